@@ -1,0 +1,53 @@
+//! What is known of the device.
+
+use super::figures;
+use crate::assess::bench::Bench;
+use crate::assess::ledger::from_plan;
+use crate::device;
+use crate::quantity::Unit;
+
+figures! {
+    HIGHEST_V = "device.highest_v", "Highest volts of the device", V,
+        "as surveyed; else cells of the old battery × volts fresh off its charger", CommonPractice;
+    LOWEST_V = "device.lowest_v", "Lowest volts of the device", V,
+        "as surveyed; else cells of the old battery × its cut-off", CommonPractice;
+    CUTOUT_V = "device.cutout_v", "Cut-out of the device", V, "as surveyed", Plan;
+    ORIGINAL_V = "original.nominal_v", "Nominal volts of the old battery", V, "cells in series × nominal volts", CommonPractice;
+    ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal volts × capacity", Arithmetic;
+    ORIGINAL_G = "original.mass_g", "Mass of the old battery", G, "as surveyed", Plan;
+    ORIGINAL_RUN_S = "original.run_s", "Run time on the old battery", S, "as surveyed", Plan;
+    WANTED_S = "device.wanted_run_s", "Run time wanted", S, "as typed", Plan;
+}
+
+/// Enters what is known of the device, and what must be assumed of it.
+pub fn enter(bench: &mut Bench<'_>) {
+    let d = &bench.plan.device;
+    let o = &d.original;
+    let l = &mut bench.ledger;
+    l.put_known(&HIGHEST_V, &d.highest_v, "/device/highest_v");
+    l.put_known(&LOWEST_V, &d.lowest_v, "/device/lowest_v");
+    l.put_known(&CUTOUT_V, &d.cutout_v, "/device/cutout_v");
+    l.put_known(&ORIGINAL_G, &o.mass_g, "/device/original/mass_g");
+    l.put_known(&ORIGINAL_RUN_S, &o.run_s, "/device/original/run_s");
+    if let Some(wanted_s) = d.wanted_run_s {
+        l.put(&WANTED_S, wanted_s, vec![from_plan("/device/wanted_run_s", WANTED_S.label, wanted_s, Unit::S)]);
+    }
+    let (Some(chemistry), Some(series)) = (o.chemistry, o.series) else {
+        return;
+    };
+    let cells = || from_plan("/device/original/series", "Cells of the old battery", f64::from(series), Unit::Count);
+    if d.highest_v.is_none() {
+        let (low_v, high_v) = device::assumed_highest_v(chemistry, series);
+        l.put(&HIGHEST_V, low_v, vec![cells()]).band(low_v, high_v).assumed();
+    }
+    if d.lowest_v.is_none() {
+        l.put(&LOWEST_V, device::assumed_lowest_v(chemistry, series), vec![cells()]).assumed();
+    }
+    if let Some(nominal_v) = device::original_nominal_v(d) {
+        l.put(&ORIGINAL_V, nominal_v, vec![cells()]);
+        if let Some(capacity) = &o.capacity_ah {
+            let ah = from_plan("/device/original/capacity_ah/value", "Capacity", capacity.value, Unit::Ah);
+            l.put(&ORIGINAL_WH, nominal_v * capacity.value, vec![crate::assess::ledger::fig(&ORIGINAL_V), ah]);
+        }
+    }
+}

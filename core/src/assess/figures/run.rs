@@ -1,0 +1,151 @@
+//! What the plan will do: usable charge, run time, volts under load.
+
+use super::cells::{COLD, PACK_AH, PACK_OHM};
+use super::figures;
+use super::load::{EFFICIENCY, USUAL_A};
+use super::voltage::{CELL_FULL_V, CUTOFF_V, EMPTY_V, FULL_V, NOMINAL_V};
+use super::wiring::{PATH_OHM, SAG_PEAK_V};
+use crate::assess::bench::Bench;
+use crate::assess::ledger::fig;
+use crate::chemistry;
+use crate::device::{self, Level};
+use crate::run::{Discharge, discharge};
+
+figures! {
+    USABLE = "run.usable_share", "Usable share of the charge", Share,
+        "charge until OCV − current × resistance meets the cut-off; band: coldest use to 25 °C", CircuitLaw;
+    USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
+    USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
+    MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
+    MEAN_LOAD_A = "run.mean_a", "Mean current over the run", A, "Σ current at mean volts × share of the time", CircuitLaw;
+    TIME_S = "run.time_s", "Run time", S, "usable charge / mean current; band: coldest use to 25 °C, and the error of the readings", CircuitLaw;
+    LOADED_FULL_V = "run.loaded_full_v", "Full pack under the usual load", V, "full volts − sag", CircuitLaw;
+    LOADED_EMPTY_V = "run.loaded_empty_v", "Pack at its sensible end under the usual load", V, "empty volts − sag at the coldest use", CircuitLaw;
+    PEAK_V = "run.peak_v", "Pack volts at the peak, nominal charge", V, "nominal volts − sag at the peak", CircuitLaw;
+}
+
+const SECONDS_PER_HOUR: f64 = 3600.0;
+
+/// Enters what the plan will do.
+pub fn enter(bench: &mut Bench<'_>) {
+    loaded_volts(bench);
+    let (Some(series), Some(usual_a)) = (bench.pack.series.map(f64::from), bench.ledger.value(&USUAL_A)) else {
+        return;
+    };
+    let Some(path_ohm) = bench.ledger.value(&PATH_OHM) else {
+        return;
+    };
+    let cold_factor = bench.ledger.value(&COLD).unwrap_or(1.0);
+    let cells_ohm = bench.ledger.value(&PACK_OHM).unwrap_or(0.0);
+    // The way holds the cells at their coldest; warm, only that part of it shrinks.
+    let warm_ohm = path_ohm - cells_ohm * (cold_factor - 1.0);
+    let (Some(cold), Some(warm)) =
+        (one_run(bench, series, usual_a, path_ohm), one_run(bench, series, usual_a, warm_ohm))
+    else {
+        return;
+    };
+    let middle = |a: f64, b: f64| (a + b) / 2.0;
+    let assumed = bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed);
+    let inputs = || vec![fig(&CUTOFF_V), fig(&USUAL_A), fig(&PATH_OHM), fig(&COLD), fig(&CELL_FULL_V)];
+    let usable = middle(cold.usable_share, warm.usable_share);
+    // A line through common figures is good to a tenth either way at best.
+    let spread = if assumed { 0.1 } else { 0.0 };
+    let source = bench.pack.chemistry.map(|c| chemistry::curve(c).source);
+    let entry = bench.ledger.put(&USABLE, usable, inputs());
+    let entry = if let Some(source) = source { entry.source(source) } else { entry };
+    let entry = entry.band((cold.usable_share - spread).max(0.0), (warm.usable_share + spread).min(1.0));
+    if assumed {
+        entry.assumed();
+    }
+    let mean_v = series * middle(cold.mean_loaded_v, warm.mean_loaded_v);
+    bench.ledger.put(&MEAN_V, mean_v, inputs());
+    time(bench, usable, [cold, warm], series, spread);
+}
+
+fn one_run(bench: &Bench<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
+    let l = &bench.ledger;
+    let curve = chemistry::curve(bench.pack.chemistry?);
+    let (full_v, cutoff_v) = (l.value(&CELL_FULL_V)?, l.value(&CUTOFF_V)? / series);
+    // Sag of one group under the pack's current: I x R / S is the same volts as one cell's share.
+    Some(discharge(curve, full_v, cutoff_v, usual_a, way_ohm / series))
+}
+
+fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm]: [Discharge; 2], series: f64, spread: f64) {
+    let Some(ah) = bench.ledger.value(&PACK_AH) else {
+        return;
+    };
+    bench.ledger.put(&USABLE_AH, usable * ah, vec![fig(&USABLE), fig(&PACK_AH)]);
+    if let Some(mean_v) = bench.ledger.value(&MEAN_V) {
+        bench.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
+    }
+    let hours = |d: Discharge, share: f64| {
+        let mean_a = mean_current_a(bench, series * d.mean_loaded_v)?;
+        (mean_a > 0.0).then_some(share * ah / mean_a)
+    };
+    let (Some(low_h), Some(high_h)) =
+        (hours(cold, (cold.usable_share - spread).max(0.0)), hours(warm, (warm.usable_share + spread).min(1.0)))
+    else {
+        return;
+    };
+    let Some(mean_a) = mean_current_a(bench, series * (cold.mean_loaded_v + warm.mean_loaded_v) / 2.0) else {
+        return;
+    };
+    bench.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
+    let middle_s = usable * ah / mean_a * SECONDS_PER_HOUR;
+    let error = reading_error(bench);
+    bench
+        .ledger
+        .put(&TIME_S, middle_s, vec![fig(&USABLE_AH), fig(&MEAN_LOAD_A)])
+        .band(low_h * SECONDS_PER_HOUR / (1.0 + error), high_h * SECONDS_PER_HOUR / (1.0 - error));
+}
+
+/// Relative error of the load readings that make up the run, the worst of them.
+fn reading_error(bench: &Bench<'_>) -> f64 {
+    /// What a reading without stated error is trusted to. Common practice, no source.
+    const UNSTATED: f64 = 0.05;
+    const WORST: f64 = 0.5;
+    let levels: Vec<Level> = bench.asked.iter().map(|a| a.level.clone()).collect();
+    let shares = device::shares(&levels);
+    let errors = bench.asked.iter().zip(shares).filter(|&(_, share)| share > 0.0).map(|(asked, _)| {
+        let reading = device::reading(&asked.load.draw);
+        reading.error.map_or(UNSTATED, |e| e / reading.value)
+    });
+    errors.fold(0.0, f64::max).min(WORST)
+}
+
+/// Mean battery current over the pattern of use, at the mean loaded volts rather than the lowest.
+fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
+    if mean_v <= 0.0 {
+        return None;
+    }
+    let levels: Vec<Level> = bench
+        .asked
+        .iter()
+        .map(|a| {
+            let current_a = match bench.converter() {
+                Some((_, c)) => {
+                    let efficiency = bench.ledger.value(&EFFICIENCY).unwrap_or(1.0);
+                    device::draw_a(&a.load.draw, c.output_v) * c.output_v / (efficiency * mean_v)
+                }
+                None => device::draw_a(&a.load.draw, mean_v),
+            };
+            Level { current_a, ..a.level.clone() }
+        })
+        .collect();
+    Some(device::mean_a(&levels))
+}
+
+fn loaded_volts(bench: &mut Bench<'_>) {
+    let l = &mut bench.ledger;
+    let (Some(usual_a), Some(path_ohm)) = (l.value(&USUAL_A), l.value(&PATH_OHM)) else {
+        return;
+    };
+    for (def, from) in [(&LOADED_FULL_V, &FULL_V), (&LOADED_EMPTY_V, &EMPTY_V)] {
+        if let Some(rest_v) = l.value(from) {
+            l.put(def, rest_v - usual_a * path_ohm, vec![fig(from), fig(&USUAL_A), fig(&PATH_OHM)]);
+        }
+    }
+    if let (Some(nominal_v), Some(sag_v)) = (l.value(&NOMINAL_V), l.value(&SAG_PEAK_V)) {
+        l.put(&PEAK_V, nominal_v - sag_v, vec![fig(&NOMINAL_V), fig(&SAG_PEAK_V)]);
+    }
+}

@@ -1,0 +1,187 @@
+//! The volts of the pack, who ends the discharge, what the device makes of them.
+
+use super::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
+use super::figures;
+use crate::assess::bench::{Bench, Guard};
+use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::plan::{DeviceKind, NodeKind, Topology};
+use crate::quantity::Unit;
+use crate::source::Source;
+use crate::voltage;
+
+figures! {
+    CELL_FLOOR_V = "cell.floor_v", "Cell is damaged below", V, "chemistry table, or the cell's end of discharge", CommonPractice;
+    CELL_CUTOFF_V = "cell.cutoff_v", "Sensible end of a cell", V, "chemistry table", CommonPractice;
+    CELL_NOMINAL_V = "cell.nominal_v", "Nominal volts of a cell", V, "chemistry table", CommonPractice;
+    CELL_FULL_V = "cell.full_v", "Full volts of a cell", V, "chemistry table, or the cell's data sheet", CommonPractice;
+    CELL_NEVER_V = "cell.never_above_v", "Never charge a cell above", V, "chemistry table", CommonPractice;
+    FULL_V = "pack.full_v", "Full pack", V, "series × full volts of a cell", Arithmetic;
+    NOMINAL_V = "pack.nominal_v", "Nominal volts of the pack", V, "series × nominal volts of a cell", Arithmetic;
+    EMPTY_V = "pack.empty_v", "Pack at its sensible end", V, "series × sensible end of a cell", Arithmetic;
+    FLOOR_V = "pack.floor_v", "Pack is damaged below", V, "series × floor of a cell", Arithmetic;
+    CUTOFF_V = "pack.cutoff_v", "Loaded volts at which the run ends", V,
+        "highest of: device, board, cut-off, converter, alarm; else the cells' end", CircuitLaw;
+    FEED_V = "device.feed_v", "Nominal volts at the device", V, "set point of the converter, else nominal volts of the pack", Arithmetic;
+    SPEED = "device.speed_change", "Motor speed against before", Share, "volts now / volts before − 1", FanLaws;
+    FAN_CURRENT = "device.current_change", "Current of a fan or pump against before", Share, "(volts now / volts before)² − 1", FanLaws;
+    FAN_POWER = "device.power_change", "Power of a fan or pump against before", Share, "(volts now / volts before)³ − 1", FanLaws;
+    CONVERTER_NEEDS_V = "converter.needs_v", "Lowest input the converter works at", V, "buck: output + head room; else its stated lowest input", CircuitLaw;
+    TOUCH_LIMIT_V = "limit.touch_v", "Limit of touch voltage", V, "60 V DC", Iec62368;
+}
+
+/// Limit of touch voltage, DC. IEC 62368-1 ES1 (from memory).
+const TOUCH_V: f64 = 60.0;
+
+/// Enters the volts of the pack and finds who ends the discharge.
+pub fn enter(bench: &mut Bench<'_>) {
+    bench.ledger.put(&TOUCH_LIMIT_V, TOUCH_V, vec![]);
+    cell_volts(bench);
+    pack_volts(bench);
+    converter_needs(bench);
+    bench.guards = guards(bench);
+    cutoff(bench);
+    at_the_device(bench);
+}
+
+fn cell_volts(bench: &mut Bench<'_>) {
+    let Some(facts) = bench.facts() else { return };
+    let cell = bench.cell();
+    let l = &mut bench.ledger;
+    l.put(&CELL_CUTOFF_V, facts.cutoff_v, vec![]);
+    l.put(&CELL_NOMINAL_V, facts.nominal_v, vec![]);
+    l.put(&CELL_NEVER_V, facts.never_above_v, vec![]).source(if facts.never_above_v == 4.25 {
+        Source::Iec62133
+    } else {
+        Source::CommonPractice
+    });
+    let own = |stated: Option<f64>, field: &str, label| {
+        stated.map(|v| vec![from_plan(format!("/packs/0/cell/part/{field}"), label, v, Unit::V)])
+    };
+    let end_v = cell.and_then(|c| c.end_v);
+    let full_v = cell.and_then(|c| c.full_v);
+    let floor = own(end_v, "end_v", "Stated end of discharge");
+    let full = own(full_v, "full_v", "Stated full volts");
+    let source = |stated: bool| {
+        if stated { Source::PartSheet } else { Source::CommonPractice }
+    };
+    l.put(&CELL_FLOOR_V, end_v.unwrap_or(facts.floor_v), floor.unwrap_or_default()).source(source(end_v.is_some()));
+    l.put(&CELL_FULL_V, full_v.unwrap_or(facts.full_v), full.unwrap_or_default()).source(source(full_v.is_some()));
+}
+
+/// The series count as an input.
+pub(super) fn series_input(series: f64) -> Input {
+    from_plan("/packs/0/series", "Series count", series, Unit::Count)
+}
+
+fn pack_volts(bench: &mut Bench<'_>) {
+    let Some(series) = bench.pack.series.map(f64::from) else {
+        return;
+    };
+    for (pack_def, cell_def) in
+        [(&FULL_V, &CELL_FULL_V), (&NOMINAL_V, &CELL_NOMINAL_V), (&EMPTY_V, &CELL_CUTOFF_V), (&FLOOR_V, &CELL_FLOOR_V)]
+    {
+        if let Some(cell_v) = bench.ledger.value(cell_def) {
+            bench.ledger.put(pack_def, series * cell_v, vec![series_input(series), fig(cell_def)]);
+        }
+    }
+}
+
+fn converter_needs(bench: &mut Bench<'_>) {
+    let Some((_, c)) = bench.converter() else {
+        return;
+    };
+    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
+    if c.topology == Topology::Buck {
+        let dropout_v = c.dropout_v.unwrap_or(voltage::BUCK_ROOM_V);
+        let room = match c.dropout_v {
+            Some(v) => from_plan(format!("{at}/dropout_v"), "Head room", v, Unit::V),
+            None => constant("Head room, typical", voltage::BUCK_ROOM_V, Unit::V, Source::Assumed),
+        };
+        let needs_v = (c.output_v + dropout_v).max(c.input_min_v.unwrap_or(0.0));
+        bench.ledger.put(&CONVERTER_NEEDS_V, needs_v, vec![output, room]);
+    } else if let Some(min_v) = c.input_min_v {
+        let input = from_plan(format!("{at}/input_min_v"), "Lowest input", min_v, Unit::V);
+        bench.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
+    }
+}
+
+fn guards(bench: &Bench<'_>) -> Vec<Guard> {
+    let series = bench.pack.series.map(f64::from);
+    let mut guards = vec![];
+    for node in &bench.line.nodes {
+        let Some(module) = node.module() else {
+            continue;
+        };
+        let who = || module.offer.name.clone();
+        if let Some(p) = &module.protects {
+            let pack_v = p.over_discharge_v.zip(series).map(|(v, s)| v * s);
+            guards.push(Guard { who: who(), pack_v, only_warns: false });
+        }
+        if let Some(o) = &module.cuts_off {
+            guards.push(Guard { who: who(), pack_v: Some(o.at_v), only_warns: false });
+        }
+    }
+    if bench.converter().is_none()
+        && let Some(cutout_v) = bench.ledger.value(&CUTOUT_V)
+    {
+        guards.push(Guard { who: "the device".to_owned(), pack_v: Some(cutout_v), only_warns: false });
+    }
+    if let Some(module) = bench.plan.module(NodeKind::Alarm)
+        && let Some(alarm) = &module.alarms
+    {
+        let pack_v = series.map(|s| s * alarm.at_cell_v);
+        guards.push(Guard { who: module.offer.name.clone(), pack_v, only_warns: true });
+    }
+    guards
+}
+
+fn cutoff(bench: &mut Bench<'_>) {
+    let Some(floor_v) = bench.ledger.value(&FLOOR_V) else {
+        return;
+    };
+    let mut inputs = vec![fig(&FLOOR_V)];
+    let mut cutoff_v = floor_v;
+    for guard in &bench.guards {
+        cutoff_v = cutoff_v.max(guard.pack_v.unwrap_or(0.0));
+    }
+    let needed = if bench.converter().is_some() { &CONVERTER_NEEDS_V } else { &LOWEST_V };
+    if let Some(needed_v) = bench.ledger.value(needed) {
+        cutoff_v = cutoff_v.max(needed_v);
+        inputs.push(fig(needed));
+    }
+    if bench.ledger.value(&CUTOUT_V).is_some() && bench.converter().is_none() {
+        inputs.push(fig(&CUTOUT_V));
+    }
+    bench.ledger.put(&CUTOFF_V, cutoff_v, inputs);
+}
+
+fn at_the_device(bench: &mut Bench<'_>) {
+    let Some(nominal_v) = bench.ledger.value(&NOMINAL_V) else {
+        return;
+    };
+    let feed_v = match bench.converter() {
+        Some((_, c)) => {
+            let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
+            bench.ledger.put(&FEED_V, c.output_v, vec![from_plan(at, "Set point", c.output_v, Unit::V)]);
+            c.output_v
+        }
+        None => {
+            bench.ledger.put(&FEED_V, nominal_v, vec![fig(&NOMINAL_V)]);
+            nominal_v
+        }
+    };
+    let Some(before_v) = bench.ledger.value(&ORIGINAL_V) else {
+        return;
+    };
+    let kind = bench.plan.device.kind;
+    if matches!(kind, DeviceKind::Motor | DeviceKind::FanOrPump) {
+        let change = voltage::motor_change(before_v, feed_v);
+        let inputs = || vec![fig(&FEED_V), fig(&ORIGINAL_V)];
+        bench.ledger.put(&SPEED, change.speed, inputs());
+        if kind == DeviceKind::FanOrPump {
+            bench.ledger.put(&FAN_CURRENT, change.fan_current, inputs());
+            bench.ledger.put(&FAN_POWER, change.fan_power, inputs());
+        }
+    }
+}

@@ -1,0 +1,138 @@
+//! Every wire of the line: resistance, limit, drop; and the resistance of the whole way.
+
+use super::brick::STRIPS_OHM;
+use super::cells::PACK_COLD_OHM;
+use super::figures;
+use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
+use super::voltage::FEED_V;
+use crate::assess::bench::Bench;
+use crate::assess::ledger::{Input, constant, fig, fig_at, from_plan};
+use crate::plan::{Part, Run, Wire};
+use crate::quantity::Unit;
+use crate::source::Source;
+use crate::wiring;
+
+figures! {
+    AREA = "wire.area_mm2", "Cross-section of the wire", Mm2, "π / 4 × (0.127 mm × 92^((36 − AWG) / 39))², or as stated", AstmB258;
+    LIMIT_A = "wire.limit_a", "Continuous current of the wire", A,
+        "heat balance for a rise of 30 K, or the rule of thumb if lower; half in a bundle", ChurchillChu;
+    PEAK_LIMIT_A = "wire.peak_a", "Current the wire bears for the peak", A, "k × cross-section / √time", Iec60364;
+    OHM = "wire.ohm", "Resistance of the wire, both ways", Ohm, "2 × resistance per metre × length, at the hottest use", Iec60028;
+    DROP_USUAL_V = "wire.drop_usual_v", "Drop in the wire at the usual current", V, "current × resistance both ways", CircuitLaw;
+    DROP_V = "wire.drop_v", "Drop in the wires at the continuous current", V, "current × resistance of all wires both ways", CircuitLaw;
+    DROP_SHARE = "wire.drop_share", "Drop in the wires against the volts at the device", Share, "drop / nominal volts at the device", CircuitLaw;
+    CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors and switch", Ohm, "sum of the stated resistances", CircuitLaw;
+    PATH_OHM = "path.ohm", "Resistance of the whole way at the coldest use", Ohm, "cells + strips + contacts + wires both ways", CircuitLaw;
+    SAG_USUAL_V = "pack.sag_usual_v", "Sag at the usual current", V, "usual current × resistance of the whole way", CircuitLaw;
+    SAG_PEAK_V = "pack.sag_peak_v", "Sag at the peak", V, "peak current × resistance of the whole way", CircuitLaw;
+}
+
+/// Enters the wires of the line and the sums over the way.
+pub fn enter(bench: &mut Bench<'_>) {
+    let runs: Vec<(usize, &Run, &Wire)> =
+        bench.plan.runs.iter().enumerate().filter_map(|(i, run)| run.wire.part().map(|wire| (i, run, wire))).collect();
+    let ambient_c = bench.plan.environment.use_max_c;
+    let mut wires = vec![];
+    for (i, run, wire) in runs {
+        let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
+        enter_wire(bench, i, run, wire, ambient_c);
+        if on_line && let Some(ohm) = bench.ledger.value_at(&OHM, &run.id) {
+            wires.push((fig_at(&OHM, &run.id), ohm));
+        }
+    }
+    drops(bench, &wires);
+    sums(bench, wires);
+}
+
+fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambient_c: f64) {
+    let l = &mut bench.ledger;
+    let area_mm2 = wiring::area_mm2(&wire.size);
+    let (field, shown, unit) = match wire.size {
+        crate::plan::WireSize::Awg { awg } => ("awg", f64::from(awg), Unit::Count),
+        crate::plan::WireSize::Metric { area_mm2 } => ("area_mm2", area_mm2, Unit::Mm2),
+    };
+    let size = from_plan(format!("/runs/{index}/wire/part/size/{field}"), "Wire size", shown, unit);
+    let hottest = from_plan("/environment/use_max_c", "Hottest use", ambient_c, Unit::C);
+    l.put_at(&AREA, &run.id, area_mm2, vec![size]);
+    let area = || fig_at(&AREA, &run.id);
+    l.put_at(&LIMIT_A, &run.id, wiring::ampacity_a(wire, ambient_c), vec![area(), hottest.clone()]);
+    if let Some(peak_s) = l.value(&PEAK_S) {
+        let k = match wire.insulation {
+            crate::plan::Insulation::Pvc => 115.0,
+            crate::plan::Insulation::Silicone => 143.0,
+        };
+        let k = constant("k of the insulation", k, Unit::Ratio, Source::Iec60364);
+        let bears_a = wiring::short_time_a(wire, peak_s, ambient_c);
+        l.put_at(&PEAK_LIMIT_A, &run.id, bears_a, vec![k, area(), fig(&PEAK_S)]);
+    }
+    if let Some(length_mm) = run.length_mm {
+        let length = from_plan(format!("/runs/{index}/length_mm"), "Length one way", length_mm, Unit::Mm);
+        let both_ohm = 2.0 * wiring::wire_ohm(&wire.size, length_mm, ambient_c);
+        l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
+        if let Some(usual_a) = l.value(&USUAL_A) {
+            let inputs = vec![fig(&USUAL_A), fig_at(&OHM, &run.id)];
+            l.put_at(&DROP_USUAL_V, &run.id, usual_a * both_ohm, inputs);
+        }
+    }
+}
+
+fn drops(bench: &mut Bench<'_>, wires: &[(Input, f64)]) {
+    if wires.is_empty() {
+        return;
+    }
+    let all_ohm: f64 = wires.iter().map(|(_, ohm)| ohm).sum();
+    let l = &mut bench.ledger;
+    let Some(continuous_a) = l.value(&CONTINUOUS_A) else {
+        return;
+    };
+    let mut inputs = vec![fig(&CONTINUOUS_A)];
+    inputs.extend(wires.iter().map(|(input, _)| input.clone()));
+    l.put(&DROP_V, continuous_a * all_ohm, inputs);
+    if let Some(feed_v) = l.value(&FEED_V) {
+        l.put(&DROP_SHARE, continuous_a * all_ohm / feed_v, vec![fig(&DROP_V), fig(&FEED_V)]);
+    }
+}
+
+fn sums(bench: &mut Bench<'_>, wires: Vec<(Input, f64)>) {
+    let mut contacts = vec![];
+    let mut contacts_ohm = 0.0;
+    for node in &bench.line.nodes {
+        let (ohm, path) = match node.part.part() {
+            Some(Part::Module { module }) => {
+                (module.protects.as_ref().and_then(|p| p.path_ohm), "module/protects/path_ohm")
+            }
+            Some(Part::Connector { connector }) => (connector.contact_ohm, "connector/contact_ohm"),
+            Some(Part::Switch { switch }) => (switch.contact_ohm, "switch/contact_ohm"),
+            _ => continue,
+        };
+        if let (Some(ohm), Some(i)) = (ohm, bench.plan.nodes.iter().position(|n| n.id == node.id)) {
+            contacts.push(from_plan(format!("/nodes/{i}/part/part/{path}"), "Resistance", ohm, Unit::Ohm));
+            contacts_ohm += ohm;
+        }
+    }
+    let l = &mut bench.ledger;
+    let mut inputs = vec![fig(&PACK_COLD_OHM)];
+    let Some(cells_ohm) = l.value(&PACK_COLD_OHM) else {
+        return;
+    };
+    let mut path_ohm = cells_ohm;
+    if let Some(strips_ohm) = l.value(&STRIPS_OHM) {
+        path_ohm += strips_ohm;
+        inputs.push(fig(&STRIPS_OHM));
+    }
+    if !contacts.is_empty() {
+        l.put(&CONTACTS_OHM, contacts_ohm, contacts);
+        path_ohm += contacts_ohm;
+        inputs.push(fig(&CONTACTS_OHM));
+    }
+    for (input, ohm) in wires {
+        path_ohm += ohm;
+        inputs.push(input);
+    }
+    l.put(&PATH_OHM, path_ohm, inputs);
+    for (def, current) in [(&SAG_USUAL_V, &USUAL_A), (&SAG_PEAK_V, &PEAK_A)] {
+        if let Some(current_a) = l.value(current) {
+            l.put(def, current_a * path_ohm, vec![fig(current), fig(&PATH_OHM)]);
+        }
+    }
+}

@@ -1,0 +1,129 @@
+//! Findings: what is wrong or worth knowing, as data.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::bench::Bench;
+use super::stage::Stage;
+use crate::phrase::Phrase;
+use crate::source::Source;
+
+/// How bad a finding is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Severity {
+    /// Worth knowing.
+    Note,
+    /// Works, with a risk or loss to be accepted by name.
+    Caution,
+    /// Do not build or power this.
+    Stop,
+}
+
+/// One finding.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Finding {
+    /// Rule and subject: the same finding keeps its key while the plan changes.
+    pub key: String,
+    /// The rule.
+    pub rule: String,
+    /// How bad it is.
+    pub severity: Severity,
+    /// The stage it belongs to.
+    pub stage: Stage,
+    /// What is wrong, in a few words.
+    pub title: Phrase,
+    /// Why it hurts, with the figures that decide.
+    pub why: Phrase,
+    /// Where the threshold comes from.
+    pub source: Source,
+    /// The maker's reason, if a caution was accepted.
+    pub accepted: Option<String>,
+}
+
+/// What a rule says when it fires; the template names figures as the ledger's `say` reads them.
+pub struct Says<'s> {
+    /// Rule id: stage, dot, what is wrong.
+    pub rule: &'static str,
+    /// What it is about, where there are several of a kind.
+    pub subject: &'s str,
+    /// Where the threshold comes from.
+    pub source: Source,
+    /// Title template.
+    pub title: &'static str,
+    /// Why template; a template may hold formatted figure ids.
+    pub why: &'s str,
+    /// Words for `{$0}`, `{$1}`.
+    pub words: &'s [&'s str],
+}
+
+/// Collects findings while the rules look at a bench.
+pub struct Findings<'b, 'a> {
+    /// What the rules look at.
+    pub bench: &'b Bench<'a>,
+    found: Vec<Finding>,
+}
+
+impl<'b, 'a> Findings<'b, 'a> {
+    /// An empty collection over a bench.
+    pub fn over(bench: &'b Bench<'a>) -> Self {
+        Findings { bench, found: vec![] }
+    }
+
+    /// Adds a finding.
+    pub fn add(&mut self, severity: Severity, says: Says<'_>) {
+        let key =
+            if says.subject.is_empty() { says.rule.to_owned() } else { format!("{}@{}", says.rule, says.subject) };
+        self.found.push(Finding {
+            accepted: None,
+            rule: says.rule.to_owned(),
+            severity,
+            stage: Stage::of_rule(says.rule),
+            title: self.bench.ledger.say(says.title, says.words),
+            why: self.bench.ledger.say(says.why, says.words),
+            source: says.source,
+            key,
+        });
+    }
+
+    /// Adds a finding about the plan as a whole, without words of its own.
+    pub fn tell(
+        &mut self,
+        severity: Severity,
+        rule: &'static str,
+        source: Source,
+        title: &'static str,
+        why: &'static str,
+    ) {
+        self.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
+    }
+
+    /// All findings, stops first, accepted cautions last of their kind.
+    pub fn into_sorted(mut self) -> Vec<Finding> {
+        for finding in &mut self.found {
+            if finding.severity == Severity::Caution {
+                finding.accepted = accepted_reason(self.bench, finding);
+            }
+        }
+        self.found.sort_by_key(|f| (std::cmp::Reverse(f.severity), f.accepted.is_some(), f.stage));
+        self.found
+    }
+}
+
+/// The reason a caution was accepted with, unless its deciding figure has moved by more than 5 % since.
+fn accepted_reason(bench: &Bench<'_>, finding: &Finding) -> Option<String> {
+    const MAY_WORSEN: f64 = 0.05;
+    let acceptance = bench.plan.accepted.iter().find(|a| a.finding == finding.key)?;
+    let now = deciding_value(bench, finding);
+    let holds = match (acceptance.deciding_value, now) {
+        (Some(then), Some(now)) => (now - then).abs() <= MAY_WORSEN * then.abs(),
+        _ => true,
+    };
+    holds.then(|| acceptance.reason.clone())
+}
+
+/// The first figure that a finding's reason names.
+fn deciding_value(bench: &Bench<'_>, finding: &Finding) -> Option<f64> {
+    let id = finding.why.figures().chain(finding.title.figures()).next()?;
+    bench.ledger.get(id).map(|f| f.value)
+}

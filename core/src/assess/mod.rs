@@ -1,0 +1,73 @@
+//! `assess`: from a plan to its figures, findings, path and stages.
+//!
+//! The one place that knows every room. `figures` fills the ledger stage by stage, `rules` compare across stages,
+//! `path` lays out the ceilings, `stage` says how far each stage is. Closed form and without a catalogue.
+
+mod bench;
+pub mod figures;
+mod finding;
+mod ledger;
+mod nameplate;
+mod path;
+mod rules;
+mod stage;
+
+pub use finding::{Finding, Severity};
+pub use ledger::{Figure, FigureDef, Input, Working};
+pub use nameplate::Nameplate;
+pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
+pub use stage::{Stage, StageReport, ToFindOut, Verdict};
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::plan::{FieldError, Plan};
+use bench::Bench;
+
+/// Everything Dense Brick has to say about a plan.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Assessment {
+    /// What stands on the pack's type plate.
+    pub nameplate: Nameplate,
+    /// How each stage stands, in the order of the work.
+    pub stages: Vec<StageReport>,
+    /// What is wrong or worth knowing, stops first.
+    pub findings: Vec<Finding>,
+    /// Every link as a ceiling over the currents.
+    pub path: Path,
+    /// Every figure with its working.
+    pub figures: Vec<Figure>,
+}
+
+impl Assessment {
+    /// A figure by its id.
+    pub fn figure(&self, id: &str) -> Option<&Figure> {
+        self.figures.iter().find(|f| f.id == id)
+    }
+}
+
+/// Assesses a plan. Refuses one that does not pass `Plan::check`, naming every field.
+pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
+    plan.check()?;
+    let mut bench = Bench::lay(plan).ok_or_else(|| {
+        vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
+    })?;
+    figures::device::enter(&mut bench);
+    figures::voltage::enter(&mut bench);
+    figures::load::enter(&mut bench);
+    figures::cells::enter(&mut bench);
+    figures::brick::enter(&mut bench);
+    figures::protection::enter(&mut bench);
+    figures::charging::enter(&mut bench);
+    figures::wiring::enter(&mut bench);
+    figures::run::enter(&mut bench);
+    let findings = rules::look(&bench);
+    let path = path::lay(&bench, &findings);
+    Ok(Assessment {
+        nameplate: nameplate::read(&bench, &path),
+        stages: stage::report(&bench, &findings),
+        findings,
+        path,
+        figures: bench.ledger.into_figures(),
+    })
+}

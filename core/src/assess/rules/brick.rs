@@ -1,0 +1,29 @@
+//! The strips of the series links.
+
+use crate::assess::figures::brick::{LINK_LIMIT_A, LINK_PEAK_A};
+use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
+use crate::assess::finding::{Findings, Severity};
+use crate::limit::above;
+use crate::source::Source;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let over = |asked, limit| matches!((l.value(asked), l.value(limit)), (Some(a), Some(b)) if above(a, b));
+    if over(&CONTINUOUS_A, &LINK_LIMIT_A) {
+        f.tell(
+            Severity::Stop,
+            "brick.strip-over-current",
+            Source::CommonPractice,
+            "The series strips carry more than they bear",
+            "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side.",
+        );
+    } else if over(&PEAK_A, &LINK_PEAK_A) {
+        f.tell(
+            Severity::Stop,
+            "brick.strip-over-peak",
+            Source::MetalsHandbook,
+            "The peak heats the series strips too far",
+            "For {load.peak_s} they bear {strip.peak_a}; the peak is {load.peak_a}.",
+        );
+    }
+}

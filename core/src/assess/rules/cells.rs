@@ -1,0 +1,100 @@
+//! The cells: claims, ratings, origin.
+
+use crate::assess::figures::cells::{CELL_DENSITY, LIMIT_A, PEAK_LIMIT_A};
+use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
+use crate::limit::above;
+use crate::plan::{Cell, CellOrigin};
+use crate::quantity::{Unit, show};
+use crate::source::Source;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    let Some(cell) = f.bench.cell() else { return };
+    let words: &[&str] = &[&cell.offer.name];
+    if f.bench.pack.chemistry.is_some_and(|c| c != cell.chemistry) {
+        f.add(Severity::Stop, Says {
+            rule: "cells.other-chemistry",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The cell is of another chemistry than the pack",
+            why: "The volts were chosen for another chemistry than that of “{$0}”: charger, board and cut-off would all be wrong.",
+            words,
+        });
+    }
+    claim(f, cell);
+    currents(f);
+    if cell.origin == CellOrigin::Hobby && cell.discharge_a.is_some() {
+        f.tell(
+            Severity::Note,
+            "cells.hobby-label",
+            Source::CommonPractice,
+            "Hobby labels are optimistic",
+            "The C rating on the label is halved here for continuous use: the cells are counted on for {cells.limit_a}.",
+        );
+    }
+    if cell.origin == CellOrigin::Salvaged && !cell.tested {
+        f.tell(
+            Severity::Caution,
+            "cells.salvaged-untested",
+            Source::CommonPractice,
+            "Salvaged cells that were not tested",
+            "Capacity, resistance and self-discharge of every cell decide which belong together, and which are scrap.",
+        );
+    }
+}
+
+fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
+    let rated = show(cell.rated_ah, Unit::Ah);
+    let (severity, rule, title, limit_ah) = match judge_claim(cell) {
+        Claim::Impossible { most_ah } => {
+            (Severity::Stop, "cells.impossible-claim", "No cell of this size has that capacity", most_ah)
+        }
+        Claim::Doubtful { usual_ah } => {
+            (Severity::Caution, "cells.doubtful-claim", "The claimed capacity is doubtful", usual_ah)
+        }
+        Claim::Plausible => {
+            if f.bench.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
+                f.tell(
+                    Severity::Stop,
+                    "cells.impossible-density",
+                    Source::CommonPractice,
+                    "No cell on sale holds that much in its volume",
+                    "The claim makes {cell.wh_per_l}; the densest cells on sale have about 900. The claim, or the size, is wrong.",
+                );
+            }
+            return;
+        }
+    };
+    let limit = show(limit_ah, Unit::Ah);
+    f.add(severity, Says {
+        rule,
+        subject: "",
+        source: Source::CommonPractice,
+        title,
+        why: "{$0} is claimed; {$1} is the most to believe at this size. Test the capacity of one before the lot is used.",
+        words: &[&rated, &limit],
+    });
+}
+
+fn currents(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let over = |asked, limit| matches!((l.value(asked), l.value(limit)), (Some(a), Some(b)) if above(a, b));
+    if over(&CONTINUOUS_A, &LIMIT_A) {
+        f.tell(
+            Severity::Stop,
+            "cells.over-rating",
+            Source::PartSheet,
+            "The cells give more than they are rated for",
+            "The load asks for {load.continuous_a} continuously; the cells bear {cells.limit_a}. Take more in parallel or stronger cells.",
+        );
+    } else if over(&PEAK_A, &PEAK_LIMIT_A) {
+        f.tell(
+            Severity::Stop,
+            "cells.peak-over-rating",
+            Source::PartSheet,
+            "The peak is over the cells' rating",
+            "The peak asks for {load.peak_a} for {load.peak_s}; the cells bear {cells.peak_limit_a} for that long.",
+        );
+    }
+}

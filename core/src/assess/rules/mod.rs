@@ -1,0 +1,31 @@
+//! The rules: each compares figures across rooms and tells what it finds. One file a stage.
+//!
+//! A rule fires only on what is known; what is still open is never a stop. Equal to a limit passes.
+
+mod brick;
+mod cells;
+mod charging;
+mod converter;
+mod device;
+mod protection;
+mod run;
+mod voltage;
+mod wiring;
+
+use super::bench::Bench;
+use super::finding::{Finding, Findings};
+
+/// Everything the rules find on a bench, stops first.
+pub fn look(bench: &Bench<'_>) -> Vec<Finding> {
+    let mut f = Findings::over(bench);
+    device::look(&mut f);
+    voltage::look(&mut f);
+    converter::look(&mut f);
+    cells::look(&mut f);
+    brick::look(&mut f);
+    protection::look(&mut f);
+    charging::look(&mut f);
+    wiring::look(&mut f);
+    run::look(&mut f);
+    f.into_sorted()
+}

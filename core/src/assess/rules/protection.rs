@@ -1,0 +1,345 @@
+//! Board and fuse against load, pack, wires and strips.
+
+use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
+use crate::assess::figures::cells::{LIMIT_A, PACK_AH, PEAK_LIMIT_A};
+use crate::assess::figures::charging::C_RATE;
+use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
+use crate::assess::figures::protection::{
+    BOARD_A, FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, RESERVE_DAYS, TRIP_A,
+};
+use crate::assess::figures::voltage::FULL_V;
+use crate::assess::figures::wiring;
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::ledger::at;
+use crate::charging::TAPER_C_RATE;
+use crate::limit::{above, below};
+use crate::plan::{CellOrigin, NodeKind, Protects};
+use crate::protection::board_bears_a;
+use crate::source::Source;
+
+/// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
+const HIGH_DISCHARGE_C: f64 = 2.0;
+const HIGH_CHARGE_C: f64 = 0.5;
+/// A fuse this many times the least rating no longer guards the load. Common practice, no source.
+const USELESS_FACTOR: f64 = 4.0;
+/// Days from cut-off to the floor that are worth a caution: a month forgotten on a shelf. Common practice, no source.
+const SOON_AT_FLOOR_DAYS: f64 = 30.0;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    presence(f);
+    if let Some((module, board)) = f.bench.any_board() {
+        let name = module.offer.name.clone();
+        match_pack(f, board, &name);
+        board_currents(f, board, &name);
+        balance(f, board);
+        habits(f, board, &name);
+    }
+    fuse_limits(f);
+    fuse_load(f);
+    if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
+        f.tell(
+            Severity::Caution,
+            "protection.reserve-drains",
+            Source::Assumed,
+            "After a cut-off the pack soon reaches its floor",
+            "{pack.standby_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
+        );
+    }
+}
+
+fn presence(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let fuse = bench.line.nodes.iter().any(|n| n.fuse().is_some());
+    let decided = !bench.is_open(NodeKind::Board) && !bench.is_open(NodeKind::Fuse);
+    let on_line = bench.line_board().is_some();
+    if decided && !fuse && !on_line {
+        f.tell(
+            Severity::Stop,
+            "protection.no-over-current",
+            Source::CommonPractice,
+            "Nothing ends a short circuit",
+            "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}.",
+        );
+    }
+    let charger = bench.plan.module(NodeKind::Charger).is_some();
+    if on_line && charger && bench.charge_board().is_none() {
+        f.tell(
+            Severity::Stop,
+            "protection.charger-round-board",
+            Source::CommonPractice,
+            "The charger is wired round the board",
+            "Nothing then ends the charge when one cell is full before the others. Take the charger to the board's pack side terminals meant for it.",
+        );
+    } else if bench.charge_board().is_some() && !on_line {
+        f.tell(
+            Severity::Caution,
+            "protection.charge-side-only",
+            Source::CommonPractice,
+            "The board guards the charge only",
+            "It sees no load current: over-discharge, overload and a short on the device's side are not its business.",
+        );
+    }
+}
+
+fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let bench = f.bench;
+    let words: &[&str] = &[name];
+    if let (Some(made_for), Some(series)) = (board.series, bench.pack.series)
+        && made_for != series
+    {
+        let (made_for, series) = (made_for.to_string(), series.to_string());
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.other-series",
+                subject: "",
+                source: Source::PartSheet,
+                title: "The board is for another series count",
+                why: "“{$0}” is made for {$1} in series, the pack has {$2}. It would not see every cell.",
+                words: &[name, &made_for, &series],
+            },
+        );
+    }
+    let Some(facts) = bench.facts() else { return };
+    let by_threshold =
+        board.over_charge_v.zip(facts.over_charge_v).map(|(v, (low, high))| below(v, low) || above(v, high));
+    let by_name = board.chemistry.map(|c| c.facts().full_v != facts.full_v);
+    if by_threshold.or(by_name) == Some(true) {
+        f.add(Severity::Stop, Says {
+            rule: "protection.other-chemistry",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The board is for another chemistry",
+            why: "“{$0}” ends the charge at {board.over_charge_v} a cell; a full cell of this pack has {cell.full_v}, and must never go above {cell.never_above_v}.",
+            words,
+        });
+    }
+}
+
+fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let l = &f.bench.ledger;
+    if f.bench.line_board().is_none() {
+        return;
+    }
+    let words: &[&str] = &[name];
+    if let (Some(asked_a), Some(board_a)) = (l.value(&CONTINUOUS_A), l.value(&BOARD_A))
+        && above(asked_a, board_a)
+    {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.board-over-current",
+                subject: "",
+                source: Source::PartSheet,
+                title: "The board carries more than it is rated for",
+                why: "The load asks for {load.continuous_a} continuously; “{$0}” is rated for {board.continuous_a}.",
+                words,
+            },
+        );
+    }
+    if let (Some(peak_a), Some(peak_s)) = (l.value(&PEAK_A), l.value(&PEAK_S))
+        && board_bears_a(board, peak_s).is_some_and(|bears_a| above(peak_a, bears_a))
+    {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "protection.trip-in-peak",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "The board may trip in the peak",
+                why: "{load.peak_a} for {load.peak_s} reaches into the trip band of “{$0}” around {board.trip_a}.",
+                words,
+            },
+        );
+    }
+    let cells_a = l.value(&PEAK_LIMIT_A).or(l.value(&LIMIT_A));
+    if let (Some(trip_a), Some(cells_a)) = (l.value(&TRIP_A), cells_a)
+        && above(trip_a, cells_a)
+        && l.value(&FUSE_A).is_none_or(|fuse_a| above(fuse_a, cells_a))
+    {
+        f.add(Severity::Caution, Says {
+            rule: "protection.trip-above-cells",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The board trips later than the cells would like",
+            why: "“{$0}” lets up to {board.trip_a} through; the cells are rated for {cells.limit_a}, and no fuse stands between.",
+            words,
+        });
+    }
+}
+
+fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
+    let l = &f.bench.ledger;
+    let salvaged = f.bench.cell().is_some_and(|c| c.origin == CellOrigin::Salvaged);
+    let discharge_c = l.value(&CONTINUOUS_A).zip(l.value(&PACK_AH)).map(|(a, ah)| a / ah);
+    let hard = discharge_c.is_some_and(|c| above(c, HIGH_DISCHARGE_C));
+    let single = f.bench.pack.series == Some(1);
+    match board.bleed_a {
+        Some(bleed_a) if bleed_a <= 0.0 && (salvaged || hard) && !single => f.tell(
+            Severity::Caution,
+            "protection.no-balancing",
+            Source::CommonPractice,
+            "Nothing keeps the cells level",
+            "The board has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
+        ),
+        Some(bleed_a) if bleed_a > 0.0 => {
+            let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
+            if taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
+                f.tell(
+                    if salvaged { Severity::Caution } else { Severity::Note },
+                    "protection.bleed-weak",
+                    Source::CommonPractice,
+                    "The balancer cannot hold a full cell against the charger",
+                    "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
+                );
+            }
+        }
+        _ => {}
+    }
+    let fast_charge = l.value(&C_RATE).is_some_and(|c| above(c, HIGH_CHARGE_C));
+    if board.senses_temperature == Some(false) && (hard || fast_charge) {
+        f.tell(
+            Severity::Caution,
+            "protection.no-temperature",
+            Source::CommonPractice,
+            "Nothing feels the cells' temperature",
+            "Cells that are driven or charged hard want a board with a sensor in the middle of the brick.",
+        );
+    }
+}
+
+fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    if board.wants_waking == Some(true) {
+        f.add(
+            Severity::Note,
+            Says {
+                rule: "protection.wants-waking",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "The board wants waking",
+                why: "“{$0}” shows 0 V at its output until a charger has been connected once: it is not dead.",
+                words: &[name],
+            },
+        );
+    }
+}
+
+fn fuse_limits(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let l = &bench.ledger;
+    if let (Some(dc_v), Some(full_v)) = (l.value(&FUSE_DC_V), l.value(&FULL_V))
+        && above(full_v, dc_v)
+    {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-volts",
+            Source::PartSheet,
+            "The fuse cannot open at these volts",
+            "It is rated for {fuse.dc_v} DC; the full pack has {pack.full_v}. The arc would go on burning.",
+        );
+    } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-not-dc",
+            Source::Iec60127,
+            "The fuse has no DC rating",
+            "Only AC is stated for it. DC does not pass through zero: take a fuse rated for at least {pack.full_v} DC.",
+        );
+    }
+    if let (Some(breaks_a), Some(short_a)) = (l.value(&FUSE_BREAKS_A), l.value(&SHORT_A))
+        && above(short_a, breaks_a)
+    {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-breaking",
+            Source::CircuitLaw,
+            "The fuse cannot break a dead short of this pack",
+            "A short draws {pack.short_a}; the fuse breaks {fuse.breaking_a} at most.",
+        );
+    }
+    let Some(fuse_a) = l.value(&FUSE_A) else {
+        return;
+    };
+    if l.value(&LINK_LIMIT_A).is_some_and(|a| above(fuse_a, a)) {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-above-strips",
+            Source::CommonPractice,
+            "The fuse does not protect the series strips",
+            "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
+        );
+    }
+    for run in &bench.line.runs {
+        let id = at(&wiring::LIMIT_A, &run.id);
+        if l.get(&id).is_some_and(|limit| above(fuse_a, limit.value)) {
+            let why = format!(
+                "The fuse lets {{fuse.rating_a}} pass for good; this wire bears {{{id}}}. The wire would be the fuse."
+            );
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "protection.fuse-above-wire",
+                    subject: &run.id,
+                    source: Source::CommonPractice,
+                    title: "The fuse does not protect the wire",
+                    why: &why,
+                    words: &[],
+                },
+            );
+        }
+    }
+    for node in &bench.line.nodes {
+        let Some(connector) = node.connector() else {
+            continue;
+        };
+        if connector.continuous_a.is_some_and(|a| above(fuse_a, a)) {
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "protection.fuse-above-connector",
+                    subject: &node.id,
+                    source: Source::CommonPractice,
+                    title: "The fuse does not protect the connector",
+                    why: "The fuse lets {fuse.rating_a} pass for good; “{$0}” is rated for less.",
+                    words: &[&connector.offer.name],
+                },
+            );
+        }
+    }
+}
+
+fn fuse_load(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let (Some(fuse_a), Some(carries_a)) = (l.value(&FUSE_A), l.value(&FUSE_CARRIES_A)) else {
+        return;
+    };
+    let continuous_a = l.value(&CONTINUOUS_A);
+    if continuous_a.is_some_and(|a| above(a, carries_a)) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-nuisance",
+            Source::CommonPractice,
+            "The fuse is too small for the load",
+            "For good it carries {fuse.carries_a}; the load asks for {load.continuous_a}. It will open one day for no reason.",
+        );
+    } else if let (Some(peak_a), Some(bears_a)) = (l.value(&PEAK_A), l.value(&FUSE_PEAK_A))
+        && above(peak_a, bears_a)
+    {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-peak",
+            Source::Iso8820,
+            "The fuse may open in the peak",
+            "For {load.peak_s} it certainly bears {fuse.peak_a}; the peak is {load.peak_a}.",
+        );
+    }
+    if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, USELESS_FACTOR * needed_a)) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-oversized",
+            Source::CommonPractice,
+            "The fuse is far over the load",
+            "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
+        );
+    }
+}

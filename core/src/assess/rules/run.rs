@@ -1,0 +1,73 @@
+//! What the finished device will do, and how it may travel.
+
+use crate::assess::figures::cells::PACK_WH;
+use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_RUN_S, WANTED_S};
+use crate::assess::figures::run::{PEAK_V, TIME_S};
+use crate::assess::figures::voltage::CONVERTER_NEEDS_V;
+use crate::assess::finding::{Findings, Severity};
+use crate::limit::{above, below};
+use crate::source::Source;
+
+/// Limits for passenger baggage: without asking, and with the airline's approval. IATA DGR (from memory).
+const BAGGAGE_WH: f64 = 100.0;
+const APPROVED_WH: f64 = 160.0;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    time(f);
+    brown_out(f);
+    let Some(wh) = f.bench.ledger.value(&PACK_WH) else {
+        return;
+    };
+    let why = if above(wh, APPROVED_WH) {
+        "{pack.wh} are over 160 Wh: no passenger baggage. A home-made pack has passed no transport test."
+    } else if above(wh, BAGGAGE_WH) {
+        "{pack.wh} are over 100 Wh: only with the airline's approval. A home-made pack has passed no transport test."
+    } else {
+        return;
+    };
+    f.tell(Severity::Note, "run.baggage", Source::IataDgr, "Not for ordinary passenger baggage", why);
+}
+
+fn time(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let Some(run) = l.get(TIME_S.id) else { return };
+    let best_s = run.high.unwrap_or(run.value);
+    if l.value(&ORIGINAL_RUN_S).is_some_and(|before_s| below(best_s, before_s)) {
+        f.tell(
+            Severity::Caution,
+            "run.shorter-than-before",
+            Source::CircuitLaw,
+            "It runs shorter than on the old battery",
+            "{run.time_s} against {original.run_s} when the old battery was good.",
+        );
+    } else if l.value(&WANTED_S).is_some_and(|wanted_s| below(best_s, wanted_s)) {
+        f.tell(
+            Severity::Caution,
+            "run.shorter-than-wanted",
+            Source::CircuitLaw,
+            "It runs shorter than wanted",
+            "{run.time_s} against the {device.wanted_run_s} wanted: more cells in parallel, or larger ones.",
+        );
+    }
+}
+
+fn brown_out(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let Some(peak_v) = l.value(&PEAK_V) else {
+        return;
+    };
+    let needed = if f.bench.converter().is_some() {
+        l.value(&CONVERTER_NEEDS_V)
+    } else {
+        l.value(&CUTOUT_V).or(l.value(&LOWEST_V))
+    };
+    if needed.is_some_and(|needed_v| below(peak_v, needed_v)) {
+        f.tell(
+            Severity::Caution,
+            "run.brown-out",
+            Source::CircuitLaw,
+            "The peak pulls the volts below what the device needs",
+            "At the coldest use {load.peak_a} pull the half-full pack down to {run.peak_v}. Cells with less resistance, or more in parallel.",
+        );
+    }
+}

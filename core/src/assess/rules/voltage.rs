@@ -1,0 +1,221 @@
+//! The pack's volts against the device's window, and who ends the discharge.
+
+use crate::assess::bench::Guard;
+use crate::assess::figures::cells::PACK_COLD_OHM;
+use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
+use crate::assess::figures::run::{LOADED_FULL_V, USABLE};
+use crate::assess::figures::voltage::{CELL_CUTOFF_V, CELL_FLOOR_V, CUTOFF_V, FAN_POWER, FULL_V, SPEED, TOUCH_LIMIT_V};
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::limit::{above, below};
+use crate::plan::{ChargesAs, DeviceKind, NodeKind};
+use crate::source::Source;
+
+/// A guard this far below the cell's floor no longer guards. Common practice, no source.
+const FLOOR_TOLERANCE: f64 = 0.04;
+/// Charge left unused below the device's cut-out that is worth a caution.
+const UNUSED_SHARE: f64 = 0.15;
+/// Less usable charge than this is none.
+const NOTHING_USABLE: f64 = 0.05;
+/// Most that a charger's stated tolerance may excuse. Common practice, no source.
+const MOST_TOLERANCE: f64 = 0.01;
+/// Gain in motor speed that is worth a caution, and that which asks for a measured current. Common practice.
+const FASTER: f64 = 0.10;
+const MUCH_FASTER: f64 = 0.20;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    touch(f);
+    if f.bench.converter().is_none() {
+        window(f);
+    }
+    unused(f);
+    motor(f);
+    guards(f);
+    if f.bench.plan.packs.len() > 1 {
+        f.tell(
+            Severity::Caution,
+            "voltage.other-packs",
+            Source::Assumed,
+            "Only the first pack is assessed",
+            "This plan has several packs; figures and findings speak of the first one.",
+        );
+    }
+}
+
+fn touch(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    if let (Some(full_v), Some(limit_v)) = (l.value(&FULL_V), l.value(&TOUCH_LIMIT_V))
+        && above(full_v, limit_v)
+    {
+        f.tell(
+            Severity::Stop,
+            "voltage.over-touch-limit",
+            Source::Iec62368,
+            "More than 60 V DC: dangerous to touch",
+            "The full pack has {pack.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
+        );
+    }
+}
+
+fn window(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let (Some(full_v), Some(highest)) = (l.value(&FULL_V), l.get(HIGHEST_V.id)) else {
+        return;
+    };
+    let charges = f.bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
+    let tolerance =
+        charges.filter(|c| c.kind == ChargesAs::CcCv).and_then(|c| c.tolerance).map_or(0.0, |t| t.min(MOST_TOLERANCE));
+    let bears_v = highest.high.unwrap_or(highest.value).max(highest.value * (1.0 + tolerance));
+    let surely_v = highest.low.unwrap_or(highest.value);
+    if above(full_v, bears_v) {
+        f.tell(
+            Severity::Stop,
+            "voltage.full-above-device",
+            Source::CommonPractice,
+            "A full pack is too much for the device",
+            "Full it has {pack.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
+        );
+    } else if above(full_v, surely_v) {
+        f.tell(
+            Severity::Caution,
+            "voltage.full-in-tolerance",
+            Source::CommonPractice,
+            "A full pack is within the tolerance of the device's limit",
+            "Full it has {pack.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
+        );
+    }
+    if let (Some(loaded_v), Some(lowest_v)) = (l.value(&LOADED_FULL_V).or(l.value(&FULL_V)), l.value(&LOWEST_V))
+        && below(loaded_v, lowest_v)
+    {
+        f.tell(
+            Severity::Stop,
+            "voltage.loaded-below-device",
+            Source::CircuitLaw,
+            "Even full, the pack is too low for the device",
+            "The device needs {device.lowest_v}; the full pack has {pack.full_v} at rest and {run.loaded_full_v} under the usual load.",
+        );
+    }
+}
+
+fn unused(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let (Some(usable), Some(_)) = (l.value(&USABLE), l.value(&PACK_COLD_OHM)) else {
+        return;
+    };
+    if below(usable, NOTHING_USABLE) {
+        f.tell(
+            Severity::Stop,
+            "voltage.nothing-usable",
+            Source::CircuitLaw,
+            "Under this load the pack is empty at once",
+            "It sags {pack.sag_usual_v} at the usual current, and the run ends at {pack.cutoff_v}: only {run.usable_share} \
+             of the charge comes out.",
+        );
+        return;
+    }
+    let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
+    let device_ends = f.bench.converter().is_none()
+        && matches!((needs_v, l.value(&CUTOFF_V)), (Some(needs_v), Some(ends_v)) if !below(needs_v, ends_v));
+    if device_ends && below(usable, 1.0 - UNUSED_SHARE) {
+        f.tell(
+            Severity::Caution,
+            "voltage.charge-unused",
+            Source::CircuitLaw,
+            "Part of the charge cannot be used",
+            "The run ends at {pack.cutoff_v} under load, when {run.usable_share} of the charge is out; the rest stays in the pack.",
+        );
+    }
+}
+
+fn motor(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let Some(speed) = l.value(&SPEED) else { return };
+    let fan = f.bench.plan.device.kind == DeviceKind::FanOrPump && l.value(&FAN_POWER).is_some();
+    let why = match (fan, above(speed, MUCH_FASTER)) {
+        (true, _) => {
+            "Speed changes by {device.speed_change}; a fan or pump then draws {device.current_change} more current and \
+             {device.power_change} more power. Measure the current and feel the motor."
+        }
+        (false, true) => {
+            "Speed and stall current change by {device.speed_change}: over 20 %, measure the current and the motor's \
+             temperature before it is used."
+        }
+        (false, false) => "Speed and stall current change by {device.speed_change} against the old battery.",
+    };
+    if above(speed, FASTER) {
+        let rule = "voltage.faster-motor";
+        let title = "The motor runs faster than before";
+        f.add(Severity::Caution, Says { rule, subject: "", source: Source::FanLaws, title, why, words: &[] });
+    } else if below(speed, -FASTER) {
+        f.tell(
+            Severity::Note,
+            "voltage.slower-motor",
+            Source::FanLaws,
+            "The motor runs slower than before",
+            "Speed changes by {device.speed_change} against the old battery.",
+        );
+    }
+}
+
+fn guards(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let Some(series) = bench.pack.series.map(f64::from) else {
+        return;
+    };
+    let (Some(floor_v), Some(cutoff_v)) = (bench.ledger.value(&CELL_FLOOR_V), bench.ledger.value(&CELL_CUTOFF_V))
+    else {
+        return;
+    };
+    let acting: Vec<&Guard> = bench.guards.iter().filter(|g| !g.only_warns).collect();
+    if acting.is_empty() {
+        let undecided = bench.is_open(NodeKind::Board) || bench.is_open(NodeKind::CutOff);
+        if bench.guards.iter().any(|g| g.only_warns) {
+            f.tell(
+                Severity::Caution,
+                "voltage.alarm-only",
+                Source::CommonPractice,
+                "Only an alarm and a watchful user end the discharge",
+                "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
+            );
+        } else if !undecided {
+            f.tell(
+                Severity::Stop,
+                "voltage.no-guard",
+                Source::CommonPractice,
+                "Nothing ends the discharge",
+                "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good.",
+            );
+        }
+        return;
+    }
+    // A guard whose threshold nobody stated may be good: the stage asks for it.
+    let Some(best) = acting.iter().filter_map(|g| Some((g.pack_v?, g))).max_by(|a, b| a.0.total_cmp(&b.0)) else {
+        return;
+    };
+    if acting.iter().any(|g| g.pack_v.is_none()) {
+        return;
+    }
+    let (pack_v, guard) = best;
+    let words: &[&str] = &[&guard.who];
+    if below(pack_v, series * floor_v * (1.0 - FLOOR_TOLERANCE)) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "voltage.guard-below-floor",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "The discharge ends too deep",
+                why: "“{$0}” opens at {board.over_discharge_v} a cell; the cells are damaged below {cell.floor_v}.",
+                words,
+            },
+        );
+    } else if below(pack_v, series * cutoff_v) {
+        f.add(Severity::Caution, Says {
+            rule: "voltage.last-resort-guard",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "Only a last resort ends the discharge",
+            why: "“{$0}” is the highest guard and lets the pack go to {pack.cutoff_v}; its sensible end is {pack.empty_v}. Cells last longer if something stops earlier.",
+            words,
+        });
+    }
+}

@@ -1,0 +1,177 @@
+//! Wires, connectors and switches of the line.
+
+use crate::assess::figures::load::CONTINUOUS_A;
+use crate::assess::figures::voltage::FULL_V;
+use crate::assess::figures::wiring::{DROP_SHARE, LIMIT_A};
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::ledger::at;
+use crate::limit::{above, below};
+use crate::plan::Connector;
+use crate::source::Source;
+use crate::wiring::area_mm2;
+
+/// Drop both ways that is good, and the most that is accepted. Common practice, no source.
+const GOOD_DROP: f64 = 0.03;
+const MOST_DROP: f64 = 0.05;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    wires(f);
+    drop(f);
+    let bench = f.bench;
+    for node in bench.line.nodes.iter().chain(&bench.charge_way.nodes) {
+        if let Some(part) = node.connector() {
+            let on_line = bench.line.nodes.iter().any(|n| n.id == node.id);
+            connector(f, &node.id, part, on_line);
+        }
+    }
+    switches(f);
+}
+
+fn wires(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let l = &bench.ledger;
+    let Some(continuous_a) = l.value(&CONTINUOUS_A) else {
+        return;
+    };
+    for run in &bench.line.runs {
+        let Some(wire) = run.wire.part() else {
+            continue;
+        };
+        let id = at(&LIMIT_A, &run.id);
+        if l.get(&id).is_some_and(|limit| above(continuous_a, limit.value)) {
+            let why =
+                format!("It carries {{load.continuous_a}} and bears {{{id}}} for a rise of 30 K. Take a thicker one.");
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "wiring.wire-over-current",
+                    subject: &run.id,
+                    source: Source::ChurchillChu,
+                    title: "A wire carries more than it bears",
+                    why: &why,
+                    words: &[],
+                },
+            );
+        }
+        let old = bench.plan.device.original.wire.as_ref();
+        if old.is_some_and(|old| below(area_mm2(&wire.size), area_mm2(old))) {
+            let why = format!("“{{$0}}” has {{wire.area_mm2@{}}}, less than the wire it replaces.", run.id);
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: "wiring.thinner-than-before",
+                    subject: &run.id,
+                    source: Source::CommonPractice,
+                    title: "A wire is thinner than the one it replaces",
+                    why: &why,
+                    words: &[&wire.offer.name],
+                },
+            );
+        }
+    }
+}
+
+fn drop(f: &mut Findings<'_, '_>) {
+    let Some(share) = f.bench.ledger.value(&DROP_SHARE) else {
+        return;
+    };
+    let (title, why) = if above(share, MOST_DROP) {
+        (
+            "The wires lose far too much",
+            "{wire.drop_v} of drop is {wire.drop_share} of the volts, over the 5 % that is the limit: thicker or shorter wire.",
+        )
+    } else if above(share, GOOD_DROP) {
+        (
+            "The wires lose more than is good",
+            "{wire.drop_v} of drop is {wire.drop_share} of the volts; up to 3 % is good.",
+        )
+    } else {
+        return;
+    };
+    f.tell(Severity::Caution, "wiring.drop", Source::CommonPractice, title, why);
+}
+
+fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool) {
+    let l = &f.bench.ledger;
+    let words: &[&str] = &[&part.offer.name];
+    let mut add = |severity, rule, title, why| {
+        f.add(severity, Says { rule, subject: id, source: Source::PartSheet, title, why, words });
+    };
+    let over_current =
+        on_line && matches!((l.value(&CONTINUOUS_A), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+    if over_current {
+        add(
+            Severity::Stop,
+            "wiring.connector-over-current",
+            "A connector carries more than it is rated for",
+            "“{$0}” carries {load.continuous_a} and is rated for less: its contacts heat and loosen.",
+        );
+    }
+    if matches!((l.value(&FULL_V), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v)) {
+        add(
+            Severity::Stop,
+            "wiring.connector-volts",
+            "A connector is not rated for these volts",
+            "“{$0}” is rated for less than the {pack.full_v} of the full pack.",
+        );
+    }
+    if part.live_pins_bare == Some(true) {
+        add(
+            Severity::Stop,
+            "wiring.bare-live-pins",
+            "The live half has bare pins",
+            "Unplugged, the half of “{$0}” that stays live can be shorted by anything it touches. Swap the halves.",
+        );
+    }
+    if part.keyed == Some(false) {
+        add(
+            Severity::Caution,
+            "wiring.unkeyed",
+            "A connector fits either way round",
+            "“{$0}” can be plugged in reversed. Take a keyed one, or mark and block it.",
+        );
+    }
+}
+
+fn switches(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let bench = f.bench;
+    for node in &bench.line.nodes {
+        let Some(switch) = node.switch() else {
+            continue;
+        };
+        let words: &[&str] = &[&switch.offer.name];
+        if matches!((l.value(&CONTINUOUS_A), switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "wiring.switch-over-current",
+                    subject: &node.id,
+                    source: Source::PartSheet,
+                    title: "The switch carries more than it is rated for",
+                    why: "“{$0}” carries {load.continuous_a} and is rated for less.",
+                    words,
+                },
+            );
+        }
+        match (switch.dc_v, l.value(&FULL_V)) {
+            (Some(limit_v), Some(full_v)) if above(full_v, limit_v) => f.add(Severity::Stop, Says {
+                rule: "wiring.switch-volts",
+                subject: &node.id,
+                source: Source::PartSheet,
+                title: "The switch cannot break these volts",
+                why: "“{$0}” is rated for less DC than the {pack.full_v} of the full pack: its arc does not go out.",
+                words,
+            }),
+            (None, Some(_)) => f.add(Severity::Caution, Says {
+                rule: "wiring.switch-not-dc",
+                subject: &node.id,
+                source: Source::CommonPractice,
+                title: "The switch has no DC rating",
+                why: "Only AC is stated for “{$0}”. DC does not pass through zero: it breaks far less.",
+                words,
+            }),
+            _ => {}
+        }
+    }
+}

@@ -1,0 +1,111 @@
+//! Open-circuit volts against state of charge, per chemistry.
+
+use std::sync::OnceLock;
+
+use super::Chemistry;
+use crate::source::Source;
+
+/// An open-circuit curve from SOC 0 to 1.
+#[derive(Debug, Clone)]
+pub struct OcvCurve {
+    points: Vec<(f64, f64)>,
+    /// Where the curve comes from.
+    pub source: Source,
+    /// Whether it is a line through common figures only, so that shares are a band.
+    pub assumed: bool,
+}
+
+/// The curve used for a chemistry.
+///
+/// Li-ion: Chen et al. 2020; LiPo: Ai et al. 2020; phosphate: Prada et al. 2013. The others have no published
+/// curve here and get a line through the chemistry's floor, cut-off, nominal and full volts, marked assumed.
+pub fn curve(chemistry: Chemistry) -> &'static OcvCurve {
+    static CURVES: OnceLock<Vec<OcvCurve>> = OnceLock::new();
+    let curves = CURVES.get_or_init(|| super::TABLE.iter().map(|f| build(f.chemistry)).collect());
+    &curves[chemistry as usize]
+}
+
+fn build(chemistry: Chemistry) -> OcvCurve {
+    let published = |text: &str, source| OcvCurve { points: read(text), source, assumed: false };
+    match chemistry {
+        Chemistry::LiIon => published(include_str!("../../data/ocv/nmc811_chen2020.csv"), Source::Chen2020),
+        Chemistry::LiPo => published(include_str!("../../data/ocv/lco_ai2020.csv"), Source::Ai2020),
+        Chemistry::LiFePo4 => published(include_str!("../../data/ocv/lfp_prada2013.csv"), Source::Prada2013),
+        other => {
+            let f = other.facts();
+            OcvCurve {
+                points: vec![(0.0, f.floor_v), (0.05, f.cutoff_v), (0.5, f.nominal_v), (1.0, f.full_v)],
+                source: Source::Assumed,
+                assumed: true,
+            }
+        }
+    }
+}
+
+fn read(text: &str) -> Vec<(f64, f64)> {
+    text.lines()
+        .filter(|line| !line.starts_with('#') && !line.starts_with("soc"))
+        .filter_map(|line| line.split_once(','))
+        .filter_map(|(soc, ocv_v)| Some((soc.parse().ok()?, ocv_v.parse().ok()?)))
+        .collect()
+}
+
+impl OcvCurve {
+    /// Open-circuit volts of one cell at a state of charge; held at the ends.
+    pub fn ocv_v(&self, soc: f64) -> f64 {
+        interpolate(&self.points, soc, |p| p.0, |p| p.1)
+    }
+
+    /// State of charge at which the open-circuit volts are `ocv_v`; 0 below the curve, 1 above it.
+    pub fn soc(&self, ocv_v: f64) -> f64 {
+        interpolate(&self.points, ocv_v, |p| p.1, |p| p.0)
+    }
+
+    /// Mean open-circuit volts between two states of charge: the area under the curve over its width.
+    pub fn mean_v(&self, soc_from: f64, soc_to: f64) -> f64 {
+        const STEPS: u32 = 40;
+        let step = (soc_to - soc_from) / f64::from(STEPS);
+        let middles = (0..STEPS).map(|i| self.ocv_v(soc_from + (f64::from(i) + 0.5) * step));
+        middles.sum::<f64>() / f64::from(STEPS)
+    }
+}
+
+fn interpolate<P>(points: &[P], x: f64, x_of: impl Fn(&P) -> f64, y_of: impl Fn(&P) -> f64) -> f64 {
+    let after = points.partition_point(|p| x_of(p) < x);
+    if after == 0 {
+        return y_of(&points[0]);
+    }
+    if after == points.len() {
+        return y_of(&points[points.len() - 1]);
+    }
+    let (a, b) = (&points[after - 1], &points[after]);
+    let share = (x - x_of(a)) / (x_of(b) - x_of(a));
+    y_of(a) + share * (y_of(b) - y_of(a))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::TABLE;
+    use super::*;
+
+    #[test]
+    fn every_curve_rises_from_empty_to_full_and_inverts() {
+        for facts in &TABLE {
+            let curve = curve(facts.chemistry);
+            assert!(curve.points.len() >= 4, "{}", facts.name);
+            for i in 0..100 {
+                let soc = f64::from(i) / 100.0;
+                assert!(curve.ocv_v(soc + 0.01) > curve.ocv_v(soc), "{} at {soc}", facts.name);
+                assert!((curve.soc(curve.ocv_v(soc)) - soc).abs() < 1e-9, "{} at {soc}", facts.name);
+            }
+        }
+    }
+
+    #[test]
+    fn beyond_its_ends_a_curve_is_held() {
+        let curve = curve(Chemistry::LiIon);
+        assert_eq!(curve.soc(1.0), 0.0);
+        assert_eq!(curve.soc(9.0), 1.0);
+        assert_eq!(curve.ocv_v(2.0), 4.2);
+    }
+}

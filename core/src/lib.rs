@@ -1,0 +1,33 @@
+//! The rules of converting a device to a multi-cell lithium pack.
+//!
+//! Pure: no I/O, no clock, no randomness, no async. The rooms follow the order of the work and know only the
+//! rooms before them; `assess` is the one place that knows them all:
+//!
+//! `plan` (the document) -> `chemistry` -> `device` -> `voltage` -> `cells` -> `brick` -> `protection` ->
+//! `charging` -> `wiring` -> `run` -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts).
+//!
+//! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
+//! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
+//! _ah _wh _w _s _c _mm _mm2 _g`; shares and efficiencies are 0..1 and carry none.
+
+pub mod assess;
+pub mod brick;
+pub mod cells;
+pub mod charging;
+pub mod chemistry;
+pub mod device;
+pub mod limit;
+pub mod phrase;
+pub mod plan;
+pub mod protection;
+pub mod quantity;
+pub mod range;
+pub mod run;
+pub mod source;
+pub mod suggest;
+pub mod voltage;
+pub mod wiring;
+
+pub use assess::{Assessment, assess};
+pub use plan::Plan;
+pub use suggest::{Catalogue, suggest};

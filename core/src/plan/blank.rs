@@ -1,0 +1,83 @@
+//! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
+
+use super::{
+    Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Run, State, StateName,
+    VERSION,
+};
+
+impl Plan {
+    /// A plan in which everything is still to be found out or decided, but its line is drawn.
+    ///
+    /// The wire from the switch to the plug is the lead; parts that are usually joined on the spot are joined
+    /// directly, and can be given a wire.
+    pub fn blank(name: &str) -> Plan {
+        let node = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::Open };
+        let fixed = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::None };
+        let run = |id: &str, from: &str, to: &str, wire| Run {
+            id: id.to_owned(),
+            from: from.to_owned(),
+            to: to.to_owned(),
+            wire,
+            length_mm: None,
+        };
+        Plan {
+            format: FORMAT.to_owned(),
+            version: VERSION,
+            name: name.to_owned(),
+            notes: String::new(),
+            currency: "€".to_owned(),
+            device: Device {
+                kind: DeviceKind::Motor,
+                original: Original::default(),
+                lowest_v: None,
+                highest_v: None,
+                cutout_v: None,
+                loads: vec![],
+                wanted_run_s: None,
+            },
+            environment: Environment::default(),
+            packs: vec![Pack {
+                id: "pack".to_owned(),
+                chemistry: None,
+                series: None,
+                parallel: None,
+                cell: Choice::Open,
+                strip: Choice::Open,
+            }],
+            nodes: vec![
+                fixed("pack", NodeKind::Pack),
+                node("board", NodeKind::Board),
+                node("fuse", NodeKind::Fuse),
+                fixed("cutoff", NodeKind::CutOff),
+                node("switch", NodeKind::Switch),
+                node("plug", NodeKind::Connector),
+                fixed("converter", NodeKind::Converter),
+                fixed("device", NodeKind::Device),
+                fixed("alarm", NodeKind::Alarm),
+                node("jack", NodeKind::Jack),
+                node("charger", NodeKind::Charger),
+                node("supply", NodeKind::Supply),
+            ],
+            runs: vec![
+                run("pack-board", "pack", "board", Choice::None),
+                run("board-fuse", "board", "fuse", Choice::None),
+                run("fuse-cutoff", "fuse", "cutoff", Choice::None),
+                run("cutoff-switch", "cutoff", "switch", Choice::None),
+                run("lead", "switch", "plug", Choice::Open),
+                run("plug-converter", "plug", "converter", Choice::None),
+                run("converter-device", "converter", "device", Choice::None),
+                run("charge-lead", "jack", "board", Choice::None),
+                run("charger-jack", "charger", "jack", Choice::None),
+                run("supply-charger", "supply", "charger", Choice::None),
+            ],
+            states: vec![
+                State { name: StateName::Rest, open: vec!["switch".to_owned(), "charger".to_owned()] },
+                State { name: StateName::Running, open: vec!["charger".to_owned()] },
+                State { name: StateName::Charging, open: vec!["switch".to_owned()] },
+                State { name: StateName::Tripped, open: vec!["board".to_owned()] },
+                State { name: StateName::Off, open: vec!["switch".to_owned(), "charger".to_owned()] },
+            ],
+            accepted: vec![],
+        }
+    }
+}

@@ -1,0 +1,49 @@
+//! Small changes to a plan, as sets of JSON pointers: what fixes, options and suggestions are made of.
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use utoipa::ToSchema;
+
+use super::Plan;
+
+/// One value to put at one place.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Change {
+    /// JSON pointer into the plan.
+    pub at: String,
+    /// What stands there afterwards.
+    pub value: serde_json::Value,
+}
+
+/// Why changes could not be applied.
+#[derive(Debug, Error)]
+pub enum ChangeError {
+    /// The pointer leads nowhere.
+    #[error("nothing stands at {at}")]
+    NoSuchPlace {
+        /// The pointer.
+        at: String,
+    },
+    /// The result is not a plan.
+    #[error("the change does not leave a plan: {0}")]
+    NotAPlan(#[from] serde_json::Error),
+}
+
+impl Change {
+    /// A change that puts a part or a figure at a pointer.
+    pub fn put(at: impl Into<String>, value: impl Serialize) -> Self {
+        // Every type of the plan turns into JSON: its maps have text keys and its floats are finite.
+        Change { at: at.into(), value: serde_json::to_value(value).unwrap_or_default() }
+    }
+}
+
+/// The plan with all changes made, in order; the plan itself stays as it was.
+pub fn apply(plan: &Plan, changes: &[Change]) -> Result<Plan, ChangeError> {
+    let mut document = serde_json::to_value(plan)?;
+    for change in changes {
+        let place =
+            document.pointer_mut(&change.at).ok_or_else(|| ChangeError::NoSuchPlace { at: change.at.clone() })?;
+        *place = change.value.clone();
+    }
+    Ok(serde_json::from_value(document)?)
+}

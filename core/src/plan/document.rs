@@ -1,0 +1,66 @@
+//! Reading a plan: format and version first, then shape, then ranges.
+
+use thiserror::Error;
+
+use super::{FieldError, Plan};
+
+/// What the `format` field of every plan says.
+pub const FORMAT: &str = "dense-brick/plan";
+/// The version this program writes.
+pub const VERSION: u32 = 1;
+
+/// Why a document is not a plan this program can take.
+#[derive(Debug, Error)]
+pub enum ReadError {
+    /// Not JSON, or not in the shape of a plan.
+    #[error("line {line}, column {column}: {reason}")]
+    Shape {
+        /// Line of the document.
+        line: usize,
+        /// Column of that line.
+        column: usize,
+        /// What is wrong there.
+        reason: String,
+    },
+    /// Some other document.
+    #[error("/format: “{found}” is not “{FORMAT}”")]
+    Format {
+        /// What was found instead.
+        found: String,
+    },
+    /// Written by a newer program.
+    #[error("/version: {found} is newer than {VERSION}, the newest this program reads")]
+    Newer {
+        /// The version found.
+        found: u64,
+    },
+    /// Values out of range, or references that lead nowhere.
+    #[error("{}", .0.iter().map(ToString::to_string).collect::<Vec<_>>().join("; "))]
+    Fields(Vec<FieldError>),
+}
+
+impl Plan {
+    /// Reads a plan from its JSON text and checks it.
+    pub fn from_json(text: &str) -> Result<Plan, ReadError> {
+        let shape =
+            |e: serde_json::Error| ReadError::Shape { line: e.line(), column: e.column(), reason: e.to_string() };
+        let raw: serde_json::Value = serde_json::from_str(text).map_err(shape)?;
+        let format = raw.get("format").and_then(|v| v.as_str()).unwrap_or("nothing");
+        if format != FORMAT {
+            return Err(ReadError::Format { found: format.to_owned() });
+        }
+        if let Some(found) = raw.get("version").and_then(serde_json::Value::as_u64)
+            && found > u64::from(VERSION)
+        {
+            return Err(ReadError::Newer { found });
+        }
+        let plan: Plan = serde_json::from_str(text).map_err(shape)?;
+        plan.check().map_err(ReadError::Fields)?;
+        Ok(plan)
+    }
+
+    /// The plan as the text of a `*.brick.json` file.
+    pub fn to_json(&self) -> Result<String, serde_json::Error> {
+        serde_json::to_string_pretty(self).map(|text| text + "\n")
+    }
+}

@@ -1,0 +1,76 @@
+//! The plan: one device, its packs, and the graph of nodes and runs that joins them. Plain data.
+
+mod blank;
+mod change;
+mod check;
+mod device;
+mod document;
+mod graph;
+mod known;
+mod pack;
+mod part;
+
+pub use change::{Change, ChangeError, apply};
+pub use check::FieldError;
+pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
+pub use document::{FORMAT, ReadError, VERSION};
+pub use graph::{Node, NodeKind, Part, Run, State, StateName, Way};
+pub use known::{Choice, How, Known};
+pub use pack::{Cell, CellOrigin, CellSize, Pack, Strip, StripMetal};
+pub use part::{
+    Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Protects,
+    Supplies, Switch, Topology, Wire, WireSize,
+};
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// The whole design of one conversion.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Plan {
+    /// Always `dense-brick/plan`.
+    pub format: String,
+    /// Version of the format; 1 today.
+    pub version: u32,
+    /// Name by which the maker finds it again.
+    pub name: String,
+    /// Free words.
+    #[serde(default)]
+    pub notes: String,
+    /// Currency of every price in the plan, as its sign or code.
+    pub currency: String,
+    /// What is converted.
+    pub device: Device,
+    /// Temperatures the finished device is used and charged at.
+    #[serde(default)]
+    pub environment: Environment,
+    /// The packs; today's screens plan one.
+    pub packs: Vec<Pack>,
+    /// Everything the current flows through, packs and device included.
+    pub nodes: Vec<Node>,
+    /// The wires and direct joints between nodes.
+    pub runs: Vec<Run>,
+    /// Which nodes break the circuit in which state.
+    pub states: Vec<State>,
+    /// Cautions the maker accepted, with the reason.
+    #[serde(default)]
+    pub accepted: Vec<Acceptance>,
+}
+
+impl Plan {
+    /// The node of that id.
+    pub fn node(&self, id: &str) -> Option<&Node> {
+        self.nodes.iter().find(|n| n.id == id)
+    }
+
+    /// The pack that feeds the device: the first one on the graph.
+    pub fn main_pack(&self) -> Option<&Pack> {
+        self.packs.first()
+    }
+
+    /// The module chosen for the first node of that kind.
+    pub fn module(&self, kind: NodeKind) -> Option<&Module> {
+        self.nodes.iter().filter(|n| n.kind == kind).find_map(Node::module)
+    }
+}

@@ -1,0 +1,132 @@
+//! The pack: its cells, counts and strips.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::{Choice, Known, Offer};
+use crate::chemistry::Chemistry;
+
+/// One pack of S groups in series, P cells in each.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Pack {
+    /// Short and stable; the pack's node has the same id.
+    pub id: String,
+    /// Chemistry, once the voltage is chosen.
+    pub chemistry: Option<Chemistry>,
+    /// Groups in series.
+    pub series: Option<u32>,
+    /// Cells in parallel.
+    pub parallel: Option<u32>,
+    /// The cell.
+    pub cell: Choice<Cell>,
+    /// The strip of one series link.
+    pub strip: Choice<Strip>,
+}
+
+/// Outer size of a cell.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "shape", rename_all = "snake_case", deny_unknown_fields)]
+pub enum CellSize {
+    /// A can with a terminal on each end.
+    Cylindrical {
+        /// Diameter.
+        diameter_mm: f64,
+        /// Length.
+        length_mm: f64,
+    },
+    /// A soft pouch with both tabs on one side.
+    Pouch {
+        /// Thickness when new.
+        thickness_mm: f64,
+        /// Width.
+        width_mm: f64,
+        /// Length without tabs.
+        length_mm: f64,
+    },
+    /// A hard case with both terminals on one face.
+    Prismatic {
+        /// Thickness.
+        thickness_mm: f64,
+        /// Width.
+        width_mm: f64,
+        /// Height.
+        length_mm: f64,
+    },
+}
+
+/// Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CellOrigin {
+    /// New, with a data sheet.
+    New,
+    /// Taken from an old pack.
+    Salvaged,
+    /// From a hobby pack, rated in C on its label.
+    Hobby,
+}
+
+/// A cell, as its data sheet or its test states it. Absent is not stated.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Cell {
+    /// Name and where it came from.
+    pub offer: Offer,
+    /// Chemistry.
+    pub chemistry: Chemistry,
+    /// Outer size.
+    pub size: CellSize,
+    /// New, salvaged or hobby.
+    pub origin: CellOrigin,
+    /// Whether this lot was tested by the maker.
+    pub tested: bool,
+    /// Capacity on the label or data sheet.
+    pub rated_ah: f64,
+    /// DC resistance at 25 C.
+    pub dcir_ohm: Option<Known>,
+    /// Continuous discharge rating.
+    pub discharge_a: Option<f64>,
+    /// Pulse rating.
+    pub pulse_a: Option<f64>,
+    /// Length of the rated pulse.
+    pub pulse_s: Option<f64>,
+    /// Highest charge current.
+    pub charge_a: Option<f64>,
+    /// Full volts, where the data sheet differs from the chemistry.
+    pub full_v: Option<f64>,
+    /// End of discharge, where the data sheet differs from the chemistry.
+    pub end_v: Option<f64>,
+}
+
+/// Metal of a strip.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum StripMetal {
+    /// Pure nickel.
+    Nickel,
+    /// Steel under a few micrometres of nickel.
+    NickelPlatedSteel,
+    /// Copper.
+    Copper,
+}
+
+/// The strip that joins one group to the next.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Strip {
+    /// Name and where it came from.
+    pub offer: Offer,
+    /// Metal.
+    pub metal: StripMetal,
+    /// Width.
+    pub width_mm: f64,
+    /// Thickness of one layer.
+    pub thickness_mm: f64,
+    /// Layers on one another.
+    pub layers: u32,
+    /// Strips side by side from group to group; one for each cell of a group is usual.
+    pub side_by_side: u32,
+    /// Length from weld to weld.
+    pub length_mm: f64,
+}

@@ -1,0 +1,9 @@
+//! Suggestions: which voltage, which part. Each is tried in the plan and judged by the same `assess`.
+
+mod catalogue;
+mod options;
+mod parts;
+
+pub use catalogue::{Catalogue, CatalogueError, Item, ItemKind, ItemPart};
+pub use options::{VoltageOption, VoltageOptions, options};
+pub use parts::{Suggestion, suggest};

@@ -1,0 +1,1 @@
+//! The browser tests live in `tests/`.
