@@ -1,1 +1,42 @@
-//! x
+//! The server of Dense Brick: routes, store, command line. Thin: parse, call core, store, answer.
+
+pub mod api;
+pub mod cli;
+pub mod config;
+mod guard;
+mod problem;
+mod site;
+pub mod store;
+
+pub use config::Config;
+pub use problem::Problem;
+
+use rocket::data::{Limits, ToByteUnit};
+use rocket::{Build, Rocket};
+use sqlx::PgPool;
+
+/// Largest request body: a plan of 400 cells with its parts is well under a tenth of it.
+const BODY_LIMIT_KIB: u64 = 512;
+
+/// The server, ready to launch: tests and the program start the same thing.
+pub fn build(config: Config, pool: PgPool) -> Rocket<Build> {
+    let figment = rocket::Config::figment()
+        .merge(("address", config.address))
+        .merge(("port", config.port))
+        .merge(("log_level", "off"))
+        .merge(("cli_colors", false))
+        .merge(("shutdown.grace", 1))
+        .merge(("shutdown.mercy", 1))
+        .merge(("shutdown.ctrlc", config.handle_signals))
+        .merge(("limits", Limits::default().limit("json", BODY_LIMIT_KIB.kibibytes())));
+    rocket::custom(figment)
+        .manage(pool)
+        .mount("/api", api::routes())
+        .register("/api", api::catchers())
+        .attach(guard::HostGuard::new(&config))
+        .mount("/", guard::routes())
+        .mount("/", site::routes())
+        .register("/", site::catchers())
+        .attach(site::Headers)
+        .manage(config)
+}

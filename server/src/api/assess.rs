@@ -1,0 +1,51 @@
+//! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
+
+use brick_core::suggest::{Suggestion, VoltageOptions, options};
+use brick_core::{Assessment, Plan};
+use rocket::serde::json::Json;
+use rocket::{State, post};
+use serde::Deserialize;
+use sqlx::PgPool;
+use utoipa::ToSchema;
+
+use super::body::Body;
+use crate::{Problem, store};
+
+/// Assess a plan: figures, findings, path, stages.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Assessment), (status = 422, body = Problem)))]
+#[post("/assess", data = "<plan>")]
+pub fn assess(plan: Result<Body<Plan>, Problem>) -> Result<Json<Assessment>, Problem> {
+    Ok(Json(brick_core::assess(&plan?.0)?))
+}
+
+/// Every pack that could feed the device, best first.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = VoltageOptions), (status = 422, body = Problem)))]
+#[post("/voltage-options", data = "<plan>")]
+pub fn voltage_options(plan: Result<Body<Plan>, Problem>) -> Result<Json<VoltageOptions>, Problem> {
+    Ok(Json(options(&plan?.0)?))
+}
+
+/// A plan and the place in it that wants a part.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SuggestRequest {
+    /// The plan.
+    plan: Plan,
+    /// `cell`, `strip`, or the id of a node or run.
+    place: String,
+}
+
+/// Parts of the catalogue for one place, best first, each misfit with its reason.
+#[utoipa::path(context_path = "/api", request_body = SuggestRequest,
+    responses((status = 200, body = Vec<Suggestion>), (status = 422, body = Problem)))]
+#[post("/suggest", data = "<request>")]
+pub async fn suggest(
+    request: Result<Body<SuggestRequest>, Problem>,
+    pool: &State<PgPool>,
+) -> Result<Json<Vec<Suggestion>>, Problem> {
+    let SuggestRequest { plan, place } = request?.0;
+    let catalogue = store::parts::catalogue(pool).await?;
+    Ok(Json(brick_core::suggest(&plan, &catalogue, &place)?))
+}

@@ -1,0 +1,81 @@
+//! The API: one file a resource.
+
+mod assess;
+mod body;
+mod demo;
+mod plans;
+mod quantity;
+mod reference;
+
+use rocket::http::Status;
+use rocket::{Catcher, Request, Route, catch, catchers, get, routes};
+use utoipa::OpenApi;
+
+use crate::Problem;
+
+/// The whole API as OpenAPI.
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Dense Brick", description = "Plans for multi-cell lithium packs"),
+    paths(
+        assess::assess,
+        assess::voltage_options,
+        assess::suggest,
+        demo::load,
+        plans::list,
+        plans::create,
+        plans::read,
+        plans::save,
+        plans::remove,
+        plans::restore,
+        quantity::parse,
+        reference::reference,
+    ),
+    components(schemas(Problem))
+)]
+struct Api;
+
+/// The OpenAPI document as text, ending in a newline.
+pub fn openapi() -> anyhow::Result<String> {
+    Ok(Api::openapi().to_pretty_json()? + "\n")
+}
+
+#[get("/health")]
+fn health() -> &'static str {
+    "ok"
+}
+
+/// Routes under `/api`.
+pub fn routes() -> Vec<Route> {
+    routes![
+        assess::assess,
+        assess::voltage_options,
+        assess::suggest,
+        demo::load,
+        health,
+        plans::list,
+        plans::create,
+        plans::read,
+        plans::save,
+        plans::remove,
+        plans::restore,
+        quantity::parse,
+        reference::reference,
+    ]
+}
+
+/// Catchers under `/api`.
+pub fn catchers() -> Vec<Catcher> {
+    catchers![refused]
+}
+
+/// Whatever no route answered, as a problem.
+#[catch(default)]
+fn refused(status: Status, request: &Request<'_>) -> Problem {
+    match status.code {
+        404 => Problem::new(status, "Not found", "There is nothing at this address of the API."),
+        422 => Problem::new(status, "Unusable address", "A part of this address has the wrong form, for example an id."),
+        500 => Problem::fault(&format!("a route failed at {} {}", request.method(), request.uri().path())),
+        _ => Problem::new(status, status.reason_lossy(), "The request cannot be answered as it is."),
+    }
+}

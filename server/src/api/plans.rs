@@ -1,0 +1,175 @@
+//! Plans: list, new, open, save, delete and take that back.
+
+use brick_core::Plan;
+use brick_core::assess::Severity;
+use chrono::{DateTime, Utc};
+use rocket::http::Status;
+use rocket::response::status::NoContent;
+use rocket::serde::json::Json;
+use rocket::{State, delete, get, post, put};
+use serde::{Deserialize, Serialize};
+use sqlx::PgPool;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::body::Body;
+use crate::Problem;
+use crate::store::plans::{self as store, Saved, Stored};
+
+/// A plan as the list shows it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlanSummary {
+    /// Id.
+    id: Uuid,
+    /// Name.
+    name: String,
+    /// Number of its newest revision.
+    revision: i32,
+    /// When it was last saved.
+    updated_at: DateTime<Utc>,
+    /// Counts: 4S2P.
+    counts: String,
+    /// Chemistry in words.
+    chemistry: Option<&'static str>,
+    /// Energy of the pack.
+    pack_wh: Option<f64>,
+    /// Run time.
+    run_s: Option<f64>,
+    /// Stops to clear.
+    stops: usize,
+    /// Cautions not accepted.
+    cautions: usize,
+}
+
+/// A plan as opened.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OpenPlan {
+    /// Id.
+    id: Uuid,
+    /// Number of this revision; a save carries it.
+    revision: i32,
+    /// When it was last saved.
+    updated_at: DateTime<Utc>,
+    /// The document.
+    plan: Plan,
+}
+
+impl From<Stored> for OpenPlan {
+    fn from(stored: Stored) -> Self {
+        OpenPlan {
+            id: stored.id,
+            revision: stored.revision,
+            updated_at: stored.updated_at,
+            plan: stored.document.0,
+        }
+    }
+}
+
+/// A new plan: blank under a name, or a document.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NewPlan {
+    /// Name of a blank plan.
+    name: Option<String>,
+    /// A whole document instead.
+    plan: Option<Plan>,
+}
+
+/// A save, with the revision it started from.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SavePlan {
+    /// Revision that was opened.
+    revision: i32,
+    /// The document.
+    plan: Plan,
+}
+
+/// Every plan, newest change first.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Vec<PlanSummary>)))]
+#[get("/plans")]
+pub async fn list(pool: &State<PgPool>) -> Result<Json<Vec<PlanSummary>>, Problem> {
+    Ok(Json(store::list(pool).await?.into_iter().map(summary).collect()))
+}
+
+fn summary(stored: Stored) -> PlanSummary {
+    let plan = stored.document.0;
+    // A stored plan was checked when it was saved; one that no longer passes is listed without figures.
+    let assessment = brick_core::assess(&plan).ok();
+    let a = assessment.as_ref();
+    let value = |id: &str| a.and_then(|a| a.figure(id)).map(|f| f.value);
+    let count = |severity| {
+        a.map_or(0, |a| a.findings.iter().filter(|f| f.severity == severity && f.accepted.is_none()).count())
+    };
+    PlanSummary {
+        id: stored.id,
+        name: plan.name.clone(),
+        revision: stored.revision,
+        updated_at: stored.updated_at,
+        counts: a.map_or_else(|| "?S?P".to_owned(), |a| a.nameplate.counts.clone()),
+        chemistry: a.and_then(|a| a.nameplate.chemistry),
+        pack_wh: value("pack.wh"),
+        run_s: value("run.time_s"),
+        stops: count(Severity::Stop),
+        cautions: count(Severity::Caution),
+    }
+}
+
+/// Make a new plan.
+#[utoipa::path(context_path = "/api", request_body = NewPlan,
+    responses((status = 201, body = OpenPlan), (status = 422, body = Problem)))]
+#[post("/plans", data = "<new>")]
+pub async fn create(
+    new: Result<Body<NewPlan>, Problem>,
+    pool: &State<PgPool>,
+) -> Result<(Status, Json<OpenPlan>), Problem> {
+    let NewPlan { name, plan } = new?.0;
+    let plan = plan.unwrap_or_else(|| Plan::blank(name.as_deref().map_or("New plan", str::trim)));
+    plan.check()?;
+    Ok((Status::Created, Json(store::create(pool, &plan).await?.into())))
+}
+
+/// Open a plan.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = OpenPlan), (status = 404, body = Problem)))]
+#[get("/plans/<id>")]
+pub async fn read(id: Uuid, pool: &State<PgPool>) -> Result<Json<OpenPlan>, Problem> {
+    let stored = store::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?;
+    Ok(Json(stored.into()))
+}
+
+/// Save a plan; refused with what is stored when another save came between.
+#[utoipa::path(context_path = "/api", request_body = SavePlan,
+    responses((status = 200, body = OpenPlan), (status = 404, body = Problem), (status = 409, body = Problem),
+        (status = 422, body = Problem)))]
+#[put("/plans/<id>", data = "<save>")]
+pub async fn save(
+    id: Uuid,
+    save: Result<Body<SavePlan>, Problem>,
+    pool: &State<PgPool>,
+) -> Result<Json<OpenPlan>, Problem> {
+    let SavePlan { revision, plan } = save?.0;
+    plan.check()?;
+    match store::save(pool, id, revision, &plan).await? {
+        Saved::As(stored) => Ok(Json(stored.into())),
+        Saved::Missing => Err(Problem::not_found("plan")),
+        Saved::Stale(stored) => {
+            let detail = format!("It was saved as revision {} since you opened revision {revision}.", stored.revision);
+            let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
+            Err(Problem { current: Some(current), ..Problem::new(Status::Conflict, "Somebody else saved this plan", detail) })
+        }
+    }
+}
+
+/// Delete a plan; it can be taken back.
+#[utoipa::path(context_path = "/api", responses((status = 204), (status = 404, body = Problem)))]
+#[delete("/plans/<id>")]
+pub async fn remove(id: Uuid, pool: &State<PgPool>) -> Result<NoContent, Problem> {
+    if store::delete(pool, id).await? { Ok(NoContent) } else { Err(Problem::not_found("plan")) }
+}
+
+/// Take a deletion back.
+#[utoipa::path(context_path = "/api", responses((status = 204), (status = 404, body = Problem)))]
+#[post("/plans/<id>/restore")]
+pub async fn restore(id: Uuid, pool: &State<PgPool>) -> Result<NoContent, Problem> {
+    if store::restore(pool, id).await? { Ok(NoContent) } else { Err(Problem::not_found("deleted plan")) }
+}

@@ -1,0 +1,35 @@
+//! What the screens read once: ranges, chemistries, formulas, sources.
+
+use brick_core::assess::{FigureDef, figures};
+use brick_core::chemistry::{Facts, TABLE};
+use brick_core::range::{self, Range};
+use brick_core::source::{Source, SourceText};
+use rocket::get;
+use rocket::serde::json::Json;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Everything that does not change while the program runs.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Reference {
+    /// Ranges of inputs.
+    ranges: &'static [Range],
+    /// Chemistries and their volts.
+    chemistries: &'static [Facts],
+    /// Figures with their formulas.
+    formulas: Vec<&'static FigureDef>,
+    /// Sources by key.
+    sources: Vec<SourceText>,
+}
+
+/// Ranges, chemistries, formulas and sources.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Reference)))]
+#[get("/reference")]
+pub fn reference() -> Json<Reference> {
+    Json(Reference {
+        ranges: range::ALL,
+        chemistries: &TABLE,
+        formulas: figures::all(),
+        sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
+    })
+}

@@ -1,0 +1,82 @@
+//! The command line. What needs no database works without one.
+
+mod serve;
+
+use std::io::Read;
+use std::net::IpAddr;
+use std::path::{Path, PathBuf};
+
+use anyhow::Context;
+use brick_core::Plan;
+use clap::{Parser, Subcommand};
+
+/// Plan multi-cell lithium packs: match, guard, charge, wire, predict.
+#[derive(Debug, Parser)]
+#[command(name = "dense-brick", version)]
+pub struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    /// Serve the application. Needs a PostgreSQL server.
+    Serve(Serve),
+    /// Assess a plan and print figures, findings, path and stages as JSON. Needs no database.
+    Assess {
+        /// A *.brick.json file, or - for standard input.
+        plan: PathBuf,
+    },
+    /// Print the API as an OpenAPI document.
+    Openapi,
+}
+
+/// How to serve.
+#[derive(Debug, clap::Args)]
+pub struct Serve {
+    /// Address of the PostgreSQL database.
+    #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+    database_url: String,
+    /// Address to listen on.
+    #[arg(long, default_value = "127.0.0.1")]
+    address: IpAddr,
+    /// Port to listen on.
+    #[arg(long, default_value_t = 8100)]
+    port: u16,
+    /// Folder of the built front end.
+    #[arg(long, default_value = "web/dist")]
+    web: PathBuf,
+    /// Folder of the demo data.
+    #[arg(long, default_value = "demo")]
+    demo: PathBuf,
+    /// Load the demo data, unless it was loaded before.
+    #[arg(long)]
+    load_demo: bool,
+}
+
+/// Does what the command line says.
+pub async fn run(cli: Cli) -> anyhow::Result<()> {
+    match cli.command {
+        Command::Serve(serve) => serve::run(serve).await,
+        Command::Assess { plan } => assess(&plan),
+        Command::Openapi => {
+            print!("{}", crate::api::openapi()?);
+            Ok(())
+        }
+    }
+}
+
+fn assess(path: &Path) -> anyhow::Result<()> {
+    let mut text = String::new();
+    if path.as_os_str() == "-" {
+        std::io::stdin().read_to_string(&mut text).context("standard input")?;
+    } else {
+        text = std::fs::read_to_string(path).with_context(|| path.display().to_string())?;
+    }
+    let plan = Plan::from_json(&text).with_context(|| path.display().to_string())?;
+    let assessment = brick_core::assess(&plan).map_err(|errors| {
+        anyhow::anyhow!(errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; "))
+    })?;
+    println!("{}", serde_json::to_string_pretty(&assessment)?);
+    Ok(())
+}

@@ -1,0 +1,19 @@
+//! How the server is set up.
+
+use std::net::IpAddr;
+use std::path::PathBuf;
+
+/// Settings of one server.
+#[derive(Debug, Clone)]
+pub struct Config {
+    /// Address to listen on; loopback unless the workshop's network is served.
+    pub address: IpAddr,
+    /// Port to listen on.
+    pub port: u16,
+    /// Folder of the built front end.
+    pub web_dir: PathBuf,
+    /// Folder of the demo data.
+    pub demo_dir: PathBuf,
+    /// Whether the server ends itself on Ctrl-C and SIGTERM.
+    pub handle_signals: bool,
+}

@@ -1,0 +1,96 @@
+//! Every refusal and fault as `application/problem+json`. The one place that maps errors to HTTP.
+
+use brick_core::plan::FieldError;
+use rocket::http::{ContentType, Status};
+use rocket::response::Responder;
+use rocket::serde::json::serde_json;
+use rocket::{Request, Response, response};
+use serde::Serialize;
+use std::io::Cursor;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// What went wrong, and where.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Problem {
+    /// HTTP status.
+    pub status: u16,
+    /// What kind of thing went wrong.
+    pub title: String,
+    /// What to do about it.
+    pub detail: String,
+    /// Fields that cannot stand, by JSON pointer.
+    pub errors: Vec<FieldError>,
+    /// Under which a fault is logged.
+    pub id: Option<String>,
+    /// For a stale save: what is stored now.
+    #[schema(value_type = Option<Object>)]
+    pub current: Option<serde_json::Value>,
+}
+
+impl Problem {
+    /// A refusal.
+    pub fn new(status: Status, title: &str, detail: impl Into<String>) -> Self {
+        Problem {
+            status: status.code,
+            title: title.to_owned(),
+            detail: detail.into(),
+            errors: vec![],
+            id: None,
+            current: None,
+        }
+    }
+
+    /// Values that cannot stand.
+    pub fn fields(errors: Vec<FieldError>) -> Self {
+        let detail = errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; ");
+        Problem { errors, ..Problem::new(Status::UnprocessableEntity, "Some values cannot stand", detail) }
+    }
+
+    /// Nothing of that id.
+    pub fn not_found(what: &str) -> Self {
+        Problem::new(Status::NotFound, "Not found", format!("There is no such {what}; it may have been deleted."))
+    }
+
+    /// A fault of ours: logged once with its cause, told without it.
+    pub fn fault(cause: &dyn std::fmt::Display) -> Self {
+        let id = Uuid::now_v7().to_string();
+        tracing::error!(%id, %cause, "fault");
+        let detail = "Something failed here; nothing was changed. The log has it under this id.";
+        Problem { id: Some(id), ..Problem::new(Status::InternalServerError, "A fault", detail) }
+    }
+}
+
+impl From<Vec<FieldError>> for Problem {
+    fn from(errors: Vec<FieldError>) -> Self {
+        Problem::fields(errors)
+    }
+}
+
+impl From<sqlx::Error> for Problem {
+    fn from(error: sqlx::Error) -> Self {
+        match &error {
+            sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed => {
+                tracing::warn!(%error, "database away");
+                Problem::new(
+                    Status::ServiceUnavailable,
+                    "The database cannot be reached",
+                    "Nothing was saved. Keep this page open and try again.",
+                )
+            }
+            _ => Problem::fault(&error),
+        }
+    }
+}
+
+impl<'r> Responder<'r, 'static> for Problem {
+    fn respond_to(self, _: &'r Request<'_>) -> response::Result<'static> {
+        // A problem holds text and JSON only; both always serialise.
+        let body = serde_json::to_string(&self).map_err(|_| Status::InternalServerError)?;
+        Response::build()
+            .status(Status::from_code(self.status).unwrap_or(Status::InternalServerError))
+            .header(ContentType::new("application", "problem+json"))
+            .sized_body(body.len(), Cursor::new(body))
+            .ok()
+    }
+}
