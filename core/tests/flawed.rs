@@ -259,7 +259,12 @@ fn flaws() -> Vec<Flaw> {
             Stop,
             "brick.strip-over-peak",
         )
-        .along(&["protection.fuse-peak", "protection.fuse-above-strips"]),
+        .along(&[
+            "wiring.connector-peak@plug",
+            "wiring.switch-peak@switch",
+            "protection.fuse-peak",
+            "protection.fuse-above-strips",
+        ]),
         flaw(
             "neither fuse nor board",
             vec![("board", none()), ("fuse", none()), ("device/cutout_v", known(12.0))],
@@ -316,7 +321,8 @@ fn flaws() -> Vec<Flaw> {
             vec![("plug/continuous_a", json!(12.0))],
             Stop,
             "protection.fuse-above-connector@plug",
-        ),
+        )
+        .along(&["wiring.connector-peak@plug"]),
         flaw("7.5 A fuse for 9 A", vec![("fuse/rating_a", json!(7.5))], Caution, "protection.fuse-nuisance"),
         flaw(
             "9.5 A glass fuse for a 20 A start of 8 s",
@@ -424,6 +430,18 @@ fn flaws() -> Vec<Flaw> {
         flaw("two metres of lead", vec![("lead/length_mm", json!(2500.0))], Caution, "wiring.drop"),
         flaw("plug for 8 A", vec![("plug/continuous_a", json!(8.0))], Stop, "wiring.connector-over-current@plug")
             .along(&["protection.fuse-above-connector@plug"]),
+        flaw(
+            "a start of 20 A through a plug for 16",
+            vec![("plug/continuous_a", json!(16.0))],
+            Caution,
+            "wiring.connector-peak@plug",
+        ),
+        flaw(
+            "a start of 20 A through a switch for 16",
+            vec![("switch/continuous_a", json!(16.0))],
+            Caution,
+            "wiring.switch-peak@switch",
+        ),
         flaw("plug for 12 V", vec![("plug/dc_v", json!(12.0))], Stop, "wiring.connector-volts@plug"),
         flaw("bare live pins", vec![("plug/live_pins_bare", json!(true))], Stop, "wiring.bare-live-pins@plug"),
         flaw("unkeyed plug", vec![("plug/keyed", json!(false))], Caution, "wiring.unkeyed@plug"),
@@ -448,7 +466,8 @@ fn flaws() -> Vec<Flaw> {
             ],
             Caution,
             "run.brown-out",
-        ),
+        )
+        .along(&["wiring.connector-peak@plug", "wiring.switch-peak@switch"]),
         // IATA DGR: 100 Wh without asking, 160 Wh with approval.
         flaw("four in parallel", vec![("packs/0/parallel", json!(4))], Note, "run.baggage")
             .along(&["protection.bleed-weak"]),

@@ -1,1 +1,277 @@
-//! The browser tests live in `tests/`.
+//! A headless Chromium, driven: one session for all tests, sized like a real screen, its console watched.
+
+use std::io::{BufRead, BufReader};
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+
+use anyhow::{Context, Result, bail};
+use fantoccini::elements::Element;
+use fantoccini::wd::WebDriverCompatibleCommand;
+use fantoccini::{Client, ClientBuilder, Locator};
+use http::Method;
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::{Value, json};
+use url::Url;
+
+/// How long anything may take to appear on the page.
+const PATIENCE: Duration = Duration::from_secs(10);
+
+/// The driver's process, ended with the tests.
+struct Driver(Child);
+
+impl Drop for Driver {
+    fn drop(&mut self) {
+        // Already gone is as good as ended.
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
+/// A browser at work.
+pub struct Browser {
+    /// The session.
+    pub client: Client,
+    /// Address of the application.
+    pub base: String,
+    _driver: Driver,
+}
+
+impl Browser {
+    /// Starts ChromeDriver and one session for the application at `base`.
+    pub async fn start(base: &str) -> Result<Browser> {
+        let mut driver = Driver(
+            Command::new("chromedriver")
+                .arg("--port=0")
+                .stdout(Stdio::piped())
+                .stderr(Stdio::null())
+                .spawn()
+                .context("chromedriver cannot be started; ./test installs it")?,
+        );
+        let mut lines = BufReader::new(driver.0.stdout.take().context("no output of chromedriver")?).lines();
+        let port = lines
+            .by_ref()
+            .find_map(|line| {
+                let line = line.ok()?;
+                line.split_once("started successfully on port ").map(|(_, p)| p.trim_end_matches('.').to_owned())
+            })
+            .context("chromedriver gave no port")?;
+        // Whatever else it says is read and dropped, so that it never waits for a reader.
+        std::thread::spawn(move || lines.for_each(drop));
+        let capabilities = json!({
+            "goog:chromeOptions": { "args": [
+                "--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--hide-scrollbars",
+                "--force-device-scale-factor=1", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+                "--force-color-profile=srgb", "--disable-background-networking", "--no-first-run", "--lang=en-GB",
+            ] },
+            "goog:loggingPrefs": { "browser": "ALL" },
+        });
+        let capabilities = capabilities.as_object().cloned().unwrap_or_default();
+        let client = ClientBuilder::new(HttpConnector::new())
+            .capabilities(capabilities)
+            .connect(&format!("http://127.0.0.1:{port}"))
+            .await?;
+        let browser = Browser { client, base: base.to_owned(), _driver: driver };
+        browser.size(1280, 800).await?;
+        Ok(browser)
+    }
+
+    /// Ends the session.
+    pub async fn close(self) -> Result<()> {
+        Ok(self.client.close().await?)
+    }
+
+    async fn command(&self, path: &'static str, body: Value) -> Result<Value> {
+        Ok(self.client.issue_cmd(Own { path, body }).await?)
+    }
+
+    /// Sets the size of the page itself, not of the window round it.
+    pub async fn size(&self, width: u32, height: u32) -> Result<()> {
+        let params = json!({"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 500});
+        let command = json!({"cmd": "Emulation.setDeviceMetricsOverride", "params": params});
+        self.command("goog/cdp/execute", command).await?;
+        Ok(())
+    }
+
+    /// Errors the page wrote to its console since the last call.
+    pub async fn console_errors(&self) -> Result<Vec<String>> {
+        let entries = self.command("se/log", json!({"type": "browser"})).await?;
+        let entries = entries.as_array().cloned().unwrap_or_default();
+        Ok(entries
+            .iter()
+            .filter(|e| e["level"] == "SEVERE")
+            .map(|e| e["message"].as_str().unwrap_or_default().to_owned())
+            .collect())
+    }
+
+    /// Opens a view of the application.
+    pub async fn open(&self, path: &str) -> Result<()> {
+        self.client.goto(&format!("{}{path}", self.base)).await?;
+        Ok(())
+    }
+
+    /// Waits for an element by CSS selector.
+    pub async fn css(&self, selector: &str) -> Result<Element> {
+        self.client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::Css(selector))
+            .await
+            .with_context(|| format!("no element {selector}"))
+    }
+
+    /// Waits for an element by XPath.
+    pub async fn xpath(&self, path: &str) -> Result<Element> {
+        self.client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::XPath(path))
+            .await
+            .with_context(|| format!("no element {path}"))
+    }
+
+    /// Clicks an element, scrolled into view first.
+    pub async fn click(&self, selector: &str) -> Result<()> {
+        self.press(self.css(selector).await?).await
+    }
+
+    /// Clicks the button or link that says or is labelled so.
+    pub async fn click_text(&self, text: &str) -> Result<()> {
+        let path = format!(
+            "//*[self::button or self::a][normalize-space(.)='{text}' or @aria-label='{text}'][not(@disabled)]"
+        );
+        self.press(self.xpath(&path).await?).await
+    }
+
+    async fn press(&self, element: Element) -> Result<()> {
+        let script = "arguments[0].scrollIntoView({block: 'center'}); arguments[0].click()";
+        self.client.execute(script, vec![serde_json::to_value(&element)?]).await?;
+        Ok(())
+    }
+
+    /// Replaces what stands in the field of that label, below a selector, as a person would type it.
+    pub async fn type_into(&self, within: &str, label: &str, text: &str) -> Result<()> {
+        let script = "const root = document.querySelector(arguments[0]);
+            const label = root && [...root.querySelectorAll('label')].find(l => l.textContent.trim() === arguments[1]);
+            const field = label && document.getElementById(label.getAttribute('for'));
+            if (!field) return null;
+            field.scrollIntoView({block: 'center'}); field.focus(); field.select && field.select();
+            return field";
+        let found = self
+            .until(&format!("a field “{label}” in {within}"), async || {
+                let found = self.client.execute(script, vec![json!(within), json!(label)]).await?;
+                Ok((!found.is_null()).then_some(found))
+            })
+            .await?;
+        let element = Element::from_element_id(self.client.clone(), element_id(&found)?);
+        element.send_keys("\u{e009}a\u{e000}").await?;
+        element.send_keys(if text.is_empty() { "\u{e003}" } else { text }).await?;
+        element.send_keys("\u{e004}").await?;
+        Ok(())
+    }
+
+    /// Chooses an entry of the drop-down of that label, below a selector.
+    pub async fn select(&self, within: &str, label: &str, entry: &str) -> Result<()> {
+        let script = "const root = document.querySelector(arguments[0]);
+            const label = root && [...root.querySelectorAll('label')].find(l => l.textContent.trim() === arguments[1]);
+            const field = label && label.closest('.v-input').querySelector('.v-field');
+            if (!field) return false;
+            field.scrollIntoView({block: 'center'});
+            field.dispatchEvent(new MouseEvent('mousedown', {bubbles: true}));
+            return true";
+        let entry_path = format!(
+            "//div[contains(@class,'v-overlay--active')]//*[contains(@class,'v-list-item')][.//*[normalize-space(.)='{entry}']]"
+        );
+        self.until(&format!("a drop-down “{label}” in {within}"), async || {
+            let found = self.client.execute(script, vec![json!(within), json!(label)]).await?;
+            Ok((found == json!(true)).then_some(()))
+        })
+        .await?;
+        let item = self.xpath(&entry_path).await?;
+        self.press(item).await?;
+        self.until("the drop-down to close", async || {
+            let open = "return document.querySelectorAll('.v-select__content').length === 0
+                || ![...document.querySelectorAll('.v-select__content')].some(e => e.offsetParent)";
+            Ok((self.client.execute(open, vec![]).await? == json!(true)).then_some(()))
+        })
+        .await
+    }
+
+    /// Text of an element.
+    pub async fn text(&self, selector: &str) -> Result<String> {
+        Ok(self.css(selector).await?.text().await?)
+    }
+
+    /// Waits until an element's text satisfies a condition; the error tells what it was.
+    pub async fn text_is(&self, selector: &str, holds: impl Fn(&str) -> bool) -> Result<String> {
+        let started = Instant::now();
+        let mut last = String::new();
+        while started.elapsed() < PATIENCE {
+            if let Ok(element) = self.client.find(Locator::Css(selector)).await
+                && let Ok(text) = element.text().await
+            {
+                if holds(&text) {
+                    return Ok(text);
+                }
+                last = text;
+            }
+            pause().await;
+        }
+        bail!("{selector} says “{last}”")
+    }
+
+    /// Waits until something is there.
+    pub async fn until<T>(&self, what: &str, mut look: impl AsyncFnMut() -> Result<Option<T>>) -> Result<T> {
+        let started = Instant::now();
+        while started.elapsed() < PATIENCE {
+            if let Some(found) = look().await? {
+                return Ok(found);
+            }
+            pause().await;
+        }
+        bail!("waited in vain for {what}")
+    }
+
+    /// How many elements match.
+    pub async fn count(&self, selector: &str) -> Result<usize> {
+        Ok(self.client.find_all(Locator::Css(selector)).await?.len())
+    }
+
+    /// Runs a script in the page and returns its answer.
+    pub async fn script(&self, script: &str) -> Result<Value> {
+        Ok(self.client.execute(script, vec![]).await?)
+    }
+
+    /// A picture of the page, once its fonts are there and two frames are drawn.
+    pub async fn picture(&self) -> Result<Vec<u8>> {
+        let settled = "const done = arguments[0];
+            document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 300))))";
+        self.client.execute_async(settled, vec![]).await?;
+        Ok(self.client.screenshot().await?)
+    }
+}
+
+fn element_id(found: &Value) -> Result<fantoccini::elements::ElementRef> {
+    let id = found.as_object().and_then(|o| o.values().next()).and_then(Value::as_str).context("not an element")?;
+    Ok(id.to_owned().into())
+}
+
+async fn pause() {
+    tokio::time::sleep(Duration::from_millis(40)).await;
+}
+
+/// A command of the browser's own, beyond the standard: a POST below the session.
+#[derive(Debug)]
+struct Own {
+    path: &'static str,
+    body: Value,
+}
+
+impl WebDriverCompatibleCommand for Own {
+    fn endpoint(&self, base: &Url, session: Option<&str>) -> Result<Url, url::ParseError> {
+        base.join(&format!("session/{}/{}", session.unwrap_or_default(), self.path))
+    }
+
+    fn method_and_body(&self, _: &Url) -> (Method, Option<String>) {
+        (Method::POST, Some(self.body.to_string()))
+    }
+}

@@ -84,10 +84,8 @@ impl<'r> rocket::request::FromRequest<'r> for Accepts {
 #[get("/assets/<path..>")]
 async fn asset(path: PathBuf, accepts: Accepts, config: &State<Config>) -> Result<Asset, Problem> {
     let file = config.web_dir.join("assets").join(&path);
-    let kind = path
-        .extension()
-        .and_then(|e| ContentType::from_extension(&e.to_string_lossy()))
-        .unwrap_or(ContentType::Binary);
+    let kind =
+        path.extension().and_then(|e| ContentType::from_extension(&e.to_string_lossy())).unwrap_or(ContentType::Binary);
     for (encoding, suffix) in [("br", ".br"), ("gzip", ".gz")] {
         if accepts.0.contains(encoding)
             && let Some(body) = read(&file, suffix).await

@@ -4,6 +4,7 @@
 //! `path` lays out the ceilings, `stage` says how far each stage is. Closed form and without a catalogue.
 
 mod bench;
+mod curve;
 pub mod figures;
 mod finding;
 mod ledger;
@@ -12,6 +13,7 @@ mod path;
 mod rules;
 mod stage;
 
+pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
 pub use finding::{Finding, Severity};
 pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
@@ -48,6 +50,20 @@ impl Assessment {
 
 /// Assesses a plan. Refuses one that does not pass `Plan::check`, naming every field.
 pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
+    let bench = fill(plan)?;
+    let findings = rules::look(&bench);
+    let path = path::lay(&bench, &findings);
+    Ok(Assessment {
+        nameplate: nameplate::read(&bench, &path),
+        stages: stage::report(&bench, &findings),
+        findings,
+        path,
+        figures: bench.ledger.into_figures(),
+    })
+}
+
+/// Lays a plan on a bench and enters the figures of every stage, in the order of the work.
+fn fill(plan: &Plan) -> Result<Bench<'_>, Vec<FieldError>> {
     plan.check()?;
     let mut bench = Bench::lay(plan).ok_or_else(|| {
         vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
@@ -61,13 +77,5 @@ pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
     figures::charging::enter(&mut bench);
     figures::wiring::enter(&mut bench);
     figures::run::enter(&mut bench);
-    let findings = rules::look(&bench);
-    let path = path::lay(&bench, &findings);
-    Ok(Assessment {
-        nameplate: nameplate::read(&bench, &path),
-        stages: stage::report(&bench, &findings),
-        findings,
-        path,
-        figures: bench.ledger.into_figures(),
-    })
+    Ok(bench)
 }

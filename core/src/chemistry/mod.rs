@@ -31,6 +31,15 @@ pub enum Chemistry {
     Alkaline,
 }
 
+/// A band of volts.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct VoltBand {
+    /// Low end.
+    pub low_v: f64,
+    /// High end.
+    pub high_v: f64,
+}
+
 /// What matters of a chemistry, per cell. A cell's own data sheet wins over these.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Facts {
@@ -53,9 +62,9 @@ pub struct Facts {
     /// Storage, where it matters.
     pub storage_v: Option<f64>,
     /// Sensible band of a board's over-charge threshold.
-    pub over_charge_v: Option<(f64, f64)>,
+    pub over_charge: Option<VoltBand>,
     /// Sensible band of a board's over-discharge threshold.
-    pub over_discharge_v: Option<(f64, f64)>,
+    pub over_discharge: Option<VoltBand>,
     /// Typical DCIR times capacity, for a cell not yet chosen. Assumed: from ordinary data sheets, within a factor of two.
     pub typical_ohm_ah: f64,
     /// Whether new packs are built of it.
@@ -66,7 +75,7 @@ const fn lithium(
     chemistry: Chemistry,
     (name, short): (&'static str, &'static str),
     [floor_v, cutoff_v, nominal_v, full_v, never_above_v, storage_v]: [f64; 6],
-    (over_charge_v, over_discharge_v): ((f64, f64), (f64, f64)),
+    (over_charge, over_discharge): ((f64, f64), (f64, f64)),
     typical_ohm_ah: f64,
 ) -> Facts {
     Facts {
@@ -79,8 +88,8 @@ const fn lithium(
         full_v,
         never_above_v,
         storage_v: Some(storage_v),
-        over_charge_v: Some(over_charge_v),
-        over_discharge_v: Some(over_discharge_v),
+        over_charge: Some(VoltBand { low_v: over_charge.0, high_v: over_charge.1 }),
+        over_discharge: Some(VoltBand { low_v: over_discharge.0, high_v: over_discharge.1 }),
         typical_ohm_ah,
         rechargeable_lithium: true,
     }
@@ -101,8 +110,8 @@ const fn original(
         full_v,
         never_above_v,
         storage_v: None,
-        over_charge_v: None,
-        over_discharge_v: None,
+        over_charge: None,
+        over_discharge: None,
         typical_ohm_ah: 0.1,
         rechargeable_lithium: false,
     }
@@ -198,8 +207,8 @@ mod tests {
     #[test]
     fn board_thresholds_lie_on_their_side_of_the_cell() {
         for facts in TABLE.iter().filter(|f| f.rechargeable_lithium) {
-            let (charge_low_v, _) = facts.over_charge_v.unwrap();
-            let (_, discharge_high_v) = facts.over_discharge_v.unwrap();
+            let charge_low_v = facts.over_charge.unwrap().low_v;
+            let discharge_high_v = facts.over_discharge.unwrap().high_v;
             assert!(charge_low_v > facts.full_v, "{}", facts.name);
             assert!(discharge_high_v <= facts.cutoff_v + 0.2, "{}", facts.name);
         }

@@ -28,9 +28,11 @@ impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
 
 async fn read<T: DeserializeOwned>(request: &Request<'_>, data: Data<'_>) -> Result<T, Problem> {
     let limit = request.limits().get("json").unwrap_or(512.kibibytes());
-    let text = data.open(limit).into_string().await.map_err(|_| {
-        Problem::new(Status::BadRequest, "Unreadable", "The body must be JSON text in UTF-8.")
-    })?;
+    let text = data
+        .open(limit)
+        .into_string()
+        .await
+        .map_err(|_| Problem::new(Status::BadRequest, "Unreadable", "The body must be JSON text in UTF-8."))?;
     if !text.is_complete() {
         let detail = format!("The body is larger than the {limit} that are taken.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));

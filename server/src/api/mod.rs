@@ -19,6 +19,7 @@ use crate::Problem;
     info(title = "Dense Brick", description = "Plans for multi-cell lithium packs"),
     paths(
         assess::assess,
+        assess::discharge_curve,
         assess::voltage_options,
         assess::suggest,
         demo::load,
@@ -49,6 +50,7 @@ fn health() -> &'static str {
 pub fn routes() -> Vec<Route> {
     routes![
         assess::assess,
+        assess::discharge_curve,
         assess::voltage_options,
         assess::suggest,
         demo::load,
@@ -74,7 +76,9 @@ pub fn catchers() -> Vec<Catcher> {
 fn refused(status: Status, request: &Request<'_>) -> Problem {
     match status.code {
         404 => Problem::new(status, "Not found", "There is nothing at this address of the API."),
-        422 => Problem::new(status, "Unusable address", "A part of this address has the wrong form, for example an id."),
+        422 => {
+            Problem::new(status, "Unusable address", "A part of this address has the wrong form, for example an id.")
+        }
         500 => Problem::fault(&format!("a route failed at {} {}", request.method(), request.uri().path())),
         _ => Problem::new(status, status.reason_lossy(), "The request cannot be answered as it is."),
     }

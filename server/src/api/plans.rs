@@ -56,12 +56,7 @@ pub struct OpenPlan {
 
 impl From<Stored> for OpenPlan {
     fn from(stored: Stored) -> Self {
-        OpenPlan {
-            id: stored.id,
-            revision: stored.revision,
-            updated_at: stored.updated_at,
-            plan: stored.document.0,
-        }
+        OpenPlan { id: stored.id, revision: stored.revision, updated_at: stored.updated_at, plan: stored.document.0 }
     }
 }
 
@@ -155,7 +150,10 @@ pub async fn save(
         Saved::Stale(stored) => {
             let detail = format!("It was saved as revision {} since you opened revision {revision}.", stored.revision);
             let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
-            Err(Problem { current: Some(current), ..Problem::new(Status::Conflict, "Somebody else saved this plan", detail) })
+            Err(Problem {
+                current: Some(current),
+                ..Problem::new(Status::Conflict, "Somebody else saved this plan", detail)
+            })
         }
     }
 }

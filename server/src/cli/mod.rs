@@ -74,9 +74,8 @@ fn assess(path: &Path) -> anyhow::Result<()> {
         text = std::fs::read_to_string(path).with_context(|| path.display().to_string())?;
     }
     let plan = Plan::from_json(&text).with_context(|| path.display().to_string())?;
-    let assessment = brick_core::assess(&plan).map_err(|errors| {
-        anyhow::anyhow!(errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; "))
-    })?;
+    let assessment = brick_core::assess(&plan)
+        .map_err(|errors| anyhow::anyhow!(errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; ")))?;
     println!("{}", serde_json::to_string_pretty(&assessment)?);
     Ok(())
 }

@@ -15,8 +15,7 @@ pub static MIGRATOR: Migrator = sqlx::migrate!();
 
 /// Connects and brings the database up to date.
 pub async fn open(url: &str) -> anyhow::Result<PgPool> {
-    let pool =
-        PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect(url).await?;
+    let pool = PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect(url).await?;
     MIGRATOR.run(&pool).await?;
     Ok(pool)
 }

@@ -7,8 +7,7 @@ use sqlx::types::Json;
 
 /// Every part.
 pub async fn catalogue(pool: &PgPool) -> sqlx::Result<Catalogue> {
-    let rows: Vec<(Json<Item>,)> =
-        sqlx::query_as("select document from part order by id").fetch_all(pool).await?;
+    let rows: Vec<(Json<Item>,)> = sqlx::query_as("select document from part order by id").fetch_all(pool).await?;
     Ok(Catalogue { items: rows.into_iter().map(|(Json(item),)| item).collect() })
 }
 

@@ -70,13 +70,12 @@ pub(super) async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Re
         .bind(plan.name.trim())
         .execute(&mut *tx)
         .await?;
-    let saved_at: (DateTime<Utc>,) = sqlx::query_as(
-        "insert into plan_revision (plan_id, revision, document) values ($1, 1, $2) returning saved_at",
-    )
-    .bind(id)
-    .bind(Json(plan))
-    .fetch_one(&mut *tx)
-    .await?;
+    let saved_at: (DateTime<Utc>,) =
+        sqlx::query_as("insert into plan_revision (plan_id, revision, document) values ($1, 1, $2) returning saved_at")
+            .bind(id)
+            .bind(Json(plan))
+            .fetch_one(&mut *tx)
+            .await?;
     Ok(Stored { id, revision: 1, document: Json(plan.clone()), updated_at: saved_at.0 })
 }
 

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/discharge-curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Volts over the run at the usual load. */
+        post: operations["discharge_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -543,6 +560,29 @@ export interface components {
             /** @description Whether it is wired in already. */
             wired_in: boolean;
         };
+        /** @description One point of the run. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description Pack volts under the usual load at the coldest use.
+             */
+            cold_v: number;
+            /**
+             * Format: double
+             * @description Pack volts at rest.
+             */
+            rest_v: number;
+            /**
+             * Format: double
+             * @description Charge taken out.
+             */
+            taken_ah: number;
+            /**
+             * Format: double
+             * @description Pack volts under the usual load at 25 C.
+             */
+            warm_v: number;
+        };
         /** @description What a cut-off board does. */
         CutsOff: {
             /**
@@ -602,6 +642,18 @@ export interface components {
          * @enum {string}
          */
         DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive";
+        /** @description A run at the usual load. */
+        DischargeCurve: {
+            /** @description Whether the curve is a line through common figures only. */
+            assumed: boolean;
+            /**
+             * Format: double
+             * @description Loaded volts at which the run ends.
+             */
+            cutoff_v?: number | null;
+            /** @description From full to empty; without points while cells or load are open. */
+            points: components["schemas"]["CurvePoint"][];
+        };
         /** @description What a load level is stated as. */
         Draw: {
             /** @enum {string} */
@@ -673,16 +725,8 @@ export interface components {
              * @description Nominal.
              */
             nominal_v: number;
-            /** @description Sensible band of a board's over-charge threshold. */
-            over_charge_v?: [
-                number,
-                number
-            ] | null;
-            /** @description Sensible band of a board's over-discharge threshold. */
-            over_discharge_v?: [
-                number,
-                number
-            ] | null;
+            over_charge?: components["schemas"]["VoltBand"] | null;
+            over_discharge?: components["schemas"]["VoltBand"] | null;
             /** @description Whether new packs are built of it. */
             rechargeable_lithium: boolean;
             /** @description Short name for tight places. */
@@ -1450,6 +1494,19 @@ export interface components {
          * @enum {string}
          */
         Verdict: "nothing_yet" | "fine" | "note" | "caution" | "stop";
+        /** @description A band of volts. */
+        VoltBand: {
+            /**
+             * Format: double
+             * @description High end.
+             */
+            high_v: number;
+            /**
+             * Format: double
+             * @description Low end.
+             */
+            low_v: number;
+        };
         /** @description One way to feed the device. */
         VoltageOption: {
             /** @description The changes to the plan that choose it. */
@@ -1609,6 +1666,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DemoLoaded"];
+                };
+            };
+        };
+    };
+    discharge_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DischargeCurve"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

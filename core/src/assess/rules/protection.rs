@@ -102,7 +102,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     }
     let Some(facts) = bench.facts() else { return };
     let by_threshold =
-        board.over_charge_v.zip(facts.over_charge_v).map(|(v, (low, high))| below(v, low) || above(v, high));
+        board.over_charge_v.zip(facts.over_charge).map(|(v, band)| below(v, band.low_v) || above(v, band.high_v));
     let by_name = board.chemistry.map(|c| c.facts().full_v != facts.full_v);
     if by_threshold.or(by_name) == Some(true) {
         f.add(Severity::Stop, Says {

@@ -1,6 +1,6 @@
 //! Wires, connectors and switches of the line.
 
-use crate::assess::figures::load::CONTINUOUS_A;
+use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::figures::voltage::FULL_V;
 use crate::assess::figures::wiring::{DROP_SHARE, LIMIT_A};
 use crate::assess::finding::{Findings, Says, Severity};
@@ -107,6 +107,17 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
             "“{$0}” carries {load.continuous_a} and is rated for less: its contacts heat and loosen.",
         );
     }
+    let over_peak = on_line
+        && !over_current
+        && matches!((l.value(&PEAK_A), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+    if over_peak {
+        add(
+            Severity::Caution,
+            "wiring.connector-peak",
+            "The peak is over a connector's rating",
+            "“{$0}” is rated for less than {load.peak_a}, and nothing states what it bears for {load.peak_s}.",
+        );
+    }
     if matches!((l.value(&FULL_V), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v)) {
         add(
             Severity::Stop,
@@ -150,6 +161,21 @@ fn switches(f: &mut Findings<'_, '_>) {
                     source: Source::PartSheet,
                     title: "The switch carries more than it is rated for",
                     why: "“{$0}” carries {load.continuous_a} and is rated for less.",
+                    words,
+                },
+            );
+        }
+        if matches!((l.value(&CONTINUOUS_A), switch.continuous_a), (Some(a), Some(limit_a)) if !above(a, limit_a))
+            && matches!((l.value(&PEAK_A), switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a))
+        {
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: "wiring.switch-peak",
+                    subject: &node.id,
+                    source: Source::PartSheet,
+                    title: "The peak is over the switch's rating",
+                    why: "“{$0}” is rated for less than {load.peak_a}: switched on into the peak, its contacts may weld.",
                     words,
                 },
             );

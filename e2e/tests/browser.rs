@@ -1,0 +1,103 @@
+//! The real interface in a real browser: one session and one server for all stories.
+
+mod pictures;
+mod stories;
+
+use std::sync::Arc;
+
+use anyhow::{Context, Result};
+use brick_e2e::Browser;
+use dense_brick::{Config, store};
+use libtest_mimic::{Arguments, Failed, Trial};
+use rocket::Shutdown;
+use tokio::runtime::Runtime;
+use tokio::sync::OnceCell;
+
+/// The application and the browser that looks at it.
+struct House {
+    browser: Browser,
+    shutdown: Shutdown,
+}
+
+fn main() {
+    let arguments = Arguments::from_args();
+    let runtime = Arc::new(Runtime::new().expect("a runtime can be made at the start of a program"));
+    let house: Arc<OnceCell<House>> = Arc::default();
+    let mut trials: Vec<Trial> = vec![];
+    macro_rules! story {
+        ($name:ident) => {
+            let (runtime, house) = (runtime.clone(), house.clone());
+            trials.push(Trial::test(stringify!($name), move || {
+                runtime.block_on(async {
+                    let house = house.get_or_try_init(open).await.map_err(failed)?;
+                    stories::$name(&house.browser).await.map_err(failed)?;
+                    calm(&house.browser).await.map_err(failed)
+                })
+            }));
+        };
+    }
+    story!(a_stranger_plans_a_leaf_blower_from_a_blank_page_to_a_saved_plan_without_stops);
+    story!(the_demo_shows_a_sound_plan_and_one_with_stops);
+    story!(bad_figures_are_refused_in_place_with_the_allowed_range);
+    story!(plans_are_renamed_deleted_and_taken_back);
+    story!(two_tabs_cannot_overwrite_each_other);
+    story!(an_edit_is_undone_and_done_again);
+    story!(every_figure_opens_to_its_working);
+    story!(every_view_fits_a_phone_and_has_no_serious_accessibility_fault);
+    if let Ok(folder) = std::env::var("BRICK_PICTURES") {
+        let (runtime, house) = (runtime.clone(), house.clone());
+        trials.push(Trial::test("pictures", move || {
+            runtime.block_on(async {
+                let house = house.get_or_try_init(open).await.map_err(failed)?;
+                pictures::take(&house.browser, folder.as_ref()).await.map_err(failed)
+            })
+        }));
+    }
+    let arguments = Arguments { test_threads: Some(1), ..arguments };
+    let conclusion = libtest_mimic::run(&arguments, trials);
+    if let Some(house) = Arc::into_inner(house).and_then(OnceCell::into_inner) {
+        house.shutdown.notify();
+        // The tests are over: a driver that does not answer any more changes nothing about them.
+        let _ = runtime.block_on(house.browser.close());
+    }
+    conclusion.exit();
+}
+
+fn failed(error: anyhow::Error) -> Failed {
+    Failed::from(format!("{error:#}"))
+}
+
+/// Fails when the page wrote an error to its console.
+async fn calm(browser: &Browser) -> Result<()> {
+    let errors = browser.console_errors().await?;
+    // A refused figure or a stale save is a 4xx by design; the browser reports each.
+    let real: Vec<_> = errors.iter().filter(|e| !e.contains("status of 422") && !e.contains("status of 409")).collect();
+    anyhow::ensure!(real.is_empty(), "the console says {real:?}");
+    Ok(())
+}
+
+/// Starts the application on a database of its own, with the demo, and the browser.
+async fn open() -> Result<House> {
+    let url = std::env::var("DATABASE_URL").context("DATABASE_URL is not set; run ./test")?;
+    let name = "dense_brick_browser";
+    let admin = sqlx::PgPool::connect(&url).await?;
+    sqlx::query("drop database if exists dense_brick_browser with (force)").execute(&admin).await?;
+    sqlx::query("create database dense_brick_browser").execute(&admin).await?;
+    let (server, _) = url.rsplit_once('/').context("DATABASE_URL names no database")?;
+    let pool = store::open(&format!("{server}/{name}")).await?;
+    let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("..");
+    let demo = store::demo::read(&root.join("demo"))?;
+    store::demo::load(&pool, &demo).await?;
+    let web_dir = root.join("web/dist");
+    anyhow::ensure!(web_dir.join("index.html").exists(), "the front end is not built; run ./test");
+    let listener = std::net::TcpListener::bind("127.0.0.1:0")?;
+    let port = listener.local_addr()?.port();
+    drop(listener);
+    let config =
+        Config { address: "127.0.0.1".parse()?, port, web_dir, demo_dir: root.join("demo"), handle_signals: false };
+    let rocket = dense_brick::build(config, pool).ignite().await?;
+    let shutdown = rocket.shutdown();
+    tokio::spawn(rocket.launch());
+    let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;
+    Ok(House { browser, shutdown })
+}

@@ -1,0 +1,58 @@
+//! Pictures of every main view, made from the demo data: `BRICK_PICTURES=folder`.
+
+use std::path::Path;
+
+use anyhow::{Context, Result};
+use brick_e2e::Browser;
+
+const STAGES: [&str; 9] = ["path", "device", "voltage", "cells", "brick", "protection", "charging", "wiring", "run"];
+
+/// Takes the pictures kept in docs/screenshots.
+pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
+    std::fs::create_dir_all(folder)?;
+    b.open("/").await?;
+    b.script("localStorage.clear()").await?;
+    b.open("/").await?;
+    b.css("li.plan").await?;
+    save(b, folder, "plans").await?;
+    let sound = plan_path(b, "Bait boat").await?;
+    let flawed = plan_path(b, "Hedge shears").await?;
+    for stage in STAGES {
+        let plan = if matches!(stage, "run" | "charging") { &sound } else { &flawed };
+        b.open(&format!("{plan}/{stage}")).await?;
+        b.css("[data-testid='counts']").await?;
+        if stage == "voltage" {
+            b.css("[data-option]").await?;
+        }
+        if stage == "run" {
+            b.css(".chart svg").await?;
+        }
+        save(b, folder, stage).await?;
+    }
+    b.size(360, 740).await?;
+    b.open(&format!("{flawed}/path")).await?;
+    b.css("[data-testid='counts']").await?;
+    save(b, folder, "phone-path").await?;
+    b.open(&format!("{flawed}/voltage")).await?;
+    b.css("[data-option]").await?;
+    save(b, folder, "phone-voltage").await?;
+    b.size(1280, 800).await?;
+    b.script("localStorage.setItem('dense-brick.theme', 'dark')").await?;
+    b.open(&format!("{flawed}/path")).await?;
+    b.css("[data-testid='counts']").await?;
+    save(b, folder, "dark-path").await?;
+    b.script("localStorage.clear()").await?;
+    Ok(())
+}
+
+/// Address of the plan of that name, from the list of plans.
+pub async fn plan_path(b: &Browser, name: &str) -> Result<String> {
+    b.open("/").await?;
+    let link = b.xpath(&format!("//a[contains(@class,'open')][.//b[normalize-space(.)='{name}']]")).await?;
+    let href = link.attr("href").await?.context("a plan without an address")?;
+    Ok(href.trim_end_matches("/path").to_owned())
+}
+
+async fn save(b: &Browser, folder: &Path, name: &str) -> Result<()> {
+    Ok(std::fs::write(folder.join(format!("{name}.png")), b.picture().await?)?)
+}

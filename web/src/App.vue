@@ -1,0 +1,24 @@
+<script setup lang="ts">
+import { onMounted, watch } from 'vue'
+import { useTheme } from 'vuetify'
+import { loadReference } from './state/reference'
+import { theme } from './state/preferences'
+
+const vuetifyTheme = useTheme()
+
+watch(
+  theme,
+  (now) => {
+    vuetifyTheme.change(now)
+    document.documentElement.dataset.theme = now
+  },
+  { immediate: true },
+)
+onMounted(loadReference)
+</script>
+
+<template>
+  <v-app>
+    <router-view />
+  </v-app>
+</template>

@@ -1,0 +1,66 @@
+// The one place that talks to the server: a function a route, status always checked.
+import createClient from 'openapi-fetch'
+import type { paths } from './schema'
+import type {
+  Assessment,
+  DischargeCurve,
+  OpenPlan,
+  Plan,
+  PlanSummary,
+  Problem,
+  Reference,
+  Suggestion,
+  VoltageOptions,
+} from './types'
+
+const http = createClient<paths>({ baseUrl: '/' })
+
+/** An answer, or the problem that stood in its way. */
+export type Answer<T> = { ok: true; value: T } | { ok: false; problem: Problem }
+
+const away: Problem = {
+  status: 0,
+  title: 'Dense Brick does not answer',
+  detail: 'The program may have been stopped. Your work stays on this page; start it again and go on.',
+  errors: [],
+}
+
+async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<Answer<T>> {
+  try {
+    const { data, error, response } = await call
+    if (response.ok) return { ok: true, value: data as T }
+    return { ok: false, problem: isProblem(error) ? error : { ...away, status: response.status } }
+  } catch {
+    return { ok: false, problem: away }
+  }
+}
+
+function isProblem(error: unknown): error is Problem {
+  return typeof error === 'object' && error !== null && 'title' in error && 'detail' in error
+}
+
+export const api = {
+  reference: (): Promise<Answer<Reference>> => answer(http.GET('/api/reference')),
+  assess: (plan: Plan): Promise<Answer<Assessment>> => answer(http.POST('/api/assess', { body: plan })),
+  voltageOptions: (plan: Plan): Promise<Answer<VoltageOptions>> =>
+    answer(http.POST('/api/voltage-options', { body: plan })),
+  dischargeCurve: (plan: Plan): Promise<Answer<DischargeCurve>> =>
+    answer(http.POST('/api/discharge-curve', { body: plan })),
+  suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>
+    answer(http.POST('/api/suggest', { body: { plan, place } })),
+  quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
+    answer(http.POST('/api/quantity', { body: { text, range } })),
+  plans: (): Promise<Answer<PlanSummary[]>> => answer(http.GET('/api/plans')),
+  newPlan: (name: string): Promise<Answer<OpenPlan>> => answer(http.POST('/api/plans', { body: { name } })),
+  plan: (id: string): Promise<Answer<OpenPlan>> =>
+    answer(http.GET('/api/plans/{id}', { params: { path: { id } } })),
+  save: (id: string, revision: number, plan: Plan): Promise<Answer<OpenPlan>> =>
+    answer(http.PUT('/api/plans/{id}', { params: { path: { id } }, body: { revision, plan } })),
+  remove: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/plans/{id}', { params: { path: { id } } })),
+  restore: (id: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/plans/{id}/restore', { params: { path: { id } } })),
+  loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
+}

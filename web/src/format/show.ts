@@ -1,0 +1,60 @@
+// How values are written on screen. The same rules as core's `quantity::show`; nothing is computed here but size.
+import type { Unit } from '../api/types'
+
+const symbols: Record<Unit, string> = {
+  v: 'V',
+  a: 'A',
+  ohm: 'Ω',
+  ah: 'Ah',
+  wh: 'Wh',
+  w: 'W',
+  s: 's',
+  c: '°C',
+  mm: 'mm',
+  mm2: 'mm²',
+  g: 'g',
+  share: '%',
+  ratio: '',
+  count: '',
+  days: 'days',
+  money: '',
+  wh_per_l: 'Wh/L',
+}
+
+/** The symbol written behind a value of that unit. */
+export function symbol(unit: Unit): string {
+  return symbols[unit]
+}
+
+/** A value with its unit, in the size a person would write. */
+export function show(value: number, unit: Unit): string {
+  const small = ['ohm', 'a', 'v', 'w'].includes(unit) && value !== 0 && Math.abs(value) < 0.1
+  if (unit === 'share') return `${significant(value * 100)} %`
+  if (unit === 's') return time(value)
+  if (small && unit === 'a' && Math.abs(value) < 1e-4) return `${significant(value * 1e6)} µA`
+  if (small) return `${significant(value * 1e3)} m${symbols[unit]}`
+  if (unit === 'v' && Math.abs(value) >= 1 && Math.abs(value) < 100) return `${trimmed(value, 2)} V`
+  return `${significant(value)} ${symbols[unit]}`.trim()
+}
+
+function time(seconds: number): string {
+  const size = Math.abs(seconds)
+  if (size >= 172_800) return `${significant(seconds / 86_400)} days`
+  if (size >= 3570) {
+    const minutes = Math.round(seconds / 60)
+    return `${Math.trunc(minutes / 60)} h ${String(Math.abs(minutes % 60)).padStart(2, '0')} min`
+  }
+  if (size >= 90) return `${Math.round(seconds / 60)} min`
+  if (size >= 0.1 || seconds === 0) return `${significant(seconds)} s`
+  return `${significant(seconds * 1e3)} ms`
+}
+
+function significant(value: number): string {
+  if (value === 0 || !Number.isFinite(value)) return '0'
+  return trimmed(value, Math.min(Math.max(2 - Math.floor(Math.log10(Math.abs(value))), 0), 9))
+}
+
+function trimmed(value: number, decimals: number): string {
+  const text = value.toFixed(decimals)
+  return (text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text).replace('-', '−')
+}

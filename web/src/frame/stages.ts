@@ -1,0 +1,12 @@
+// The stages in the order of the work, as the rail names them.
+export const stageNames = [
+  { name: 'path', title: 'Path' },
+  { name: 'device', title: 'Device' },
+  { name: 'voltage', title: 'Voltage' },
+  { name: 'cells', title: 'Cells' },
+  { name: 'brick', title: 'Brick' },
+  { name: 'protection', title: 'Protection' },
+  { name: 'charging', title: 'Charging' },
+  { name: 'wiring', title: 'Wiring' },
+  { name: 'run', title: 'Run' },
+] as const

@@ -1,0 +1,304 @@
+<script setup lang="ts">
+// All plans: new, open, rename, delete and take that back; the demo while there is nothing.
+import { mdiDeleteOutline, mdiPencilOutline, mdiPlus } from '@mdi/js'
+import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/client'
+import type { PlanSummary, Problem } from '../api/types'
+import { show } from '../format/show'
+import EmergencyCard from '../frame/EmergencyCard.vue'
+import VerdictMark from '../ui/VerdictMark.vue'
+
+const router = useRouter()
+const plans = ref<PlanSummary[] | null>(null)
+const problem = ref<Problem | null>(null)
+const naming = ref(false)
+const renaming = ref<PlanSummary | null>(null)
+const name = ref('')
+const deleted = ref<PlanSummary | null>(null)
+const emergency = ref(false)
+
+const nameError = computed(() => {
+  const length = name.value.trim().length
+  return length >= 1 && length <= 120 ? '' : 'Name: 1 to 120 characters'
+})
+
+async function refresh(): Promise<void> {
+  const answer = await api.plans()
+  if (answer.ok) {
+    plans.value = answer.value
+    problem.value = null
+  } else problem.value = answer.problem
+}
+
+onMounted(refresh)
+
+function ask(plan: PlanSummary | null): void {
+  renaming.value = plan
+  name.value = plan?.name ?? ''
+  naming.value = true
+}
+
+async function named(): Promise<void> {
+  if (nameError.value) return
+  const wanted = name.value.trim()
+  if (!renaming.value) {
+    const answer = await api.newPlan(wanted)
+    if (answer.ok) await router.push({ name: 'device', params: { id: answer.value.id } })
+    else problem.value = answer.problem
+  } else {
+    const opened = await api.plan(renaming.value.id)
+    if (opened.ok) {
+      const { id, revision, plan } = opened.value
+      const saved = await api.save(id, revision, { ...plan, name: wanted })
+      if (!saved.ok) problem.value = saved.problem
+    } else problem.value = opened.problem
+    await refresh()
+  }
+  naming.value = false
+}
+
+async function remove(plan: PlanSummary): Promise<void> {
+  const answer = await api.remove(plan.id)
+  if (answer.ok) deleted.value = plan
+  else problem.value = answer.problem
+  await refresh()
+}
+
+async function takeBack(): Promise<void> {
+  if (!deleted.value) return
+  const answer = await api.restore(deleted.value.id)
+  if (!answer.ok) problem.value = answer.problem
+  deleted.value = null
+  await refresh()
+}
+
+async function demo(): Promise<void> {
+  const answer = await api.loadDemo()
+  if (!answer.ok) problem.value = answer.problem
+  await refresh()
+}
+
+const verdict = (plan: PlanSummary) => (plan.stops ? 'stop' : plan.cautions ? 'caution' : 'fine')
+
+function verdictWords(plan: PlanSummary): string {
+  const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
+  const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
+  return said.filter(Boolean).join(', ') || 'nothing against it'
+}
+
+const when = (time: string) =>
+  new Date(time).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+</script>
+
+<template>
+  <main class="page">
+    <header>
+      <div>
+        <h1>Dense Brick</h1>
+        <p class="lead">
+          Rebuild a device on a lithium pack: which pack, what it will do, what will go wrong.
+        </p>
+      </div>
+      <div class="actions">
+        <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
+        <v-btn color="error" @click="emergency = true">Smoke, heat, swelling</v-btn>
+      </div>
+    </header>
+
+    <div v-if="problem" class="problem" role="alert">
+      <b>{{ problem.title }}.</b> {{ problem.detail }}
+    </div>
+
+    <section v-if="plans && !plans.length" class="empty">
+      <h2>No plan yet</h2>
+      <p>
+        A plan starts with the device: what battery it had, which volts it bears, what it draws. From there
+        Dense Brick ranks the packs that suit it and says what is wrong with each choice. Look round in the
+        demo, or start your own.
+      </p>
+      <div class="actions">
+        <v-btn color="primary" variant="flat" @click="ask(null)">Start a plan</v-btn>
+        <v-btn @click="demo">Load the demo plans and parts</v-btn>
+      </div>
+    </section>
+
+    <ul v-else-if="plans" class="plans">
+      <li v-for="plan in plans" :key="plan.id" class="plan">
+        <router-link class="open" :to="{ name: 'path', params: { id: plan.id } }">
+          <VerdictMark :verdict="verdict(plan)" :size="22" />
+          <span class="what">
+            <b>{{ plan.name }}</b>
+            <span class="soft">{{ verdictWords(plan) }}</span>
+          </span>
+          <span class="pack">
+            <b>{{ plan.counts }}</b>
+            <span class="soft">{{ plan.chemistry ?? 'no chemistry yet' }}</span>
+          </span>
+          <span class="pack wide">
+            <b>{{ plan.pack_wh ? show(plan.pack_wh, 'wh') : '–' }}</b>
+            <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time open' }}</span>
+          </span>
+          <span class="soft wide">{{ when(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
+        </router-link>
+        <v-btn
+          :icon="mdiPencilOutline"
+          variant="text"
+          size="small"
+          :aria-label="`Rename ${plan.name}`"
+          @click="ask(plan)"
+        />
+        <v-btn
+          :icon="mdiDeleteOutline"
+          variant="text"
+          size="small"
+          :aria-label="`Delete ${plan.name}`"
+          @click="remove(plan)"
+        />
+      </li>
+    </ul>
+
+    <p class="soft care">
+      Lithium cells burn. Dense Brick computes and warns; it does not replace care, local rules, or licensed
+      practice: work over 60 V DC, on the mains, on road vehicles and aircraft belongs there.
+    </p>
+
+    <v-dialog v-model="naming" max-width="420" aria-labelledby="naming-title">
+      <v-card class="pa-5">
+        <h2 id="naming-title">{{ renaming ? 'Rename the plan' : 'What do you convert?' }}</h2>
+        <form class="naming" @submit.prevent="named">
+          <v-text-field
+            v-model="name"
+            label="Name"
+            autofocus
+            :error-messages="name && nameError ? [nameError] : []"
+            hint="The device, as you call it"
+            persistent-hint
+          />
+          <div class="actions">
+            <v-btn type="submit" color="primary" variant="flat" :disabled="!!nameError">
+              {{ renaming ? 'Rename' : 'Start' }}
+            </v-btn>
+            <v-btn variant="text" @click="naming = false">Cancel</v-btn>
+          </div>
+        </form>
+      </v-card>
+    </v-dialog>
+    <v-snackbar :model-value="!!deleted" :timeout="12000" @update:model-value="deleted = null">
+      {{ deleted?.name }} is deleted.
+      <template #actions><v-btn variant="text" @click="takeBack">Undo</v-btn></template>
+    </v-snackbar>
+    <EmergencyCard v-model="emergency" />
+  </main>
+</template>
+
+<style scoped>
+.page {
+  max-width: 980px;
+  width: 100%;
+  margin: 0 auto;
+  padding: 32px 20px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: flex-start;
+  gap: 16px;
+  margin-bottom: 24px;
+}
+
+h1 {
+  font-size: 31px;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+
+.plans {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  border-top: 1px solid var(--line-strong);
+}
+
+.plan {
+  display: flex;
+  align-items: center;
+  border-bottom: 1px solid var(--line-strong);
+  background: var(--sheet);
+  padding-right: 6px;
+}
+
+.open {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 22px minmax(0, 1fr) 150px 120px 150px;
+  gap: 14px;
+  align-items: center;
+  padding: 13px 14px;
+  color: inherit;
+  text-decoration: none;
+  min-width: 0;
+}
+
+.open:hover {
+  background: var(--petrol-tint);
+}
+
+.what,
+.pack {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+}
+
+.what b,
+.pack b {
+  font-size: 17px;
+}
+
+.problem {
+  margin-bottom: 14px;
+  padding: 10px 12px;
+  border: 1px solid var(--stop);
+  border-left-width: 5px;
+  background: var(--stop-tint);
+}
+
+.empty p {
+  max-width: 60ch;
+  margin: 8px 0 16px;
+}
+
+.naming {
+  display: grid;
+  gap: 14px;
+  margin-top: 14px;
+}
+
+.care {
+  margin-top: 26px;
+  max-width: 75ch;
+}
+
+@media (max-width: 760px) {
+  .page {
+    padding: 16px 12px;
+  }
+
+  .open {
+    grid-template-columns: 22px minmax(0, 1fr) 96px;
+    gap: 10px;
+    padding: 11px 8px;
+  }
+
+  .wide {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,30 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import PlansView from './plans/PlansView.vue'
+
+const stages = {
+  path: () => import('./stages/path/PathView.vue'),
+  device: () => import('./stages/device/DeviceView.vue'),
+  voltage: () => import('./stages/voltage/VoltageView.vue'),
+  cells: () => import('./stages/cells/CellsView.vue'),
+  brick: () => import('./stages/brick/BrickView.vue'),
+  protection: () => import('./stages/protection/ProtectionView.vue'),
+  charging: () => import('./stages/charging/ChargingView.vue'),
+  wiring: () => import('./stages/wiring/WiringView.vue'),
+  run: () => import('./stages/run/RunView.vue'),
+}
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'plans', component: PlansView },
+    {
+      path: '/plan/:id',
+      component: () => import('./frame/PlanFrame.vue'),
+      children: [
+        { path: '', redirect: (to) => ({ name: 'path', params: to.params }) },
+        ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
+      ],
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

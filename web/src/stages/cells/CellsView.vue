@@ -1,0 +1,90 @@
+<script setup lang="ts">
+// Which cell, how many in parallel, and what the pack then is.
+import { computed } from 'vue'
+import FigureText from '../../ui/FigureText.vue'
+import PartPicker from '../../ui/PartPicker.vue'
+import QuantityField from '../../ui/QuantityField.vue'
+import StageHead from '../../ui/StageHead.vue'
+import { usePlan } from '../../state/plan'
+
+const { plan, set, figure } = usePlan()
+
+const pack = computed(() => plan.value?.packs[0])
+const proposed = computed(() => figure('cells.proposed')?.value)
+const decided = computed(() => {
+  const run = Math.ceil(figure('cells.for_run')?.value ?? 0)
+  const current = Math.ceil(figure('cells.for_current')?.value ?? 0)
+  if (Math.max(run, current) <= 1) return 'one is enough'
+  return current >= run ? 'the current decides' : 'the run time decides'
+})
+const parallel = computed({
+  get: () => pack.value?.parallel ?? null,
+  set: (now: number | null) => set('/packs/0/parallel', now),
+})
+const series = computed({
+  get: () => pack.value?.series ?? null,
+  set: (now: number | null) => set('/packs/0/series', now),
+})
+</script>
+
+<template>
+  <StageHead
+    stage="cells"
+    title="Which cells, and how many?"
+    lead="The parallel count follows from the run time wanted and from the current each cell must give; the larger decides."
+  />
+  <PartPicker
+    place="cell"
+    title="Cell"
+    intro="Cells of the pack's chemistry, each with the count it needs."
+  />
+  <section class="section counts">
+    <h2>Counts</h2>
+    <div class="fields">
+      <QuantityField v-model="series" label="In series" range="series" />
+      <QuantityField v-model="parallel" label="In parallel" range="parallel" />
+    </div>
+    <p v-if="proposed" class="proposal" data-testid="proposal">
+      Proposed: <b>{{ proposed }} in parallel</b>, {{ decided }}.
+      <v-btn v-if="proposed !== parallel" size="small" class="ml-2" @click="parallel = proposed">
+        Take {{ proposed }}
+      </v-btn>
+    </p>
+  </section>
+  <section class="section two">
+    <div>
+      <h2>The pack</h2>
+      <FigureText id="pack.ah" />
+      <FigureText id="pack.wh" />
+      <FigureText id="pack.mass_g" />
+      <FigureText id="pack.cost" />
+      <FigureText id="cell.wh_per_l" />
+    </div>
+    <div>
+      <h2>Under load</h2>
+      <FigureText id="cells.limit_a" />
+      <FigureText id="cells.peak_limit_a" />
+      <FigureText id="cell.continuous_a" />
+      <FigureText id="pack.ohm" band />
+      <FigureText id="pack.sag_usual_v" />
+      <FigureText id="pack.sag_peak_v" />
+      <FigureText id="run.time_s" band />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.counts .fields {
+  grid-template-columns: repeat(2, minmax(120px, 180px));
+}
+
+.proposal {
+  margin-top: 10px;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+  gap: 28px;
+}
+</style>

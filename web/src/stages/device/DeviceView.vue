@@ -1,0 +1,191 @@
+<script setup lang="ts">
+// The device as surveyed: old battery, window, load, surroundings. Empty is unknown, never zero.
+import { computed } from 'vue'
+import type { DeviceFields } from './deviceFields'
+import KnownField from '../../ui/KnownField.vue'
+import QuantityField from '../../ui/QuantityField.vue'
+import StageHead from '../../ui/StageHead.vue'
+import WireSizeField from '../../ui/WireSizeField.vue'
+import { usePlan } from '../../state/plan'
+import { deviceKinds, originalChemistries, yesno } from './deviceFields'
+import LoadTable from './LoadTable.vue'
+
+const { plan, set, edit, figure } = usePlan()
+
+const device = computed(() => plan.value?.device)
+const original = computed(() => plan.value?.device.original)
+const environment = computed(() => plan.value?.environment)
+
+const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, value)
+
+function rename(name: string): void {
+  if (name.trim()) edit([{ at: '/name', value: name }])
+}
+
+const assumedHighest = computed(() => (device.value?.highest_v ? undefined : figure('device.highest_v')))
+const assumedLowest = computed(() => (device.value?.lowest_v ? undefined : figure('device.lowest_v')))
+const volts = (v: number) => `${+v.toFixed(2)} V`
+const highestHint = computed(() => {
+  const f = assumedHighest.value
+  return f
+    ? `assumed from the old battery: ${volts(f.low ?? f.value)} to ${volts(f.high ?? f.value)}`
+    : undefined
+})
+const lowestHint = computed(() =>
+  assumedLowest.value ? `assumed from the old battery: ${volts(assumedLowest.value.value)}` : undefined,
+)
+</script>
+
+<template>
+  <StageHead
+    stage="device"
+    title="Survey the device"
+    lead="In the order one measures. What stays empty stays unknown; the list below names what to find out first."
+  />
+  <template v-if="device && original && environment">
+    <section>
+      <div class="fields">
+        <v-text-field
+          label="Name of the plan"
+          :model-value="plan!.name"
+          maxlength="120"
+          :rules="[(v: string) => !!v.trim() || 'Name: 1 to 120 characters']"
+          @update:model-value="rename"
+        />
+        <v-select
+          label="Kind of device"
+          :items="deviceKinds"
+          :model-value="device.kind"
+          @update:model-value="put('kind', $event)"
+        />
+        <QuantityField
+          label="Run time wanted"
+          range="run_time"
+          :model-value="device.wanted_run_s"
+          @update:model-value="put('wanted_run_s', $event)"
+        />
+      </div>
+    </section>
+    <section class="section">
+      <h2>Its old battery</h2>
+      <div class="fields">
+        <v-select
+          label="Chemistry"
+          clearable
+          :items="originalChemistries"
+          :model-value="original.chemistry"
+          @update:model-value="put('original/chemistry', $event ?? null)"
+        />
+        <QuantityField
+          label="Cells in series"
+          range="original_series"
+          :model-value="original.series"
+          @update:model-value="put('original/series', $event)"
+        />
+        <KnownField
+          label="Capacity"
+          range="battery_ah"
+          :model-value="original.capacity_ah"
+          @update:model-value="put('original/capacity_ah', $event)"
+        />
+        <KnownField
+          label="Charger puts out"
+          range="device_volts"
+          :model-value="original.charger_v"
+          @update:model-value="put('original/charger_v', $event)"
+        />
+        <KnownField
+          label="Ran, when good"
+          range="run_time"
+          :model-value="original.run_s"
+          @update:model-value="put('original/run_s', $event)"
+        />
+        <KnownField
+          label="Mass"
+          range="mass"
+          :model-value="original.mass_g"
+          @update:model-value="put('original/mass_g', $event)"
+        />
+        <WireSizeField
+          label="Its wire"
+          optional
+          :model-value="original.wire"
+          @update:model-value="put('original/wire', $event)"
+        />
+        <v-select
+          label="Old charger still fits"
+          :items="yesno"
+          :model-value="original.charger_fits ?? null"
+          @update:model-value="put('original/charger_fits', $event)"
+        />
+        <v-select
+          label="Old cells can still be put in"
+          :items="yesno"
+          :model-value="original.cells_fit ?? null"
+          @update:model-value="put('original/cells_fit', $event)"
+        />
+      </div>
+    </section>
+    <section class="section">
+      <h2>Volts it lives between</h2>
+      <div class="fields">
+        <KnownField
+          label="Lowest"
+          range="device_volts"
+          :hint="lowestHint"
+          :model-value="device.lowest_v"
+          @update:model-value="put('lowest_v', $event)"
+        />
+        <KnownField
+          label="Highest"
+          range="device_volts"
+          :hint="highestHint"
+          :model-value="device.highest_v"
+          @update:model-value="put('highest_v', $event)"
+        />
+        <KnownField
+          label="Own cut-out"
+          range="device_volts"
+          hint="where its electronics switch it off"
+          :model-value="device.cutout_v"
+          @update:model-value="put('cutout_v', $event)"
+        />
+      </div>
+    </section>
+    <LoadTable />
+    <section class="section">
+      <h2>Surroundings</h2>
+      <div class="fields">
+        <QuantityField
+          v-for="[field, label] in [
+            ['use_min_c', 'Coldest use'],
+            ['use_max_c', 'Hottest use'],
+            ['charge_min_c', 'Coldest charge'],
+            ['charge_max_c', 'Hottest charge'],
+          ] as const"
+          :key="field"
+          :label="label"
+          range="temperature"
+          required
+          :model-value="environment[field]"
+          @update:model-value="set(`/environment/${field}`, $event)"
+        />
+      </div>
+      <v-textarea
+        class="mt-4"
+        label="Notes"
+        rows="2"
+        auto-grow
+        maxlength="20000"
+        :model-value="plan!.notes"
+        @update:model-value="set('/notes', $event ?? '')"
+      />
+    </section>
+  </template>
+</template>
+
+<style scoped>
+.fields {
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+}
+</style>

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+// What the device draws: levels with how long and how often.
+import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
+import { computed } from 'vue'
+import type { Known, Load } from '../../api/types'
+import KnownField from '../../ui/KnownField.vue'
+import QuantityField from '../../ui/QuantityField.vue'
+import { usePlan } from '../../state/plan'
+
+const { plan, set } = usePlan()
+
+const loads = computed<Load[]>(() => plan.value?.device.loads ?? [])
+
+const draws = {
+  current: { title: 'current', field: 'value_a', range: 'current', first: 1 },
+  power: { title: 'power', field: 'value_w', range: 'power', first: 10 },
+  resistance: { title: 'resistance', field: 'value_ohm', range: 'load_ohm', first: 10 },
+} as const
+type DrawKind = keyof typeof draws
+const drawItems = Object.entries(draws).map(([value, { title }]) => ({ value, title }))
+
+const at = (index: number) => `/device/loads/${index}`
+
+function valueOf(load: Load): Known {
+  return (load.draw as unknown as Record<string, Known>)[draws[load.draw.as].field] as Known
+}
+
+function setValue(index: number, load: Load, value: Known | null | undefined): void {
+  if (value) set(`${at(index)}/draw/${draws[load.draw.as].field}`, value)
+}
+
+function setKind(index: number, kind: DrawKind): void {
+  const { field, first } = draws[kind]
+  set(`${at(index)}/draw`, { as: kind, [field]: { value: first, how: 'assumed', error: null, meter: null } })
+}
+
+function add(peak: boolean): void {
+  const taken = new Set(loads.value.map((l) => l.id))
+  let number = 1
+  while (taken.has(`load-${number}`)) number++
+  const value_a = { value: peak ? 10 : 1, how: 'assumed', error: null, meter: null }
+  const load = {
+    id: `load-${number}`,
+    name: peak ? 'start' : loads.value.length ? 'hard use' : 'usual use',
+    draw: { as: 'current', value_a },
+    duration_s: peak ? 0.5 : loads.value.length ? 20 : null,
+    every_s: null,
+  }
+  set('/device/loads', [...loads.value, load])
+}
+
+function remove(index: number): void {
+  set(
+    '/device/loads',
+    loads.value.filter((_, i) => i !== index),
+  )
+}
+
+function rename(index: number, name: string): void {
+  if (name.trim()) set(`${at(index)}/name`, name)
+}
+</script>
+
+<template>
+  <section class="section">
+    <h2>What it draws</h2>
+    <p class="lead">
+      The first level without an end is the usual one. Up to 10 s is a peak; a hand meter under-reads it: mark
+      it “at least”.
+    </p>
+    <p v-if="!loads.length" class="soft none">Nothing measured yet. Put a meter in series and run it.</p>
+    <div v-for="(load, i) in loads" :key="load.id" class="load" :data-load="load.id">
+      <v-text-field
+        label="Level"
+        :model-value="load.name"
+        maxlength="120"
+        @update:model-value="rename(i, $event)"
+      />
+      <v-select
+        label="As"
+        :items="drawItems"
+        :model-value="load.draw.as"
+        @update:model-value="setKind(i, $event as DrawKind)"
+      />
+      <KnownField
+        :key="load.draw.as"
+        label="Draws"
+        :range="draws[load.draw.as].range"
+        required
+        :model-value="valueOf(load)"
+        @update:model-value="setValue(i, load, $event)"
+      />
+      <QuantityField
+        label="Lasts"
+        placeholder="no end"
+        range="duration"
+        :model-value="load.duration_s"
+        @update:model-value="set(`${at(i)}/duration_s`, $event)"
+      />
+      <QuantityField
+        label="Every"
+        placeholder="at times"
+        range="duration"
+        :model-value="load.every_s"
+        @update:model-value="set(`${at(i)}/every_s`, $event)"
+      />
+      <v-btn
+        :icon="mdiDeleteOutline"
+        variant="text"
+        size="small"
+        :aria-label="`Remove ${load.name}`"
+        @click="remove(i)"
+      />
+    </div>
+    <div class="add">
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add(false)">
+        {{ loads.length ? 'Another level' : 'Usual current' }}
+      </v-btn>
+      <v-btn v-if="loads.length" :prepend-icon="mdiPlus" size="small" @click="add(true)"
+        >Start or stall peak</v-btn
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.none {
+  margin: 8px 0;
+}
+
+.load {
+  display: grid;
+  grid-template-columns:
+    minmax(100px, 1.2fr) 112px minmax(196px, 1.6fr) minmax(90px, 1fr) minmax(80px, 0.8fr)
+    40px;
+  gap: 6px;
+  align-items: start;
+  padding: 10px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+.add {
+  display: flex;
+  gap: 8px;
+  margin-top: 12px;
+}
+
+@media (max-width: 1100px) {
+  .load {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+</style>

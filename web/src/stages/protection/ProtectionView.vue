@@ -1,0 +1,58 @@
+<script setup lang="ts">
+// Board, fuse, cut-off, alarm: what guards the cells, and what acts when.
+import FigureText from '../../ui/FigureText.vue'
+import PartPicker from '../../ui/PartPicker.vue'
+import StageHead from '../../ui/StageHead.vue'
+</script>
+
+<template>
+  <StageHead
+    stage="protection"
+    title="What guards the pack?"
+    lead="A board for the cells, a fuse for the wires. Best first; each misfit says why."
+  />
+  <PartPicker
+    place="board"
+    title="Board"
+    none="no board"
+    intro="For the series count and chemistry, carrying the load, tripping before the cells suffer."
+  />
+  <PartPicker
+    place="fuse"
+    title="Fuse"
+    none="no fuse"
+    intro="Carries the load for good, opens before wire, strip or plug is harmed, rated for DC."
+  />
+  <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
+  <PartPicker place="alarm" title="Alarm" none="no alarm" />
+  <section class="section two">
+    <div>
+      <h2>Board</h2>
+      <FigureText id="load.continuous_a" label="Load, continuous" />
+      <FigureText id="board.continuous_a" label="Board carries" />
+      <FigureText id="board.trip_a" band label="Board trips" />
+      <FigureText id="board.trip_delay_s" label="after" />
+      <FigureText id="board.over_discharge_v" />
+      <FigureText id="board.over_charge_v" />
+      <FigureText id="board.bleed_a" />
+    </div>
+    <div>
+      <h2>Fuse and drain</h2>
+      <FigureText id="fuse.needed_a" />
+      <FigureText id="fuse.carries_a" />
+      <FigureText id="fuse.peak_a" />
+      <FigureText id="pack.short_a" />
+      <FigureText id="fuse.breaking_a" />
+      <FigureText id="pack.standby_a" />
+      <FigureText id="pack.reserve_days" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+  gap: 28px;
+}
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+// Wires, plug and switch of the line: limit, resistance, drop.
+import { computed } from 'vue'
+import FigureText from '../../ui/FigureText.vue'
+import PartPicker from '../../ui/PartPicker.vue'
+import QuantityField from '../../ui/QuantityField.vue'
+import StageHead from '../../ui/StageHead.vue'
+import { usePlan } from '../../state/plan'
+
+const { plan, set } = usePlan()
+
+/** Runs that have, or may get, a wire; those joined on the spot are listed below. */
+const wired = computed(() =>
+  (plan.value?.runs ?? [])
+    .map((run, index) => ({ run, index }))
+    .filter(({ run }) => run.wire.state !== 'none'),
+)
+const joined = computed(() =>
+  (plan.value?.runs ?? [])
+    .map((run, index) => ({ run, index }))
+    .filter(({ run }) => run.wire.state === 'none' && present(run.from) && present(run.to)),
+)
+
+function present(id: string): boolean {
+  const node = plan.value?.nodes.find((n) => n.id === id)
+  return node?.kind === 'pack' || node?.kind === 'device' || node?.part.state !== 'none'
+}
+
+const names: Record<string, string> = { plug: 'plug', cutoff: 'cut-off' }
+const end = (id: string) => names[id] ?? id
+</script>
+
+<template>
+  <StageHead
+    stage="wiring"
+    title="Wires, plug and switch"
+    lead="Every wire carries the load and warms; both ways count for the drop. At least as thick as what it replaces."
+  />
+  <div v-for="{ run, index } in wired" :key="run.id" class="run">
+    <PartPicker :place="run.id" :title="`${end(run.from)} to ${end(run.to)}`" none="joined directly" />
+    <div class="fields">
+      <QuantityField
+        label="Length, one way"
+        range="run_length"
+        :model-value="run.length_mm"
+        @update:model-value="set(`/runs/${index}/length_mm`, $event)"
+      />
+    </div>
+    <FigureText :id="`wire.limit_a@${run.id}`" />
+    <FigureText :id="`wire.ohm@${run.id}`" />
+    <FigureText :id="`wire.drop_usual_v@${run.id}`" />
+  </div>
+  <p v-if="!wired.length" class="soft">
+    No wire yet: every part is joined directly. Put a wire in where there is one.
+  </p>
+  <section class="section">
+    <h2>Plug and switch</h2>
+    <PartPicker place="plug" title="Plug" none="no plug" />
+    <PartPicker place="switch" title="Switch" none="no switch" />
+  </section>
+  <section class="section">
+    <h2>The whole way</h2>
+    <FigureText id="wire.drop_v" />
+    <FigureText id="wire.drop_share" />
+    <FigureText id="path.ohm" />
+  </section>
+  <details class="section">
+    <summary>Joined directly, without a wire: {{ joined.length }}</summary>
+    <ul>
+      <li v-for="{ run, index } in joined" :key="run.id">
+        {{ end(run.from) }} to {{ end(run.to) }}
+        <v-btn size="small" variant="text" @click="set(`/runs/${index}/wire`, { state: 'open' })"
+          >Put a wire in</v-btn
+        >
+      </li>
+    </ul>
+  </details>
+</template>
+
+<style scoped>
+.run .fields {
+  grid-template-columns: minmax(140px, 220px);
+  margin: 4px 0 8px;
+}
+
+summary {
+  cursor: pointer;
+}
+</style>

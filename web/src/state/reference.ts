@@ -1,0 +1,22 @@
+// What never changes while the program runs: ranges, chemistries, formulas, sources. Read once.
+import { shallowRef } from 'vue'
+import { api } from '../api/client'
+import type { Range, Reference } from '../api/types'
+
+const reference = shallowRef<Reference | null>(null)
+
+/** Reads the reference data unless it is there. */
+export async function loadReference(): Promise<void> {
+  if (reference.value) return
+  const answer = await api.reference()
+  if (answer.ok) reference.value = answer.value
+}
+
+export function useReference() {
+  return {
+    reference,
+    range: (key: string): Range | undefined => reference.value?.ranges.find((r) => r.key === key),
+    formula: (id: string): string => reference.value?.formulas.find((f) => f.id === id)?.formula ?? '',
+    source: (key: string): string => reference.value?.sources.find((s) => s.key === key)?.text ?? key,
+  }
+}

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+// The figures of a chosen part, typed by hand. Which fields there are is data.
+import type { Known, WireSize } from '../api/types'
+import { usePlan } from '../state/plan'
+import KnownField from './KnownField.vue'
+import QuantityField from './QuantityField.vue'
+import WireSizeField from './WireSizeField.vue'
+import type { Field } from './partFields'
+
+const props = defineProps<{ part: string; fields: Field[] }>()
+
+const { at, edit } = usePlan()
+
+const yesno = [
+  { value: true, title: 'yes' },
+  { value: false, title: 'no' },
+  { value: null, title: 'not stated' },
+]
+
+const read = <T,>(field: Field) => at(props.part + field.at) as T
+
+const readNumber = (field: Field) => read<number | null>(field)
+const readKnown = (field: Field) => read<Known | null>(field)
+const readSize = (field: Field) => read<WireSize>(field)
+const readText = (field: Field) => read<string>(field)
+const readAnswer = (field: Field) => read<boolean | null | undefined>(field) ?? null
+
+function write(field: Field, value: unknown): void {
+  edit([{ at: props.part + field.at, value }])
+}
+
+function writeText(field: Field, value: string): void {
+  if (value.trim()) write(field, value)
+}
+</script>
+
+<template>
+  <div class="fields">
+    <template v-for="field in fields" :key="field.at">
+      <QuantityField
+        v-if="field.kind === 'quantity'"
+        :label="field.label"
+        :range="field.range"
+        :required="field.required"
+        :model-value="readNumber(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <KnownField
+        v-else-if="field.kind === 'known'"
+        :label="field.label"
+        :range="field.range"
+        :required="field.required"
+        :model-value="readKnown(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <WireSizeField
+        v-else-if="field.kind === 'wire-size'"
+        :label="field.label"
+        :model-value="readSize(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <v-select
+        v-else-if="field.kind === 'choice'"
+        :label="field.label"
+        :items="field.items"
+        :model-value="read(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <v-select
+        v-else-if="field.kind === 'yesno'"
+        :label="field.label"
+        :items="yesno"
+        :model-value="readAnswer(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <v-checkbox
+        v-else-if="field.kind === 'flag'"
+        :label="field.label"
+        :model-value="!!read(field)"
+        density="compact"
+        hide-details
+        @update:model-value="write(field, $event)"
+      />
+      <v-text-field
+        v-else
+        :label="field.label"
+        :model-value="readText(field)"
+        :rules="[(v: string) => !!v.trim() || 'Name: 1 to 120 characters']"
+        maxlength="120"
+        @update:model-value="writeText(field, $event)"
+      />
+    </template>
+  </div>
+</template>

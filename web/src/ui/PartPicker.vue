@@ -1,0 +1,212 @@
+<script setup lang="ts">
+// One place of the plan: the part chosen, those that fit best first, each misfit with its reason, or typed by hand.
+import { mdiDotsVertical } from '@mdi/js'
+import { computed, ref, watch } from 'vue'
+import { api } from '../api/client'
+import type { Suggestion } from '../api/types'
+import { show } from '../format/show'
+import { usePlan } from '../state/plan'
+import PartFields from './PartFields.vue'
+import PhraseText from './PhraseText.vue'
+import VerdictMark from './VerdictMark.vue'
+import { placeOf } from './places'
+
+const props = defineProps<{ place: string; title: string; none?: string; intro?: string }>()
+
+const { plan, edit, set, at } = usePlan()
+
+const spot = computed(() => (plan.value ? placeOf(plan.value, props.place) : null))
+const state = computed(() => (spot.value ? (at(`${spot.value.choice}/state`) as string) : 'open'))
+const name = computed(() =>
+  spot.value && state.value === 'chosen' ? (at(`${spot.value.part}/offer/name`) as string) : '',
+)
+
+const list = ref<Suggestion[]>([])
+const listing = ref(false)
+const typing = ref(false)
+const misfits = ref(false)
+let asked = 0
+
+async function refresh(): Promise<void> {
+  if (!plan.value || !listing.value) return
+  const number = ++asked
+  const answer = await api.suggest(plan.value, props.place)
+  if (number === asked && answer.ok) list.value = answer.value
+}
+
+watch([plan, listing], refresh)
+watch(state, (now) => now === 'open' && (listing.value = true), { immediate: true })
+
+const fitting = computed(() => list.value.filter((s) => s.worst !== 'stop'))
+const unfit = computed(() => list.value.filter((s) => s.worst === 'stop'))
+const shown = computed(() => (misfits.value ? list.value : fitting.value.slice(0, 6)))
+
+function take(suggestion: Suggestion): void {
+  edit(suggestion.changes)
+  listing.value = false
+}
+
+function byHand(): void {
+  if (!spot.value) return
+  if (state.value !== 'chosen') set(spot.value.choice, spot.value.empty())
+  typing.value = !typing.value || state.value !== 'chosen'
+  listing.value = false
+}
+
+function decide(to: 'none' | 'open'): void {
+  if (spot.value) set(spot.value.choice, { state: to })
+  typing.value = false
+  listing.value = to === 'open'
+}
+
+function price(suggestion: Suggestion): string {
+  const { price, arrives_days: days } = suggestion.offer
+  const cost = price == null ? 'no price' : `${plan.value?.currency ?? ''} ${price.toFixed(2)}`
+  if (days == null) return cost
+  return days === 0 ? `${cost}, at hand` : `${cost}, ${show(days, 'days')}`
+}
+</script>
+
+<template>
+  <section v-if="spot" class="picker" :data-place="place">
+    <header>
+      <h3>{{ title }}</h3>
+      <span v-if="state === 'chosen'" class="now" data-testid="chosen">{{ name }}</span>
+      <span v-else-if="state === 'none'" class="now">{{ none ?? 'none' }}</span>
+      <span v-else class="soft">not decided yet</span>
+      <span class="spring" />
+      <v-btn size="small" :aria-expanded="listing" @click="listing = !listing">
+        {{ listing ? 'Hide the list' : 'Choose…' }}
+      </v-btn>
+      <v-btn size="small" variant="text" :aria-expanded="typing" @click="byHand">
+        {{ state === 'chosen' ? (typing ? 'Hide its figures' : 'Its figures') : 'Type by hand' }}
+      </v-btn>
+      <v-menu v-if="(none && state !== 'none') || state !== 'open'">
+        <template #activator="{ props: menu }">
+          <v-btn
+            v-bind="menu"
+            :icon="mdiDotsVertical"
+            size="x-small"
+            variant="text"
+            :aria-label="`More for ${title}`"
+          />
+        </template>
+        <v-list density="compact">
+          <v-list-item v-if="none && state !== 'none'" :title="`Decide: ${none}`" @click="decide('none')" />
+          <v-list-item v-if="state !== 'open'" title="Leave it open" @click="decide('open')" />
+        </v-list>
+      </v-menu>
+    </header>
+    <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
+    <PartFields v-if="typing && state === 'chosen'" class="form" :part="spot.part" :fields="spot.fields" />
+    <ol v-if="listing" class="list">
+      <li v-for="s in shown" :key="s.catalogue_id" :class="{ chosen: s.chosen }">
+        <VerdictMark :verdict="s.worst ?? 'fine'" />
+        <span class="words">
+          <b>{{ s.offer.name }}</b>
+          <span v-if="s.parallel" class="why"><PhraseText :phrase="s.parallel" plain /></span>
+          <span v-for="(reason, i) in s.reasons" :key="i" class="why"
+            ><PhraseText :phrase="reason" plain
+          /></span>
+        </span>
+        <span class="soft price">{{ price(s) }}</span>
+        <span v-if="s.chosen" class="soft taken">chosen</span>
+        <v-btn v-else size="small" :aria-label="`Take ${s.offer.name}`" @click="take(s)">Take</v-btn>
+      </li>
+      <li v-if="!list.length" class="soft">No part of this kind in the catalogue: type it by hand.</li>
+    </ol>
+    <button
+      v-if="listing && list.length > fitting.slice(0, 6).length"
+      type="button"
+      class="textlink"
+      @click="misfits = !misfits"
+    >
+      {{
+        misfits
+          ? 'Only the best that fit'
+          : `Show all ${list.length}, ${unfit.length} that do not fit and why`
+      }}
+    </button>
+  </section>
+</template>
+
+<style scoped>
+.picker {
+  padding: 11px 0;
+  border-top: 1px solid var(--line-strong);
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 10px;
+}
+
+h3 {
+  min-width: 92px;
+}
+
+.now {
+  font-weight: 600;
+  color: var(--copper-text);
+}
+
+.spring {
+  flex: 1;
+}
+
+.form {
+  margin: 14px 0 6px;
+}
+
+.list {
+  list-style: none;
+  margin: 8px 0 6px;
+  padding: 0;
+}
+
+.list li {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 6px 4px;
+  border-top: 1px solid var(--line);
+}
+
+.list li.chosen {
+  background: var(--copper-tint);
+}
+
+.words {
+  flex: 1;
+  min-width: 0;
+  line-height: 1.3;
+}
+
+.why {
+  display: block;
+  font-size: 13px;
+  color: var(--soft);
+}
+
+.chosen .why,
+.chosen .soft {
+  color: var(--ink);
+}
+
+.price {
+  text-align: right;
+}
+
+.taken {
+  width: 58px;
+  text-align: center;
+}
+
+@media (max-width: 600px) {
+  .price {
+    display: none;
+  }
+}
+</style>

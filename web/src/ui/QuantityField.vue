@@ -1,0 +1,92 @@
+<script setup lang="ts">
+// The one field for figures: read by core as typed, refused in place with what would be right.
+import { computed, ref, watch } from 'vue'
+import { api } from '../api/client'
+import { show, symbol } from '../format/show'
+import { useReference } from '../state/reference'
+
+const props = defineProps<{
+  label: string
+  range: string
+  /** A value must stand here; otherwise an empty field means unknown. */
+  required?: boolean
+  hint?: string
+  /** What an empty field means. */
+  placeholder?: string
+}>()
+const model = defineModel<number | null | undefined>({ required: true })
+
+const { range: rangeOf } = useReference()
+const text = ref('')
+const error = ref('')
+const focused = ref(false)
+let asked = 0
+
+const limits = computed(() => rangeOf(props.range))
+const unit = computed(() => (limits.value ? symbol(limits.value.unit) : ''))
+
+/** The unit stands behind the field unless the text names one itself. */
+const suffix = computed(() => (/[a-zµΩ%°]/i.test(text.value) ? '' : unit.value))
+
+function written(value: number | null | undefined): string {
+  if (value === null || value === undefined || !limits.value) return ''
+  const shown = show(value, limits.value.unit)
+  // The unit stands behind the field already, unless the value is written in another size.
+  return unit.value && shown.endsWith(` ${unit.value}`) ? shown.slice(0, -unit.value.length - 1) : shown
+}
+
+watch(
+  [model, limits],
+  () => {
+    if (focused.value) return
+    text.value = written(model.value)
+    error.value = ''
+  },
+  { immediate: true },
+)
+
+async function typed(now: string | null): Promise<void> {
+  text.value = now ?? ''
+  const number = ++asked
+  if (!text.value.trim()) {
+    error.value = props.required ? `${props.label}: a figure is needed` : ''
+    if (!props.required) model.value = null
+    return
+  }
+  // Minus signs as written on screen are read again as typed ones.
+  const withUnit =
+    limits.value?.unit === 'share' && /^[\d.,\s]+$/.test(text.value) ? `${text.value} %` : text.value
+  const answer = await api.quantity(withUnit.replace('−', '-'), props.range)
+  if (number !== asked) return
+  if (answer.ok) {
+    error.value = ''
+    model.value = answer.value.value
+  } else {
+    const field = answer.problem.errors[0]?.message ?? answer.problem.detail
+    error.value = field.replace(/^[^:]*:/, `${props.label}:`)
+  }
+}
+
+function left(): void {
+  focused.value = false
+  if (!error.value) text.value = written(model.value)
+}
+</script>
+
+<template>
+  <v-text-field
+    :label="label"
+    :model-value="text"
+    :suffix="suffix"
+    :placeholder="placeholder"
+    :persistent-placeholder="!!placeholder"
+    :error-messages="error ? [error] : []"
+    :hint="hint"
+    :persistent-hint="!!hint"
+    autocomplete="off"
+    inputmode="text"
+    @update:model-value="typed"
+    @focus="focused = true"
+    @blur="left"
+  />
+</template>
