@@ -268,7 +268,7 @@ fn factor(suffix: &str, range: &Range) -> Result<f64, TypedError> {
         // A share of 1 or less is taken as it stands; "85" means per cent and needs its sign.
         return Ok(1.0);
     }
-    let lower = suffix.to_lowercase().replace('µ', "u").replace('μ', "u");
+    let lower = suffix.to_lowercase().replace(['µ', 'μ'], "u");
     if let Some(&(_, f)) = unit.suffixes().iter().find(|&&(s, _)| s == lower) {
         return Ok(f);
     }

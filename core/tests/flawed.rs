@@ -421,6 +421,27 @@ fn flaws() -> Vec<Flaw> {
             "wiring.wire-over-current@lead",
         )
         .along(&["protection.fuse-above-wire@lead", "wiring.thinner-than-before@lead"]),
+        // IEC 60364-4-43: 143 x 0.205 mm2 / sqrt(0.4 s) = 46 A for 24 AWG; the strips bear it, the wire does not.
+        flaw(
+            "a stall of 65 A over 24 AWG",
+            vec![
+                ("device/loads/0/draw/value_a", known(2.0)),
+                ("device/loads/1/draw/value_a", known(65.0)),
+                ("lead/wire/part/size/awg", json!(24)),
+                ("fuse/rating_a", json!(3.0)),
+                ("device/original/wire", Value::Null),
+                ("lead/length_mm", json!(50.0)),
+                ("device/lowest_v", known(5.0)),
+            ],
+            Stop,
+            "wiring.wire-over-peak@lead",
+        )
+        .along(&[
+            "wiring.connector-peak@plug",
+            "wiring.switch-peak@switch",
+            "protection.fuse-peak",
+            "protection.trip-in-peak",
+        ]),
         flaw(
             "thinner than before",
             vec![("device/original/wire/awg", json!(14))],

@@ -143,7 +143,8 @@ impl Browser {
     }
 
     async fn press(&self, element: Element) -> Result<()> {
-        let script = "arguments[0].scrollIntoView({block: 'center'}); arguments[0].click()";
+        let script = "arguments[0].scrollIntoView({block: 'center'});
+            arguments[0].dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))";
         self.client.execute(script, vec![serde_json::to_value(&element)?]).await?;
         Ok(())
     }
@@ -152,7 +153,7 @@ impl Browser {
     pub async fn type_into(&self, within: &str, label: &str, text: &str) -> Result<()> {
         let script = "const root = document.querySelector(arguments[0]);
             const label = root && [...root.querySelectorAll('label')].find(l => l.textContent.trim() === arguments[1]);
-            const field = label && document.getElementById(label.getAttribute('for'));
+            const field = label && label.closest('.v-input').querySelector('input, textarea');
             if (!field) return null;
             field.scrollIntoView({block: 'center'}); field.focus(); field.select && field.select();
             return field";

@@ -25,7 +25,7 @@ pub struct Problem {
     pub id: Option<String>,
     /// For a stale save: what is stored now.
     #[schema(value_type = Option<Object>)]
-    pub current: Option<serde_json::Value>,
+    pub current: Option<Box<serde_json::Value>>,
 }
 
 impl Problem {

@@ -44,7 +44,7 @@ pub enum Part {
     /// An electronic part.
     Module {
         /// Its figures.
-        module: Module,
+        module: Box<Module>,
     },
     /// A fuse.
     Fuse {

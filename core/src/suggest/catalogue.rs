@@ -22,7 +22,7 @@ pub enum ItemPart {
     /// A board, charger, converter, cut-off, alarm or supply.
     Module {
         /// Its figures.
-        module: Module,
+        module: Box<Module>,
     },
     /// A fuse.
     Fuse {

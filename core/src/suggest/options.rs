@@ -205,7 +205,7 @@ fn converter_of(topology: Topology, output_v: f64) -> Part {
         Topology::BuckBoost => "step-up-down converter",
     };
     Part::Module {
-        module: Module {
+        module: Box::new(Module {
             offer: Offer { name: format!("{kind}, set to {}", show(output_v, Unit::V)), ..Offer::default() },
             converts: Some(Converts {
                 topology,
@@ -221,6 +221,6 @@ fn converter_of(topology: Topology, output_v: f64) -> Part {
                 sheds_w: None,
             }),
             ..Module::default()
-        },
+        }),
     }
 }

@@ -39,7 +39,7 @@ async fn read<T: DeserializeOwned>(request: &Request<'_>, data: Data<'_>) -> Res
     }
     let reader = &mut serde_json::Deserializer::from_str(&text);
     serde_path_to_error::deserialize(reader).map_err(|error| {
-        let field = format!("/{}", error.path().to_string().replace('.', "/").replace(['[', ']'], ""));
+        let field = format!("/{}", error.path().to_string().replace(['.', '['], "/").replace(']', ""));
         let inner = error.into_inner();
         if inner.is_data() {
             Problem::fields(vec![FieldError { field, message: inner.to_string() }])

@@ -151,7 +151,7 @@ pub async fn save(
             let detail = format!("It was saved as revision {} since you opened revision {revision}.", stored.revision);
             let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
             Err(Problem {
-                current: Some(current),
+                current: Some(Box::new(current)),
                 ..Problem::new(Status::Conflict, "Somebody else saved this plan", detail)
             })
         }

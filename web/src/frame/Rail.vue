@@ -69,7 +69,8 @@ const next = computed(() => rows.value[at.value + 1])
     <span v-else class="gap" />
     <v-menu location="top">
       <template #activator="{ props: menu }">
-        <button type="button" class="current" v-bind="menu" aria-label="All stages">
+        <button type="button" class="current" v-bind="menu">
+          <span class="visually-hidden">All stages, now</span>
           <VerdictMark :verdict="rows[at]!.verdict" />
           <b>{{ rows[at]!.title }}</b>
         </button>

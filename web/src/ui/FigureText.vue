@@ -7,7 +7,7 @@ import { openWorking } from '../state/working'
 
 const props = defineProps<{ id: string; label?: string; band?: boolean }>()
 
-const { figure } = usePlan()
+const { figure, plan } = usePlan()
 const found = computed(() => figure(props.id))
 const range = computed(() => {
   const f = found.value
@@ -21,7 +21,11 @@ const range = computed(() => {
   <div class="row" :data-figure="id">
     <span class="label">{{ label ?? found?.label ?? '' }}</span>
     <button v-if="found" type="button" class="value" :title="'Show the working'" @click="openWorking(id)">
-      {{ show(found.value, found.unit) }}<span v-if="found.assumed" class="assumed">assumed</span>
+      {{
+        found.unit === 'money'
+          ? `${plan?.currency ?? ''} ${found.value.toFixed(2)}`
+          : show(found.value, found.unit)
+      }}<span v-if="found.assumed" class="assumed">assumed</span>
       <span v-if="range" class="band">{{ range }}</span>
     </button>
     <span v-else class="unknown">not known yet</span>

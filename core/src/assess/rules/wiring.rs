@@ -2,7 +2,7 @@
 
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::figures::voltage::FULL_V;
-use crate::assess::figures::wiring::{DROP_SHARE, LIMIT_A};
+use crate::assess::figures::wiring::{DROP_SHARE, LIMIT_A, PEAK_LIMIT_A};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
 use crate::limit::{above, below};
@@ -48,6 +48,23 @@ fn wires(f: &mut Findings<'_, '_>) {
                     subject: &run.id,
                     source: Source::ChurchillChu,
                     title: "A wire carries more than it bears",
+                    why: &why,
+                    words: &[],
+                },
+            );
+        }
+        let peak_id = at(&PEAK_LIMIT_A, &run.id);
+        if matches!((l.value(&PEAK_A), l.get(&peak_id)), (Some(a), Some(limit)) if above(a, limit.value)) {
+            let why = format!(
+                "For {{load.peak_s}} it bears {{{peak_id}}} before its insulation suffers; the peak is {{load.peak_a}}."
+            );
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "wiring.wire-over-peak",
+                    subject: &run.id,
+                    source: Source::Iec60364,
+                    title: "The peak heats a wire too far",
                     why: &why,
                     words: &[],
                 },

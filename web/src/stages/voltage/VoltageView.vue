@@ -55,14 +55,14 @@ function width(from: number, to: number): string {
 }
 
 const pathWords: Record<VoltageOption['path'], string> = {
-  direct: 'direct',
-  buck: '+ step-down',
-  boost: '+ step-up',
-  buck_boost: '+ step-up-down',
+  direct: ', direct',
+  buck: ' + step-down',
+  boost: ' + step-up',
+  buck_boost: ' + step-up-down',
 }
 
 const title = (o: VoltageOption) =>
-  `${o.series}S ${o.chemistry_name}, ${pathWords[o.path]}${o.output_v ? ` ${show(o.output_v, 'v')}` : ''}`
+  `${o.series}S ${o.chemistry_name}${pathWords[o.path]}${o.output_v ? ` ${show(o.output_v, 'v')}` : ''}`
 
 const fill = (o: VoltageOption) =>
   o.chosen ? 'var(--copper)' : o.worst === 'stop' ? 'var(--nickel)' : 'var(--copper-text)'
