@@ -49,7 +49,7 @@ fn main() {
         trials.push(Trial::test("pictures", move || {
             runtime.block_on(async {
                 let house = house.get_or_try_init(open).await.map_err(failed)?;
-                pictures::take(&house.browser, folder.as_ref()).await.map_err(failed)
+                pictures::take(&house.browser, &root().join(&folder)).await.map_err(failed)
             })
         }));
     }
@@ -76,6 +76,11 @@ async fn calm(browser: &Browser) -> Result<()> {
     Ok(())
 }
 
+/// Folder of the project.
+fn root() -> std::path::PathBuf {
+    std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("..")
+}
+
 /// Starts the application on a database of its own, with the demo, and the browser.
 async fn open() -> Result<House> {
     let url = std::env::var("DATABASE_URL").context("DATABASE_URL is not set; run ./test")?;
@@ -85,7 +90,7 @@ async fn open() -> Result<House> {
     sqlx::query("create database dense_brick_browser").execute(&admin).await?;
     let (server, _) = url.rsplit_once('/').context("DATABASE_URL names no database")?;
     let pool = store::open(&format!("{server}/{name}")).await?;
-    let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("..");
+    let root = root();
     let demo = store::demo::read(&root.join("demo"))?;
     store::demo::load(&pool, &demo).await?;
     let web_dir = root.join("web/dist");
