@@ -4,7 +4,8 @@
 //! rooms before them; `assess` is the one place that knows them all:
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `voltage` -> `cells` -> `brick` -> `protection` ->
-//! `charging` -> `wiring` -> `run` -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts).
+//! `charging` -> `wiring` -> `run` -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
+//! (the smallest changes that clear a finding).
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
@@ -16,6 +17,7 @@ pub mod cells;
 pub mod charging;
 pub mod chemistry;
 pub mod device;
+pub mod fix;
 pub mod limit;
 pub mod phrase;
 pub mod plan;
@@ -29,5 +31,6 @@ pub mod voltage;
 pub mod wiring;
 
 pub use assess::{Assessment, assess};
+pub use fix::fixes;
 pub use plan::Plan;
 pub use suggest::{Catalogue, suggest};

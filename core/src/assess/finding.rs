@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::accept::{self, Deciding};
 use super::bench::Bench;
 use super::stage::Stage;
 use crate::phrase::Phrase;
@@ -37,6 +38,8 @@ pub struct Finding {
     pub why: Phrase,
     /// Where the threshold comes from.
     pub source: Source,
+    /// The figure an acceptance rests on, where there is one.
+    pub deciding: Option<Deciding>,
     /// The maker's reason, if a caution was accepted.
     pub accepted: Option<String>,
 }
@@ -76,6 +79,7 @@ impl<'b, 'a> Findings<'b, 'a> {
             if says.subject.is_empty() { says.rule.to_owned() } else { format!("{}@{}", says.rule, says.subject) };
         self.found.push(Finding {
             accepted: None,
+            deciding: accept::deciding(&self.bench.ledger, says.rule, &key),
             rule: says.rule.to_owned(),
             severity,
             stage: Stage::of_rule(says.rule),
@@ -102,28 +106,10 @@ impl<'b, 'a> Findings<'b, 'a> {
     pub fn into_sorted(mut self) -> Vec<Finding> {
         for finding in &mut self.found {
             if finding.severity == Severity::Caution {
-                finding.accepted = accepted_reason(self.bench, finding);
+                finding.accepted = accept::reason(self.bench, finding);
             }
         }
         self.found.sort_by_key(|f| (std::cmp::Reverse(f.severity), f.accepted.is_some(), f.stage));
         self.found
     }
-}
-
-/// The reason a caution was accepted with, unless its deciding figure has moved by more than 5 % since.
-fn accepted_reason(bench: &Bench<'_>, finding: &Finding) -> Option<String> {
-    const MAY_WORSEN: f64 = 0.05;
-    let acceptance = bench.plan.accepted.iter().find(|a| a.finding == finding.key)?;
-    let now = deciding_value(bench, finding);
-    let holds = match (acceptance.deciding_value, now) {
-        (Some(then), Some(now)) => (now - then).abs() <= MAY_WORSEN * then.abs(),
-        _ => true,
-    };
-    holds.then(|| acceptance.reason.clone())
-}
-
-/// The first figure that a finding's reason names.
-fn deciding_value(bench: &Bench<'_>, finding: &Finding) -> Option<f64> {
-    let id = finding.why.figures().chain(finding.title.figures()).next()?;
-    bench.ledger.get(id).map(|f| f.value)
 }

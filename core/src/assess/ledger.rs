@@ -44,6 +44,10 @@ pub enum Input {
         value: f64,
         /// Its unit.
         unit: Unit,
+        /// What it is about, where several of a kind go in: a part's name.
+        about: Option<String>,
+        /// How many times it goes in, where that is not once.
+        times: Option<f64>,
     },
     /// A constant of the field.
     Constant {
@@ -114,12 +118,25 @@ pub fn fig_at(def: &FigureDef, subject: &str) -> Input {
 
 /// A value of the plan as an input.
 pub fn from_plan(pointer: impl Into<String>, label: &'static str, value: f64, unit: Unit) -> Input {
-    Input::Plan { pointer: pointer.into(), label, value, unit }
+    Input::Plan { pointer: pointer.into(), label, value, unit, about: None, times: None }
 }
 
 /// A constant as an input.
 pub fn constant(label: &'static str, value: f64, unit: Unit, source: Source) -> Input {
     Input::Constant { label, value, unit, source }
+}
+
+impl Input {
+    /// Says of which part a value of the plan is, and how many times it goes in.
+    pub fn about(self, name: &str, count: f64) -> Input {
+        match self {
+            Input::Plan { pointer, label, value, unit, .. } => {
+                let times = (count != 1.0).then_some(count);
+                Input::Plan { pointer, label, value, unit, about: Some(name.to_owned()), times }
+            }
+            other => other,
+        }
+    }
 }
 
 impl Ledger {

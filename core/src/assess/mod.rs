@@ -3,6 +3,7 @@
 //! The one place that knows every room. `figures` fills the ledger stage by stage, `rules` compare across stages,
 //! `path` lays out the ceilings, `stage` says how far each stage is. Closed form and without a catalogue.
 
+mod accept;
 mod bench;
 mod curve;
 pub mod figures;
@@ -13,6 +14,7 @@ mod path;
 mod rules;
 mod stage;
 
+pub use accept::Deciding;
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
 pub use finding::{Finding, Severity};
 pub use ledger::{Figure, FigureDef, Input, Working};
@@ -50,11 +52,12 @@ impl Assessment {
 
 /// Assesses a plan. Refuses one that does not pass `Plan::check`, naming every field.
 pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
-    let bench = fill(plan)?;
+    let mut bench = fill(plan)?;
     let findings = rules::look(&bench);
-    let path = path::lay(&bench, &findings);
+    let path = path::lay(&mut bench, &findings);
+    figures::plate::enter(&mut bench, path.weakest.as_deref());
     Ok(Assessment {
-        nameplate: nameplate::read(&bench, &path),
+        nameplate: nameplate::read(&bench),
         stages: stage::report(&bench, &findings),
         findings,
         path,

@@ -1,16 +1,25 @@
 //! The path: every link of the line as a ceiling over the currents, and the weakest of them.
+//!
+//! Every limit is a figure of the ledger, so that it opens to its working like any other.
+
+mod charge;
+mod limits;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::bench::Bench;
-use super::figures::{brick, cells, charging, load, protection as guard, voltage, wiring as wire_figures};
+use super::figures::path::{LINK_A, LINK_BEARS_A, LINK_USED, REFERRED};
+use super::figures::{load, voltage};
 use super::finding::{Finding, Severity};
-use super::ledger::at;
+use super::ledger::{Input, at, fig, fig_at, from_plan};
 use super::stage::Stage;
-use crate::plan::{Node, NodeKind, Part, Run, Wire};
-use crate::protection;
-use crate::wiring;
+use crate::plan::{NodeKind, Step};
+use crate::quantity::Unit;
+use charge::charge_links;
+use limits::{Ceiling, Limit};
+
+pub use charge::ChargeLink;
 
 /// A current that flows along the line.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -21,6 +30,8 @@ pub struct Demand {
     pub name: String,
     /// Current at the battery.
     pub current_a: f64,
+    /// The figure it is.
+    pub figure: String,
     /// How long it lasts; absent is without end.
     pub duration_s: Option<f64>,
     /// Whether it counts against peak limits rather than continuous ones.
@@ -34,6 +45,10 @@ pub struct PeakLimit {
     pub load: String,
     /// Current it bears for that long; absent where nothing stated limits it.
     pub limit_a: Option<f64>,
+    /// The figure it is.
+    pub figure: Option<String>,
+    /// Who set it, in a few words.
+    pub set_by: &'static str,
 }
 
 /// One link of the line.
@@ -42,36 +57,23 @@ pub struct Link {
     /// Node or run it stands for; `cells` and `strips` for the pack's own.
     pub id: String,
     /// What it is.
-    pub label: String,
+    pub label: &'static str,
     /// Which one.
     pub detail: String,
     /// The stage that decides it.
     pub stage: Stage,
     /// Continuous limit referred to the battery side; absent is unknown.
     pub continuous_a: Option<f64>,
-    /// Figure that sets the continuous limit, if its working can be opened.
+    /// The figure it is.
     pub figure: Option<String>,
+    /// Who set the continuous limit, in a few words.
+    pub set_by: &'static str,
     /// Limits for each peak.
     pub peaks: Vec<PeakLimit>,
     /// Largest demand over limit; absent where nothing is known.
     pub used: Option<f64>,
     /// Worst finding about the stage's part in this link.
     pub severity: Option<Severity>,
-}
-
-/// One link of the charge path.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct ChargeLink {
-    /// Node it stands for; `cells` for the cells.
-    pub id: String,
-    /// What it is.
-    pub label: String,
-    /// Which one.
-    pub detail: String,
-    /// Current through it.
-    pub current_a: Option<f64>,
-    /// Its limit.
-    pub limit_a: Option<f64>,
 }
 
 /// The whole path.
@@ -87,8 +89,8 @@ pub struct Path {
     pub charge: Vec<ChargeLink>,
 }
 
-/// Lays out the path of a bench.
-pub fn lay(bench: &Bench<'_>, findings: &[Finding]) -> Path {
+/// Lays out the path of a bench and enters its limits.
+pub fn lay(bench: &mut Bench<'_>, findings: &[Finding]) -> Path {
     let demands: Vec<Demand> = bench
         .asked
         .iter()
@@ -96,206 +98,134 @@ pub fn lay(bench: &Bench<'_>, findings: &[Finding]) -> Path {
             load: a.load.id.clone(),
             name: a.load.name.clone(),
             current_a: a.level.current_a,
+            figure: at(&load::BATTERY_A, &a.load.id),
             duration_s: a.level.duration_s,
             peak: !a.level.is_long(),
         })
         .collect();
-    let mut links = pack_links(bench, &demands);
-    let mut referred = 1.0;
-    for (i, node) in bench.line.nodes.iter().enumerate() {
-        links.extend(node_link(bench, node, &demands, referred));
-        if node.module().is_some_and(|m| m.converts.is_some()) {
-            referred = output_to_battery(bench).unwrap_or(1.0);
-        }
-        if let Some(run) = bench.line.runs.get(i)
-            && let Some(wire) = run.wire.part()
-        {
-            links.push(wire_link(bench, run, wire, &demands, referred));
-        }
-    }
-    let continuous_a = bench.ledger.value(&load::CONTINUOUS_A);
-    for link in &mut links {
-        link.used = used(link, &demands, continuous_a);
-        link.severity = severity(link, findings);
+    let mut links = vec![];
+    for ceiling in ceilings(bench) {
+        let mut link = enter_limits(bench, ceiling, &demands);
+        enter_used(bench, &mut link, &demands);
+        link.severity = findings.iter().filter(|f| is_about(bench, f, &link.id)).map(|f| f.severity).max();
+        links.push(link);
     }
     let weakest = links
         .iter()
         .filter_map(|l| Some((l.used?, l)))
         .max_by(|a, b| a.0.total_cmp(&b.0))
         .map(|(_, link)| link.id.clone());
-    Path { demands, links, weakest, charge: charge_links(bench) }
+    let charge = charge_links(bench);
+    Path { demands, links, weakest, charge }
 }
 
-/// Largest demand over limit: continuous demand over the continuous limit, each peak over its own.
-fn used(link: &Link, demands: &[Demand], continuous_a: Option<f64>) -> Option<f64> {
-    let steady = continuous_a.zip(link.continuous_a).map(|(a, limit_a)| a / limit_a);
-    let peaks = demands.iter().filter(|d| d.peak).filter_map(|d| {
-        let limit_a = link.peaks.iter().find(|p| p.load == d.load)?.limit_a?;
-        Some(d.current_a / limit_a)
-    });
-    steady.into_iter().chain(peaks).reduce(f64::max)
-}
-
-fn severity(link: &Link, findings: &[Finding]) -> Option<Severity> {
-    let about = |f: &&Finding| {
-        let rule = f.rule.as_str();
-        f.accepted.is_none()
-            && match link.id.as_str() {
-                "cells" => rule == "cells.over-rating" || rule == "cells.peak-over-rating",
-                "strips" => rule.starts_with("brick.strip") || rule == "protection.fuse-above-strips",
-                id => {
-                    f.key.ends_with(&format!("@{id}"))
-                        || (id == "fuse" && rule.starts_with("protection.fuse"))
-                        || (id == "board"
-                            && (rule.starts_with("protection.board")
-                                || rule.starts_with("protection.trip")
-                                || rule.starts_with("protection.other")))
-                        || (id == "converter" && rule.starts_with("voltage.converter"))
+/// The links in the order the current meets them; behind a converter with the factor to its battery side.
+fn ceilings<'a>(bench: &mut Bench<'a>) -> Vec<Ceiling<'a>> {
+    let mut ceilings = limits::of_pack(bench);
+    let mut referred = 1.0;
+    for step in bench.line.steps.clone() {
+        match step {
+            Step::Node(node) => {
+                ceilings.extend(limits::of_node(node, referred));
+                if node.module().is_some_and(|m| m.converts.is_some()) {
+                    referred = output_to_battery(bench).unwrap_or(1.0);
                 }
             }
-    };
-    findings.iter().filter(about).map(|f| f.severity).max()
+            Step::Run(run) => ceilings.extend(limits::of_wire(run, referred)),
+        }
+    }
+    ceilings
 }
 
 /// Factor from the device side of a converter to its battery side at the lowest loaded volts.
-fn output_to_battery(bench: &Bench<'_>) -> Option<f64> {
+fn output_to_battery(bench: &mut Bench<'_>) -> Option<f64> {
     let (_, c) = bench.converter()?;
-    let l = &bench.ledger;
-    Some(c.output_v / (l.value(&load::EFFICIENCY)? * l.value(&voltage::CUTOFF_V)?))
+    let efficiency = bench.ledger.value(&load::EFFICIENCY)?;
+    let factor = c.output_v / (efficiency * bench.ledger.value(&voltage::CUTOFF_V)?);
+    let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
+    let output = from_plan(at, "Set point", c.output_v, Unit::V);
+    bench.ledger.put(&REFERRED, factor, vec![output, fig(&load::EFFICIENCY), fig(&voltage::CUTOFF_V)]);
+    Some(factor)
 }
 
-fn peaks(demands: &[Demand], bears_a: impl Fn(f64) -> Option<f64>) -> Vec<PeakLimit> {
-    demands
-        .iter()
-        .filter(|d| d.peak)
-        .map(|d| PeakLimit { load: d.load.clone(), limit_a: d.duration_s.and_then(&bears_a) })
-        .collect()
-}
-
-fn pack_links(bench: &Bench<'_>, demands: &[Demand]) -> Vec<Link> {
-    let mut links = vec![];
-    let l = &bench.ledger;
-    if let (Some(cell), Some((_, parallel))) = (bench.cell(), bench.counts()) {
-        let parallel_count = bench.pack.parallel.unwrap_or(1);
-        links.push(Link {
-            id: "cells".to_owned(),
-            label: "Cells".to_owned(),
-            detail: format!("{parallel_count} in parallel"),
-            stage: Stage::Cells,
-            continuous_a: l.value(&cells::LIMIT_A),
-            figure: l.value(&cells::LIMIT_A).map(|_| cells::LIMIT_A.id.to_owned()),
-            peaks: peaks(demands, |s| crate::cells::counted_peak_a(cell, s).map(|a| a * parallel)),
-            used: None,
-            severity: None,
-        });
-    }
-    if let Some(strip) = bench.strip() {
-        links.push(Link {
-            id: "strips".to_owned(),
-            label: "Strips".to_owned(),
-            detail: strip.offer.name.clone(),
-            stage: Stage::Brick,
-            continuous_a: l.value(&brick::LINK_LIMIT_A),
-            figure: Some(brick::LINK_LIMIT_A.id.to_owned()),
-            peaks: peaks(demands, |s| Some(crate::brick::link_short_time_a(strip, s))),
-            used: None,
-            severity: None,
-        });
-    }
-    links
-}
-
-fn node_link(bench: &Bench<'_>, node: &Node, demands: &[Demand], referred: f64) -> Option<Link> {
-    let l = &bench.ledger;
-    let part = node.part.part()?;
-    let (label, detail, stage, continuous_a, figure) = match part {
-        Part::Module { module } => {
-            if let Some(board) = &module.protects {
-                let figure = board.continuous_a.map(|_| guard::BOARD_A.id.to_owned());
-                ("Board", &module.offer.name, Stage::Protection, board.continuous_a, figure)
-            } else if let Some(c) = &module.converts {
-                ("Converter", &module.offer.name, Stage::Voltage, c.input_a, None)
-            } else {
-                ("Cut-off", &module.offer.name, Stage::Protection, None, None)
-            }
+fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand]) -> Link {
+    let id = ceiling.id.to_owned();
+    let referred = |limit: Limit| -> (f64, Vec<Input>, Limit) {
+        let mut inputs = limit.inputs.clone();
+        if ceiling.referred != 1.0 {
+            inputs.push(fig(&REFERRED));
         }
-        Part::Fuse { fuse } => {
-            let carries_a = Some(protection::fuse_carries_a(fuse));
-            ("Fuse", &fuse.offer.name, Stage::Protection, carries_a, Some(guard::FUSE_CARRIES_A.id.to_owned()))
+        (limit.value_a * ceiling.referred, inputs, limit)
+    };
+    let continuous = limits::continuous(bench, &ceiling);
+    let (mut continuous_a, mut figure, mut set_by) = (None, None, "nothing stated");
+    if let Some(limit) = continuous {
+        let (value_a, inputs, limit) = referred(limit);
+        bench.ledger.put_at(&LINK_A, &id, value_a, inputs).source(limit.source);
+        (continuous_a, figure, set_by) = (Some(value_a), Some(at(&LINK_A, &id)), limit.set_by);
+    }
+    let mut peaks = vec![];
+    for demand in demands.iter().filter(|d| d.peak) {
+        let Some(duration_s) = demand.duration_s else {
+            continue;
+        };
+        let subject = format!("{id}.{}", demand.load);
+        let mut peak = PeakLimit { load: demand.load.clone(), limit_a: None, figure: None, set_by: "nothing stated" };
+        if let Some(limit) = limits::bears(bench, &ceiling, &demand.load, duration_s) {
+            let (value_a, inputs, limit) = referred(limit);
+            bench.ledger.put_at(&LINK_BEARS_A, &subject, value_a, inputs).source(limit.source);
+            peak.limit_a = Some(value_a);
+            peak.figure = Some(at(&LINK_BEARS_A, &subject));
+            peak.set_by = limit.set_by;
         }
-        Part::Connector { connector } => ("Plug", &connector.offer.name, Stage::Wiring, connector.continuous_a, None),
-        Part::Switch { switch } => ("Switch", &switch.offer.name, Stage::Wiring, switch.continuous_a, None),
-    };
-    let figure = figure.filter(|id: &String| l.get(id).is_some());
-    let continuous_a = continuous_a.map(|a| a * referred);
-    let peaks = match part {
-        Part::Module { module } => match &module.protects {
-            Some(board) => peaks(demands, |s| {
-                protection::board_bears_a(board, s).map(|a| board.continuous_a.map_or(a, |c| c.max(a)) * referred)
-            }),
-            None => peaks(demands, |_| continuous_a),
-        },
-        Part::Fuse { fuse } => peaks(demands, |s| Some(protection::fuse_bears_a(fuse, s) * referred)),
-        Part::Connector { .. } | Part::Switch { .. } => peaks(demands, |_| continuous_a),
-    };
-    Some(Link {
-        id: node.id.clone(),
-        label: label.to_owned(),
-        detail: detail.clone(),
-        stage,
+        peaks.push(peak);
+    }
+    Link {
+        id,
+        label: ceiling.label,
+        detail: ceiling.detail,
+        stage: ceiling.stage,
         continuous_a,
         figure,
+        set_by,
         peaks,
         used: None,
         severity: None,
-    })
-}
-
-fn wire_link(bench: &Bench<'_>, run: &Run, wire: &Wire, demands: &[Demand], referred: f64) -> Link {
-    let ambient_c = bench.plan.environment.use_max_c;
-    let id = at(&wire_figures::LIMIT_A, &run.id);
-    Link {
-        id: run.id.clone(),
-        label: "Wire".to_owned(),
-        detail: wiring::size_name(&wire.size),
-        stage: Stage::Wiring,
-        continuous_a: bench.ledger.get(&id).map(|f| f.value * referred),
-        figure: Some(id),
-        peaks: peaks(demands, |s| Some(wiring::short_time_a(wire, s, ambient_c) * referred)),
-        used: None,
-        severity: None,
     }
 }
 
-fn charge_links(bench: &Bench<'_>) -> Vec<ChargeLink> {
-    let l = &bench.ledger;
-    let Some(charger) = bench.plan.module(NodeKind::Charger) else {
-        return vec![];
-    };
-    let charge_a = l.value(&charging::CHARGER_A);
-    let link = |id: &str, label: &str, detail: &str, current_a, limit_a| ChargeLink {
-        id: id.to_owned(),
-        label: label.to_owned(),
-        detail: detail.to_owned(),
-        current_a,
-        limit_a,
-    };
-    let mut links = vec![];
-    if let Some(supply) = bench.plan.module(NodeKind::Supply) {
-        let (needed_a, has_a) = (l.value(&charging::SUPPLY_A), l.value(&charging::SUPPLY_HAS_A));
-        links.push(link("supply", "Supply", &supply.offer.name, needed_a, has_a));
+/// Largest demand over limit: continuous demand over the continuous limit, each peak over its own.
+fn enter_used(bench: &mut Bench<'_>, link: &mut Link, demands: &[Demand]) {
+    let l = &mut bench.ledger;
+    let steady = l
+        .value(&load::CONTINUOUS_A)
+        .zip(link.continuous_a)
+        .map(|(a, limit_a)| (a / limit_a, vec![fig(&load::CONTINUOUS_A), fig_at(&LINK_A, &link.id)]));
+    let peaks = demands.iter().filter(|d| d.peak).filter_map(|d| {
+        let peak = link.peaks.iter().find(|p| p.load == d.load)?;
+        let limit = Input::Figure { id: peak.figure.clone()? };
+        Some((d.current_a / peak.limit_a?, vec![Input::Figure { id: d.figure.clone() }, limit]))
+    });
+    if let Some((used, inputs)) = steady.into_iter().chain(peaks).max_by(|a, b| a.0.total_cmp(&b.0)) {
+        l.put_at(&LINK_USED, &link.id, used, inputs);
+        link.used = Some(used);
     }
-    links.push(link("charger", "Charger", &charger.offer.name, charge_a, charge_a));
-    for node in &bench.charge_way.nodes {
-        if let Some(jack) = node.connector() {
-            links.push(link(&node.id, "Jack", &jack.offer.name, charge_a, jack.continuous_a));
-        }
+}
+
+/// Whether a finding that is not accepted speaks of this link.
+fn is_about(bench: &Bench<'_>, finding: &Finding, link: &str) -> bool {
+    if finding.accepted.is_some() {
+        return false;
     }
-    if let Some((module, board)) = bench.charge_board() {
-        links.push(link("board", "Board", &module.offer.name, charge_a, board.charge_a));
+    let rule = finding.rule.as_str();
+    let any = |starts: &[&str]| starts.iter().any(|start| rule.starts_with(start));
+    match (link, bench.plan.node(link).map(|n| n.kind)) {
+        ("cells", None) => any(&["cells.over-rating", "cells.peak-over-rating"]),
+        ("strips", None) => any(&["brick.strip", "protection.fuse-above-strips"]),
+        (_, Some(NodeKind::Fuse)) => any(&["protection.fuse"]),
+        (_, Some(NodeKind::Board)) => any(&["protection.board", "protection.trip", "protection.other"]),
+        (_, Some(NodeKind::Converter)) => any(&["voltage.converter", "voltage.boost", "voltage.buck"]),
+        (_, Some(NodeKind::CutOff)) => any(&["protection.cutoff"]),
+        _ => finding.key.split_once('@').is_some_and(|(_, subject)| subject == link),
     }
-    if let Some(cell) = bench.cell() {
-        links.push(link("cells", "Cells", &cell.offer.name, charge_a, l.value(&charging::LIMIT_A)));
-    }
-    links
 }

@@ -151,12 +151,23 @@ pub struct State {
     pub open: Vec<String>,
 }
 
-/// A way through the graph: node, run, node, run, ..., node.
+/// A step on a way.
+#[derive(Debug, Clone, Copy)]
+pub enum Step<'a> {
+    /// Through a node.
+    Node(&'a Node),
+    /// Along a run.
+    Run(&'a Run),
+}
+
+/// A way through the graph, from one node to another.
 #[derive(Debug, Clone, Default)]
 pub struct Way<'a> {
-    /// Nodes in the order the current meets them.
+    /// Nodes and runs in the order the current meets them.
+    pub steps: Vec<Step<'a>>,
+    /// The nodes alone.
     pub nodes: Vec<&'a Node>,
-    /// Runs between them, one fewer.
+    /// The runs alone.
     pub runs: Vec<&'a Run>,
 }
 
@@ -205,17 +216,18 @@ impl Plan {
     }
 
     fn trace(&self, end: usize, came_by: &[Option<(usize, usize)>]) -> Way<'_> {
-        let mut way = Way { nodes: vec![&self.nodes[end]], runs: vec![] };
+        let mut steps = vec![Step::Node(&self.nodes[end])];
         let mut at = end;
         while let Some((before, run)) = came_by[at] {
-            way.nodes.push(&self.nodes[before]);
-            way.runs.push(&self.runs[run]);
+            steps.push(Step::Run(&self.runs[run]));
+            steps.push(Step::Node(&self.nodes[before]));
             at = before;
         }
-        way.nodes.reverse();
-        way.runs.reverse();
+        steps.reverse();
         let absent = |n: &Node| matches!(n.part, Choice::None) && !matches!(n.kind, NodeKind::Pack | NodeKind::Device);
-        way.nodes.retain(|n| !absent(n));
-        way
+        steps.retain(|step| !matches!(step, Step::Node(n) if absent(n)));
+        let nodes = steps.iter().filter_map(|s| if let Step::Node(n) = s { Some(*n) } else { None }).collect();
+        let runs = steps.iter().filter_map(|s| if let Step::Run(r) = s { Some(*r) } else { None }).collect();
+        Way { steps, nodes, runs }
     }
 }

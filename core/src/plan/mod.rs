@@ -14,7 +14,7 @@ pub use change::{Change, ChangeError, apply};
 pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use document::{FORMAT, ReadError, VERSION};
-pub use graph::{Node, NodeKind, Part, Run, State, StateName, Way};
+pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
 pub use pack::{Cell, CellOrigin, CellSize, Pack, Strip, StripMetal};
 pub use part::{

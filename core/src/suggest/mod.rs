@@ -6,4 +6,4 @@ mod parts;
 
 pub use catalogue::{Catalogue, CatalogueError, Item, ItemKind, ItemPart};
 pub use options::{VoltageOption, VoltageOptions, options};
-pub use parts::{Suggestion, suggest};
+pub use parts::{Suggestion, place_pointer, suggest};

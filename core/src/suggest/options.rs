@@ -13,6 +13,8 @@ use crate::voltage::{Candidate, FeedPath, candidates};
 /// One way to feed the device.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct VoltageOption {
+    /// In words: "4S Li-ion, direct".
+    pub name: String,
     /// Chemistry.
     pub chemistry: Chemistry,
     /// Its short name.
@@ -65,13 +67,16 @@ pub struct VoltageOptions {
 /// Weighs every candidate by trying it in the plan, best first.
 ///
 /// Order: no finding before note, caution, stop; direct before regulated; more usable charge; nearer to the device's
-/// own volts.
+/// own volts; fewer cells.
 pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
     let now = assess(plan)?;
     let figure = |id: &str| now.figure(id);
     let value = |id: &str| figure(id).map(|f| f.value);
     let (lowest_v, highest_v) = (value("device.lowest_v"), value("device.highest_v"));
+    let lives_at = |v: &f64| lowest_v.is_none_or(|low| *v >= low) && highest_v.is_none_or(|high| *v <= high);
+    // The old battery's volts say what the device was built for, unless the survey says it cannot live there.
     let reference_v = value("original.nominal_v")
+        .filter(lives_at)
         .or_else(|| Some((lowest_v? + highest_v?) / 2.0))
         .or_else(|| highest_v.map(|v| v * 0.85));
     let mut found: Vec<VoltageOption> =
@@ -80,12 +85,14 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
     found.sort_by(|a, b| {
         let rank = |o: &VoltageOption| (o.worst, o.path != FeedPath::Direct);
         let usable = |o: &VoltageOption| o.usable_share.unwrap_or(0.0);
+        // A hundredth of a volt nearer is no reason for more cells.
+        let hundredths = |o: &VoltageOption| (distance(o) * 100.0).round() as i64;
         // A tenth of the charge is worth more than being nearer; nine tenths are as good as all.
         let tenths = |o: &VoltageOption| ((usable(o) * 10.0).round() as i64).min(9);
         rank(a)
             .cmp(&rank(b))
             .then(tenths(b).cmp(&tenths(a)))
-            .then(distance(a).total_cmp(&distance(b)))
+            .then(hundredths(a).cmp(&hundredths(b)))
             .then(a.series.cmp(&b.series))
     });
     Ok(VoltageOptions {
@@ -116,6 +123,7 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
     let mut reasons: Vec<Phrase> = against.iter().map(|f| f.title.clone()).collect();
     reasons.extend(for_it(&assessment, candidate, worst));
     Some(VoltageOption {
+        name: format!("{}S {}{}", candidate.series, facts.short, candidate.path.words()),
         chemistry: candidate.chemistry,
         chemistry_name: facts.short,
         series: candidate.series,

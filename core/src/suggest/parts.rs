@@ -36,7 +36,7 @@ pub struct Suggestion {
 /// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
 pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Suggestion>, Vec<FieldError>> {
     plan.check()?;
-    let Some(pointer) = pointer(plan, place) else {
+    let Some(pointer) = place_pointer(plan, place) else {
         return Err(vec![FieldError {
             field: "/place".to_owned(),
             message: format!("no place “{place}” in this plan; use cell, strip, or the id of a node or run"),
@@ -109,7 +109,8 @@ fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldE
     assess(&trial)
 }
 
-fn pointer(plan: &Plan, place: &str) -> Option<String> {
+/// JSON pointer of the choice at a place: `cell`, `strip`, a node's id or a run's id.
+pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
     match place {
         "cell" => Some("/packs/0/cell".to_owned()),
         "strip" => Some("/packs/0/strip".to_owned()),

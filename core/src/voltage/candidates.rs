@@ -23,6 +23,16 @@ pub enum FeedPath {
 }
 
 impl FeedPath {
+    /// As it follows the pack's name: ", direct".
+    pub fn words(self) -> &'static str {
+        match self {
+            FeedPath::Direct => ", direct",
+            FeedPath::Buck => " + step-down",
+            FeedPath::Boost => " + step-up",
+            FeedPath::BuckBoost => " + step-up-down",
+        }
+    }
+
     /// The converter it needs.
     pub fn topology(self) -> Option<Topology> {
         match self {

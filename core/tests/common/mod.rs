@@ -1,5 +1,9 @@
 //! A sound plan to start from: a garden blower on four Li-ion cells, two in parallel.
 
+#![allow(dead_code, reason = "each test file uses its share of these")]
+
+pub mod flaws;
+
 use brick_core::Plan;
 use brick_core::plan::{Change, apply};
 use serde_json::{Value, json};
@@ -44,6 +48,19 @@ pub fn pointer(short: &str) -> String {
 pub fn with(plan: &Plan, changes: &[(&str, Value)]) -> Plan {
     let changes: Vec<Change> = changes.iter().map(|(at, value)| Change::put(pointer(at), value)).collect();
     apply(plan, &changes).unwrap_or_else(|e| panic!("{e}"))
+}
+
+/// A part of the demo catalogue as a chosen choice, in the form its place takes.
+pub fn demo_part(id: &str) -> Value {
+    let text = std::fs::read_to_string(format!("{}/../demo/catalogue.json", env!("CARGO_MANIFEST_DIR"))).unwrap();
+    let catalogue: Value = serde_json::from_str(&text).unwrap();
+    let items = catalogue["items"].as_array().unwrap();
+    let part = &items.iter().find(|i| i["id"] == id).unwrap_or_else(|| panic!("no part {id}"))["part"];
+    let kind = part["kind"].as_str().unwrap();
+    match kind {
+        "cell" | "strip" | "wire" => json!({"state": "chosen", "part": part[kind]}),
+        _ => chosen(kind, part[kind].clone()),
+    }
 }
 
 /// A chosen part at a node.

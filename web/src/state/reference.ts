@@ -17,6 +17,9 @@ export function useReference() {
     reference,
     range: (key: string): Range | undefined => reference.value?.ranges.find((r) => r.key === key),
     formula: (id: string): string => reference.value?.formulas.find((f) => f.id === id)?.formula ?? '',
+    /** Name of a figure, known or not; what follows an @ is its subject. */
+    label: (id: string): string =>
+      reference.value?.formulas.find((f) => f.id === id.split('@')[0])?.label ?? '',
     source: (key: string): string => reference.value?.sources.find((s) => s.key === key)?.text ?? key,
   }
 }

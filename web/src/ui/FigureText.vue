@@ -3,11 +3,13 @@
 import { computed } from 'vue'
 import { show } from '../format/show'
 import { usePlan } from '../state/plan'
+import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
 
 const props = defineProps<{ id: string; label?: string; band?: boolean }>()
 
 const { figure, plan } = usePlan()
+const { label: named } = useReference()
 const found = computed(() => figure(props.id))
 const range = computed(() => {
   const f = found.value
@@ -19,7 +21,7 @@ const range = computed(() => {
 
 <template>
   <div class="row" :data-figure="id">
-    <span class="label">{{ label ?? found?.label ?? '' }}</span>
+    <span class="label">{{ label ?? found?.label ?? named(id) }}</span>
     <button v-if="found" type="button" class="value" :title="'Show the working'" @click="openWorking(id)">
       {{
         found.unit === 'money'

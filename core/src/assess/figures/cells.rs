@@ -6,7 +6,7 @@ use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
 use super::voltage::{NOMINAL_V, series_input};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::cells;
+use crate::cells::{self, Claim};
 use crate::chemistry;
 use crate::plan::Cell;
 use crate::quantity::Unit;
@@ -17,6 +17,8 @@ figures! {
     PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal volts", Arithmetic;
     PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell", Arithmetic;
     PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell", Arithmetic;
+    CELL_RATED = "cell.rated_ah", "Capacity on the label of a cell", Ah, "as stated", PartSheet;
+    CELL_BELIEVED = "cell.believed_ah", "Most to believe at this size and chemistry", Ah, "table of sizes and chemistries, as of 2026", CommonPractice;
     CELL_DENSITY = "cell.wh_per_l", "Energy in a litre of cell", WhPerL, "capacity × nominal volts / volume", Arithmetic;
     PACK_OHM = "pack.ohm", "Resistance of the cells at 25 °C", Ohm, "series / parallel × DCIR of a cell", CircuitLaw;
     COLD = "pack.cold_factor", "Resistance at the coldest use against 25 °C", Ratio, "doubles every 25 K below 25 °C", Assumed;
@@ -43,6 +45,10 @@ pub fn enter(bench: &mut Bench<'_>) {
         return;
     };
     proposal(bench, cell);
+    bench.ledger.put(&CELL_RATED, cell.rated_ah, vec![rated(cell)]);
+    if let Claim::Doubtful { usual_ah: most_ah } | Claim::Impossible { most_ah } = cells::judge_claim(cell) {
+        bench.ledger.put(&CELL_BELIEVED, most_ah, vec![]);
+    }
     if let Some(nominal_v) = bench.ledger.value(&super::voltage::CELL_NOMINAL_V) {
         let density = cell.rated_ah * nominal_v / cells::volume_l(&cell.size);
         bench.ledger.put(&CELL_DENSITY, density, vec![rated(cell), fig(&super::voltage::CELL_NOMINAL_V)]);

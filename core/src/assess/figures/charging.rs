@@ -20,6 +20,8 @@ figures! {
     TIME_S = "charge.time_s", "Charge time from empty", S, "constant current along the OCV curve, then (end volts − OCV) / resistance", CircuitLaw;
     CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end volts", CircuitLaw;
     REACHED = "charge.reached", "Charge reached against full", Share, "SOC at the end of the charge", CircuitLaw;
+    COLDEST_C = "charge.coldest_c", "Coldest charge", C, "as typed", Plan;
+    HOTTEST_C = "charge.hottest_c", "Hottest charge", C, "as typed", Plan;
     SUPPLY_W = "supply.needed_w", "Power the supply must give", W, "end volts × current / efficiency", CircuitLaw;
     SUPPLY_A = "supply.needed_a", "Current the supply must give", A, "power / supply volts", CircuitLaw;
     SUPPLY_HAS_A = "supply.output_a", "Current the supply gives", A, "as stated", PartSheet;
@@ -27,6 +29,13 @@ figures! {
 
 /// Enters the figures of the charge.
 pub fn enter(bench: &mut Bench<'_>) {
+    let e = &bench.plan.environment;
+    for (def, value_c, field) in
+        [(&COLDEST_C, e.charge_min_c, "charge_min_c"), (&HOTTEST_C, e.charge_max_c, "charge_max_c")]
+    {
+        let input = from_plan(format!("/environment/{field}"), def.label, value_c, Unit::C);
+        bench.ledger.put(def, value_c, vec![input]);
+    }
     let Some((series, parallel)) = bench.counts() else {
         return;
     };

@@ -6,6 +6,8 @@ pub mod cells;
 pub mod charging;
 pub mod device;
 pub mod load;
+pub mod path;
+pub mod plate;
 pub mod protection;
 pub mod run;
 pub mod voltage;
@@ -25,6 +27,8 @@ pub fn all() -> Vec<&'static FigureDef> {
         charging::ALL,
         wiring::ALL,
         run::ALL,
+        path::ALL,
+        plate::ALL,
     ]
     .concat()
 }

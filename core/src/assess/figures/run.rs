@@ -2,13 +2,14 @@
 
 use super::cells::{COLD, PACK_AH, PACK_OHM};
 use super::figures;
-use super::load::{EFFICIENCY, USUAL_A};
+use super::load::{CONTINUOUS_A, EFFICIENCY, USUAL_A};
 use super::voltage::{CELL_FULL_V, CUTOFF_V, EMPTY_V, FULL_V, NOMINAL_V};
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
 use crate::assess::bench::Bench;
-use crate::assess::ledger::fig;
+use crate::assess::ledger::{fig, from_plan};
 use crate::chemistry;
 use crate::device::{self, Level};
+use crate::quantity::Unit;
 use crate::run::{Discharge, discharge};
 
 figures! {
@@ -21,6 +22,10 @@ figures! {
     TIME_S = "run.time_s", "Run time", S, "usable charge / mean current; band: coldest use to 25 °C, and the error of the readings", CircuitLaw;
     LOADED_FULL_V = "run.loaded_full_v", "Full pack under the usual load", V, "full volts − sag", CircuitLaw;
     LOADED_EMPTY_V = "run.loaded_empty_v", "Pack at its sensible end under the usual load", V, "empty volts − sag at the coldest use", CircuitLaw;
+    LOADED_NOMINAL_V = "run.loaded_nominal_v", "Half-full pack under the continuous load", V, "nominal volts − continuous current × resistance of the way", CircuitLaw;
+    HOTTEST_USE_C = "use.hottest_c", "Hottest use", C, "as typed", Plan;
+    REBOUND_V = "cutoff.rebound_v", "Rebound when the load drops away", V, "continuous current × resistance of the way", CircuitLaw;
+    REARM_V = "cutoff.rearm_v", "Re-arm difference of the cut-off", V, "volts it closes at − volts it opens at", Arithmetic;
     PEAK_V = "run.peak_v", "Pack volts at the peak, nominal charge", V, "nominal volts − sag at the peak", CircuitLaw;
 }
 
@@ -29,6 +34,7 @@ const SECONDS_PER_HOUR: f64 = 3600.0;
 /// Enters what the plan will do.
 pub fn enter(bench: &mut Bench<'_>) {
     loaded_volts(bench);
+    cut_off(bench);
     let (Some(series), Some(usual_a)) = (bench.pack.series.map(f64::from), bench.ledger.value(&USUAL_A)) else {
         return;
     };
@@ -135,8 +141,39 @@ fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
     Some(device::mean_a(&levels))
 }
 
-fn loaded_volts(bench: &mut Bench<'_>) {
+/// What the cut-off board does when it opens: the pack recovers by what it sagged.
+fn cut_off(bench: &mut Bench<'_>) {
+    let node = bench.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()));
+    let Some((index, cuts_off)) = node.and_then(|node| {
+        let index = bench.plan.nodes.iter().position(|n| n.id == node.id)?;
+        Some((index, node.module()?.cuts_off.as_ref()?))
+    }) else {
+        return;
+    };
     let l = &mut bench.ledger;
+    if let (Some(continuous_a), Some(path_ohm)) = (l.value(&CONTINUOUS_A), l.value(&PATH_OHM)) {
+        l.put(&REBOUND_V, continuous_a * path_ohm, vec![fig(&CONTINUOUS_A), fig(&PATH_OHM)]);
+    }
+    if let Some(rearm_v) = cuts_off.rearm_v {
+        let at = format!("/nodes/{index}/part/part/module/cuts_off");
+        let inputs = vec![
+            from_plan(format!("{at}/rearm_v"), "Closes again at", rearm_v, Unit::V),
+            from_plan(format!("{at}/at_v"), "Opens at", cuts_off.at_v, Unit::V),
+        ];
+        l.put(&REARM_V, rearm_v - cuts_off.at_v, inputs);
+    }
+}
+
+fn loaded_volts(bench: &mut Bench<'_>) {
+    let hottest_c = bench.plan.environment.use_max_c;
+    let l = &mut bench.ledger;
+    l.put(&HOTTEST_USE_C, hottest_c, vec![from_plan("/environment/use_max_c", "Hottest use", hottest_c, Unit::C)]);
+    if let (Some(nominal_v), Some(continuous_a), Some(path_ohm)) =
+        (l.value(&NOMINAL_V), l.value(&CONTINUOUS_A), l.value(&PATH_OHM))
+    {
+        let inputs = vec![fig(&NOMINAL_V), fig(&CONTINUOUS_A), fig(&PATH_OHM)];
+        l.put(&LOADED_NOMINAL_V, nominal_v - continuous_a * path_ohm, inputs);
+    }
     let (Some(usual_a), Some(path_ohm)) = (l.value(&USUAL_A), l.value(&PATH_OHM)) else {
         return;
     };

@@ -19,6 +19,7 @@ figures! {
     NOMINAL_V = "pack.nominal_v", "Nominal volts of the pack", V, "series × nominal volts of a cell", Arithmetic;
     EMPTY_V = "pack.empty_v", "Pack at its sensible end", V, "series × sensible end of a cell", Arithmetic;
     FLOOR_V = "pack.floor_v", "Pack is damaged below", V, "series × floor of a cell", Arithmetic;
+    GUARD_V = "guard.pack_v", "Highest guard ends the discharge at", V, "highest threshold of board, cut-off, device", PartSheet;
     CUTOFF_V = "pack.cutoff_v", "Loaded volts at which the run ends", V,
         "highest of: device, board, cut-off, converter, alarm; else the cells' end", CircuitLaw;
     FEED_V = "device.feed_v", "Nominal volts at the device", V, "set point of the converter, else nominal volts of the pack", Arithmetic;
@@ -144,6 +145,10 @@ fn cutoff(bench: &mut Bench<'_>) {
     let mut cutoff_v = floor_v;
     for guard in &bench.guards {
         cutoff_v = cutoff_v.max(guard.pack_v.unwrap_or(0.0));
+    }
+    let acting = bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
+    if let Some(guard_v) = acting.reduce(f64::max) {
+        bench.ledger.put(&GUARD_V, guard_v, vec![]);
     }
     let needed = if bench.converter().is_some() { &CONVERTER_NEEDS_V } else { &LOWEST_V };
     if let Some(needed_v) = bench.ledger.value(needed) {

@@ -6,7 +6,6 @@ use crate::assess::finding::{Findings, Says, Severity};
 use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
 use crate::limit::above;
 use crate::plan::{Cell, CellOrigin};
-use crate::quantity::{Unit, show};
 use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -45,14 +44,11 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
-    let rated = show(cell.rated_ah, Unit::Ah);
-    let (severity, rule, title, limit_ah) = match judge_claim(cell) {
-        Claim::Impossible { most_ah } => {
-            (Severity::Stop, "cells.impossible-claim", "No cell of this size has that capacity", most_ah)
+    let (severity, rule, title) = match judge_claim(cell) {
+        Claim::Impossible { .. } => {
+            (Severity::Stop, "cells.impossible-claim", "No cell of this size has that capacity")
         }
-        Claim::Doubtful { usual_ah } => {
-            (Severity::Caution, "cells.doubtful-claim", "The claimed capacity is doubtful", usual_ah)
-        }
+        Claim::Doubtful { .. } => (Severity::Caution, "cells.doubtful-claim", "The claimed capacity is doubtful"),
         Claim::Plausible => {
             if f.bench.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
                 f.tell(
@@ -66,15 +62,13 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
             return;
         }
     };
-    let limit = show(limit_ah, Unit::Ah);
-    f.add(severity, Says {
+    f.tell(
+        severity,
         rule,
-        subject: "",
-        source: Source::CommonPractice,
+        Source::CommonPractice,
         title,
-        why: "{$0} is claimed; {$1} is the most to believe at this size. Test the capacity of one before the lot is used.",
-        words: &[&rated, &limit],
-    });
+        "{cell.rated_ah} is claimed; {cell.believed_ah} is the most to believe at this size. Test the capacity of one before the lot is used.",
+    );
 }
 
 fn currents(f: &mut Findings<'_, '_>) {

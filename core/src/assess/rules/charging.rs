@@ -1,7 +1,7 @@
 //! Charger, supply and charge temperature.
 
 use crate::assess::figures::charging::{
-    C_RATE, CHARGER_A, CHARGER_V, LIMIT_A, PER_CELL_V, SUPPLY_A, SUPPLY_HAS_A, TIME_S,
+    C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, PER_CELL_V, SUPPLY_A, SUPPLY_HAS_A, TIME_S,
 };
 use crate::assess::figures::protection::OVER_V;
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
@@ -178,6 +178,21 @@ fn currents(f: &mut Findings<'_, '_>, name: &str) {
             );
         }
     }
+    let wants_supply =
+        bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref()).is_some_and(|c| !c.own_supply);
+    if wants_supply && !bench.is_open(NodeKind::Supply) && bench.plan.module(NodeKind::Supply).is_none() {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.no-supply",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Nothing feeds the charger",
+                why: "“{$0}” does not plug into the wall itself: it wants a supply of {supply.needed_w}.",
+                words,
+            },
+        );
+    }
     if let (Some(needed_a), Some(has_a)) = (l.value(&SUPPLY_A), l.value(&SUPPLY_HAS_A))
         && above(needed_a, has_a)
     {
@@ -228,24 +243,25 @@ fn around(f: &mut Findings<'_, '_>) {
 }
 
 fn temperature(f: &mut Findings<'_, '_>) {
-    let e = &f.bench.plan.environment;
+    let l = &f.bench.ledger;
+    let (coldest_c, hottest_c) = (l.value(&COLDEST_C), l.value(&HOTTEST_C));
     let senses = f.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true));
-    if below(e.charge_min_c, FREEZING_C) && !senses {
+    if coldest_c.is_some_and(|c| below(c, FREEZING_C)) && !senses {
         f.tell(
             Severity::Caution,
             "charging.freezing",
             Source::CommonPractice,
             "Nothing prevents charging below freezing",
-            "Lithium then plates out as metal, unseen, and the cell is unsafe for good. Charge indoors, or take a board that senses temperature.",
+            "It is charged down to {charge.coldest_c}. Lithium then plates out as metal, unseen, and the cell is unsafe for good. Charge indoors, or take a board that senses temperature.",
         );
     }
-    if above(e.charge_max_c, HOT_C) {
+    if hottest_c.is_some_and(|c| above(c, HOT_C)) {
         f.tell(
             Severity::Caution,
             "charging.hot",
             Source::CommonPractice,
             "Charged above 45 °C",
-            "Cells are charged between 10 and 45 °C; warmer costs life quickly.",
+            "It is charged at up to {charge.hottest_c}. Cells are charged between 10 and 45 °C; warmer costs life quickly.",
         );
     }
 }

@@ -1,8 +1,9 @@
 //! The converter between pack and device.
 
+use crate::assess::figures::device::{HIGHEST_V, LOWEST_V};
 use crate::assess::figures::load::{CONTINUOUS_A, HEAT_W};
 use crate::assess::figures::protection::FLAT_DAYS;
-use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, EMPTY_V, FULL_V};
+use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, EMPTY_V, FEED_V, FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::device;
 use crate::limit::{above, below};
@@ -80,6 +81,24 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "voltage.converter-output-current",
             "The converter's output current is over its rating",
             "The device draws more at its output than “{$0}” is rated for.",
+        );
+    }
+    if let (Some(feed_v), Some(highest)) = (l.value(&FEED_V), l.get(HIGHEST_V.id))
+        && above(feed_v, highest.high.unwrap_or(highest.value))
+    {
+        stop(
+            "voltage.output-above-device",
+            "The converter is set above what the device bears",
+            "“{$0}” gives {device.feed_v}; the device bears {device.highest_v}.",
+        );
+    }
+    if let (Some(feed_v), Some(lowest_v)) = (l.value(&FEED_V), l.value(&LOWEST_V))
+        && below(feed_v, lowest_v)
+    {
+        stop(
+            "voltage.output-below-device",
+            "The converter is set below what the device needs",
+            "“{$0}” gives {device.feed_v}; the device needs {device.lowest_v}.",
         );
     }
     match &c.set_point_v {

@@ -7,6 +7,7 @@ use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::figures::protection::{
     BOARD_A, FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, RESERVE_DAYS, TRIP_A,
 };
+use crate::assess::figures::run::{REARM_V, REBOUND_V};
 use crate::assess::figures::voltage::FULL_V;
 use crate::assess::figures::wiring;
 use crate::assess::finding::{Findings, Says, Severity};
@@ -19,9 +20,11 @@ use crate::source::Source;
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
 const HIGH_DISCHARGE_C: f64 = 2.0;
-const HIGH_CHARGE_C: f64 = 0.5;
+const HIGH_CHARGE_C: f64 = 1.0;
 /// A fuse this many times the least rating no longer guards the load. Common practice, no source.
 const USELESS_FACTOR: f64 = 4.0;
+/// Smallest blade fuse that is easily had; a smaller load cannot have a closer one. Common practice, no source.
+const SMALLEST_FUSE_A: f64 = 3.0;
 /// Days from cut-off to the floor that are worth a caution: a month forgotten on a shelf. Common practice, no source.
 const SOON_AT_FLOOR_DAYS: f64 = 30.0;
 
@@ -36,6 +39,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     }
     fuse_limits(f);
     fuse_load(f);
+    chatter(f);
     if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
         f.tell(
             Severity::Caution,
@@ -43,6 +47,22 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Source::Assumed,
             "After a cut-off the pack soon reaches its floor",
             "{pack.standby_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
+        );
+    }
+}
+
+/// A cut-off that closes again on the rebound opens and closes for ever.
+fn chatter(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    if let (Some(rearm_v), Some(rebound_v)) = (l.value(&REARM_V), l.value(&REBOUND_V))
+        && !above(rearm_v, rebound_v)
+    {
+        f.tell(
+            Severity::Caution,
+            "protection.cutoff-chatter",
+            Source::CommonPractice,
+            "The cut-off will chatter",
+            "When it opens, the pack recovers by at least {cutoff.rebound_v}, and it closes again after {cutoff.rearm_v}: it switches to and fro until the pack is damaged.",
         );
     }
 }
@@ -333,7 +353,7 @@ fn fuse_load(f: &mut Findings<'_, '_>) {
             "For {load.peak_s} it certainly bears {fuse.peak_a}; the peak is {load.peak_a}.",
         );
     }
-    if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, USELESS_FACTOR * needed_a)) {
+    if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, (USELESS_FACTOR * needed_a).max(SMALLEST_FUSE_A))) {
         f.tell(
             Severity::Caution,
             "protection.fuse-oversized",

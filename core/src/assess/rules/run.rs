@@ -2,7 +2,7 @@
 
 use crate::assess::figures::cells::PACK_WH;
 use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_RUN_S, WANTED_S};
-use crate::assess::figures::run::{PEAK_V, TIME_S};
+use crate::assess::figures::run::{HOTTEST_USE_C, PEAK_V, TIME_S};
 use crate::assess::figures::voltage::CONVERTER_NEEDS_V;
 use crate::assess::finding::{Findings, Severity};
 use crate::limit::{above, below};
@@ -11,10 +11,21 @@ use crate::source::Source;
 /// Limits for passenger baggage: without asking, and with the airline's approval. IATA DGR (from memory).
 const BAGGAGE_WH: f64 = 100.0;
 const APPROVED_WH: f64 = 160.0;
+/// No cell is used above this. Common practice, no source.
+const CELL_MOST_C: f64 = 60.0;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     time(f);
     brown_out(f);
+    if f.bench.ledger.value(&HOTTEST_USE_C).is_some_and(|c| above(c, CELL_MOST_C)) {
+        f.tell(
+            Severity::Stop,
+            "run.over-60",
+            Source::CommonPractice,
+            "A cell over 60 °C must not be used",
+            "It is used at up to {use.hottest_c}, before its own heat is added. Above 60 °C cells swell, vent and burn.",
+        );
+    }
     let Some(wh) = f.bench.ledger.value(&PACK_WH) else {
         return;
     };

@@ -204,7 +204,7 @@ fn guards(f: &mut Findings<'_, '_>) {
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The discharge ends too deep",
-                why: "“{$0}” opens at {board.over_discharge_v} a cell; the cells are damaged below {cell.floor_v}.",
+                why: "“{$0}” ends the discharge at {guard.pack_v}; the pack is damaged below {pack.floor_v}.",
                 words,
             },
         );
@@ -214,7 +214,7 @@ fn guards(f: &mut Findings<'_, '_>) {
             subject: "",
             source: Source::CommonPractice,
             title: "Only a last resort ends the discharge",
-            why: "“{$0}” is the highest guard and lets the pack go to {pack.cutoff_v}; its sensible end is {pack.empty_v}. Cells last longer if something stops earlier.",
+            why: "“{$0}” is the highest guard, at {guard.pack_v}; the pack's sensible end is {pack.empty_v}. Cells last longer if something stops earlier.",
             words,
         });
     }

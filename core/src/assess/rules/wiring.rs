@@ -1,8 +1,10 @@
 //! Wires, connectors and switches of the line.
 
+use crate::assess::figures::device::LOWEST_V;
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
+use crate::assess::figures::run::LOADED_NOMINAL_V;
 use crate::assess::figures::voltage::FULL_V;
-use crate::assess::figures::wiring::{DROP_SHARE, LIMIT_A, PEAK_LIMIT_A};
+use crate::assess::figures::wiring::{DROP_SHARE, DROP_V, LIMIT_A, PEAK_LIMIT_A};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
 use crate::limit::{above, below};
@@ -89,6 +91,23 @@ fn wires(f: &mut Findings<'_, '_>) {
 }
 
 fn drop(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    if f.bench.converter().is_none()
+        && let (Some(loaded_v), Some(drop_v), Some(lowest_v)) =
+            (l.value(&LOADED_NOMINAL_V), l.value(&DROP_V), l.value(&LOWEST_V))
+        && below(loaded_v, lowest_v)
+        && !below(loaded_v + drop_v, lowest_v)
+    {
+        f.tell(
+            Severity::Stop,
+            "wiring.drop-below-device",
+            Source::CircuitLaw,
+            "The wires take the volts the device needs",
+            "Half full and under load {run.loaded_nominal_v} reach the device, which needs {device.lowest_v}; without the \
+             {wire.drop_v} lost in the wires it would live. Thicker or shorter wire.",
+        );
+        return;
+    }
     let Some(share) = f.bench.ledger.value(&DROP_SHARE) else {
         return;
     };

@@ -39,7 +39,7 @@ const more = computed(() => (found.value?.options.length ?? 0) - options.value.l
 
 /** One scale for all rows: from a little under the lowest to a little over the highest volts drawn. */
 const scale = computed(() => {
-  const volts = options.value.flatMap((o) => [o.loaded_empty_v ?? o.empty_v, o.full_v])
+  const volts = options.value.flatMap((o) => [o.empty_v, o.full_v])
   for (const v of [found.value?.lowest_v, found.value?.highest_v]) if (v != null) volts.push(v)
   if (!volts.length) return null
   const raw = Math.max(Math.max(...volts) - Math.min(...volts), 1)

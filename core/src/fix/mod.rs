@@ -1,0 +1,141 @@
+//! Fixes: the smallest changes to a plan that clear a finding, each tried before it is offered.
+//!
+//! `moves` says which changes are worth trying for a rule; here each is applied to a copy of the plan and judged by
+//! the same `assess`. A fix is offered only if the finding goes and no stop comes.
+
+mod moves;
+mod tries;
+
+use std::collections::HashSet;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::assess::{Assessment, Finding, Severity, assess};
+use crate::phrase::Phrase;
+use crate::plan::{Change, Choice, FieldError, Plan, apply};
+use crate::suggest::{Catalogue, place_pointer, suggest};
+use tries::Try;
+
+/// Most fixes offered for one finding: more is a list, not a choice.
+const MOST_FIXES: usize = 3;
+/// Rounds in which parts that no longer suit a changed voltage are exchanged along with it.
+const MENDING_ROUNDS: usize = 6;
+
+/// One way to clear a finding.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Fix {
+    /// What it does, in a few words: the button.
+    pub label: String,
+    /// The changes to the plan, made in order.
+    pub changes: Vec<Change>,
+    /// Titles of the cautions that come with it.
+    pub brings: Vec<Phrase>,
+}
+
+/// Fixes for the finding of that key, the best first; none if there is no change that clears it.
+///
+/// Refuses a plan that cannot stand, and a key that the plan does not bring.
+pub fn fixes(plan: &Plan, catalogue: &Catalogue, key: &str) -> Result<Vec<Fix>, Vec<FieldError>> {
+    let before = assess(plan)?;
+    let Some(finding) = before.findings.iter().find(|f| f.key == key) else {
+        return Err(vec![FieldError {
+            field: "/finding".to_owned(),
+            message: format!("this plan has no finding “{key}”"),
+        }]);
+    };
+    let judge = Judge { plan, catalogue, before: &before, finding };
+    let mut found: Vec<Fix> = vec![];
+    for a_move in moves::of(plan, &before, finding) {
+        let fix = tries::of(plan, catalogue, &a_move)?.into_iter().find_map(|a_try| judge.fix(a_try));
+        found.extend(fix.filter(|fix| found.iter().all(|f| f.changes != fix.changes)));
+    }
+    // A stable sort: at equal cost the smaller change stays first.
+    found.sort_by_key(|fix| fix.brings.len());
+    found.truncate(MOST_FIXES);
+    Ok(found)
+}
+
+/// What a try is measured against.
+struct Judge<'a> {
+    plan: &'a Plan,
+    catalogue: &'a Catalogue,
+    before: &'a Assessment,
+    finding: &'a Finding,
+}
+
+impl Judge<'_> {
+    /// The try as a fix, if it clears the finding and brings no stop.
+    fn fix(&self, a_try: Try) -> Option<Fix> {
+        let mut changes = a_try.changes;
+        let mut trial = self.trial(&changes)?;
+        let mut companions = Companions::default();
+        if a_try.mends {
+            for _ in 0..MENDING_ROUNDS {
+                let Some(stop) = self.new_stops(&trial.1).next().cloned() else {
+                    break;
+                };
+                changes.extend(self.mend(&trial, &stop, &mut companions)?);
+                trial = self.trial(&changes)?;
+            }
+        }
+        let cleared = trial.1.findings.iter().all(|f| f.key != self.finding.key);
+        if !cleared || self.new_stops(&trial.1).next().is_some() {
+            return None;
+        }
+        let known: HashSet<&str> = self.before.findings.iter().map(|f| f.key.as_str()).collect();
+        let brings = trial.1.findings.iter().filter(|f| f.severity == Severity::Caution);
+        let brings = brings.filter(|f| !known.contains(f.key.as_str())).map(|f| f.title.clone()).collect();
+        Some(Fix { label: format!("{}{}", a_try.label, companions.words()), changes, brings })
+    }
+
+    /// Exchanges the part that a stop is about; without a fitting one its place is left open, to be chosen anew.
+    fn mend(&self, trial: &(Plan, Assessment), stop: &Finding, companions: &mut Companions) -> Option<Vec<Change>> {
+        let place = moves::place_of(&trial.0, &trial.1, stop)?;
+        let word = moves::place_word(&trial.0, &place);
+        let found = suggest(&trial.0, self.catalogue, &place).ok()?;
+        if let Some(part) = found.into_iter().find(|s| s.worst != Some(Severity::Stop) && !s.chosen) {
+            companions.exchanged.push(word);
+            return Some(part.changes);
+        }
+        companions.exchanged.retain(|w| *w != word);
+        companions.opened.push(word);
+        Some(vec![Change::put(place_pointer(&trial.0, &place)?, Choice::<()>::Open)])
+    }
+
+    fn trial(&self, changes: &[Change]) -> Option<(Plan, Assessment)> {
+        let plan = apply(self.plan, changes).ok()?;
+        let assessment = assess(&plan).ok()?;
+        Some((plan, assessment))
+    }
+
+    /// Stops of a trial that the plan did not have.
+    fn new_stops<'t>(&'t self, trial: &'t Assessment) -> impl Iterator<Item = &'t Finding> {
+        trial
+            .findings
+            .iter()
+            .filter(|f| f.severity == Severity::Stop && !self.before.findings.iter().any(|b| b.key == f.key))
+    }
+}
+
+/// Parts that had to change along with a fix, by the word for their place.
+#[derive(Default)]
+struct Companions {
+    exchanged: Vec<String>,
+    opened: Vec<String>,
+}
+
+impl Companions {
+    fn words(mut self) -> String {
+        self.exchanged.dedup();
+        self.opened.dedup();
+        let mut words = String::new();
+        if !self.exchanged.is_empty() {
+            words += &format!(", with another {}", self.exchanged.join(" and "));
+        }
+        if !self.opened.is_empty() {
+            words += &format!(", then choose the {} anew", self.opened.join(" and "));
+        }
+        words
+    }
+}

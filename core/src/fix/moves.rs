@@ -1,0 +1,227 @@
+//! Which changes are worth trying for which rule, the smallest first.
+
+use serde_json::{Value, json};
+
+use crate::assess::{Assessment, Finding};
+use crate::plan::{NodeKind, Plan, StateName};
+
+/// A kind of change; `tries` makes it concrete.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Move {
+    /// One place of the document takes another value.
+    Put { at: String, value: Value, label: String },
+    /// Another part of the catalogue at a place.
+    Part { place: String },
+    /// The part of the catalogue nearest in size to the one that is there: fuses and wires.
+    Nearest { place: String },
+    /// More cells in parallel.
+    MoreParallel,
+    /// More layers of the same strip.
+    MoreLayers,
+    /// More of the same strip side by side.
+    MoreStrips,
+    /// Another way to match the voltage, direct or through a converter, with the parts that suit it.
+    Voltage { regulated: bool },
+}
+
+fn put(at: impl Into<String>, value: impl Into<Value>, label: impl Into<String>) -> Move {
+    Move::Put { at: at.into(), value: value.into(), label: label.into() }
+}
+
+/// The moves for a finding. A rule without an entry has no fix but the maker's own work.
+pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> {
+    let subject = finding.key.split_once('@').map_or("", |(_, subject)| subject);
+    let part = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Part { place });
+    let nearest = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Nearest { place });
+    let these = |moves: &[Option<Move>]| moves.iter().flatten().cloned().collect::<Vec<_>>();
+    let cell = || Some(Move::Part { place: "cell".to_owned() });
+    let strip = || Some(Move::Part { place: "strip".to_owned() });
+    let subject_part = || Some(Move::Part { place: subject.to_owned() });
+    let thicker = |run: &str| Some(Move::Nearest { place: run.to_owned() });
+    let voltage = || [Move::Voltage { regulated: false }, Move::Voltage { regulated: true }];
+    match finding.rule.as_str() {
+        "device.old-cells-fit" => {
+            vec![put("/device/original/cells_fit", false, "I block the bay or cut its wire")]
+        }
+        "voltage.full-above-device"
+        | "voltage.full-in-tolerance"
+        | "voltage.loaded-below-device"
+        | "voltage.over-touch-limit"
+        | "voltage.faster-motor"
+        | "voltage.charge-unused" => voltage().to_vec(),
+        "voltage.nothing-usable" => [these(&[Some(Move::MoreParallel), cell()]), voltage().to_vec()].concat(),
+        "voltage.no-guard" => these(&[part(NodeKind::Board), part(NodeKind::CutOff), part(NodeKind::Alarm)]),
+        "voltage.alarm-only" | "voltage.guard-below-floor" | "voltage.last-resort-guard" => {
+            these(&[part(NodeKind::Board), part(NodeKind::CutOff)])
+        }
+        "voltage.converter-input-high"
+        | "voltage.converter-input-low"
+        | "voltage.converter-input-current"
+        | "voltage.converter-output-current"
+        | "voltage.converter-heat"
+        | "voltage.boost-overfed"
+        | "voltage.buck-headroom"
+        | "voltage.output-above-device"
+        | "voltage.output-below-device" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
+        "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
+        "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
+        "cells.doubtful-claim" => these(&[believed(assessment), cell()]),
+        "cells.salvaged-untested" => {
+            these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])
+        }
+        "cells.over-rating" | "cells.peak-over-rating" | "run.brown-out" => these(&[Some(Move::MoreParallel), cell()]),
+        "run.shorter-than-before" | "run.shorter-than-wanted" => these(&[Some(Move::MoreParallel), cell()]),
+        "brick.strip-over-current" | "brick.strip-over-peak" => {
+            these(&[Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
+        }
+        "protection.no-over-current" => these(&[part(NodeKind::Fuse), part(NodeKind::Board)]),
+        "protection.charger-round-board" => these(&[charge_through_board(plan)]),
+        "protection.charge-side-only" => these(&[load_through_board(plan)]),
+        "protection.other-series"
+        | "protection.other-chemistry"
+        | "protection.board-over-current"
+        | "protection.trip-in-peak"
+        | "protection.no-balancing"
+        | "protection.bleed-weak"
+        | "protection.no-temperature"
+        | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),
+        "protection.trip-above-cells" => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
+        "protection.cutoff-chatter" => these(&[part(NodeKind::CutOff)]),
+        "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
+            these(&[nearest(NodeKind::Fuse)])
+        }
+        "protection.fuse-above-strips" => {
+            these(&[nearest(NodeKind::Fuse), Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
+        }
+        "protection.fuse-above-wire" => these(&[nearest(NodeKind::Fuse), thicker(subject)]),
+        "protection.fuse-above-connector" => these(&[nearest(NodeKind::Fuse), subject_part()]),
+        "protection.fuse-nuisance" | "protection.fuse-peak" | "protection.fuse-oversized" => {
+            these(&[nearest(NodeKind::Fuse)])
+        }
+        "charging.over-board" | "charging.ended-by-guard" => these(&[part(NodeKind::Charger), part(NodeKind::Board)]),
+        "charging.over-jack" => these(&[subject_part(), part(NodeKind::Charger)]),
+        "charging.no-supply" | "charging.supply-weak" => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
+        "charging.no-current-limit"
+        | "charging.old-charger"
+        | "charging.over-volts"
+        | "charging.slightly-over"
+        | "charging.other-count"
+        | "charging.over-cells"
+        | "charging.fast"
+        | "charging.slow"
+        | "charging.below-full" => these(&[part(NodeKind::Charger)]),
+        "charging.old-charger-fits" => vec![put("/device/original/charger_fits", false, "I change the jack")],
+        "charging.freezing" => these(&[
+            Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
+            part(NodeKind::Board),
+        ]),
+        "charging.hot" => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
+        "run.over-60" => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
+        "wiring.wire-over-current" | "wiring.wire-over-peak" | "wiring.thinner-than-before" => {
+            these(&[thicker(subject)])
+        }
+        "wiring.drop" | "wiring.drop-below-device" => these(&[worst_run(assessment).as_deref().and_then(thicker)]),
+        "wiring.bare-live-pins" => these(&[swap_halves(plan, subject), subject_part()]),
+        "wiring.connector-over-current"
+        | "wiring.connector-peak"
+        | "wiring.connector-volts"
+        | "wiring.unkeyed"
+        | "wiring.switch-over-current"
+        | "wiring.switch-peak"
+        | "wiring.switch-volts"
+        | "wiring.switch-not-dc" => these(&[subject_part()]),
+        _ => vec![],
+    }
+}
+
+/// The place whose part a stop is about, for exchanging it along with a changed voltage.
+pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<String> {
+    of(plan, assessment, stop).into_iter().find_map(|m| match m {
+        Move::Part { place } | Move::Nearest { place } => Some(place),
+        _ => None,
+    })
+}
+
+/// A place in a word: "board", "charger", "wire".
+pub fn place_word(plan: &Plan, place: &str) -> String {
+    match plan.node(place).map(|n| n.kind) {
+        Some(NodeKind::Board) => "board",
+        Some(NodeKind::Fuse) => "fuse",
+        Some(NodeKind::Switch) => "switch",
+        Some(NodeKind::Connector) => "plug",
+        Some(NodeKind::Converter) => "converter",
+        Some(NodeKind::CutOff) => "cut-off",
+        Some(NodeKind::Alarm) => "alarm",
+        Some(NodeKind::Jack) => "jack",
+        Some(NodeKind::Charger) => "charger",
+        Some(NodeKind::Supply) => "supply",
+        Some(NodeKind::Pack | NodeKind::Device) => place,
+        None if plan.runs.iter().any(|r| r.id == place) => "wire",
+        None => place,
+    }
+    .to_owned()
+}
+
+fn node_of(plan: &Plan, kind: NodeKind) -> Option<String> {
+    plan.nodes.iter().find(|n| n.kind == kind).map(|n| n.id.clone())
+}
+
+/// Count on the reading, or take the converter out and set it before it is connected again.
+fn set_point(plan: &Plan) -> Vec<Move> {
+    let Some(i) = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter) else {
+        return vec![];
+    };
+    let Some(c) = plan.nodes[i].module().and_then(|m| m.converts.as_ref()) else {
+        return vec![];
+    };
+    let at = format!("/nodes/{i}/part/part/module/converts");
+    let mut moves = vec![];
+    if let Some(read) = &c.set_point_v {
+        let shown = crate::quantity::show(read.value, crate::quantity::Unit::V);
+        moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} as read")));
+    }
+    let anew = crate::plan::Converts { set_point_v: None, wired_in: false, ..c.clone() };
+    moves.push(put(at, json!(anew), "Take it out, set it and read it first"));
+    moves
+}
+
+fn believed(assessment: &Assessment) -> Option<Move> {
+    let believed_ah = assessment.figure("cell.believed_ah")?.value;
+    let shown = crate::quantity::show(believed_ah, crate::quantity::Unit::Ah);
+    Some(put("/packs/0/cell/part/rated_ah", believed_ah, format!("Count on {shown}")))
+}
+
+/// Leads the charge run that ends at the pack to the board instead.
+fn charge_through_board(plan: &Plan) -> Option<Move> {
+    let board = node_of(plan, NodeKind::Board)?;
+    let way = plan.way(NodeKind::Charger, NodeKind::Pack, StateName::Charging);
+    let last = way.runs.last()?;
+    let i = plan.runs.iter().position(|r| r.id == last.id)?;
+    let pack = &plan.main_pack()?.id;
+    let end = if &last.to == pack { "to" } else { "from" };
+    Some(put(format!("/runs/{i}/{end}"), board, "Charge through the board"))
+}
+
+/// Leads the load run that starts at the pack from the board instead.
+fn load_through_board(plan: &Plan) -> Option<Move> {
+    let board = node_of(plan, NodeKind::Board)?;
+    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let first = way.runs.first()?;
+    let i = plan.runs.iter().position(|r| r.id == first.id)?;
+    let pack = &plan.main_pack()?.id;
+    let end = if &first.from == pack { "from" } else { "to" };
+    Some(put(format!("/runs/{i}/{end}"), board, "Feed the load through the board"))
+}
+
+fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.id == node)?;
+    plan.nodes[i].connector()?;
+    Some(put(format!("/nodes/{i}/part/part/connector/live_pins_bare"), false, "Swap the halves"))
+}
+
+/// The run that loses most.
+fn worst_run(assessment: &Assessment) -> Option<String> {
+    let drops = assessment.figures.iter().filter_map(|f| Some((f.value, f.id.strip_prefix("wire.ohm@")?)));
+    drops.max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, run)| run.to_owned())
+}

@@ -1,0 +1,103 @@
+//! Moves made concrete: labelled sets of changes, in the order in which they are tried.
+
+use super::moves::Move;
+use crate::assess::Severity;
+use crate::plan::{Change, FieldError, Plan};
+use crate::suggest::{Catalogue, Suggestion, options, suggest};
+use crate::voltage::FeedPath;
+use crate::wiring::area_mm2;
+
+/// Most cells in parallel, layers and strips that are tried beyond those that are there.
+const MOST_MORE: u32 = 12;
+const MOST_LAYERS: u32 = 4;
+
+/// A labelled change to be judged.
+pub struct Try {
+    pub label: String,
+    pub changes: Vec<Change>,
+    /// Whether parts that no longer suit are exchanged along with it.
+    pub mends: bool,
+}
+
+impl Try {
+    fn plain(label: String, changes: Vec<Change>) -> Try {
+        Try { label, changes, mends: false }
+    }
+}
+
+/// The tries of a move; the first that clears the finding is the fix.
+pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError>> {
+    Ok(match a_move {
+        Move::Put { at, value, label } => vec![Try::plain(label.clone(), vec![Change::put(at.clone(), value)])],
+        Move::Part { place } => parts(suggest(plan, catalogue, place)?),
+        Move::Nearest { place } => {
+            let mut found = suggest(plan, catalogue, place)?;
+            if let Some(now) = size_now(plan, place) {
+                let distance = |s: &Suggestion| (size_of(s).unwrap_or(f64::MAX) / now).ln().abs();
+                found.sort_by(|a, b| distance(a).total_cmp(&distance(b)));
+            }
+            parts(found)
+        }
+        Move::MoreParallel => {
+            let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
+            let more =
+                |n: u32| Try { label: format!("{n} cells in parallel"), changes: with_strips(plan, n), mends: true };
+            (now + 1..=now + MOST_MORE).map(more).collect()
+        }
+        Move::MoreLayers => strip_counts(plan, "layers", MOST_LAYERS, |n| match n {
+            2 => "Two layers of strip".to_owned(),
+            n => format!("{n} layers of strip"),
+        }),
+        Move::MoreStrips => strip_counts(plan, "side_by_side", MOST_LAYERS, |n| format!("{n} strips side by side")),
+        Move::Voltage { regulated } => {
+            let mut found = options(plan)?.options;
+            found.retain(|o| o.worst != Some(Severity::Stop) && !o.chosen);
+            found.retain(|o| (o.path != FeedPath::Direct) == *regulated);
+            // The chemistry that is there keeps its cells: the smaller change.
+            found.sort_by_key(|o| plan.main_pack().is_none_or(|p| p.chemistry != Some(o.chemistry)));
+            found.into_iter().map(|o| Try { label: o.name, changes: o.changes, mends: true }).collect()
+        }
+    })
+}
+
+fn parts(found: Vec<Suggestion>) -> Vec<Try> {
+    found.into_iter().filter(|s| !s.chosen).map(|s| Try::plain(s.offer.name, s.changes)).collect()
+}
+
+/// More cells in parallel; strips that lie one to a cell grow with them.
+fn with_strips(plan: &Plan, parallel: u32) -> Vec<Change> {
+    let mut changes = vec![Change::put("/packs/0/parallel", parallel)];
+    if let Some(pack) = plan.main_pack()
+        && let Some(strip) = pack.strip.part()
+        && Some(strip.side_by_side) == pack.parallel
+    {
+        changes.push(Change::put("/packs/0/strip/part/side_by_side", parallel));
+    }
+    changes
+}
+
+fn strip_counts(plan: &Plan, field: &str, most: u32, label: impl Fn(u32) -> String) -> Vec<Try> {
+    let Some(strip) = plan.main_pack().and_then(|p| p.strip.part()) else {
+        return vec![];
+    };
+    let now = if field == "layers" { strip.layers } else { strip.side_by_side };
+    let at = format!("/packs/0/strip/part/{field}");
+    (now + 1..=now + most).map(|n| Try::plain(label(n), vec![Change::put(at.clone(), n)])).collect()
+}
+
+/// Rating of the fuse, or cross-section of the wire, at a place.
+fn size_now(plan: &Plan, place: &str) -> Option<f64> {
+    match plan.node(place) {
+        Some(node) => node.fuse().map(|f| f.rating_a),
+        None => plan.runs.iter().find(|r| r.id == place)?.wire.part().map(|w| area_mm2(&w.size)),
+    }
+}
+
+/// The same of a part that is suggested.
+fn size_of(suggestion: &Suggestion) -> Option<f64> {
+    let part = suggestion.changes.first()?.value.get("part")?;
+    if let Some(rating_a) = part.pointer("/fuse/rating_a") {
+        return rating_a.as_f64();
+    }
+    serde_json::from_value(part.get("size")?.clone()).ok().map(|size| area_mm2(&size))
+}
