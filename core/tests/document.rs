@@ -3,7 +3,7 @@
 mod common;
 
 use brick_core::assess::{Severity, Verdict, assess};
-use brick_core::plan::{ReadError, VERSION};
+use brick_core::plan::{ReadError, VERSION, differences};
 use brick_core::suggest::suggest;
 use brick_core::{Catalogue, Plan};
 use common::{sound, with};
@@ -101,4 +101,29 @@ fn the_best_part_of_every_place_of_the_demo_brings_no_stop() {
     let wrong = boards.iter().find(|s| s.offer.name.contains("3 series Li-ion")).unwrap();
     assert!(wrong.reasons.iter().any(|r| r.text.contains("another series count")), "{:?}", wrong.reasons);
     assert!(suggest(&plan, &catalogue, "kitchen").is_err());
+}
+
+#[test]
+fn what_changed_between_two_revisions_is_told_in_words() {
+    let told = |changes: &[(&str, serde_json::Value)]| -> Vec<String> {
+        let said = |v: Option<String>| v.unwrap_or_else(|| "nothing".to_owned());
+        differences(&sound(), &with(&sound(), changes))
+            .into_iter()
+            .map(|d| format!("{}: {} -> {}", d.what, said(d.before), said(d.after)))
+            .collect()
+    };
+    assert!(told(&[]).is_empty());
+    assert_eq!(told(&[("fuse/rating_a", json!(20.0))]), ["fuse, rating: 15 A -> 20 A"]);
+    assert_eq!(told(&[("packs/0/parallel", json!(3))]), ["parallel: 2 -> 3"]);
+    assert_eq!(told(&[("fuse", json!({"state": "none"}))]), ["fuse: blade 15 A -> none"]);
+    assert_eq!(told(&[("device/highest_v", json!(null))]), ["device, highest: 17 V measured -> nothing"]);
+    assert_eq!(told(&[("device/original/wire/awg", json!(14))]), ["device, original, wire: 16 AWG -> 14 AWG"]);
+    assert_eq!(
+        told(&[("device/loads/1/draw/value_a/value", json!(25.0)), ("device/loads/1/duration_s", json!(0.2))]),
+        ["device, start, draw: 20 A measured -> 25 A measured", "device, start, duration: 0.4 s -> 0.2 s"]
+    );
+    // Another part is one difference, not one for each of its figures.
+    assert_eq!(told(&[("charger", common::charger(16.8, 4.0))]), ["charger, output: 2 A -> 4 A"]);
+    let accepted = json!([{"finding": "wiring.drop", "reason": "seldom used"}]);
+    assert_eq!(told(&[("accepted", accepted)]), ["accepted, wiring.drop: nothing -> seldom used"]);
 }

@@ -7,6 +7,7 @@ use std::sync::Arc;
 
 use anyhow::{Context, Result};
 use brick_e2e::Browser;
+use dense_brick::pairing::Pairing;
 use dense_brick::{Config, store};
 use libtest_mimic::{Arguments, Failed, Trial};
 use rocket::Shutdown;
@@ -89,7 +90,7 @@ async fn open() -> Result<House> {
     sqlx::query("drop database if exists dense_brick_browser with (force)").execute(&admin).await?;
     sqlx::query("create database dense_brick_browser").execute(&admin).await?;
     let (server, _) = url.rsplit_once('/').context("DATABASE_URL names no database")?;
-    let pool = store::open(&format!("{server}/{name}")).await?;
+    let pool = store::open(&format!("{server}/{name}"), &std::env::temp_dir()).await?;
     let root = root();
     let demo = store::demo::read(&root.join("demo"))?;
     store::demo::load(&pool, &demo).await?;
@@ -98,9 +99,16 @@ async fn open() -> Result<House> {
     let listener = std::net::TcpListener::bind("127.0.0.1:0")?;
     let port = listener.local_addr()?.port();
     drop(listener);
-    let config =
-        Config { address: "127.0.0.1".parse()?, port, web_dir, demo_dir: root.join("demo"), handle_signals: false };
-    let rocket = dense_brick::build(config, pool).ignite().await?;
+    let config = Config {
+        address: "127.0.0.1".parse()?,
+        port,
+        web_dir,
+        demo_dir: root.join("demo"),
+        backups: std::env::temp_dir().join(format!("dense-brick-browser-{}", std::process::id())),
+        lan: false,
+        handle_signals: false,
+    };
+    let rocket = dense_brick::build(config, pool, Pairing::closed()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
     let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;

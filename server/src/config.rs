@@ -14,6 +14,10 @@ pub struct Config {
     pub web_dir: PathBuf,
     /// Folder of the demo data.
     pub demo_dir: PathBuf,
+    /// Folder that backups are kept in before a migration or a restore.
+    pub backups: PathBuf,
+    /// Whether the workshop's network is served, to browsers that were paired.
+    pub lan: bool,
     /// Whether the server ends itself on Ctrl-C and SIGTERM.
     pub handle_signals: bool,
 }

@@ -4,22 +4,25 @@ pub mod api;
 pub mod cli;
 pub mod config;
 mod guard;
+pub mod pairing;
 mod problem;
+pub mod schema;
 mod site;
 pub mod store;
 
 pub use config::Config;
 pub use problem::Problem;
 
+use pairing::Pairing;
 use rocket::data::{Limits, ToByteUnit};
 use rocket::{Build, Rocket};
 use sqlx::PgPool;
 
 /// Largest request body: a plan of 400 cells with its parts is well under a tenth of it.
-const BODY_LIMIT_KIB: u64 = 512;
+pub(crate) const BODY_LIMIT_KIB: u64 = 512;
 
 /// The server, ready to launch: tests and the program start the same thing.
-pub fn build(config: Config, pool: PgPool) -> Rocket<Build> {
+pub fn build(config: Config, pool: PgPool, pairing: Pairing) -> Rocket<Build> {
     let figment = rocket::Config::figment()
         .merge(("address", config.address))
         .merge(("port", config.port))
@@ -31,9 +34,10 @@ pub fn build(config: Config, pool: PgPool) -> Rocket<Build> {
         .merge(("limits", Limits::default().limit("json", BODY_LIMIT_KIB.kibibytes())));
     rocket::custom(figment)
         .manage(pool)
+        .manage(pairing)
         .mount("/api", api::routes())
         .register("/api", api::catchers())
-        .attach(guard::HostGuard::new(&config))
+        .attach(guard::Guard::new(&config))
         .mount("/", guard::routes())
         .mount("/", site::routes())
         .register("/", site::catchers())

@@ -1,6 +1,6 @@
 //! Every refusal and fault as `application/problem+json`. The one place that maps errors to HTTP.
 
-use brick_core::plan::FieldError;
+use brick_core::plan::{FieldError, ReadError};
 use rocket::http::{ContentType, Status};
 use rocket::response::Responder;
 use rocket::serde::json::serde_json;
@@ -64,6 +64,20 @@ impl Problem {
 impl From<Vec<FieldError>> for Problem {
     fn from(errors: Vec<FieldError>) -> Self {
         Problem::fields(errors)
+    }
+}
+
+impl From<ReadError> for Problem {
+    fn from(error: ReadError) -> Self {
+        match error {
+            ReadError::Fields(errors) => Problem::fields(errors),
+            ReadError::Shape { ref field, .. } => {
+                let errors = vec![FieldError { field: field.clone(), message: error.to_string() }];
+                let detail = error.to_string();
+                Problem { errors, ..Problem::new(Status::UnprocessableEntity, "This file is damaged", detail) }
+            }
+            other => Problem::new(Status::UnprocessableEntity, "This file cannot be taken", other.to_string()),
+        }
     }
 }
 

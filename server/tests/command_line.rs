@@ -42,3 +42,45 @@ fn serving_without_a_database_says_what_is_missing() {
     assert!(!out.status.success());
     assert!(String::from_utf8(out.stderr).unwrap().contains("--database-url"));
 }
+
+#[test]
+fn the_committed_schema_is_current_takes_every_plan_and_refuses_what_is_none() {
+    let out = run(&["schema"]);
+    let now = String::from_utf8(out.stdout).unwrap();
+    let kept = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../docs/plan.schema.json")).unwrap();
+    assert!(kept == now, "docs/plan.schema.json is stale: cargo run -p dense-brick -- schema > docs/plan.schema.json");
+
+    let schema = jsonschema::draft202012::new(&serde_json::from_str(&now).unwrap()).unwrap();
+    let mut plans = vec![];
+    for file in std::fs::read_dir(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/plans")).unwrap() {
+        let text = std::fs::read_to_string(file.unwrap().path()).unwrap();
+        plans.push(serde_json::from_str::<serde_json::Value>(&text).unwrap());
+    }
+    plans.push(serde_json::to_value(brick_core::Plan::blank("Kite reel")).unwrap());
+    for plan in &plans {
+        let faults: Vec<_> = schema.iter_errors(plan).map(|e| e.to_string()).collect();
+        assert!(faults.is_empty(), "{}: {faults:?}", plan["name"]);
+    }
+    let spoil = |pointer: &str, value: serde_json::Value| {
+        let mut plan = plans[0].clone();
+        *plan.pointer_mut(pointer).unwrap() = value;
+        schema.is_valid(&plan)
+    };
+    assert!(!spoil("/version", serde_json::json!(2)));
+    assert!(!spoil("/packs/0/series", serde_json::json!("four")));
+    assert!(!spoil("/environment", serde_json::json!({"use_min_c": 0.0})));
+    assert!(!spoil("/device", serde_json::json!({"kind": "kitchen"})));
+}
+
+#[test]
+fn every_command_explains_itself() {
+    for arguments in
+        [&["--help"][..], &["assess", "--help"], &["serve", "--help"], &["backup", "--help"], &["restore", "--help"]]
+    {
+        let out = run(arguments);
+        assert!(out.status.success(), "{arguments:?}");
+        assert!(String::from_utf8(out.stdout).unwrap().contains("Usage: dense-brick"), "{arguments:?}");
+    }
+    let out = run(&["kitchen"]);
+    assert!(!out.status.success() && out.stdout.is_empty() && !out.stderr.is_empty());
+}

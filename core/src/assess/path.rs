@@ -16,6 +16,7 @@ use super::ledger::{Input, at, fig, fig_at, from_plan};
 use super::stage::Stage;
 use crate::plan::{NodeKind, Step};
 use crate::quantity::Unit;
+use crate::wiring::BothSizes;
 use charge::charge_links;
 use limits::{Ceiling, Limit};
 
@@ -60,6 +61,8 @@ pub struct Link {
     pub label: &'static str,
     /// Which one.
     pub detail: String,
+    /// For a wire: its size in both systems.
+    pub size: Option<BothSizes>,
     /// The stage that decides it.
     pub stage: Stage,
     /// Continuous limit referred to the battery side; absent is unknown.
@@ -184,6 +187,7 @@ fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand])
         id,
         label: ceiling.label,
         detail: ceiling.detail,
+        size: ceiling.size,
         stage: ceiling.stage,
         continuous_a,
         figure,

@@ -13,8 +13,10 @@ pub const VERSION: u32 = 1;
 #[derive(Debug, Error)]
 pub enum ReadError {
     /// Not JSON, or not in the shape of a plan.
-    #[error("line {line}, column {column}: {reason}")]
+    #[error("line {line}, column {column}, {field}: {reason}")]
     Shape {
+        /// JSON pointer of the field, as far as it could be read.
+        field: String,
         /// Line of the document.
         line: usize,
         /// Column of that line.
@@ -42,9 +44,13 @@ pub enum ReadError {
 impl Plan {
     /// Reads a plan from its JSON text and checks it.
     pub fn from_json(text: &str) -> Result<Plan, ReadError> {
-        let shape =
-            |e: serde_json::Error| ReadError::Shape { line: e.line(), column: e.column(), reason: e.to_string() };
-        let raw: serde_json::Value = serde_json::from_str(text).map_err(shape)?;
+        let shape = |field: String, e: &serde_json::Error| {
+            // The place stands before the reason already.
+            let told = e.to_string();
+            let reason = told.split(" at line ").next().unwrap_or_default().to_owned();
+            ReadError::Shape { field, line: e.line(), column: e.column(), reason }
+        };
+        let raw: serde_json::Value = serde_json::from_str(text).map_err(|e| shape("/".to_owned(), &e))?;
         let format = raw.get("format").and_then(|v| v.as_str()).unwrap_or("nothing");
         if format != FORMAT {
             return Err(ReadError::Format { found: format.to_owned() });
@@ -54,7 +60,11 @@ impl Plan {
         {
             return Err(ReadError::Newer { found });
         }
-        let plan: Plan = serde_json::from_str(text).map_err(shape)?;
+        let reader = &mut serde_json::Deserializer::from_str(text);
+        let plan: Plan = serde_path_to_error::deserialize(reader).map_err(|error| {
+            let path = error.path().to_string().replace(['.', '['], "/").replace(']', "");
+            shape(format!("/{path}"), error.inner())
+        })?;
         plan.check().map_err(ReadError::Fields)?;
         Ok(plan)
     }

@@ -2,6 +2,9 @@
 
 use std::f64::consts::PI;
 
+use serde::Serialize;
+use utoipa::ToSchema;
+
 use crate::plan::{Insulation, Wire, WireSize};
 
 /// Resistivity of annealed copper at 20 C, in ohm metres. IEC 60028.
@@ -123,6 +126,30 @@ pub fn size_name(size: &WireSize) -> String {
     }
 }
 
+/// A cross-section in both systems, for screens that show one or the other.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BothSizes {
+    /// Cross-section.
+    pub area_mm2: f64,
+    /// The gauge, or the nearest to a metric size: "14 AWG".
+    pub awg: String,
+    /// Whether the wire is of that gauge, not only near it.
+    pub is_awg: bool,
+}
+
+/// A wire size in both systems. The nearest gauge: n = 36 - 39 ln(d / 0.127 mm) / ln 92, rounded. ASTM B258.
+pub fn both_sizes(size: &WireSize) -> BothSizes {
+    let area_mm2 = area_mm2(size);
+    let (awg, is_awg) = match *size {
+        WireSize::Awg { awg } => (awg, true),
+        WireSize::Metric { .. } => {
+            let diameter_mm = (4.0 * area_mm2 / PI).sqrt();
+            ((36.0 - 39.0 * (diameter_mm / 0.127).ln() / 92f64.ln()).round() as i32, false)
+        }
+    };
+    BothSizes { area_mm2, awg: size_name(&WireSize::Awg { awg }), is_awg }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -174,5 +201,9 @@ mod tests {
         assert_eq!(size_name(&WireSize::Awg { awg: 14 }), "14 AWG");
         assert_eq!(size_name(&WireSize::Awg { awg: -3 }), "4/0 AWG");
         assert_eq!(size_name(&WireSize::Metric { area_mm2: 0.75 }), "0.75 mm²");
+        // ASTM B258: 18 AWG has 0.823 mm2, 19 AWG 0.653.
+        let both = both_sizes(&WireSize::Metric { area_mm2: 0.75 });
+        assert_eq!((both.awg.as_str(), both.is_awg, both.area_mm2), ("18 AWG", false, 0.75));
+        assert!(both_sizes(&WireSize::Awg { awg: 14 }).is_awg);
     }
 }

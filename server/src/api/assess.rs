@@ -1,6 +1,7 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
 use brick_core::assess::DischargeCurve;
+use brick_core::fix::Fix;
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
 use rocket::serde::json::Json;
@@ -57,4 +58,27 @@ pub async fn suggest(
     let SuggestRequest { plan, place } = request?.0;
     let catalogue = store::parts::catalogue(pool).await?;
     Ok(Json(brick_core::suggest(&plan, &catalogue, &place)?))
+}
+
+/// A plan and one of its findings.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct FixRequest {
+    /// The plan.
+    plan: Plan,
+    /// Key of the finding.
+    finding: String,
+}
+
+/// The smallest changes that clear a finding, each tried before it is offered.
+#[utoipa::path(context_path = "/api", request_body = FixRequest,
+    responses((status = 200, body = Vec<Fix>), (status = 422, body = Problem)))]
+#[post("/fixes", data = "<request>")]
+pub async fn fixes(
+    request: Result<Body<FixRequest>, Problem>,
+    pool: &State<PgPool>,
+) -> Result<Json<Vec<Fix>>, Problem> {
+    let FixRequest { plan, finding } = request?.0;
+    let catalogue = store::parts::catalogue(pool).await?;
+    Ok(Json(brick_core::fixes(&plan, &catalogue, &finding)?))
 }

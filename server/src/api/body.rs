@@ -1,7 +1,7 @@
 //! Reading a JSON body: too large, no JSON, wrong shape are told apart, and the field is named.
 
 use brick_core::plan::FieldError;
-use rocket::data::{Data, FromData, Outcome, ToByteUnit};
+use rocket::data::{ByteUnit, Data, FromData, Outcome, ToByteUnit};
 use rocket::http::Status;
 use rocket::{Request, outcome::Outcome as Outcomes};
 use serde::de::DeserializeOwned;
@@ -27,7 +27,11 @@ impl<'r, T: DeserializeOwned> FromData<'r> for Body<T> {
 }
 
 async fn read<T: DeserializeOwned>(request: &Request<'_>, data: Data<'_>) -> Result<T, Problem> {
-    let limit = request.limits().get("json").unwrap_or(512.kibibytes());
+    parse(&read_text(data, request.limits().get("json").unwrap_or(512.kibibytes())).await?)
+}
+
+/// A body as text, up to a size.
+pub async fn read_text(data: Data<'_>, limit: ByteUnit) -> Result<String, Problem> {
     let text = data
         .open(limit)
         .into_string()
@@ -37,7 +41,11 @@ async fn read<T: DeserializeOwned>(request: &Request<'_>, data: Data<'_>) -> Res
         let detail = format!("The body is larger than the {limit} that are taken.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));
     }
-    let reader = &mut serde_json::Deserializer::from_str(&text);
+    Ok(text.into_inner())
+}
+
+fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Problem> {
+    let reader = &mut serde_json::Deserializer::from_str(text);
     serde_path_to_error::deserialize(reader).map_err(|error| {
         let field = format!("/{}", error.path().to_string().replace(['.', '['], "/").replace(']', ""));
         let inner = error.into_inner();

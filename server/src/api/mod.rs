@@ -1,8 +1,11 @@
 //! The API: one file a resource.
 
 mod assess;
+mod backup;
 mod body;
 mod demo;
+mod download;
+mod pairing;
 mod plans;
 mod quantity;
 mod reference;
@@ -22,13 +25,22 @@ use crate::Problem;
         assess::discharge_curve,
         assess::voltage_options,
         assess::suggest,
+        assess::fixes,
+        backup::download,
+        backup::restore,
         demo::load,
         plans::list,
+        plans::import,
+        plans::duplicate,
+        plans::export,
+        plans::revisions,
+        plans::revision,
         plans::create,
         plans::read,
         plans::save,
         plans::remove,
         plans::restore,
+        pairing::pair,
         quantity::parse,
         reference::reference,
     ),
@@ -53,9 +65,18 @@ pub fn routes() -> Vec<Route> {
         assess::discharge_curve,
         assess::voltage_options,
         assess::suggest,
+        assess::fixes,
+        backup::download,
+        backup::restore,
         demo::load,
         health,
+        pairing::pair,
         plans::list,
+        plans::import,
+        plans::duplicate,
+        plans::export,
+        plans::revisions,
+        plans::revision,
         plans::create,
         plans::read,
         plans::save,

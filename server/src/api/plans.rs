@@ -2,19 +2,22 @@
 
 use brick_core::Plan;
 use brick_core::assess::Severity;
+use brick_core::plan::{Difference, differences};
 use chrono::{DateTime, Utc};
+use rocket::data::ToByteUnit;
 use rocket::http::Status;
 use rocket::response::status::NoContent;
 use rocket::serde::json::Json;
-use rocket::{State, delete, get, post, put};
+use rocket::{Data, State, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::body::Body;
+use super::body::{Body, read_text};
+use super::download::{Download, file_stem};
 use crate::Problem;
-use crate::store::plans::{self as store, Saved, Stored};
+use crate::store::plans::{self as store, From, Saved, Stored};
 
 /// A plan as the list shows it.
 #[derive(Debug, Serialize, ToSchema)]
@@ -48,15 +51,23 @@ pub struct OpenPlan {
     id: Uuid,
     /// Number of this revision; a save carries it.
     revision: i32,
+    /// How often this revision was written; a save carries it.
+    edit: i32,
     /// When it was last saved.
     updated_at: DateTime<Utc>,
     /// The document.
     plan: Plan,
 }
 
-impl From<Stored> for OpenPlan {
+impl std::convert::From<Stored> for OpenPlan {
     fn from(stored: Stored) -> Self {
-        OpenPlan { id: stored.id, revision: stored.revision, updated_at: stored.updated_at, plan: stored.document.0 }
+        OpenPlan {
+            id: stored.id,
+            revision: stored.revision,
+            edit: stored.edit,
+            updated_at: stored.updated_at,
+            plan: stored.document.0,
+        }
     }
 }
 
@@ -66,16 +77,22 @@ impl From<Stored> for OpenPlan {
 pub struct NewPlan {
     /// Name of a blank plan.
     name: Option<String>,
+    /// Currency of a blank plan.
+    currency: Option<String>,
     /// A whole document instead.
     plan: Option<Plan>,
 }
 
-/// A save, with the revision it started from.
+/// A save, with the revision and edit it started from.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct SavePlan {
     /// Revision that was opened.
     revision: i32,
+    /// How often it had been written.
+    edit: i32,
+    /// Whether this save must become a revision of its own, as when an older one is taken back.
+    apart: Option<bool>,
     /// The document.
     plan: Plan,
 }
@@ -118,8 +135,11 @@ pub async fn create(
     new: Result<Body<NewPlan>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<(Status, Json<OpenPlan>), Problem> {
-    let NewPlan { name, plan } = new?.0;
-    let plan = plan.unwrap_or_else(|| Plan::blank(name.as_deref().map_or("New plan", str::trim)));
+    let NewPlan { name, currency, plan } = new?.0;
+    let plan = plan.unwrap_or_else(|| {
+        let blank = Plan::blank(name.as_deref().map_or("New plan", str::trim));
+        Plan { currency: currency.unwrap_or(blank.currency.clone()), ..blank }
+    });
     plan.check()?;
     Ok((Status::Created, Json(store::create(pool, &plan).await?.into())))
 }
@@ -142,13 +162,14 @@ pub async fn save(
     save: Result<Body<SavePlan>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<Json<OpenPlan>, Problem> {
-    let SavePlan { revision, plan } = save?.0;
+    let SavePlan { revision, edit, apart, plan } = save?.0;
     plan.check()?;
-    match store::save(pool, id, revision, &plan).await? {
+    let from = From { revision, edit, apart: apart.unwrap_or(false) };
+    match store::save(pool, id, from, &plan).await? {
         Saved::As(stored) => Ok(Json(stored.into())),
         Saved::Missing => Err(Problem::not_found("plan")),
         Saved::Stale(stored) => {
-            let detail = format!("It was saved as revision {} since you opened revision {revision}.", stored.revision);
+            let detail = format!("It was saved since you opened it: revision {} is stored now.", stored.revision);
             let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
             Err(Problem {
                 current: Some(Box::new(current)),
@@ -156,6 +177,77 @@ pub async fn save(
             })
         }
     }
+}
+
+/// A plan as a file.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Plan), (status = 404, body = Problem)))]
+#[get("/plans/<id>/file")]
+pub async fn export(id: Uuid, pool: &State<PgPool>) -> Result<Download, Problem> {
+    let stored = store::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?;
+    let text = stored.document.0.to_json().map_err(|e| Problem::fault(&e))?;
+    Ok(Download { name: format!("{}.brick.json", file_stem(&stored.document.0.name)), text })
+}
+
+/// Make a new plan of a file; a damaged one is refused with what is wrong and where.
+#[utoipa::path(context_path = "/api", request_body(content = Plan, content_type = "application/json"),
+    responses((status = 201, body = OpenPlan), (status = 422, body = Problem)))]
+#[post("/plans/import", data = "<data>")]
+pub async fn import(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status, Json<OpenPlan>), Problem> {
+    let text = read_text(data, crate::BODY_LIMIT_KIB.kibibytes()).await?;
+    let plan = Plan::from_json(&text)?;
+    Ok((Status::Created, Json(store::create(pool, &plan).await?.into())))
+}
+
+/// Make a copy of a plan.
+#[utoipa::path(context_path = "/api", responses((status = 201, body = OpenPlan), (status = 404, body = Problem)))]
+#[post("/plans/<id>/duplicate")]
+pub async fn duplicate(id: Uuid, pool: &State<PgPool>) -> Result<(Status, Json<OpenPlan>), Problem> {
+    const ADDED: &str = ", copy";
+    let stored = store::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?;
+    let mut plan = stored.document.0;
+    let kept: String = plan.name.chars().take(120 - ADDED.len()).collect();
+    plan.name = format!("{}{ADDED}", kept.trim_end());
+    Ok((Status::Created, Json(store::create(pool, &plan).await?.into())))
+}
+
+/// One revision in the history of a plan.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RevisionSummary {
+    /// Its number.
+    revision: i32,
+    /// When it was last written.
+    saved_at: DateTime<Utc>,
+    /// What it changed against the one before; empty for the first.
+    changes: Vec<Difference>,
+}
+
+/// Most revisions that the history shows.
+const MOST_REVISIONS: i64 = 200;
+
+/// The history of a plan, newest first, with what each revision changed.
+#[utoipa::path(context_path = "/api",
+    responses((status = 200, body = Vec<RevisionSummary>), (status = 404, body = Problem)))]
+#[get("/plans/<id>/revisions")]
+pub async fn revisions(id: Uuid, pool: &State<PgPool>) -> Result<Json<Vec<RevisionSummary>>, Problem> {
+    // One more than is shown, so that the oldest shown has something to be compared with.
+    let found = store::revisions(pool, id, MOST_REVISIONS + 1).await?;
+    if found.is_empty() {
+        return Err(Problem::not_found("plan"));
+    }
+    let shown = found.iter().enumerate().take(MOST_REVISIONS as usize).map(|(i, r)| RevisionSummary {
+        revision: r.revision,
+        saved_at: r.saved_at,
+        changes: found.get(i + 1).map_or_else(Vec::new, |before| differences(&before.document, &r.document)),
+    });
+    Ok(Json(shown.collect()))
+}
+
+/// One revision of a plan, to look at or go back to.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Plan), (status = 404, body = Problem)))]
+#[get("/plans/<id>/revisions/<number>")]
+pub async fn revision(id: Uuid, number: i32, pool: &State<PgPool>) -> Result<Json<Plan>, Problem> {
+    let found = store::revision(pool, id, number).await?.ok_or_else(|| Problem::not_found("revision"))?;
+    Ok(Json(found))
 }
 
 /// Delete a plan; it can be taken back.

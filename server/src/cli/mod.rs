@@ -1,9 +1,9 @@
 //! The command line. What needs no database works without one.
 
+mod backup;
 mod serve;
 
 use std::io::Read;
-use std::net::IpAddr;
 use std::path::{Path, PathBuf};
 
 use anyhow::Context;
@@ -29,6 +29,33 @@ enum Command {
     },
     /// Print the API as an OpenAPI document.
     Openapi,
+    /// Print the JSON Schema of plan files.
+    Schema,
+    /// Write everything that the database holds into one file.
+    Backup {
+        #[command(flatten)]
+        database: Database,
+        /// The file to write; one that exists is refused.
+        file: PathBuf,
+    },
+    /// Put a backup in the place of everything that the database holds. What was there is kept as a backup first.
+    Restore {
+        #[command(flatten)]
+        database: Database,
+        /// The backup.
+        file: PathBuf,
+    },
+}
+
+/// Which database.
+#[derive(Debug, clap::Args)]
+pub struct Database {
+    /// Address of the PostgreSQL database.
+    #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
+    database_url: String,
+    /// Folder that backups are kept in before a migration or a restore.
+    #[arg(long, default_value = ".dense-brick/backups")]
+    backups: PathBuf,
 }
 
 /// How to serve.
@@ -37,9 +64,12 @@ pub struct Serve {
     /// Address of the PostgreSQL database.
     #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
     database_url: String,
-    /// Address to listen on.
-    #[arg(long, default_value = "127.0.0.1")]
-    address: IpAddr,
+    /// Folder that backups are kept in before a migration or a restore.
+    #[arg(long, default_value = ".dense-brick/backups")]
+    backups: PathBuf,
+    /// Serve the workshop's network too, behind a pairing code; otherwise only this machine.
+    #[arg(long)]
+    lan: bool,
     /// Port to listen on.
     #[arg(long, default_value_t = 8100)]
     port: u16,
@@ -63,6 +93,12 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
             print!("{}", crate::api::openapi()?);
             Ok(())
         }
+        Command::Schema => {
+            print!("{}", crate::schema::plan_schema()?);
+            Ok(())
+        }
+        Command::Backup { database, file } => backup::write(&database, &file).await,
+        Command::Restore { database, file } => backup::restore(&database, &file).await,
     }
 }
 

@@ -1,26 +1,47 @@
 //! `dense-brick serve`.
 
+use std::net::{IpAddr, Ipv4Addr};
+
 use anyhow::Context;
 
 use super::Serve;
+use crate::pairing::Pairing;
 use crate::{Config, store};
 
 /// Opens the database, loads the demo if asked, serves until a signal ends it.
 pub async fn run(serve: Serve) -> anyhow::Result<()> {
-    let pool = store::open(&serve.database_url).await.context("the database cannot be opened")?;
+    let pool = store::open(&serve.database_url, &serve.backups).await.context("the database cannot be opened")?;
     if serve.load_demo && store::demo::load(&pool, &store::demo::read(&serve.demo)?).await? {
         println!("Demo data loaded.");
     }
+    let loopback = IpAddr::V4(Ipv4Addr::LOCALHOST);
+    let everywhere = IpAddr::V4(Ipv4Addr::UNSPECIFIED);
     let config = Config {
-        address: serve.address,
+        address: if serve.lan { everywhere } else { loopback },
         port: serve.port,
         web_dir: serve.web,
         demo_dir: serve.demo,
+        backups: serve.backups,
+        lan: serve.lan,
         handle_signals: true,
     };
-    let rocket = crate::build(config, pool.clone()).ignite().await?;
-    println!("Dense Brick is at http://{}:{}", serve.address, serve.port);
+    let pairing = if serve.lan { Pairing::open() } else { Pairing::closed() };
+    let code = pairing.code();
+    let rocket = crate::build(config, pool.clone(), pairing).ignite().await?;
+    println!("Dense Brick is at http://{loopback}:{}", serve.port);
+    if let Some(code) = code {
+        for address in addresses() {
+            println!("On the phone at the bench open http://{address}:{}", serve.port);
+        }
+        println!("and type this code there; it is shown only here, and only once: {code}");
+    }
     rocket.launch().await?;
     pool.close().await;
     Ok(())
+}
+
+/// Addresses of this machine on its networks.
+fn addresses() -> Vec<IpAddr> {
+    let found = if_addrs::get_if_addrs().unwrap_or_default();
+    found.into_iter().map(|i| i.ip()).filter(|ip| ip.is_ipv4() && !ip.is_loopback()).collect()
 }

@@ -1,21 +1,36 @@
 //! The store: SQL, and nothing but SQL. What must happen together is one function in one transaction.
 
+pub mod backup;
 pub mod demo;
 pub mod parts;
 pub mod plans;
 
+use std::path::Path;
 use std::time::Duration;
 
 use sqlx::PgPool;
-use sqlx::migrate::Migrator;
+use sqlx::migrate::{MigrateError, Migrator};
 use sqlx::postgres::PgPoolOptions;
 
 /// The migrations, forward only.
 pub static MIGRATOR: Migrator = sqlx::migrate!();
 
-/// Connects and brings the database up to date.
-pub async fn open(url: &str) -> anyhow::Result<PgPool> {
-    let pool = PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect(url).await?;
-    MIGRATOR.run(&pool).await?;
+/// Connects, keeps a backup if migrations are pending, and brings the database up to date.
+pub async fn open(url: &str, backups: &Path) -> anyhow::Result<PgPool> {
+    let pool = connect(url).await?;
+    if let Some(file) = backup::keep_before_migration(&pool, backups).await? {
+        println!("Before the database is brought up to date, a backup was kept in {}.", file.display());
+    }
+    MIGRATOR.run(&pool).await.map_err(|error| match error {
+        MigrateError::VersionMissing(version) => {
+            anyhow::anyhow!("this database was written by a newer Dense Brick (its version {version} is unknown here)")
+        }
+        other => other.into(),
+    })?;
     Ok(pool)
+}
+
+/// Connects to a database as it is.
+pub async fn connect(url: &str) -> anyhow::Result<PgPool> {
+    Ok(PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect(url).await?)
 }

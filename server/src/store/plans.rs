@@ -1,4 +1,6 @@
 //! Plans and their revisions.
+//!
+//! A revision is what the maker sees in the history; an edit is one write of the newest revision.
 
 use brick_core::Plan;
 use chrono::{DateTime, Utc};
@@ -13,6 +15,8 @@ pub struct Stored {
     pub id: Uuid,
     /// Number of this revision.
     pub revision: i32,
+    /// How often this revision was written.
+    pub edit: i32,
     /// The document.
     pub document: Json<Plan>,
     /// When it was last saved.
@@ -33,7 +37,7 @@ pub enum Saved {
 /// Every plan that is not deleted, newest change first.
 pub async fn list(pool: &PgPool) -> sqlx::Result<Vec<Stored>> {
     sqlx::query_as(
-        "select p.id, p.revision, r.document, p.updated_at
+        "select p.id, p.revision, p.edit, r.document, p.updated_at
          from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
          where p.deleted_at is null
          order by p.updated_at desc, p.id",
@@ -45,7 +49,7 @@ pub async fn list(pool: &PgPool) -> sqlx::Result<Vec<Stored>> {
 /// One plan that is not deleted.
 pub async fn get(pool: &PgPool, id: Uuid) -> sqlx::Result<Option<Stored>> {
     sqlx::query_as(
-        "select p.id, p.revision, r.document, p.updated_at
+        "select p.id, p.revision, p.edit, r.document, p.updated_at
          from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
          where p.id = $1 and p.deleted_at is null",
     )
@@ -76,34 +80,105 @@ pub(super) async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Re
             .bind(Json(plan))
             .fetch_one(&mut *tx)
             .await?;
-    Ok(Stored { id, revision: 1, document: Json(plan.clone()), updated_at: saved_at.0 })
+    Ok(Stored { id, revision: 1, edit: 1, document: Json(plan.clone()), updated_at: saved_at.0 })
 }
 
-/// Saves a plan that was opened at a revision; refuses when another was saved since. Check and write together.
-pub async fn save(pool: &PgPool, id: Uuid, from_revision: i32, plan: &Plan) -> sqlx::Result<Saved> {
+/// A save, with what it started from.
+#[derive(Debug, Clone, Copy)]
+pub struct From {
+    /// Revision that was opened.
+    pub revision: i32,
+    /// How often it had been written.
+    pub edit: i32,
+    /// Whether the save must become a revision of its own.
+    pub apart: bool,
+}
+
+/// Minutes of work that autosave gathers in one revision.
+const GATHERED_MINUTES: i32 = 10;
+
+/// Saves a plan that was opened at a revision and edit; refuses when another save came between.
+///
+/// Within ten minutes of a revision's first write it is written again; the first revision of a plan, which is what
+/// it started from, never is. Check and write together.
+pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Result<Saved> {
     let mut tx = pool.begin().await?;
-    let updated: Option<(i32, DateTime<Utc>)> = sqlx::query_as(
-        "update plan set name = $3, revision = revision + 1, updated_at = now()
-         where id = $1 and revision = $2 and deleted_at is null
-         returning revision, updated_at",
+    let now: Option<(i32, i32, bool)> = sqlx::query_as(
+        "select p.revision, p.edit, r.revision > 1 and r.began_at > now() - make_interval(mins => $2)
+         from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
+         where p.id = $1 and p.deleted_at is null
+         for update of p",
     )
     .bind(id)
-    .bind(from_revision)
-    .bind(plan.name.trim())
+    .bind(GATHERED_MINUTES)
     .fetch_optional(&mut *tx)
     .await?;
-    let Some((revision, updated_at)) = updated else {
+    let Some((revision, edit, fresh)) = now else {
+        return Ok(Saved::Missing);
+    };
+    if (revision, edit) != (from.revision, from.edit) {
         tx.rollback().await?;
         return Ok(get(pool, id).await?.map_or(Saved::Missing, Saved::Stale));
-    };
-    sqlx::query("insert into plan_revision (plan_id, revision, document) values ($1, $2, $3)")
-        .bind(id)
-        .bind(revision)
-        .bind(Json(plan))
-        .execute(&mut *tx)
-        .await?;
+    }
+    let (revision, edit) = if fresh && !from.apart { (revision, edit + 1) } else { (revision + 1, 1) };
+    sqlx::query(
+        "insert into plan_revision (plan_id, revision, document) values ($1, $2, $3)
+         on conflict (plan_id, revision) do update set document = excluded.document, saved_at = now()",
+    )
+    .bind(id)
+    .bind(revision)
+    .bind(Json(plan))
+    .execute(&mut *tx)
+    .await?;
+    let (updated_at,): (DateTime<Utc>,) = sqlx::query_as(
+        "update plan set name = $2, revision = $3, edit = $4, updated_at = now() where id = $1 returning updated_at",
+    )
+    .bind(id)
+    .bind(plan.name.trim())
+    .bind(revision)
+    .bind(edit)
+    .fetch_one(&mut *tx)
+    .await?;
     tx.commit().await?;
-    Ok(Saved::As(Stored { id, revision, document: Json(plan.clone()), updated_at }))
+    Ok(Saved::As(Stored { id, revision, edit, document: Json(plan.clone()), updated_at }))
+}
+
+/// A revision as it was saved.
+#[derive(Debug, FromRow)]
+pub struct Revision {
+    /// Its number.
+    pub revision: i32,
+    /// Last write.
+    pub saved_at: DateTime<Utc>,
+    /// The document.
+    pub document: Json<Plan>,
+}
+
+/// The newest revisions of a plan that is not deleted, newest first; none if there is no such plan.
+pub async fn revisions(pool: &PgPool, id: Uuid, most: i64) -> sqlx::Result<Vec<Revision>> {
+    sqlx::query_as(
+        "select r.revision, r.saved_at, r.document
+         from plan_revision r join plan p on p.id = r.plan_id
+         where p.id = $1 and p.deleted_at is null
+         order by r.revision desc limit $2",
+    )
+    .bind(id)
+    .bind(most)
+    .fetch_all(pool)
+    .await
+}
+
+/// One revision of a plan that is not deleted.
+pub async fn revision(pool: &PgPool, id: Uuid, number: i32) -> sqlx::Result<Option<Plan>> {
+    let found: Option<(Json<Plan>,)> = sqlx::query_as(
+        "select r.document from plan_revision r join plan p on p.id = r.plan_id
+         where p.id = $1 and p.deleted_at is null and r.revision = $2",
+    )
+    .bind(id)
+    .bind(number)
+    .fetch_optional(pool)
+    .await?;
+    Ok(found.map(|(Json(plan),)| plan))
 }
 
 /// Marks a plan as deleted; false if there is none.

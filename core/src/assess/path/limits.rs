@@ -8,6 +8,7 @@ use crate::plan::{Cell, FuseStyle, Insulation, Node, Part, Run, Strip, Wire};
 use crate::protection;
 use crate::quantity::Unit;
 use crate::source::Source;
+use crate::wiring::BothSizes;
 use crate::{brick, cells, wiring};
 
 /// A link before its limits are entered.
@@ -15,6 +16,7 @@ pub struct Ceiling<'a> {
     pub id: &'a str,
     pub label: &'static str,
     pub detail: String,
+    pub size: Option<BothSizes>,
     pub stage: Stage,
     /// Factor from where it sits to the battery.
     pub referred: f64,
@@ -44,6 +46,7 @@ pub fn of_pack<'a>(bench: &Bench<'a>) -> Vec<Ceiling<'a>> {
             id: "cells",
             label: "Cells",
             detail: format!("{parallel} in parallel"),
+            size: None,
             stage: Stage::Cells,
             referred: 1.0,
             what: What::Cells(cell),
@@ -54,6 +57,7 @@ pub fn of_pack<'a>(bench: &Bench<'a>) -> Vec<Ceiling<'a>> {
             id: "strips",
             label: "Strips",
             detail: strip.offer.name.clone(),
+            size: None,
             stage: Stage::Brick,
             referred: 1.0,
             what: What::Strips(strip),
@@ -73,14 +77,22 @@ pub fn of_node(node: &Node, referred: f64) -> Option<Ceiling<'_>> {
         Part::Connector { connector } => ("Plug", &connector.offer.name, Stage::Wiring),
         Part::Switch { switch } => ("Switch", &switch.offer.name, Stage::Wiring),
     };
-    Some(Ceiling { id: &node.id, label, detail: detail.clone(), stage, referred, what: What::Part(part) })
+    Some(Ceiling { id: &node.id, label, detail: detail.clone(), size: None, stage, referred, what: What::Part(part) })
 }
 
 /// The wire of a run, if one is chosen.
 pub fn of_wire(run: &Run, referred: f64) -> Option<Ceiling<'_>> {
     let wire = run.wire.part()?;
     let detail = wiring::size_name(&wire.size);
-    Some(Ceiling { id: &run.id, label: "Wire", detail, stage: Stage::Wiring, referred, what: What::Wire(wire) })
+    Some(Ceiling {
+        id: &run.id,
+        label: "Wire",
+        detail,
+        size: Some(wiring::both_sizes(&wire.size)),
+        stage: Stage::Wiring,
+        referred,
+        what: What::Wire(wire),
+    })
 }
 
 /// Where the part of a link stands in the plan.

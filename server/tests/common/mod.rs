@@ -1,0 +1,55 @@
+//! A server in process, and how its answers are read.
+
+#![allow(dead_code, reason = "each test file uses its share of these")]
+
+use dense_brick::Config;
+use dense_brick::pairing::Pairing;
+use rocket::http::{ContentType, Status};
+use rocket::local::asynchronous::{Client, LocalResponse};
+use rocket::{Build, Rocket};
+use serde_json::Value;
+use sqlx::PgPool;
+
+/// A server on that database, asked from this machine.
+pub async fn client(pool: PgPool) -> Client {
+    serve(pool, false, Pairing::closed(), |rocket| rocket).await
+}
+
+/// A server set up as told, with what else it should have.
+pub async fn serve(
+    pool: PgPool,
+    lan: bool,
+    pairing: Pairing,
+    more: impl FnOnce(Rocket<Build>) -> Rocket<Build>,
+) -> Client {
+    let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("..");
+    let config = Config {
+        address: "127.0.0.1".parse().unwrap(),
+        port: 0,
+        web_dir: root.join("no-such-folder"),
+        demo_dir: root.join("demo"),
+        backups: std::env::temp_dir().join(format!("dense-brick-backups-{}", std::process::id())),
+        lan,
+        handle_signals: false,
+    };
+    Client::tracked(more(dense_brick::build(config, pool, pairing))).await.unwrap()
+}
+
+pub async fn body(response: LocalResponse<'_>) -> Value {
+    serde_json::from_str(&response.into_string().await.unwrap_or_default()).unwrap_or(Value::Null)
+}
+
+pub async fn post(client: &Client, path: &str, body: &Value) -> (Status, Value) {
+    let response = client.post(path.to_owned()).header(ContentType::JSON).body(body.to_string()).dispatch().await;
+    let status = response.status();
+    (status, self::body(response).await)
+}
+
+/// Every refusal is a problem that says what to do, without a word of SQL or a path of the machine.
+pub fn assert_problem(problem: &Value, status: Status) {
+    assert_eq!(problem["status"], status.code, "{problem}");
+    for word in ["select", "insert", "plan_revision", "/home", "/root", "sqlx", "panicked"] {
+        assert!(!problem.to_string().to_lowercase().contains(word), "{problem} tells “{word}”");
+    }
+    assert!(!problem["detail"].as_str().unwrap_or_default().is_empty(), "{problem}");
+}
