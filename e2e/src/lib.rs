@@ -137,7 +137,7 @@ impl Browser {
     /// Clicks the button or link that says or is labelled so.
     pub async fn click_text(&self, text: &str) -> Result<()> {
         let path = format!(
-            "//*[self::button or self::a][normalize-space(.)='{text}' or @aria-label='{text}'][not(@disabled)]"
+            "//*[self::button or self::a or contains(@class,'v-list-item--link')][normalize-space(.)='{text}' or @aria-label='{text}'][not(@disabled)]"
         );
         self.press(self.xpath(&path).await?).await
     }
@@ -195,6 +195,25 @@ impl Browser {
             Ok((self.client.execute(open, vec![]).await? == json!(true)).then_some(()))
         })
         .await
+    }
+
+    /// Puts a file into the file chooser of that test id.
+    pub async fn choose_file(&self, test_id: &str, path: &std::path::Path) -> Result<()> {
+        let input = self.css(&format!("[data-testid='{test_id}']")).await?;
+        Ok(input.send_keys(&path.display().to_string()).await?)
+    }
+
+    /// Presses keys wherever the cursor is.
+    pub async fn keys(&self, keys: &str) -> Result<()> {
+        Ok(self.client.active_element().await?.send_keys(keys).await?)
+    }
+
+    /// Cuts the page off from addresses that match, or lets it reach all again.
+    pub async fn block(&self, addresses: &[&str]) -> Result<()> {
+        let command = |cmd: &str, params: Value| json!({"cmd": cmd, "params": params});
+        self.command("goog/cdp/execute", command("Network.enable", json!({}))).await?;
+        self.command("goog/cdp/execute", command("Network.setBlockedURLs", json!({"urls": addresses}))).await?;
+        Ok(())
     }
 
     /// Text of an element.

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { onMounted, watch } from 'vue'
 import { useTheme } from 'vuetify'
+import { unpaired } from './api/client'
+import PairingView from './frame/PairingView.vue'
 import { loadReference } from './state/reference'
 import { theme } from './state/preferences'
 
@@ -19,6 +21,7 @@ onMounted(loadReference)
 
 <template>
   <v-app>
-    <router-view />
+    <PairingView v-if="unpaired" />
+    <router-view v-else />
   </v-app>
 </template>

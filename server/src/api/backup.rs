@@ -26,7 +26,7 @@ pub struct Restored {
 /// Everything in one file.
 #[utoipa::path(context_path = "/api", responses((status = 200, content_type = "application/json", body = Object)))]
 #[get("/backup")]
-pub async fn download(pool: &State<PgPool>) -> Result<Download, Problem> {
+pub async fn download_backup(pool: &State<PgPool>) -> Result<Download, Problem> {
     let text = backup::read(pool).await?.to_json().map_err(|e| Problem::fault(&e))?;
     let name = format!("dense-brick-{}.json", chrono::Utc::now().format("%Y-%m-%d"));
     Ok(Download { name, text })
@@ -36,7 +36,11 @@ pub async fn download(pool: &State<PgPool>) -> Result<Download, Problem> {
 #[utoipa::path(context_path = "/api", request_body(content = Object, content_type = "application/json"),
     responses((status = 200, body = Restored), (status = 422, body = Problem)))]
 #[post("/restore", data = "<data>")]
-pub async fn restore(data: Data<'_>, pool: &State<PgPool>, config: &State<Config>) -> Result<Json<Restored>, Problem> {
+pub async fn restore_backup(
+    data: Data<'_>,
+    pool: &State<PgPool>,
+    config: &State<Config>,
+) -> Result<Json<Restored>, Problem> {
     let text = read_text(data, MOST_MIB.mebibytes()).await?;
     let backup = Backup::from_json(&text)?;
     backup::keep(pool, &config.backups, "before-restore").await.map_err(|error| {

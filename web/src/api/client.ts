@@ -1,15 +1,19 @@
 // The one place that talks to the server: a function a route, status always checked.
 import createClient from 'openapi-fetch'
+import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
   Assessment,
+  Fix,
   DischargeCurve,
   OpenPlan,
   Plan,
   PlanSummary,
   Problem,
   Reference,
+  RevisionSummary,
   Suggestion,
+  SavePlan,
   VoltageOptions,
 } from './types'
 
@@ -25,12 +29,19 @@ const away: Problem = {
   errors: [],
 }
 
+/** Whether the program wants this browser to be paired first. */
+export const unpaired = ref(false)
+
+/** A file as the body of a request: sent as it is, its shape is judged by core. */
+const asText = { bodySerializer: (text: unknown) => text as string }
+
 async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<Answer<T>> {
   try {
     const { data, error, response } = await call
     if (response.ok) return { ok: true, value: data as T }
+    if (response.status === 401) unpaired.value = true
     return { ok: false, problem: isProblem(error) ? error : { ...away, status: response.status } }
   } catch {
     return { ok: false, problem: away }
@@ -53,14 +64,34 @@ export const api = {
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
     answer(http.POST('/api/quantity', { body: { text, range } })),
   plans: (): Promise<Answer<PlanSummary[]>> => answer(http.GET('/api/plans')),
-  newPlan: (name: string): Promise<Answer<OpenPlan>> => answer(http.POST('/api/plans', { body: { name } })),
+  newPlan: (name: string, currency: string): Promise<Answer<OpenPlan>> =>
+    answer(http.POST('/api/plans', { body: { name, currency } })),
+  importPlan: (text: string): Promise<Answer<OpenPlan>> =>
+    answer(http.POST('/api/plans/import', { body: text as never, ...asText })),
+  duplicate: (id: string): Promise<Answer<OpenPlan>> =>
+    answer(http.POST('/api/plans/{id}/duplicate', { params: { path: { id } } })),
   plan: (id: string): Promise<Answer<OpenPlan>> =>
     answer(http.GET('/api/plans/{id}', { params: { path: { id } } })),
-  save: (id: string, revision: number, plan: Plan): Promise<Answer<OpenPlan>> =>
-    answer(http.PUT('/api/plans/{id}', { params: { path: { id } }, body: { revision, plan } })),
+  save: (id: string, save: SavePlan): Promise<Answer<OpenPlan>> =>
+    answer(http.PUT('/api/plans/{id}', { params: { path: { id } }, body: save })),
+  revisions: (id: string): Promise<Answer<RevisionSummary[]>> =>
+    answer(http.GET('/api/plans/{id}/revisions', { params: { path: { id } } })),
+  revision: (id: string, number: number): Promise<Answer<Plan>> =>
+    answer(http.GET('/api/plans/{id}/revisions/{number}', { params: { path: { id, number } } })),
+  fixes: (plan: Plan, finding: string): Promise<Answer<Fix[]>> =>
+    answer(http.POST('/api/fixes', { body: { plan, finding } })),
   remove: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/plans/{id}', { params: { path: { id } } })),
   restore: (id: string): Promise<Answer<unknown>> =>
     answer(http.POST('/api/plans/{id}/restore', { params: { path: { id } } })),
+  restoreBackup: (text: string): Promise<Answer<{ plans: number }>> =>
+    answer(http.POST('/api/restore', { body: text as never, ...asText })),
+  pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
+}
+
+/** Addresses that the browser fetches as files. */
+export const files = {
+  plan: (id: string): string => `/api/plans/${id}/file`,
+  backup: '/api/backup',
 }

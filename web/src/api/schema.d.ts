@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything in one file. */
+        get: operations["download_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -55,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The smallest changes that clear a finding, each tried before it is offered. */
+        post: operations["fixes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pair this browser with the program. */
+        post: operations["pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -67,6 +118,23 @@ export interface paths {
         put?: never;
         /** Make a new plan. */
         post: operations["create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new plan of a file; a damaged one is refused with what is wrong and where. */
+        post: operations["import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -92,6 +160,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a copy of a plan. */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plan as a file. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/restore": {
         parameters: {
             query?: never;
@@ -103,6 +205,40 @@ export interface paths {
         put?: never;
         /** Take a deletion back. */
         post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The history of a plan, newest first, with what each revision changed. */
+        get: operations["revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One revision of a plan, to look at or go back to. */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -137,6 +273,23 @@ export interface paths {
         get: operations["reference"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a backup in the place of everything; what was there is kept as a backup first. */
+        post: operations["restore_backup"];
         delete?: never;
         options?: never;
         head?: never;
@@ -214,6 +367,18 @@ export interface components {
             /** @description How each stage stands, in the order of the work. */
             stages: components["schemas"]["StageReport"][];
         };
+        /** @description A cross-section in both systems, for screens that show one or the other. */
+        BothSizes: {
+            /**
+             * Format: double
+             * @description Cross-section.
+             */
+            area_mm2: number;
+            /** @description The gauge, or the nearest to a metric size: "14 AWG". */
+            awg: string;
+            /** @description Whether the wire is of that gauge, not only near it. */
+            is_awg: boolean;
+        };
         /**
          * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
          * @enum {string}
@@ -286,6 +451,8 @@ export interface components {
             current_a?: number | null;
             /** @description Which one. */
             detail: string;
+            /** @description The figure the limit is. */
+            figure?: string | null;
             /** @description Node it stands for; `cells` for the cells. */
             id: string;
             /** @description What it is. */
@@ -295,6 +462,13 @@ export interface components {
              * @description Its limit.
              */
             limit_a?: number | null;
+            /** @description Whether the current is over the limit. */
+            over: boolean;
+            /**
+             * Format: double
+             * @description Current over limit.
+             */
+            used?: number | null;
         };
         /** @description What a charger does. */
         Charges: {
@@ -596,6 +770,16 @@ export interface components {
              */
             rearm_v?: number | null;
         };
+        /** @description The figure on which an acceptance rests, as it stands now. */
+        Deciding: {
+            /** @description Id of the figure. */
+            figure: string;
+            /**
+             * Format: double
+             * @description Its value: what an acceptance given now remembers.
+             */
+            value: number;
+        };
         /** @description A current that flows along the line. */
         Demand: {
             /**
@@ -608,6 +792,8 @@ export interface components {
              * @description How long it lasts; absent is without end.
              */
             duration_s?: number | null;
+            /** @description The figure it is. */
+            figure: string;
             /** @description Id of the load level. */
             load: string;
             /** @description The maker's word for it. */
@@ -642,6 +828,17 @@ export interface components {
          * @enum {string}
          */
         DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive";
+        /** @description One thing that changed. */
+        Difference: {
+            /** @description What stands there; absent where nothing does. */
+            after?: string | null;
+            /** @description JSON pointer of the place, in the newer plan. */
+            at: string;
+            /** @description What stood there; absent where nothing did. */
+            before?: string | null;
+            /** @description The place in words: "fuse, rating". */
+            what: string;
+        };
         /** @description A run at the usual load. */
         DischargeCurve: {
             /** @description Whether the curve is a line through common figures only. */
@@ -799,6 +996,7 @@ export interface components {
         Finding: {
             /** @description The maker's reason, if a caution was accepted. */
             accepted?: string | null;
+            deciding?: components["schemas"]["Deciding"] | null;
             /** @description Rule and subject: the same finding keeps its key while the plan changes. */
             key: string;
             /** @description The rule. */
@@ -813,6 +1011,22 @@ export interface components {
             title: components["schemas"]["Phrase"];
             /** @description Why it hurts, with the figures that decide. */
             why: components["schemas"]["Phrase"];
+        };
+        /** @description One way to clear a finding. */
+        Fix: {
+            /** @description Titles of the cautions that come with it. */
+            brings: components["schemas"]["Phrase"][];
+            /** @description The changes to the plan, made in order. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it does, in a few words: the button. */
+            label: string;
+        };
+        /** @description A plan and one of its findings. */
+        FixRequest: {
+            /** @description Key of the finding. */
+            finding: string;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
         };
         /** @description A fuse. */
         Fuse: {
@@ -853,12 +1067,19 @@ export interface components {
             /** @description Its id. */
             id: string;
         } | {
+            /** @description What it is about, where several of a kind go in: a part's name. */
+            about?: string | null;
             /** @enum {string} */
             from: "plan";
             /** @description Its name in words. */
             label: string;
             /** @description Where it stands. */
             pointer: string;
+            /**
+             * Format: double
+             * @description How many times it goes in, where that is not once.
+             */
+            times?: number | null;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
             /**
@@ -912,7 +1133,7 @@ export interface components {
             continuous_a?: number | null;
             /** @description Which one. */
             detail: string;
-            /** @description Figure that sets the continuous limit, if its working can be opened. */
+            /** @description The figure it is. */
             figure?: string | null;
             /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
             id: string;
@@ -920,7 +1141,10 @@ export interface components {
             label: string;
             /** @description Limits for each peak. */
             peaks: components["schemas"]["PeakLimit"][];
+            /** @description Who set the continuous limit, in a few words. */
+            set_by: string;
             severity?: components["schemas"]["Severity"] | null;
+            size?: components["schemas"]["BothSizes"] | null;
             /** @description The stage that decides it. */
             stage: components["schemas"]["Stage"];
             /**
@@ -968,45 +1192,17 @@ export interface components {
         Nameplate: {
             /** @description Chemistry in words. */
             chemistry?: string | null;
-            /**
-             * Format: double
-             * @description Price of all parts with a stated price.
-             */
-            cost?: number | null;
             /** @description Counts: 4S2P; with question marks while they are open. */
             counts: string;
-            /**
-             * Format: double
-             * @description Days until the last part arrives.
-             */
-            days?: number | null;
             /** @description Designation of IEC 61960-3, where there is one. */
             designation?: string | null;
             /** @description Ids of the figures shown, as far as they are known. */
             figures: string[];
-            /**
-             * Format: double
-             * @description Mass of the cells and all parts with a stated mass.
-             */
-            mass_g?: number | null;
-            /**
-             * Format: double
-             * @description Mass of the old battery.
-             */
-            old_mass_g?: number | null;
-            /**
-             * Format: int32
-             * @description Parts without a stated price.
-             */
-            unpriced: number;
-            /**
-             * Format: double
-             * @description Limit of the weakest link.
-             */
-            weakest_a?: number | null;
         };
         /** @description A new plan: blank under a name, or a document. */
         NewPlan: {
+            /** @description Currency of a blank plan. */
+            currency?: string | null;
             /** @description Name of a blank plan. */
             name?: string | null;
             plan?: components["schemas"]["Plan"] | null;
@@ -1049,6 +1245,11 @@ export interface components {
         };
         /** @description A plan as opened. */
         OpenPlan: {
+            /**
+             * Format: int32
+             * @description How often this revision was written; a save carries it.
+             */
+            edit: number;
             /**
              * Format: uuid
              * @description Id.
@@ -1105,6 +1306,11 @@ export interface components {
             /** @description The strip of one series link. */
             strip: components["schemas"]["Choice_Strip"];
         };
+        /** @description The code that was shown when the program started. */
+        PairRequest: {
+            /** @description As typed; case, spaces and hyphens do not matter. */
+            code: string;
+        };
         /** @description The whole path. */
         Path: {
             /** @description Links from the supply to the cells. */
@@ -1118,6 +1324,8 @@ export interface components {
         };
         /** @description What a link bears for one peak. */
         PeakLimit: {
+            /** @description The figure it is. */
+            figure?: string | null;
             /**
              * Format: double
              * @description Current it bears for that long; absent where nothing stated limits it.
@@ -1125,6 +1333,8 @@ export interface components {
             limit_a?: number | null;
             /** @description Id of the load level. */
             load: string;
+            /** @description Who set it, in a few words. */
+            set_by: string;
         };
         /** @description A sentence as pieces, and as plain text for those who want no more. */
         Phrase: {
@@ -1334,6 +1544,26 @@ export interface components {
             /** @description Sources by key. */
             sources: components["schemas"]["SourceText"][];
         };
+        /** @description What was restored. */
+        Restored: {
+            /** @description Plans there are now, deleted ones included. */
+            plans: number;
+        };
+        /** @description One revision in the history of a plan. */
+        RevisionSummary: {
+            /** @description What it changed against the one before; empty for the first. */
+            changes: components["schemas"]["Difference"][];
+            /**
+             * Format: int32
+             * @description Its number.
+             */
+            revision: number;
+            /**
+             * Format: date-time
+             * @description When it was last written.
+             */
+            saved_at: string;
+        };
         /** @description A wire, or a direct joint, between two nodes. */
         Run: {
             /** @description Node it starts at. */
@@ -1350,8 +1580,15 @@ export interface components {
             /** @description The wire; `none` is joined directly. */
             wire: components["schemas"]["Choice_Wire"];
         };
-        /** @description A save, with the revision it started from. */
+        /** @description A save, with the revision and edit it started from. */
         SavePlan: {
+            /** @description Whether this save must become a revision of its own, as when an older one is taken back. */
+            apart?: boolean | null;
+            /**
+             * Format: int32
+             * @description How often it had been written.
+             */
+            edit: number;
             /** @description The document. */
             plan: components["schemas"]["Plan"];
             /**
@@ -1532,6 +1769,8 @@ export interface components {
              * @description Pack volts at the sensible end under the usual load at the coldest use.
              */
             loaded_empty_v?: number | null;
+            /** @description In words: "4S Li-ion, direct". */
+            name: string;
             /**
              * Format: double
              * @description Nominal pack volts.
@@ -1651,6 +1890,25 @@ export interface operations {
             };
         };
     };
+    download_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
     load: {
         parameters: {
             query?: never;
@@ -1701,6 +1959,74 @@ export interface operations {
             };
         };
     };
+    fixes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fix"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairRequest"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list: {
         parameters: {
             query?: never;
@@ -1730,6 +2056,37 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
             };
         };
         responses: {
@@ -1856,6 +2213,64 @@ export interface operations {
             };
         };
     };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     restore: {
         parameters: {
             query?: never;
@@ -1872,6 +2287,65 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionSummary"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
             };
             404: {
                 headers: {
@@ -1929,6 +2403,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+        };
+    };
+    restore_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

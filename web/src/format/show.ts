@@ -1,5 +1,6 @@
 // How values are written on screen. The same rules as core's `quantity::show`; nothing is computed here but size.
-import type { Unit } from '../api/types'
+import type { Link, Unit } from '../api/types'
+import { decimalMark, wireSizes } from '../state/preferences'
 
 const symbols: Record<Unit, string> = {
   v: 'V',
@@ -56,5 +57,31 @@ function significant(value: number): string {
 
 function trimmed(value: number, decimals: number): string {
   const text = value.toFixed(decimals)
-  return (text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text).replace('-', '−')
+  return marked(text.includes('.') ? text.replace(/0+$/, '').replace(/\.$/, '') : text)
+}
+
+/** A number with a set count of decimals, for tables and scales. */
+export function fixed(value: number, decimals: number): string {
+  return marked(value.toFixed(decimals))
+}
+
+/** A number with at most so many decimals. */
+export function plain(value: number, decimals: number): string {
+  return trimmed(value, decimals)
+}
+
+/** An amount of money in the plan's currency. */
+export function money(value: number, currency: string | undefined, decimals = 2): string {
+  return `${currency ?? ''} ${fixed(value, decimals)}`.trim()
+}
+
+/** The thickness of a wire, in the system this person reads. */
+export function wireSize(size: NonNullable<Link['size']>): string {
+  if (wireSizes.value === 'metric') return show(size.area_mm2, 'mm2')
+  return size.is_awg ? size.awg : `about ${size.awg}`
+}
+
+/** In the person's decimal mark, with a true minus sign. */
+function marked(text: string): string {
+  return text.replace('-', '−').replace('.', decimalMark.value)
 }

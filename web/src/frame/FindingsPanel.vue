@@ -3,22 +3,24 @@
 import { computed, ref } from 'vue'
 import type { Finding } from '../api/types'
 import { usePlan } from '../state/plan'
-import { useReference } from '../state/reference'
-import PhraseText from '../ui/PhraseText.vue'
-import VerdictMark from '../ui/VerdictMark.vue'
+import AcceptDialog from './AcceptDialog.vue'
+import FindingCard from './FindingCard.vue'
 
 const { assessment } = usePlan()
-const { source } = useReference()
+/** On a phone: whether the sheet is raised. */
 const raised = ref(false)
+const accepting = ref<Finding | null>(null)
 
 const findings = computed<Finding[]>(() => assessment.value?.findings ?? [])
 
 const title = computed(() => {
-  const count = (severity: string) => findings.value.filter((f) => f.severity === severity).length
+  const open = findings.value.filter((f) => !f.accepted)
+  const count = (severity: string) => open.filter((f) => f.severity === severity).length
   const said = [
     ['stop', 'stops', count('stop')],
     ['caution', 'cautions', count('caution')],
     ['note', 'notes', count('note')],
+    ['accepted', 'accepted', findings.value.length - open.length],
   ] as const
   const parts = said.filter(([, , n]) => n > 0).map(([one, many, n]) => `${n} ${n === 1 ? one : many}`)
   return parts.join(', ') || 'Nothing found'
@@ -34,30 +36,15 @@ const title = computed(() => {
       <p v-if="!findings.length" class="soft">
         Nothing speaks against this plan as far as it is known. Every stage still lists what to find out.
       </p>
-      <article
+      <FindingCard
         v-for="finding in findings"
         :key="finding.key"
-        class="finding"
-        :class="finding.severity"
-        :data-finding="finding.key"
-      >
-        <VerdictMark :verdict="finding.severity" />
-        <div>
-          <h3><PhraseText :phrase="finding.title" plain /></h3>
-          <p><PhraseText :phrase="finding.why" /></p>
-          <p class="foot">
-            <router-link
-              v-if="finding.stage !== $route.name"
-              :to="{ name: finding.stage }"
-              @click="raised = false"
-            >
-              Go to {{ finding.stage }}
-            </router-link>
-            <span class="soft">{{ source(finding.source) }}</span>
-          </p>
-        </div>
-      </article>
+        :finding="finding"
+        @accept="accepting = $event"
+        @away="raised = false"
+      />
     </div>
+    <AcceptDialog v-model="accepting" />
   </aside>
 </template>
 
@@ -77,46 +64,6 @@ const title = computed(() => {
   display: flex;
   flex-direction: column;
   gap: 8px;
-}
-
-.finding {
-  display: flex;
-  gap: 8px;
-  padding: 9px 10px;
-  border: 1px solid var(--line-strong);
-  border-left-width: 5px;
-  border-radius: 4px;
-  background: var(--sheet);
-}
-
-.finding.stop {
-  background: var(--stop-tint);
-  border-left-color: var(--stop);
-}
-
-.finding.caution {
-  background: var(--caution-tint);
-  border-left-color: var(--caution);
-}
-
-.finding.note {
-  border-left-color: var(--note);
-}
-
-.finding p {
-  font-size: 14px;
-  margin-top: 3px;
-}
-
-.foot {
-  display: flex;
-  flex-direction: column;
-}
-
-.foot .soft {
-  font-size: 12px;
-  color: var(--ink);
-  opacity: 0.8;
 }
 
 @media (min-width: 901px) {

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // The riveted type plate: always in sight, live, old and new for a moment after an edit.
-import { computed, ref, watch } from 'vue'
-import { show } from '../format/show'
+import { computed, ref } from 'vue'
+import { money, plain, show } from '../format/show'
 import { usePlan } from '../state/plan'
-import { openWorking } from '../state/working'
+import PlateFigure from './PlateFigure.vue'
 
-const { assessment, figure, before, plan } = usePlan()
+const { assessment, figure, plan } = usePlan()
 const unfolded = ref(false)
 
 const plate = computed(() => assessment.value?.nameplate)
@@ -23,28 +23,16 @@ const bars = computed(() => {
   return { pack, window, x }
 })
 
-const recent = ref(false)
-let timer = 0
-watch(before, () => {
-  recent.value = true
-  clearTimeout(timer)
-  timer = window.setTimeout(() => (recent.value = false), 4000)
-})
-
-/** The value before the last edit, while it is fresh and different. */
-function was(id: string): string {
-  const old = before.value.get(id)
-  const now = figure(id)
-  if (!recent.value || old === undefined || !now) return ''
-  const text = show(old, now.unit)
-  return text === show(now.value, now.unit) ? '' : text
-}
-
 const band = computed(() => {
   const run = figure('run.time_s')
   if (run?.low == null || run.high == null) return ''
   return `${show(run.low, 's')} to ${show(run.high, 's')}`
 })
+
+const old = computed(() => figure('original.mass_g'))
+const days = computed(() => figure('plate.days'))
+const unpriced = computed(() => figure('plate.unpriced')?.value ?? 0)
+const price = (value: number) => money(value, plan.value?.currency, 0)
 </script>
 
 <template>
@@ -74,10 +62,10 @@ const band = computed(() => {
             stroke="var(--petrol)"
           />
           <text :x="bars.x(bars.window[0])" y="11" text-anchor="middle">
-            {{ +bars.window[0].toFixed(1) }}
+            {{ plain(bars.window[0], 1) }}
           </text>
           <text :x="bars.x(bars.window[1])" y="11" text-anchor="middle">
-            {{ +bars.window[1].toFixed(1) }}
+            {{ plain(bars.window[1], 1) }}
           </text>
         </template>
         <template v-if="bars.pack[0] !== undefined && bars.pack[2] !== undefined">
@@ -98,46 +86,39 @@ const band = computed(() => {
             stroke-width="2"
           />
           <text :x="bars.x(bars.pack[0])" y="53" text-anchor="middle" class="bold">
-            {{ +bars.pack[0].toFixed(1) }}
+            {{ plain(bars.pack[0], 1) }}
           </text>
           <text :x="bars.x(bars.pack[2])" y="53" text-anchor="middle" class="bold">
-            {{ +bars.pack[2].toFixed(1) }}
+            {{ plain(bars.pack[2], 1) }}
           </text>
         </template>
       </svg>
       <span v-else class="soft">volts not known yet</span>
     </div>
     <div class="cell">
-      <button v-if="figure('pack.ah')" type="button" class="key" @click="openWorking('pack.ah')">
-        {{ show(figure('pack.ah')!.value, 'ah') }}
-      </button>
-      <span v-else class="key none">– Ah</span>
-      <span class="soft">
-        <template v-if="was('pack.wh')">{{ was('pack.wh') }} → </template>
-        {{ figure('pack.wh') ? show(figure('pack.wh')!.value, 'wh') : 'energy' }}
-      </span>
+      <PlateFigure id="pack.ah" none="– Ah" />
+      <PlateFigure id="pack.wh" none="energy" small />
     </div>
     <div class="cell">
-      <router-link class="key" :to="{ name: 'path' }">
-        {{ plate.weakest_a != null ? show(plate.weakest_a, 'a') : '– A' }}
-      </router-link>
-      <span class="soft">weakest link</span>
+      <PlateFigure id="plate.weakest_a" none="– A" />
+      <router-link class="soft" :to="{ name: 'path' }">weakest link</router-link>
     </div>
     <div class="cell run">
-      <button v-if="figure('run.time_s')" type="button" class="key" @click="openWorking('run.time_s')">
-        <template v-if="was('run.time_s')">{{ was('run.time_s') }} → </template
-        >{{ show(figure('run.time_s')!.value, 's') }}
-      </button>
-      <span v-else class="key none">– min</span>
+      <PlateFigure id="run.time_s" none="– min" />
       <span class="soft">{{ band || 'run time' }}</span>
     </div>
     <div class="cell">
-      <span class="key">{{ plate.mass_g != null ? show(plate.mass_g, 'g') : '– g' }}</span>
-      <span class="soft">{{ plate.old_mass_g != null ? `was ${show(plate.old_mass_g, 'g')}` : 'mass' }}</span>
+      <PlateFigure id="plate.mass_g" none="– g" />
+      <span class="soft">{{ old ? `was ${show(old.value, 'g')}` : 'mass' }}</span>
     </div>
     <div class="cell last">
-      <span class="key">{{ plate.cost != null ? `${plan?.currency} ${plate.cost.toFixed(0)}` : '–' }}</span>
-      <span class="soft">{{ plate.days != null ? `${plate.days} days` : 'cost' }}</span>
+      <PlateFigure id="plate.cost" none="–" :write="price" />
+      <span class="soft">
+        <template v-if="unpriced">{{ unpriced }} without price</template>
+        <template v-else>{{
+          days ? (days.value === 0 ? 'at hand' : show(days.value, 'days')) : 'cost'
+        }}</template>
+      </span>
     </div>
   </section>
 </template>
@@ -191,33 +172,6 @@ const band = computed(() => {
   font-size: 31px;
   font-weight: 700;
   line-height: 1.1;
-}
-
-.key {
-  font: inherit;
-  font-size: 19px;
-  font-weight: 700;
-  line-height: 1.3;
-  color: var(--ink);
-  background: none;
-  border: 0;
-  padding: 0;
-  text-align: left;
-  text-decoration: none;
-}
-
-button.key,
-a.key {
-  cursor: pointer;
-}
-
-button.key:hover,
-a.key:hover {
-  text-decoration: underline dotted;
-}
-
-.key.none {
-  color: var(--soft);
 }
 
 text {

@@ -1,24 +1,30 @@
 <script setup lang="ts">
-// The house of an open plan: rail, nameplate, the stage, findings; undo, save, and what stands in the way.
-import { mdiBrightness6, mdiContentSave, mdiFire, mdiRedo, mdiUndo } from '@mdi/js'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+// The house of an open plan: rail, nameplate, the stage, findings; undo, history, and what stands in the way.
+import { mdiCogOutline, mdiFire, mdiHistory, mdiRedo, mdiTrayArrowDown, mdiUndo } from '@mdi/js'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
-import { theme } from '../state/preferences'
+import { files } from '../api/client'
 import { usePlan } from '../state/plan'
+import { useWorking } from '../state/working'
 import EmergencyCard from './EmergencyCard.vue'
 import FindingsPanel from './FindingsPanel.vue'
+import HistoryDialog from './HistoryDialog.vue'
 import Nameplate from './Nameplate.vue'
+import PreferencesDialog from './PreferencesDialog.vue'
 import Rail from './Rail.vue'
 import WorkingDrawer from './WorkingDrawer.vue'
 
 const route = useRoute()
 const {
+  id,
   plan,
   problem,
+  away,
   conflict,
   revision,
   saving,
   open,
+  refresh,
   save,
   resolve,
   undo,
@@ -27,14 +33,22 @@ const {
   canRedo,
   changed,
 } = usePlan()
+const { close: closeWorking } = useWorking()
 const emergency = ref(false)
-const leaving = ref(false)
+const history = ref(false)
+const preferences = ref(false)
 
 watch(
   () => route.params.id,
-  (id) => typeof id === 'string' && void open(id),
+  (wanted) => typeof wanted === 'string' && void open(wanted),
   { immediate: true },
 )
+
+const savedWords = computed(() => {
+  if (away.value && changed.value) return 'not saved: kept in this browser'
+  if (saving.value) return 'saving…'
+  return changed.value ? 'not saved yet' : `saved, revision ${revision.value}`
+})
 
 function keys(event: KeyboardEvent): void {
   if (!event.ctrlKey && !event.metaKey) return
@@ -53,30 +67,26 @@ function keys(event: KeyboardEvent): void {
   }
 }
 
-function closing(event: BeforeUnloadEvent): void {
-  if (changed.value) event.preventDefault()
-}
+const seen = () => document.visibilityState === 'visible' && void refresh()
 
 onMounted(() => {
   addEventListener('keydown', keys)
-  addEventListener('beforeunload', closing)
+  document.addEventListener('visibilitychange', seen)
 })
 onBeforeUnmount(() => {
   removeEventListener('keydown', keys)
-  removeEventListener('beforeunload', closing)
+  document.removeEventListener('visibilitychange', seen)
 })
 
-let goOn: ((leave: boolean) => void) | null = null
-onBeforeRouteLeave(() => {
-  if (!changed.value) return true
-  leaving.value = true
-  return new Promise<boolean>((decide) => (goOn = decide))
+onBeforeRouteLeave(async () => {
+  closeWorking()
+  // What cannot be saved now stays in this browser and is saved when the plan is opened again.
+  await save()
 })
 
-async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
-  leaving.value = false
-  const done = how === 'save' ? await save() : how === 'drop'
-  goOn?.(done)
+async function download(): Promise<void> {
+  await save()
+  location.assign(files.plan(id.value))
 }
 </script>
 
@@ -85,9 +95,7 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
     <header class="title">
       <router-link to="/" class="soft home">All plans</router-link>
       <h1 data-testid="plan-name">{{ plan?.name ?? 'Opening…' }}</h1>
-      <span class="soft" data-testid="saved">{{
-        saving ? 'saving…' : changed ? 'not saved yet' : `saved, revision ${revision}`
-      }}</span>
+      <span class="soft saved" :class="{ away: away && changed }" data-testid="saved">{{ savedWords }}</span>
     </header>
     <div class="top">
       <Nameplate />
@@ -108,12 +116,20 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
           aria-label="Redo"
           @click="redo"
         />
+        <v-btn :icon="mdiHistory" variant="text" size="small" aria-label="History" @click="history = true" />
         <v-btn
-          :icon="mdiBrightness6"
+          :icon="mdiTrayArrowDown"
           variant="text"
           size="small"
-          aria-label="Light or dark"
-          @click="theme = theme === 'dark' ? 'light' : 'dark'"
+          aria-label="Export as a file"
+          @click="download"
+        />
+        <v-btn
+          :icon="mdiCogOutline"
+          variant="text"
+          size="small"
+          aria-label="Preferences"
+          @click="preferences = true"
         />
         <v-btn
           :icon="mdiFire"
@@ -123,21 +139,14 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
           aria-label="Smoke, heat, swelling: do this now"
           @click="emergency = true"
         />
-        <v-btn
-          class="save"
-          size="small"
-          :prepend-icon="mdiContentSave"
-          :color="changed ? 'primary' : undefined"
-          :variant="changed ? 'flat' : 'outlined'"
-          :disabled="!changed || saving"
-          @click="save"
-        >
-          Save
-        </v-btn>
       </div>
     </div>
     <div class="rail-area"><Rail /></div>
     <main class="stage-area" tabindex="-1">
+      <div v-if="away" class="problem quiet" role="alert" data-testid="away">
+        <b>{{ away.title }}.</b>
+        <p>Go on working: the plan is kept in this browser and saved by itself when it is back.</p>
+      </div>
       <div v-if="problem" class="problem" role="alert">
         <b>{{ problem.title }}.</b>
         <template v-if="problem.errors.length">
@@ -154,23 +163,14 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
 
     <WorkingDrawer />
     <EmergencyCard v-model="emergency" />
-    <v-dialog :model-value="leaving" persistent aria-labelledby="leave-title">
-      <v-card class="pa-5">
-        <h2 id="leave-title">Save {{ plan?.name }} first?</h2>
-        <p class="lead">It has changes that are not saved yet.</p>
-        <div class="choices">
-          <v-btn color="primary" variant="flat" @click="leave('save')">Save and leave</v-btn>
-          <v-btn @click="leave('drop')">Leave without saving</v-btn>
-          <v-btn variant="text" @click="leave('stay')">Stay</v-btn>
-        </div>
-      </v-card>
-    </v-dialog>
+    <HistoryDialog v-model="history" />
+    <PreferencesDialog v-model="preferences" />
     <v-dialog :model-value="!!conflict" persistent aria-labelledby="conflict-title">
       <v-card class="pa-5">
         <h2 id="conflict-title">This plan was saved elsewhere</h2>
         <p class="lead">
           It is stored as revision {{ conflict?.revision }} since you opened it, perhaps in another tab.
-          Nothing was overwritten. Both stay in the history whichever you take.
+          Nothing was overwritten. Both go into the history; the one you take is the newest.
         </p>
         <div class="choices">
           <v-btn @click="resolve(false)">Take what is stored</v-btn>
@@ -221,7 +221,7 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
 
 .tools {
   display: grid;
-  grid-template-columns: repeat(4, 34px);
+  grid-template-columns: repeat(3, 34px);
   gap: 4px 0;
 }
 
@@ -230,8 +230,9 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
   height: 34px;
 }
 
-.save {
-  grid-column: 1 / -1;
+.saved.away {
+  color: var(--caution);
+  font-weight: 700;
 }
 
 .rail-area {
@@ -263,6 +264,11 @@ async function leave(how: 'save' | 'drop' | 'stay'): Promise<void> {
   border-left-width: 5px;
   border-radius: 4px;
   background: var(--stop-tint);
+}
+
+.problem.quiet {
+  border-color: var(--caution);
+  background: var(--caution-tint);
 }
 
 .choices {

@@ -1,12 +1,25 @@
 <script setup lang="ts">
-// All plans: new, open, rename, delete and take that back; the demo while there is nothing.
-import { mdiDeleteOutline, mdiPencilOutline, mdiPlus } from '@mdi/js'
+// All plans: new, open, import, export, rename, copy, delete and take that back; the demo while there is nothing.
+import {
+  mdiCogOutline,
+  mdiContentDuplicate,
+  mdiDeleteOutline,
+  mdiDotsVertical,
+  mdiPencilOutline,
+  mdiPlus,
+  mdiTrayArrowDown,
+  mdiTrayArrowUp,
+} from '@mdi/js'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../api/client'
+import { api, files } from '../api/client'
 import type { PlanSummary, Problem } from '../api/types'
+import { moment } from '../format/moment'
 import { show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
+import PreferencesDialog from '../frame/PreferencesDialog.vue'
+import { currency } from '../state/preferences'
+import BackupPanel from './BackupPanel.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
 const router = useRouter()
@@ -17,6 +30,8 @@ const renaming = ref<PlanSummary | null>(null)
 const name = ref('')
 const deleted = ref<PlanSummary | null>(null)
 const emergency = ref(false)
+const preferences = ref(false)
+const chooser = ref<HTMLInputElement>()
 
 const nameError = computed(() => {
   const length = name.value.trim().length
@@ -43,14 +58,14 @@ async function named(): Promise<void> {
   if (nameError.value) return
   const wanted = name.value.trim()
   if (!renaming.value) {
-    const answer = await api.newPlan(wanted)
+    const answer = await api.newPlan(wanted, currency.value)
     if (answer.ok) await router.push({ name: 'device', params: { id: answer.value.id } })
     else problem.value = answer.problem
   } else {
     const opened = await api.plan(renaming.value.id)
     if (opened.ok) {
-      const { id, revision, plan } = opened.value
-      const saved = await api.save(id, revision, { ...plan, name: wanted })
+      const { id, revision, edit, plan } = opened.value
+      const saved = await api.save(id, { revision, edit, plan: { ...plan, name: wanted } })
       if (!saved.ok) problem.value = saved.problem
     } else problem.value = opened.problem
     await refresh()
@@ -63,6 +78,22 @@ async function remove(plan: PlanSummary): Promise<void> {
   if (answer.ok) deleted.value = plan
   else problem.value = answer.problem
   await refresh()
+}
+
+async function copy(plan: PlanSummary): Promise<void> {
+  const answer = await api.duplicate(plan.id)
+  await refresh()
+  if (!answer.ok) problem.value = answer.problem
+}
+
+async function importFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  const answer = await api.importPlan(await file.text())
+  input.value = ''
+  if (answer.ok) await router.push({ name: 'path', params: { id: answer.value.id } })
+  else problem.value = { ...answer.problem, title: `${file.name}: ${answer.problem.title}` }
 }
 
 async function takeBack(): Promise<void> {
@@ -86,9 +117,6 @@ function verdictWords(plan: PlanSummary): string {
   const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
   return said.filter(Boolean).join(', ') || 'nothing against it'
 }
-
-const when = (time: string) =>
-  new Date(time).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
@@ -102,6 +130,24 @@ const when = (time: string) =>
       </div>
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
+        <v-btn :prepend-icon="mdiTrayArrowUp" @click="chooser?.click()">Import</v-btn>
+        <input
+          ref="chooser"
+          class="visually-hidden"
+          type="file"
+          accept=".json,application/json"
+          aria-label="Plan file to import"
+          tabindex="-1"
+          data-testid="import"
+          @change="importFile"
+        />
+        <v-btn
+          :icon="mdiCogOutline"
+          variant="text"
+          size="small"
+          aria-label="Preferences"
+          @click="preferences = true"
+        />
         <v-btn color="error" @click="emergency = true">Smoke, heat, swelling</v-btn>
       </div>
     </header>
@@ -139,24 +185,49 @@ const when = (time: string) =>
             <b>{{ plan.pack_wh ? show(plan.pack_wh, 'wh') : '–' }}</b>
             <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time open' }}</span>
           </span>
-          <span class="soft wide">{{ when(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
+          <span class="soft wide">{{ moment(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
         </router-link>
-        <v-btn
-          :icon="mdiPencilOutline"
-          variant="text"
-          size="small"
-          :aria-label="`Rename ${plan.name}`"
-          @click="ask(plan)"
-        />
-        <v-btn
-          :icon="mdiDeleteOutline"
-          variant="text"
-          size="small"
-          :aria-label="`Delete ${plan.name}`"
-          @click="remove(plan)"
-        />
+        <v-menu>
+          <template #activator="{ props: menu }">
+            <v-btn
+              v-bind="menu"
+              :icon="mdiDotsVertical"
+              variant="text"
+              size="small"
+              :aria-label="`More for ${plan.name}`"
+            />
+          </template>
+          <v-list density="compact">
+            <v-list-item
+              :prepend-icon="mdiPencilOutline"
+              title="Rename"
+              :aria-label="`Rename ${plan.name}`"
+              @click="ask(plan)"
+            />
+            <v-list-item
+              :prepend-icon="mdiContentDuplicate"
+              title="Make a copy"
+              :aria-label="`Copy ${plan.name}`"
+              @click="copy(plan)"
+            />
+            <v-list-item
+              :prepend-icon="mdiTrayArrowDown"
+              title="Export as a file"
+              :aria-label="`Export ${plan.name}`"
+              :href="files.plan(plan.id)"
+            />
+            <v-list-item
+              :prepend-icon="mdiDeleteOutline"
+              title="Delete"
+              :aria-label="`Delete ${plan.name}`"
+              @click="remove(plan)"
+            />
+          </v-list>
+        </v-menu>
       </li>
     </ul>
+
+    <BackupPanel v-if="plans" @restored="refresh" />
 
     <p class="soft care">
       Lithium cells burn. Dense Brick computes and warns; it does not replace care, local rules, or licensed
@@ -188,6 +259,7 @@ const when = (time: string) =>
       {{ deleted?.name }} is deleted.
       <template #actions><v-btn variant="text" @click="takeBack">Undo</v-btn></template>
     </v-snackbar>
+    <PreferencesDialog v-model="preferences" />
     <EmergencyCard v-model="emergency" />
   </main>
 </template>

@@ -1,17 +1,36 @@
-// The plan on the bench: opened, edited, undone, saved; and what core says of it as it stands.
+// The plan on the bench: opened, edited, undone, saved by itself; and what core says of it as it stands.
 import { computed, ref, shallowRef } from 'vue'
 import { api } from '../api/client'
-import type { Assessment, Change, Figure, OpenPlan, Plan, Problem, Stage, StageReport } from '../api/types'
+import type {
+  Acceptance,
+  Assessment,
+  Change,
+  Figure,
+  OpenPlan,
+  Plan,
+  Problem,
+  Stage,
+  StageReport,
+} from '../api/types'
+import { draftOf, dropDraft, keepDraft } from './drafts'
 import { valueAt, withChanges } from './pointer'
+
+/** Quiet time after an edit before it is saved. */
+const PAUSE_MS = 900
+/** How often a save is tried again while the database or the program is away. */
+const RETRY_MS = 3000
 
 const plan = shallowRef<Plan | null>(null)
 const assessment = shallowRef<Assessment | null>(null)
-/** What stands in the way: bad fields of the plan, a failed save, a server that is away. */
+/** What stands in the way: bad fields of the plan, a plan that cannot be opened. */
 const problem = shallowRef<Problem | null>(null)
+/** Why the plan is not saved although it should be: the database or the program is away. */
+const away = shallowRef<Problem | null>(null)
 /** Another save came between: what is stored now. */
 const conflict = shallowRef<OpenPlan | null>(null)
 const id = ref('')
 const revision = ref(0)
+const writes = ref(0)
 const saving = ref(false)
 const past = shallowRef<Plan[]>([])
 const future = shallowRef<Plan[]>([])
@@ -19,7 +38,10 @@ const saved = shallowRef<Plan | null>(null)
 /** Figures before the last edit, for the nameplate to show old and new. */
 const before = shallowRef<Map<string, number>>(new Map())
 
+const changed = computed(() => plan.value !== saved.value)
+
 let asked = 0
+let timer = 0
 
 async function assess(): Promise<void> {
   if (!plan.value) return
@@ -30,6 +52,9 @@ async function assess(): Promise<void> {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
     assessment.value = answer.value
     problem.value = null
+  } else if (answer.problem.status === 0) {
+    away.value = answer.problem
+    saveSoon(RETRY_MS)
   } else {
     problem.value = answer.problem
   }
@@ -40,12 +65,15 @@ function take(opened: OpenPlan): void {
   saved.value = opened.plan
   id.value = opened.id
   revision.value = opened.revision
+  writes.value = opened.edit
   past.value = []
   future.value = []
   conflict.value = null
+  away.value = null
 }
 
 async function open(wanted: string): Promise<boolean> {
+  clearTimeout(timer)
   plan.value = null
   assessment.value = null
   before.value = new Map()
@@ -56,17 +84,45 @@ async function open(wanted: string): Promise<boolean> {
   }
   problem.value = null
   take(answer.value)
+  takeDraft(answer.value)
   await assess()
   return true
 }
 
+/** Goes on with work that this browser kept because it could not be saved. */
+function takeDraft(stored: OpenPlan): void {
+  const draft = draftOf(stored.id)
+  if (!draft) return
+  plan.value = draft.plan
+  if (draft.revision === stored.revision && draft.edit === stored.edit) saveSoon(PAUSE_MS)
+  else conflict.value = stored
+}
+
+/** Another tab may have saved while this one lay in the background: an unchanged page follows. */
+async function refresh(): Promise<void> {
+  if (!plan.value || changed.value || saving.value) return
+  const answer = await api.plan(id.value)
+  if (!answer.ok || changed.value || saving.value) return
+  const { revision: r, edit: e } = answer.value
+  if (r === revision.value && e === writes.value) return
+  take(answer.value)
+  await assess()
+}
+
+function put(next: Plan): void {
+  plan.value = next
+  if (next === saved.value) dropDraft(id.value)
+  else keepDraft(id.value, { plan: next, revision: revision.value, edit: writes.value })
+  saveSoon(PAUSE_MS)
+  void assess()
+}
+
 /** Makes changes as one step that can be undone. */
 function edit(changes: Change[]): void {
-  if (!plan.value) return
+  if (!plan.value || !changes.length) return
   past.value = [...past.value.slice(-199), plan.value]
   future.value = []
-  plan.value = withChanges(plan.value, changes)
-  void assess()
+  put(withChanges(plan.value, changes))
 }
 
 function step(from: typeof past, to: typeof past): void {
@@ -74,57 +130,110 @@ function step(from: typeof past, to: typeof past): void {
   if (!there || !plan.value) return
   to.value = [...to.value, plan.value]
   from.value = from.value.slice(0, -1)
-  plan.value = there
-  void assess()
+  put(there)
 }
 
-async function save(): Promise<boolean> {
-  if (!plan.value || saving.value) return false
+function saveSoon(after: number): void {
+  clearTimeout(timer)
+  timer = window.setTimeout(() => void save(), after)
+}
+
+/** Saves now; as a revision of its own where it must stand apart in the history. */
+async function save(apart = false): Promise<boolean> {
+  clearTimeout(timer)
+  if (!plan.value || conflict.value) return false
+  if (!changed.value && !apart) {
+    dropDraft(id.value)
+    return true
+  }
+  if (saving.value) {
+    saveSoon(PAUSE_MS)
+    return false
+  }
   saving.value = true
-  const sent = plan.value
-  const answer = await api.save(id.value, revision.value, sent)
+  const [sent, to] = [plan.value, id.value]
+  const answer = await api.save(to, { revision: revision.value, edit: writes.value, apart, plan: sent })
   saving.value = false
+  // Another plan was opened meanwhile: what is kept of this one stays with it.
+  if (to !== id.value) return answer.ok
   if (answer.ok) {
     revision.value = answer.value.revision
+    writes.value = answer.value.edit
     saved.value = sent
-    problem.value = null
+    away.value = null
+    if (changed.value) {
+      keepDraft(to, { plan: plan.value, revision: revision.value, edit: writes.value })
+      saveSoon(PAUSE_MS)
+    } else dropDraft(to)
     return true
   }
   const current = answer.problem.current as OpenPlan | null | undefined
   if (answer.problem.status === 409 && current) conflict.value = current
-  else problem.value = answer.problem
+  else if (answer.problem.status === 0 || answer.problem.status === 503) {
+    away.value = answer.problem
+    saveSoon(RETRY_MS)
+  } else problem.value = answer.problem
   return false
 }
 
-/** Ends a conflict: takes what is stored, or saves one's own on top of it. */
+/** Ends a conflict. Both versions end up in the history; the one chosen is the newest. */
 async function resolve(mine: boolean): Promise<void> {
   const stored = conflict.value
-  if (!stored) return
-  if (mine) {
-    revision.value = stored.revision
-    conflict.value = null
-    await save()
-  } else {
-    take(stored)
-    await assess()
-  }
+  if (!stored || !plan.value) return
+  conflict.value = null
+  revision.value = stored.revision
+  writes.value = stored.edit
+  if (!(await save(true)) || mine) return
+  plan.value = stored.plan
+  past.value = []
+  future.value = []
+  if (await save(true)) await assess()
+}
+
+/** Puts an older revision in place of the plan, as a new revision; it can be undone like any edit. */
+async function goBackTo(older: Plan): Promise<void> {
+  if (!plan.value) return
+  await save()
+  past.value = [...past.value.slice(-199), plan.value]
+  future.value = []
+  plan.value = older
+  void assess()
+  await save(true)
+}
+
+/** Accepts a caution by name; the figure it rests on is remembered. */
+function accept(acceptance: Acceptance): void {
+  const others = plan.value?.accepted?.filter((a) => a.finding !== acceptance.finding) ?? []
+  edit([{ at: '/accepted', value: [...others, acceptance] }])
+}
+
+/** Takes an acceptance back. */
+function unaccept(finding: string): void {
+  edit([{ at: '/accepted', value: plan.value?.accepted?.filter((a) => a.finding !== finding) ?? [] }])
 }
 
 const figures = computed(() => new Map(assessment.value?.figures.map((f) => [f.id, f])))
 
 export function usePlan() {
   return {
+    id,
     plan,
     assessment,
     problem,
+    away,
     conflict,
     revision,
     saving,
     before,
+    changed,
     open,
+    refresh,
     edit,
     save,
     resolve,
+    goBackTo,
+    accept,
+    unaccept,
     set: (at: string, value: unknown): void => edit([{ at, value }]),
     at: (pointer: string): unknown => valueAt(plan.value, pointer),
     figure: (wanted: string): Figure | undefined => figures.value.get(wanted),
@@ -134,7 +243,6 @@ export function usePlan() {
     redo: (): void => step(future, past),
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
-    changed: computed(() => plan.value !== saved.value),
     nodeIndex: (kind: string): number => plan.value?.nodes.findIndex((n) => n.kind === kind) ?? -1,
   }
 }

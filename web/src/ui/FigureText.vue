@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One figure of the assessment, large or in a line; a click opens its working.
 import { computed } from 'vue'
-import { show } from '../format/show'
+import { money, show } from '../format/show'
 import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
@@ -23,10 +23,7 @@ const range = computed(() => {
   <div class="row" :data-figure="id">
     <span class="label">{{ label ?? found?.label ?? named(id) }}</span>
     <button v-if="found" type="button" class="value" :title="'Show the working'" @click="openWorking(id)">
-      {{
-        found.unit === 'money'
-          ? `${plan?.currency ?? ''} ${found.value.toFixed(2)}`
-          : show(found.value, found.unit)
+      {{ found.unit === 'money' ? money(found.value, plan?.currency) : show(found.value, found.unit)
       }}<span v-if="found.assumed" class="assumed">assumed</span>
       <span v-if="range" class="band">{{ range }}</span>
     </button>

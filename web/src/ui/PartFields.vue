@@ -36,7 +36,7 @@ function writeText(field: Field, value: string): void {
 
 <template>
   <div class="fields">
-    <template v-for="field in fields" :key="field.at">
+    <div v-for="field in fields" :key="field.at" :data-at="part + field.at">
       <QuantityField
         v-if="field.kind === 'quantity'"
         :label="field.label"
@@ -89,6 +89,6 @@ function writeText(field: Field, value: string): void {
         maxlength="120"
         @update:model-value="writeText(field, $event)"
       />
-    </template>
+    </div>
   </div>
 </template>

@@ -4,7 +4,7 @@ import { mdiDotsVertical } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
 import type { Suggestion } from '../api/types'
-import { show } from '../format/show'
+import { money, show } from '../format/show'
 import { usePlan } from '../state/plan'
 import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
@@ -61,14 +61,14 @@ function decide(to: 'none' | 'open'): void {
 
 function price(suggestion: Suggestion): string {
   const { price, arrives_days: days } = suggestion.offer
-  const cost = price == null ? 'no price' : `${plan.value?.currency ?? ''} ${price.toFixed(2)}`
+  const cost = price == null ? 'no price' : money(price, plan.value?.currency)
   if (days == null) return cost
   return days === 0 ? `${cost}, at hand` : `${cost}, ${show(days, 'days')}`
 }
 </script>
 
 <template>
-  <section v-if="spot" class="picker" :data-place="place">
+  <section v-if="spot" class="picker" :data-place="place" :data-at="spot.choice">
     <header>
       <h3>{{ title }}</h3>
       <span v-if="state === 'chosen'" class="now" data-testid="chosen">{{ name }}</span>
@@ -78,7 +78,13 @@ function price(suggestion: Suggestion): string {
       <v-btn size="small" :aria-expanded="listing" @click="listing = !listing">
         {{ listing ? 'Hide the list' : 'Choose…' }}
       </v-btn>
-      <v-btn size="small" variant="text" :aria-expanded="typing" @click="byHand">
+      <v-btn
+        size="small"
+        variant="text"
+        :data-unfold="state === 'chosen' ? '' : undefined"
+        :aria-expanded="typing"
+        @click="byHand"
+      >
         {{ state === 'chosen' ? (typing ? 'Hide its figures' : 'Its figures') : 'Type by hand' }}
       </v-btn>
       <v-menu v-if="(none && state !== 'none') || state !== 'open'">

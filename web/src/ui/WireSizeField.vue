@@ -2,14 +2,20 @@
 // Thickness of a wire, as AWG or mm²; typed AWG stays AWG.
 import { computed } from 'vue'
 import type { WireSize } from '../api/types'
+import { wireSizes } from '../state/preferences'
 import QuantityField from './QuantityField.vue'
 
 const props = defineProps<{ label: string; optional?: boolean }>()
 const model = defineModel<WireSize | null | undefined>({ required: true })
 
-const standards = computed(() => [
+const systems = [
   { value: 'awg', title: 'AWG' },
   { value: 'metric', title: 'mm²' },
+]
+
+/** The system this person prefers comes first. */
+const standards = computed(() => [
+  ...(wireSizes.value === 'awg' ? systems : [...systems].reverse()),
   ...(props.optional ? [{ value: 'unknown', title: 'unknown' }] : []),
 ])
 

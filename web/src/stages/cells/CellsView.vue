@@ -41,8 +41,8 @@ const series = computed({
   <section class="section counts">
     <h2>Counts</h2>
     <div class="fields">
-      <QuantityField v-model="series" label="In series" range="series" />
-      <QuantityField v-model="parallel" label="In parallel" range="parallel" />
+      <QuantityField v-model="series" label="In series" range="series" data-at="/packs/0/series" />
+      <QuantityField v-model="parallel" label="In parallel" range="parallel" data-at="/packs/0/parallel" />
     </div>
     <p v-if="proposed" class="proposal" data-testid="proposal">
       Proposed: <b>{{ proposed }} in parallel</b>, {{ decided }}.

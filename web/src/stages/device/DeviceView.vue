@@ -4,8 +4,10 @@ import { computed } from 'vue'
 import type { DeviceFields } from './deviceFields'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
+import { currencies } from '../../state/preferences'
 import StageHead from '../../ui/StageHead.vue'
 import WireSizeField from '../../ui/WireSizeField.vue'
+import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { deviceKinds, originalChemistries, yesno } from './deviceFields'
 import LoadTable from './LoadTable.vue'
@@ -16,6 +18,9 @@ const device = computed(() => plan.value?.device)
 const original = computed(() => plan.value?.device.original)
 const environment = computed(() => plan.value?.environment)
 
+/** One currency a plan; one that came with a file stays among the choices. */
+const currencyItems = computed(() => [...new Set([...currencies, plan.value?.currency ?? '€'])])
+
 const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, value)
 
 function rename(name: string): void {
@@ -24,15 +29,14 @@ function rename(name: string): void {
 
 const assumedHighest = computed(() => (device.value?.highest_v ? undefined : figure('device.highest_v')))
 const assumedLowest = computed(() => (device.value?.lowest_v ? undefined : figure('device.lowest_v')))
-const volts = (v: number) => `${+v.toFixed(2)} V`
 const highestHint = computed(() => {
   const f = assumedHighest.value
   return f
-    ? `assumed from the old battery: ${volts(f.low ?? f.value)} to ${volts(f.high ?? f.value)}`
+    ? `assumed from the old battery: ${show(f.low ?? f.value, 'v')} to ${show(f.high ?? f.value, 'v')}`
     : undefined
 })
 const lowestHint = computed(() =>
-  assumedLowest.value ? `assumed from the old battery: ${volts(assumedLowest.value.value)}` : undefined,
+  assumedLowest.value ? `assumed from the old battery: ${show(assumedLowest.value.value, 'v')}` : undefined,
 )
 </script>
 
@@ -56,13 +60,21 @@ const lowestHint = computed(() =>
           label="Kind of device"
           :items="deviceKinds"
           :model-value="device.kind"
+          data-at="/device/kind"
           @update:model-value="put('kind', $event)"
         />
         <QuantityField
           label="Run time wanted"
           range="run_time"
           :model-value="device.wanted_run_s"
+          data-at="/device/wanted_run_s"
           @update:model-value="put('wanted_run_s', $event)"
+        />
+        <v-select
+          label="Currency"
+          :items="currencyItems"
+          :model-value="plan!.currency"
+          @update:model-value="set('/currency', $event)"
         />
       </div>
     </section>
@@ -74,54 +86,63 @@ const lowestHint = computed(() =>
           clearable
           :items="originalChemistries"
           :model-value="original.chemistry"
+          data-at="/device/original/chemistry"
           @update:model-value="put('original/chemistry', $event ?? null)"
         />
         <QuantityField
           label="Cells in series"
           range="original_series"
           :model-value="original.series"
+          data-at="/device/original/series"
           @update:model-value="put('original/series', $event)"
         />
         <KnownField
           label="Capacity"
           range="battery_ah"
           :model-value="original.capacity_ah"
+          data-at="/device/original/capacity_ah"
           @update:model-value="put('original/capacity_ah', $event)"
         />
         <KnownField
           label="Charger puts out"
           range="device_volts"
           :model-value="original.charger_v"
+          data-at="/device/original/charger_v"
           @update:model-value="put('original/charger_v', $event)"
         />
         <KnownField
           label="Ran, when good"
           range="run_time"
           :model-value="original.run_s"
+          data-at="/device/original/run_s"
           @update:model-value="put('original/run_s', $event)"
         />
         <KnownField
           label="Mass"
           range="mass"
           :model-value="original.mass_g"
+          data-at="/device/original/mass_g"
           @update:model-value="put('original/mass_g', $event)"
         />
         <WireSizeField
           label="Its wire"
           optional
           :model-value="original.wire"
+          data-at="/device/original/wire"
           @update:model-value="put('original/wire', $event)"
         />
         <v-select
           label="Old charger still fits"
           :items="yesno"
           :model-value="original.charger_fits ?? null"
+          data-at="/device/original/charger_fits"
           @update:model-value="put('original/charger_fits', $event)"
         />
         <v-select
           label="Old cells can still be put in"
           :items="yesno"
           :model-value="original.cells_fit ?? null"
+          data-at="/device/original/cells_fit"
           @update:model-value="put('original/cells_fit', $event)"
         />
       </div>
@@ -134,6 +155,7 @@ const lowestHint = computed(() =>
           range="device_volts"
           :hint="lowestHint"
           :model-value="device.lowest_v"
+          data-at="/device/lowest_v"
           @update:model-value="put('lowest_v', $event)"
         />
         <KnownField
@@ -141,6 +163,7 @@ const lowestHint = computed(() =>
           range="device_volts"
           :hint="highestHint"
           :model-value="device.highest_v"
+          data-at="/device/highest_v"
           @update:model-value="put('highest_v', $event)"
         />
         <KnownField
@@ -148,6 +171,7 @@ const lowestHint = computed(() =>
           range="device_volts"
           hint="where its electronics switch it off"
           :model-value="device.cutout_v"
+          data-at="/device/cutout_v"
           @update:model-value="put('cutout_v', $event)"
         />
       </div>
@@ -168,6 +192,7 @@ const lowestHint = computed(() =>
           range="temperature"
           required
           :model-value="environment[field]"
+          :data-at="`/environment/${field}`"
           @update:model-value="set(`/environment/${field}`, $event)"
         />
       </div>

@@ -69,7 +69,7 @@ function rename(index: number, name: string): void {
       it “at least”.
     </p>
     <p v-if="!loads.length" class="soft none">Nothing measured yet. Put a meter in series and run it.</p>
-    <div v-for="(load, i) in loads" :key="load.id" class="load" :data-load="load.id">
+    <div v-for="(load, i) in loads" :key="load.id" class="load" :data-load="load.id" :data-at="at(i)">
       <v-text-field
         label="Level"
         :model-value="load.name"
@@ -88,6 +88,7 @@ function rename(index: number, name: string): void {
         :range="draws[load.draw.as].range"
         required
         :model-value="valueOf(load)"
+        :data-at="`${at(i)}/draw`"
         @update:model-value="setValue(i, load, $event)"
       />
       <QuantityField
@@ -95,6 +96,7 @@ function rename(index: number, name: string): void {
         placeholder="no end"
         range="duration"
         :model-value="load.duration_s"
+        :data-at="`${at(i)}/duration_s`"
         @update:model-value="set(`${at(i)}/duration_s`, $event)"
       />
       <QuantityField

@@ -2,19 +2,13 @@
 // The charge path: its own, smaller path below, each link filled by the charge current.
 import { computed } from 'vue'
 import type { Path } from '../../api/types'
-import { show } from '../../format/show'
+import { plain, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { openWorking } from '../../state/working'
 
-const props = defineProps<{ path: Path }>()
+defineProps<{ path: Path }>()
 
 const { figure } = usePlan()
-const links = computed(() =>
-  props.path.charge.map((link) => {
-    const used = link.current_a != null && link.limit_a ? link.current_a / link.limit_a : null
-    return { ...link, used, over: used !== null && used > 1 + 1e-9 }
-  }),
-)
 const time = computed(() => figure('charge.time_s'))
 </script>
 
@@ -22,7 +16,7 @@ const time = computed(() => figure('charge.time_s'))
   <section>
     <h2>Charge path</h2>
     <ol class="links">
-      <li v-for="link in links" :key="link.id">
+      <li v-for="link in path.charge" :key="link.id">
         <router-link :to="{ name: 'charging' }">
           <span class="name">
             <b>{{ link.label }}</b>
@@ -31,7 +25,7 @@ const time = computed(() => figure('charge.time_s'))
             <i :style="{ width: `${Math.min((link.used ?? 0) * 100, 100)}%` }" />
             <span class="words">
               <template v-if="link.current_a != null && link.limit_a != null">
-                {{ +link.current_a.toFixed(2) }} of {{ show(link.limit_a, 'a') }}
+                {{ plain(link.current_a, 2) }} of {{ show(link.limit_a, 'a') }}
               </template>
               <template v-else-if="link.current_a != null"
                 >{{ show(link.current_a, 'a') }}, limit not known</template

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The path stacked for a phone: each link with what it bears and how much of that is used.
 import type { Path } from '../../api/types'
-import { show } from '../../format/show'
+import { plain, show, wireSize } from '../../format/show'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 defineProps<{ path: Path }>()
@@ -20,14 +20,14 @@ const share = (used: number | null | undefined) => `${Math.min((used ?? 0) * 100
         <span class="name">
           <VerdictMark :verdict="link.severity ?? 'fine'" :size="16" />
           <b>{{ link.label }}</b>
-          <span class="soft">{{ link.detail }}</span>
+          <span class="soft">{{ link.size ? wireSize(link.size) : link.detail }}</span>
         </span>
         <span class="gauge" :class="{ over: (link.used ?? 0) > 1 }">
           <i :style="{ width: share(link.used) }" />
         </span>
         <span class="figures">
           {{ link.continuous_a != null ? `bears ${show(link.continuous_a, 'a')}` : 'limit not known' }}
-          <template v-if="link.used != null">, {{ Math.round(link.used * 100) }} % used</template>
+          <template v-if="link.used != null">, {{ plain(link.used * 100, 0) }} % used</template>
           <b v-if="link.id === path.weakest"> weakest</b>
         </span>
       </router-link>

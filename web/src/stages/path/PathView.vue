@@ -1,17 +1,19 @@
 <script setup lang="ts">
 // The power path as a head-room corridor: every link is a ceiling over the currents that flow beneath it.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Link } from '../../api/types'
-import { show } from '../../format/show'
+import { show, wireSize } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import VerdictMark from '../../ui/VerdictMark.vue'
 import ChargePath from './ChargePath.vue'
 import PathList from './PathList.vue'
+import PathTable from './PathTable.vue'
 
 const router = useRouter()
 const { assessment } = usePlan()
 const path = computed(() => assessment.value?.path)
+const table = ref(false)
 
 const LEFT = 44
 const RIGHT = 116
@@ -44,6 +46,10 @@ const columns = computed(() => {
   const each = (WIDTH - LEFT - RIGHT) / Math.max(links.length, 1)
   return links.map((link, i) => ({ link, x: LEFT + i * each + each * 0.06, width: each * 0.88 }))
 })
+
+/** Whether a link bears more for a moment than for good, by enough to be drawn. */
+const momentShown = (link: Link) =>
+  link.continuous_a != null && scale.value !== null && (never(link) ?? 0) > link.continuous_a * 1.02
 
 /** What the link bears for the peaks: the lowest of its peak limits, or its continuous limit. */
 function never(link: Link): number | null {
@@ -82,6 +88,13 @@ function wrapped(text: string, width: number): string[] {
 }
 
 const open = (link: Link) => router.push({ name: link.stage })
+const detail = (link: Link) => (link.size ? wireSize(link.size) : link.detail)
+
+function spoken(link: Link): string {
+  const bears = link.continuous_a != null ? `${show(link.continuous_a, 'a')} continuous` : 'limit not known'
+  const rank = link.id === path.value?.weakest ? ', the weakest link' : ''
+  return `${link.label}, ${detail(link)}: ${bears}, set by ${link.set_by}${rank}`
+}
 </script>
 
 <template>
@@ -93,7 +106,7 @@ const open = (link: Link) => router.push({ name: link.stage })
   <template v-if="path && scale && path.links.length">
     <svg
       class="corridor"
-      :viewBox="`0 0 ${WIDTH} ${HEIGHT + 80}`"
+      :viewBox="`0 0 ${WIDTH} ${HEIGHT + 92}`"
       role="group"
       aria-label="Head room of every link over the currents"
     >
@@ -124,7 +137,7 @@ const open = (link: Link) => router.push({ name: link.stage })
         class="link"
         :href="`#${link.id}`"
         :data-link="link.id"
-        :aria-label="`${link.label}: ${link.continuous_a != null ? show(link.continuous_a, 'a') + ' continuous' : 'limit not known'}`"
+        :aria-label="spoken(link)"
         @click.prevent="open(link)"
       >
         <template v-if="link.continuous_a != null">
@@ -183,9 +196,19 @@ const open = (link: Link) => router.push({ name: link.stage })
         >
           {{ show(link.continuous_a, 'a').replace(' A', '') }}
         </text>
+        <text
+          v-if="never(link) != null && momentShown(link)"
+          :x="x + width / 2"
+          :y="Math.max(scale.y(never(link)!) - 5, TOP + 14)"
+          text-anchor="middle"
+          class="never"
+          :class="{ bad: link.severity === 'stop', bare: scale.y(never(link)!) - TOP < 19 }"
+        >
+          {{ show(never(link)!, 'a').replace(' A', '') }}
+        </text>
         <text :x="x + width / 2" :y="HEIGHT + 20" text-anchor="middle" class="label">{{ link.label }}</text>
         <text
-          v-for="(words, i) in wrapped(link.detail, width + 10)"
+          v-for="(words, i) in wrapped(detail(link), width + 10)"
           :key="i"
           :x="x + width / 2"
           :y="HEIGHT + 36 + i * 14"
@@ -193,7 +216,7 @@ const open = (link: Link) => router.push({ name: link.stage })
           class="detail"
         >
           {{ words }}
-          <title>{{ link.detail }}</title>
+          <title>{{ spoken(link) }}</title>
         </text>
         <VerdictMark
           v-if="link.severity"
@@ -203,9 +226,9 @@ const open = (link: Link) => router.push({ name: link.stage })
           :size="18"
         />
         <text
-          v-else-if="link.id === path.weakest"
+          v-if="link.id === path.weakest"
           :x="x + width / 2"
-          :y="HEIGHT + 70"
+          :y="HEIGHT + (link.severity ? 88 : 70)"
           text-anchor="middle"
           class="detail weakest"
         >
@@ -214,6 +237,10 @@ const open = (link: Link) => router.push({ name: link.stage })
       </g>
     </svg>
     <PathList class="stacked" :path="path" />
+    <button type="button" class="textlink values" :aria-expanded="table" @click="table = !table">
+      {{ table ? 'Hide the values' : 'Show the values, and who set them' }}
+    </button>
+    <PathTable v-if="table" :path="path" />
   </template>
   <div v-else class="empty">
     <p>The path is drawn as soon as something is chosen: it shows every limit over every current.</p>
@@ -263,6 +290,23 @@ const open = (link: Link) => router.push({ name: link.stage })
   stroke-width: 4px;
 }
 
+.never {
+  font-size: 12px;
+  fill: var(--on-nickel);
+}
+
+.never.bad {
+  fill: var(--on-strong);
+}
+
+/* Off the top of the scale there is no dark part to write on. */
+.never.bare {
+  fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 4px;
+}
+
 .limit.bad {
   fill: var(--stop);
 }
@@ -285,6 +329,12 @@ const open = (link: Link) => router.push({ name: link.stage })
   margin-top: 16px;
   padding: 18px;
   border: 1px dashed var(--line-strong);
+}
+
+@media (min-width: 701px) {
+  .values {
+    margin-top: 2px;
+  }
 }
 
 .stacked {

@@ -7,6 +7,7 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { CurvePoint, DischargeCurve } from '../../api/types'
+import { fixed } from '../../format/show'
 import { theme } from '../../state/preferences'
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
@@ -39,7 +40,7 @@ const option = computed(() => {
     tooltip: {
       trigger: 'axis',
       textStyle: { ...text, color: '#1e2422' },
-      valueFormatter: (v: unknown) => `${Number(v).toFixed(2)} V`,
+      valueFormatter: (v: unknown) => `${fixed(Number(v), 2)} V`,
     },
     xAxis: {
       type: 'value',

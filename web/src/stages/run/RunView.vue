@@ -3,6 +3,8 @@
 import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { DischargeCurve } from '../../api/types'
+import { saveCsv } from '../../format/csv'
+import { fixed } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import FigureText from '../../ui/FigureText.vue'
 import StageHead from '../../ui/StageHead.vue'
@@ -19,6 +21,11 @@ async function draw(): Promise<void> {
   const number = ++asked
   const answer = await api.dischargeCurve(plan.value)
   if (number === asked && answer.ok) curve.value = answer.value
+}
+
+function save(): void {
+  const head = ['taken / Ah', 'at rest / V', 'warm / V', 'cold / V']
+  saveCsv('run', head, curve.value?.points.map((p) => [p.taken_ah, p.rest_v, p.warm_v, p.cold_v]) ?? [])
 }
 
 onMounted(draw)
@@ -50,13 +57,14 @@ watch(plan, draw)
       </thead>
       <tbody>
         <tr v-for="p in curve.points.filter((_, i) => i % 5 === 0)" :key="p.taken_ah">
-          <td>{{ p.taken_ah.toFixed(2) }}</td>
-          <td>{{ p.rest_v.toFixed(2) }}</td>
-          <td>{{ p.warm_v.toFixed(2) }}</td>
-          <td>{{ p.cold_v.toFixed(2) }}</td>
+          <td>{{ fixed(p.taken_ah, 2) }}</td>
+          <td>{{ fixed(p.rest_v, 2) }}</td>
+          <td>{{ fixed(p.warm_v, 2) }}</td>
+          <td>{{ fixed(p.cold_v, 2) }}</td>
         </tr>
       </tbody>
     </table>
+    <v-btn v-if="table" size="small" class="mt-2" @click="save">Save as CSV</v-btn>
   </template>
   <p v-else class="missing">
     The run can be drawn once the load, the voltage and the cell are known.

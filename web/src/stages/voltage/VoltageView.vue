@@ -3,13 +3,14 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { VoltageOption, VoltageOptions } from '../../api/types'
-import { show } from '../../format/show'
+import { plain, show } from '../../format/show'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 import StageHead from '../../ui/StageHead.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 import { usePlan } from '../../state/plan'
+import { openWorking } from '../../state/working'
 
 const { plan, edit } = usePlan()
 
@@ -54,15 +55,7 @@ function width(from: number, to: number): string {
   return scale.value ? `${(Math.max(to - from, 0) / scale.value.span) * 100}%` : '0'
 }
 
-const pathWords: Record<VoltageOption['path'], string> = {
-  direct: ', direct',
-  buck: ' + step-down',
-  boost: ' + step-up',
-  buck_boost: ' + step-up-down',
-}
-
-const title = (o: VoltageOption) =>
-  `${o.series}S ${o.chemistry_name}${pathWords[o.path]}${o.output_v ? ` ${show(o.output_v, 'v')}` : ''}`
+const title = (o: VoltageOption) => (o.output_v ? `${o.name} ${show(o.output_v, 'v')}` : o.name)
 
 const fill = (o: VoltageOption) =>
   o.chosen ? 'var(--copper)' : o.worst === 'stop' ? 'var(--nickel)' : 'var(--copper-text)'
@@ -85,15 +78,15 @@ const regulated = computed(
     <div class="head" aria-hidden="true">
       <span class="window">
         <b v-if="found.lowest_v != null" :style="{ left: scale.x(found.lowest_v) }">
-          {{ +found.lowest_v.toFixed(2) }} lowest{{ found.lowest_assumed ? ', assumed' : '' }}
+          {{ plain(found.lowest_v, 2) }} lowest{{ found.lowest_assumed ? ', assumed' : '' }}
         </b>
         <b v-if="found.highest_v != null" class="right" :style="{ left: scale.x(found.highest_v) }">
-          {{ +found.highest_v.toFixed(2) }} highest{{ found.highest_assumed ? ', assumed' : '' }}
+          {{ plain(found.highest_v, 2) }} highest{{ found.highest_assumed ? ', assumed' : '' }}
         </b>
       </span>
       <span class="soft usable">usable</span>
     </div>
-    <ul class="options">
+    <ul class="options" data-at="/packs/0/chemistry">
       <li v-for="o in options" :key="title(o)" :class="{ chosen: o.chosen }" :data-option="title(o)">
         <VerdictMark :verdict="o.worst ?? 'fine'" />
         <div class="words">
@@ -155,15 +148,20 @@ const regulated = computed(
             stroke-width="2"
           />
           <text :x="scale.x(o.loaded_empty_v ?? o.empty_v)" y="28" dx="-5" text-anchor="end" class="in">
-            {{ +o.empty_v.toFixed(2) }}
+            {{ plain(o.empty_v, 2) }}
           </text>
-          <text :x="scale.x(o.full_v)" y="28" dx="5" class="in">{{ +o.full_v.toFixed(2) }}</text>
+          <text :x="scale.x(o.full_v)" y="28" dx="5" class="in">{{ plain(o.full_v, 2) }}</text>
         </svg>
-        <b class="usable">{{
-          o.worst === 'stop' || o.usable_share == null
-            ? '–'
-            : show(Math.round(o.usable_share * 100) / 100, 'share')
-        }}</b>
+        <button
+          v-if="o.worst !== 'stop' && o.usable_share != null"
+          type="button"
+          class="usable"
+          :aria-label="`Usable ${plain(o.usable_share * 100, 0)} %, show the working`"
+          @click="openWorking('run.usable_share', o.chosen ? [] : o.changes)"
+        >
+          {{ plain(o.usable_share * 100, 0) }} %
+        </button>
+        <b v-else class="usable">–</b>
         <span v-if="o.chosen" class="take taken">chosen</span>
         <v-btn v-else size="small" class="take" :aria-label="`Choose ${title(o)}`" @click="edit(o.changes)"
           >Choose</v-btn
@@ -291,6 +289,20 @@ li.chosen {
 .usable {
   grid-column: 4;
   text-align: right;
+  font: inherit;
+  font-weight: 700;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  padding: 0;
+}
+
+button.usable {
+  cursor: pointer;
+}
+
+button.usable:hover {
+  text-decoration: underline dotted;
 }
 
 li .usable {

@@ -42,6 +42,7 @@ const end = (id: string) => names[id] ?? id
       <QuantityField
         label="Length, one way"
         range="run_length"
+        :data-at="`/runs/${index}/length_mm`"
         :model-value="run.length_mm"
         @update:model-value="set(`/runs/${index}/length_mm`, $event)"
       />

@@ -1,0 +1,105 @@
+//! Everybody: the decimal mark, the keyboard, the phone, the dark shop.
+
+use anyhow::{Result, ensure};
+use brick_e2e::Browser;
+use serde_json::json;
+
+use super::{COUNTS, VIEWS};
+use crate::pictures::plan_path;
+
+pub async fn figures_follow_the_persons_decimal_mark_and_wire_size(b: &Browser) -> Result<()> {
+    let plan = plan_path(b, "Hedge shears").await?;
+    b.open(&format!("{plan}/path")).await?;
+    b.text_is("[data-link='lead']", |_| true).await?;
+    b.click_text("Preferences").await?;
+    b.select(".v-dialog", "Decimal mark", "comma: 14,4 V").await?;
+    b.select(".v-dialog", "Wire sizes", "mm²").await?;
+    b.click_text("Close").await?;
+    b.text_is("nav[aria-label='Stages']", |t| t.contains("drop 0,")).await?;
+    b.text_is("svg.corridor", |t| t.contains("1,31") && t.contains("mm²")).await?;
+    b.script("localStorage.clear()").await?;
+    Ok(())
+}
+
+pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_card(b: &Browser) -> Result<()> {
+    const TAB: &str = "\u{e004}";
+    const ENTER: &str = "\u{e007}";
+    const ESCAPE: &str = "\u{e00c}";
+    b.open("/").await?;
+    b.css("li.plan").await?;
+    let reach = async |what: &str, script: &str| -> Result<()> {
+        for _ in 0..80 {
+            b.keys(TAB).await?;
+            if b.script(&format!("const e = document.activeElement; return {script}")).await? == json!(true) {
+                let shown = "const s = getComputedStyle(document.activeElement); return s.outlineStyle !== 'none' || !!document.activeElement.closest('.v-field--focused')";
+                ensure!(b.script(shown).await? == json!(true), "{what}: the focus is not seen");
+                return Ok(());
+            }
+        }
+        anyhow::bail!("the keyboard does not reach {what}")
+    };
+    reach("the plan", "!!e.closest('a.open') && e.textContent.includes('Bait boat')").await?;
+    b.keys(ENTER).await?;
+    b.css("[data-link='cells']").await?;
+    reach("the cells stage", "e.matches('nav a') && e.textContent.startsWith('Cells')").await?;
+    b.keys(ENTER).await?;
+    b.css("[data-place='cell']").await?;
+    reach("the parallel count", "e.matches('input') && e.closest('.v-input').textContent.includes('In parallel')")
+        .await?;
+    b.keys("\u{e009}a\u{e000}").await?;
+    b.keys("2").await?;
+    b.text_is(COUNTS, |t| t.ends_with("2P")).await?;
+    reach("undo", "e.getAttribute('aria-label') === 'Undo'").await?;
+    b.keys(ENTER).await?;
+    b.text_is(COUNTS, |t| !t.ends_with("2P")).await?;
+    b.open(&format!("{}/path", plan_path(b, "Bait boat").await?)).await?;
+    b.css(COUNTS).await?;
+    reach("a figure of the nameplate", "e.dataset.plate === 'pack.ah'").await?;
+    b.keys(ENTER).await?;
+    b.css("[data-testid='working']").await?;
+    b.keys(ESCAPE).await?;
+    b.until("the working to close", async || Ok((b.count("[data-testid='working']").await? == 0).then_some(())))
+        .await?;
+    reach("the emergency card", "e.getAttribute('aria-label')?.startsWith('Smoke')").await?;
+    b.keys(ENTER).await?;
+    b.text_is("#emergency-title", |t| t.contains("do this now")).await?;
+    b.keys(ESCAPE).await?;
+    Ok(())
+}
+
+pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &Browser) -> Result<()> {
+    let checker =
+        std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))?;
+    let plan = plan_path(b, "Hedge shears").await?;
+    let mut views = vec!["/".to_owned()];
+    views.extend(VIEWS.iter().map(|v| format!("{plan}/{v}")));
+    let mut faults = vec![];
+    for (theme, width, height) in [("light", 1280, 800), ("dark", 1280, 800), ("light", 360, 740), ("dark", 360, 740)] {
+        b.size(width, height).await?;
+        b.script(&format!("localStorage.setItem('dense-brick.theme', '{theme}')")).await?;
+        for view in &views {
+            b.open(view).await?;
+            b.css(if view == "/" { "li.plan" } else { COUNTS }).await?;
+            if view.ends_with("voltage") {
+                b.css("[data-option]").await?;
+            }
+            let wide = b
+                .script("const s = document.querySelector('.stage-area') ?? document.documentElement; return [document.documentElement.scrollWidth - innerWidth, s.scrollWidth - s.clientWidth]")
+                .await?;
+            if wide.as_array().into_iter().flatten().any(|w| w.as_f64().unwrap_or(1.0) > 0.0) {
+                faults.push(format!("{view} at {width} px scrolls sideways by {wide}"));
+            }
+            b.script(&checker).await?;
+            let run = "const done = arguments[0];
+                axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations
+                    .filter(v => v.impact === 'serious' || v.impact === 'critical')
+                    .map(v => v.id + ': ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' / '))))";
+            let found = b.client.execute_async(run, vec![]).await?;
+            faults.extend(found.as_array().into_iter().flatten().map(|f| format!("{view} {theme} {width}: {f}")));
+        }
+    }
+    b.size(1280, 800).await?;
+    b.script("localStorage.clear()").await?;
+    ensure!(faults.is_empty(), "{}", faults.join("\n"));
+    Ok(())
+}

@@ -1,0 +1,59 @@
+//! The makers' stories, each told on the screen; one file for what a group of them is about.
+
+pub mod everybody;
+pub mod judging;
+pub mod keeping;
+pub mod planning;
+
+use anyhow::Result;
+use brick_e2e::Browser;
+
+pub const VIEWS: [&str; 9] = ["path", "device", "voltage", "cells", "brick", "protection", "charging", "wiring", "run"];
+pub const FINDINGS: &str = "[data-testid='finding-count']";
+pub const COUNTS: &str = "[data-testid='counts']";
+pub const SAVED: &str = "[data-testid='saved']";
+
+/// Makes a blank plan and lands on its device stage.
+pub async fn new_plan(b: &Browser, name: &str) -> Result<()> {
+    b.open("/").await?;
+    b.click_text("New plan").await?;
+    b.type_into(".v-dialog", "Name", name).await?;
+    b.click_text("Start").await?;
+    b.text_is("[data-testid='plan-name']", |t| t == name).await?;
+    Ok(())
+}
+
+/// Goes to a stage by the rail.
+pub async fn stage(b: &Browser, title: &str) -> Result<()> {
+    let link = b.xpath(&format!("//nav[@aria-label='Stages']//a[.//b[text()='{title}']]")).await?;
+    link.click().await?;
+    b.css("main h2").await?;
+    Ok(())
+}
+
+/// Takes the best part that the list of a place offers, and waits until the plan has it.
+pub async fn take_best(b: &Browser, place: &str) -> Result<String> {
+    let list = format!("[data-place='{place}'] ol.list");
+    let toggle = format!("[data-place='{place}'] header button");
+    if b.css(&toggle).await?.attr("aria-expanded").await?.as_deref() == Some("false") {
+        b.click(&toggle).await?;
+    }
+    let name = b.text(&format!("{list} li:first-child .words b")).await?;
+    b.click(&format!("{list} li:first-child button[aria-label^='Take']")).await?;
+    b.text_is(&format!("[data-place='{place}'] [data-testid='chosen']"), |t| t == name).await?;
+    Ok(name)
+}
+
+/// Decides that a place stays empty.
+pub async fn decide_none(b: &Browser, place: &str, words: &str) -> Result<()> {
+    b.click(&format!("[data-place='{place}'] button[aria-label^='More for']")).await?;
+    let entry = format!("//div[contains(@class,'v-overlay--active')]//*[normalize-space(text())='Decide: {words}']");
+    b.xpath(&entry).await?.click().await?;
+    b.text_is(&format!("[data-place='{place}'] .now"), |t| t == words).await?;
+    Ok(())
+}
+
+/// Waits until the plan has saved itself.
+pub async fn saved(b: &Browser) -> Result<String> {
+    b.text_is(SAVED, |t| t.starts_with("saved, revision")).await
+}

@@ -1,0 +1,179 @@
+<script setup lang="ts">
+// One finding: what is wrong, why it hurts, the smallest changes that clear it as buttons, or accepting it by name.
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { api } from '../api/client'
+import type { Finding, Fix } from '../api/types'
+import { usePlan } from '../state/plan'
+import { useReference } from '../state/reference'
+import { openWorking } from '../state/working'
+import PhraseText from '../ui/PhraseText.vue'
+import VerdictMark from '../ui/VerdictMark.vue'
+
+const props = defineProps<{ finding: Finding }>()
+const emit = defineEmits<{ accept: [finding: Finding]; away: [] }>()
+
+const { plan, edit, unaccept, figure } = usePlan()
+const { source } = useReference()
+
+/** Fixes of the plan as it stands; null while core looks for them. */
+const fixes = ref<Fix[] | null>(null)
+const wanted = computed(() => props.finding.severity !== 'note' && !props.finding.accepted)
+let asked = 0
+let timer = 0
+
+async function look(): Promise<void> {
+  const number = ++asked
+  if (!plan.value || !wanted.value) return
+  const answer = await api.fixes(plan.value, props.finding.key)
+  if (number === asked) fixes.value = answer.ok ? answer.value : []
+}
+
+// Not for every keystroke: the buttons may follow the figures a moment later.
+watch([plan, wanted], () => {
+  clearTimeout(timer)
+  timer = window.setTimeout(look, 200)
+})
+onMounted(look)
+onBeforeUnmount(() => clearTimeout(timer))
+
+/** The figure whose working shows best why: the deciding one, else the first that is named. */
+const working = computed(() => {
+  const named = props.finding.why.pieces.find((p) => p.is === 'quantity' && p.figure)
+  const id = props.finding.deciding?.figure ?? (named?.is === 'quantity' ? named.figure : null)
+  return id && figure(id) ? id : null
+})
+
+function apply(fix: Fix): void {
+  fixes.value = null
+  edit(fix.changes)
+}
+
+const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase()).join('; ')
+</script>
+
+<template>
+  <article
+    class="finding"
+    :class="[finding.severity, { accepted: finding.accepted }]"
+    :data-finding="finding.key"
+  >
+    <VerdictMark :verdict="finding.severity" />
+    <div>
+      <h3><PhraseText :phrase="finding.title" plain /></h3>
+      <p><PhraseText :phrase="finding.why" /></p>
+      <p v-if="finding.accepted" class="reason">Accepted: {{ finding.accepted }}</p>
+      <div v-if="wanted && (fixes?.length || finding.severity === 'caution')" class="fixes">
+        <template v-for="fix in fixes ?? []" :key="fix.label">
+          <v-btn size="small" class="fix" data-testid="fix" @click="apply(fix)">{{ fix.label }}</v-btn>
+          <span v-if="fix.brings.length" class="brings">brings: {{ brings(fix) }}</span>
+        </template>
+        <v-btn
+          v-if="finding.severity === 'caution'"
+          size="small"
+          variant="text"
+          class="fix"
+          :aria-label="`Accept: ${finding.title.text}`"
+          @click="emit('accept', finding)"
+        >
+          Accept…
+        </v-btn>
+      </div>
+      <p v-if="wanted && fixes?.length === 0 && finding.severity === 'stop'" class="source">
+        No single change in this plan or the catalogue clears it.
+      </p>
+      <p class="foot">
+        <button v-if="working" type="button" class="textlink" @click="openWorking(working)">
+          Show the working
+        </button>
+        <router-link v-if="finding.stage !== $route.name" :to="{ name: finding.stage }" @click="emit('away')">
+          Go to {{ finding.stage }}
+        </router-link>
+        <button v-if="finding.accepted" type="button" class="textlink" @click="unaccept(finding.key)">
+          Take back
+        </button>
+      </p>
+      <p class="source">{{ source(finding.source) }}</p>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.finding {
+  display: flex;
+  gap: 8px;
+  padding: 9px 10px;
+  border: 1px solid var(--line-strong);
+  border-left-width: 5px;
+  border-radius: 4px;
+  background: var(--sheet);
+}
+
+.finding > div {
+  min-width: 0;
+  flex: 1;
+}
+
+.finding.stop {
+  background: var(--stop-tint);
+  border-left-color: var(--stop);
+}
+
+.finding.caution {
+  background: var(--caution-tint);
+  border-left-color: var(--caution);
+}
+
+.finding.caution.accepted {
+  background: var(--sheet);
+}
+
+.finding.note {
+  border-left-color: var(--note);
+}
+
+.finding p {
+  font-size: 14px;
+  margin-top: 3px;
+}
+
+.reason {
+  font-weight: 600;
+}
+
+.fixes {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  margin: 7px 0 4px;
+}
+
+.fix {
+  height: auto !important;
+  min-height: 30px;
+  padding: 4px 10px !important;
+  font-size: 13.5px !important;
+  max-width: 100%;
+}
+
+.fix :deep(.v-btn__content) {
+  white-space: normal;
+  text-align: left;
+}
+
+.brings {
+  font-size: 12.5px;
+  line-height: 1.25;
+  flex-basis: 100%;
+}
+
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+}
+
+.source {
+  font-size: 12.5px !important;
+}
+</style>
