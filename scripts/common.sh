@@ -148,11 +148,13 @@ make_cluster() {
 
 cluster_port() { as_db sed -n 4p "$1/postmaster.pid" 2>/dev/null; }
 
+cluster_runs() { as_db "$(pg_bin)/pg_ctl" -D "$1" status >/dev/null 2>&1; }
+
 # Starts the cluster in folder $1, or finds it running; the options behind it go to the server. Prints its port.
 start_cluster() {
   local data=$1 port
   shift
-  if as_db "$(pg_bin)/pg_ctl" -D "$data" status >/dev/null 2>&1; then
+  if cluster_runs "$data"; then
     cluster_port "$data"
     return
   fi

@@ -16,20 +16,21 @@ pub async fn figures_follow_the_persons_decimal_mark_and_wire_size(b: &Browser) 
     b.select(".v-dialog", "Wire sizes", "mm²").await?;
     b.click_text("Close").await?;
     b.text_is("nav[aria-label='Stages']", |t| t.contains("drop 0,")).await?;
-    b.text_is("svg.corridor", |t| t.contains("1,31") && t.contains("mm²")).await?;
+    b.text_is("svg.corridor", |t| t.contains("0,4 s") && t.contains("1,31 mm²")).await?;
     b.script("localStorage.clear()").await?;
     Ok(())
 }
 
 pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_card(b: &Browser) -> Result<()> {
     const TAB: &str = "\u{e004}";
+    const BACK: &str = "\u{e008}\u{e004}\u{e000}";
     const ENTER: &str = "\u{e007}";
     const ESCAPE: &str = "\u{e00c}";
     b.open("/").await?;
     b.css("li.plan").await?;
-    let reach = async |what: &str, script: &str| -> Result<()> {
-        for _ in 0..80 {
-            b.keys(TAB).await?;
+    let reach_by = async |key: &str, what: &str, script: &str| -> Result<()> {
+        for _ in 0..60 {
+            b.keys(key).await?;
             if b.script(&format!("const e = document.activeElement; return {script}")).await? == json!(true) {
                 let shown = "const s = getComputedStyle(document.activeElement); return s.outlineStyle !== 'none' || !!document.activeElement.closest('.v-field--focused')";
                 ensure!(b.script(shown).await? == json!(true), "{what}: the focus is not seen");
@@ -38,6 +39,7 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
         }
         anyhow::bail!("the keyboard does not reach {what}")
     };
+    let reach = async |what: &str, script: &str| reach_by(TAB, what, script).await;
     reach("the plan", "!!e.closest('a.open') && e.textContent.includes('Bait boat')").await?;
     b.keys(ENTER).await?;
     b.css("[data-link='cells']").await?;
@@ -47,11 +49,11 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
     reach("the parallel count", "e.matches('input') && e.closest('.v-input').textContent.includes('In parallel')")
         .await?;
     b.keys("\u{e009}a\u{e000}").await?;
-    b.keys("2").await?;
-    b.text_is(COUNTS, |t| t.ends_with("2P")).await?;
-    reach("undo", "e.getAttribute('aria-label') === 'Undo'").await?;
+    b.keys("3").await?;
+    b.text_is(COUNTS, |t| t.ends_with("3P")).await?;
+    reach_by(BACK, "undo", "e.getAttribute('aria-label') === 'Undo'").await?;
     b.keys(ENTER).await?;
-    b.text_is(COUNTS, |t| !t.ends_with("2P")).await?;
+    b.text_is(COUNTS, |t| !t.ends_with("3P")).await?;
     b.open(&format!("{}/path", plan_path(b, "Bait boat").await?)).await?;
     b.css(COUNTS).await?;
     reach("a figure of the nameplate", "e.dataset.plate === 'pack.ah'").await?;

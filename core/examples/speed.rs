@@ -1,0 +1,44 @@
+//! How long the heavy calls of core take, in process. Prints a table for docs/performance.md; `scripts/measure` runs it.
+
+use std::time::{Duration, Instant};
+
+use brick_core::suggest::{options, suggest};
+use brick_core::{Catalogue, Plan, assess, fixes};
+
+fn main() {
+    let root = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo");
+    let text = |name: &str| std::fs::read_to_string(format!("{root}/{name}")).expect("the demo ships with the project");
+    let catalogue = Catalogue::from_json(&text("catalogue.json")).expect("the demo catalogue is checked by the tests");
+    let shears =
+        Plan::from_json(&text("plans/hedge-shears.brick.json")).expect("the demo plans are checked by the tests");
+    let mut largest = shears.clone();
+    (largest.packs[0].series, largest.packs[0].parallel) = (Some(16), Some(10));
+
+    println!("{:<34} {:>10} {:>10} {:>10}", "call", "median", "99th", "runs");
+    measure("assess, 4S2P", 4000, || assess(&shears).is_ok());
+    measure("assess, 16S10P", 4000, || assess(&largest).is_ok());
+    measure("all voltage options, 4S2P", 200, || options(&shears).is_ok());
+    measure("suggest a board, 4S2P", 200, || suggest(&shears, &catalogue, "board").is_ok());
+    for finding in assess(&shears).expect("a demo plan can be assessed").findings {
+        measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
+    }
+    let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
+    let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
+    println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+fn measure(what: &str, runs: usize, call: impl Fn() -> bool) {
+    for _ in 0..runs.div_ceil(10) {
+        assert!(std::hint::black_box(call()));
+    }
+    let mut times: Vec<Duration> = (0..runs)
+        .map(|_| {
+            let started = Instant::now();
+            std::hint::black_box(call());
+            started.elapsed()
+        })
+        .collect();
+    times.sort_unstable();
+    let at = |share: f64| times[((runs - 1) as f64 * share) as usize];
+    println!("{what:<34} {:>10.2?} {:>10.2?} {runs:>10}", at(0.5), at(0.99));
+}
