@@ -61,6 +61,7 @@ fn the_smallest_change_comes_first() {
     assert_eq!(first(&[("cell/discharge_a", json!(4.0))], "cells.over-rating"), "3 cells in parallel");
     // The nearest size, not the largest of the shelf.
     assert_eq!(first(&[("fuse/rating_a", json!(20.0))], "protection.fuse-above-wire@lead"), "blade fuse 15 A, 32 V DC");
+    // Of the same make: silicone stays silicone, though a PVC wire of the shelf is nearer in size.
     assert_eq!(
         first(&[("device/original/wire/awg", json!(14))], "wiring.thinner-than-before@lead"),
         "silicone wire 14 AWG"

@@ -1,10 +1,11 @@
-//! How long edits take over HTTP, alone and with fifty people at once, on this machine's loopback. Prints a table for
-//! docs/performance.md; `scripts/measure` runs it. Bounded: it ends by itself.
+//! How long edits take over HTTP, alone and with fifty people at once, and from a keystroke to the figures on the
+//! screen, all on this machine's loopback. Prints a table for docs/performance.md; `scripts/measure` runs it. Bounded: it ends by itself.
 
 use std::path::Path;
 use std::time::{Duration, Instant};
 
 use anyhow::{Context, Result, ensure};
+use brick_e2e::Browser;
 use dense_brick::pairing::Pairing;
 use dense_brick::{Config, store};
 use http::Request;
@@ -26,6 +27,7 @@ async fn main() -> Result<()> {
     let listener = std::net::TcpListener::bind("127.0.0.1:0")?;
     let port = listener.local_addr()?.port();
     drop(listener);
+    store::demo::load(&pool, &store::demo::read(&root.join("demo"))?).await?;
     let config = Config {
         address: "127.0.0.1".parse()?,
         port,
@@ -74,6 +76,7 @@ async fn main() -> Result<()> {
         times.extend(person.await??);
     }
     report("fifty clients, 4S2P, one edit a second each", times);
+    report("keystroke to new figures in the browser", keystrokes(&format!("http://127.0.0.1:{port}")).await?);
     shutdown.notify();
     Ok(())
 }
@@ -89,6 +92,33 @@ async fn edit(http: &Http, address: &str, plan: &str) -> Result<Duration> {
         frame?;
     }
     Ok(started.elapsed())
+}
+
+/// Types a parallel count again and again and waits for the nameplate to follow.
+async fn keystrokes(base: &str) -> Result<Vec<Duration>> {
+    const KEYSTROKES: usize = 60;
+    let b = Browser::start(base).await?;
+    b.open("/").await?;
+    let link = b.xpath("//a[contains(@class,'open')][.//b[text()='Hedge shears']]").await?;
+    let address = link.attr("href").await?.context("a plan without an address")?;
+    b.open(&address.replace("/path", "/cells")).await?;
+    b.css("[data-testid='counts']").await?;
+    let script = "const [digit, done] = arguments;
+        const field = document.querySelector('[data-at=\"/packs/0/parallel\"] input');
+        const plate = document.querySelector('[data-testid=counts]');
+        const started = performance.now();
+        new MutationObserver((_, o) => { o.disconnect(); requestAnimationFrame(() => done(performance.now() - started)) })
+            .observe(plate, {characterData: true, childList: true, subtree: true});
+        field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}))";
+    let mut times = vec![];
+    for i in 0..KEYSTROKES {
+        let digit = serde_json::json!(["3", "4"][i % 2]);
+        let took_ms = b.client.execute_async(script, vec![digit]).await?.as_f64().context("no time")?;
+        times.push(Duration::from_secs_f64(took_ms / 1000.0));
+        tokio::time::sleep(Duration::from_millis(300)).await;
+    }
+    b.close().await?;
+    Ok(times)
 }
 
 fn report(what: &str, mut times: Vec<Duration>) {

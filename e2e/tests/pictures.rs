@@ -21,6 +21,9 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
         let plan = if matches!(stage, "run" | "charging") { &sound } else { &flawed };
         b.open(&format!("{plan}/{stage}")).await?;
         b.css("[data-testid='counts']").await?;
+        if plan == &flawed {
+            b.css("[data-testid='fix']").await?;
+        }
         if stage == "voltage" {
             b.css("[data-option]").await?;
         }
@@ -29,17 +32,32 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
         }
         save(b, folder, stage).await?;
     }
+    b.open(&format!("{flawed}/path")).await?;
+    b.click("[data-plate='run.time_s']").await?;
+    b.css("[data-testid='working']").await?;
+    save(b, folder, "working").await?;
+    b.open(&format!("{flawed}/path")).await?;
+    b.click("[data-finding='brick.strip-over-current'] [data-testid='fix']").await?;
+    b.text_is("[data-testid='saved']", |t| t == "saved, revision 2").await?;
+    b.click_text("History").await?;
+    b.css("[data-revision='1']").await?;
+    save(b, folder, "history").await?;
+    b.click_text("Go back to revision 1").await?;
+    b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;
     b.css("[data-testid='counts']").await?;
     save(b, folder, "phone-path").await?;
+    b.click("aside.findings .head").await?;
+    b.css(".raised [data-testid='fix']").await?;
+    save(b, folder, "phone-findings").await?;
     b.open(&format!("{flawed}/voltage")).await?;
     b.css("[data-option]").await?;
     save(b, folder, "phone-voltage").await?;
     b.size(1280, 800).await?;
     b.script("localStorage.setItem('dense-brick.theme', 'dark')").await?;
     b.open(&format!("{flawed}/path")).await?;
-    b.css("[data-testid='counts']").await?;
+    b.css("[data-testid='fix']").await?;
     save(b, folder, "dark-path").await?;
     b.script("localStorage.clear()").await?;
     Ok(())

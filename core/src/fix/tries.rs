@@ -1,9 +1,11 @@
 //! Moves made concrete: labelled sets of changes, in the order in which they are tried.
 
+use serde_json::Value;
+
 use super::moves::Move;
 use crate::assess::Severity;
 use crate::plan::{Change, FieldError, Plan};
-use crate::suggest::{Catalogue, Suggestion, options, suggest};
+use crate::suggest::{Catalogue, Suggestion, options, place_pointer, suggest};
 use crate::voltage::FeedPath;
 use crate::wiring::area_mm2;
 
@@ -32,9 +34,12 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
         Move::Part { place } => parts(suggest(plan, catalogue, place)?),
         Move::Nearest { place } => {
             let mut found = suggest(plan, catalogue, place)?;
-            if let Some(now) = size_now(plan, place) {
-                let distance = |s: &Suggestion| (size_of(s).unwrap_or(f64::MAX) / now).ln().abs();
-                found.sort_by(|a, b| distance(a).total_cmp(&distance(b)));
+            if let Some(now) = now_at(plan, place).as_ref().and_then(size_of) {
+                let distance = |s: &Suggestion| {
+                    part_of(s).and_then(size_of).map_or(f64::MAX, |of| (of.size / now.size).ln().abs())
+                };
+                let other = |s: &Suggestion| part_of(s).and_then(size_of).is_none_or(|of| of.make != now.make);
+                found.sort_by(|a, b| other(a).cmp(&other(b)).then(distance(a).total_cmp(&distance(b))));
             }
             parts(found)
         }
@@ -85,19 +90,31 @@ fn strip_counts(plan: &Plan, field: &str, most: u32, label: impl Fn(u32) -> Stri
     (now + 1..=now + most).map(|n| Try::plain(label(n), vec![Change::put(at.clone(), n)])).collect()
 }
 
-/// Rating of the fuse, or cross-section of the wire, at a place.
-fn size_now(plan: &Plan, place: &str) -> Option<f64> {
-    match plan.node(place) {
-        Some(node) => node.fuse().map(|f| f.rating_a),
-        None => plan.runs.iter().find(|r| r.id == place)?.wire.part().map(|w| area_mm2(&w.size)),
-    }
+/// The part that a suggestion puts in, as JSON.
+fn part_of(suggestion: &Suggestion) -> Option<&Value> {
+    suggestion.changes.first()?.value.get("part")
 }
 
-/// The same of a part that is suggested.
-fn size_of(suggestion: &Suggestion) -> Option<f64> {
-    let part = suggestion.changes.first()?.value.get("part")?;
-    if let Some(rating_a) = part.pointer("/fuse/rating_a") {
-        return rating_a.as_f64();
+/// What makes one fuse or wire larger than another, and what makes it of another make.
+struct Sized {
+    /// Rating of a fuse, cross-section of a wire.
+    size: f64,
+    /// Style of a fuse; insulation and system of a wire.
+    make: String,
+}
+
+/// The part at a place, as JSON.
+fn now_at(plan: &Plan, place: &str) -> Option<Value> {
+    let document = serde_json::to_value(plan).ok()?;
+    document.pointer(&place_pointer(plan, place)?)?.get("part").cloned()
+}
+
+/// Size and make of a fuse or wire.
+fn size_of(part: &Value) -> Option<Sized> {
+    if let Some(fuse) = part.get("fuse") {
+        return Some(Sized { size: fuse.get("rating_a")?.as_f64()?, make: fuse.get("style")?.to_string() });
     }
-    serde_json::from_value(part.get("size")?.clone()).ok().map(|size| area_mm2(&size))
+    let (size, insulation) = (part.get("size")?, part.get("insulation")?);
+    let make = format!("{insulation} {}", size.get("standard")?);
+    Some(Sized { size: area_mm2(&serde_json::from_value(size.clone()).ok()?), make })
 }

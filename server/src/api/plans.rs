@@ -1,7 +1,7 @@
 //! Plans: list, new, open, save, delete and take that back.
 
 use brick_core::Plan;
-use brick_core::assess::Severity;
+use brick_core::assess::{Severity, Verdict};
 use brick_core::plan::{Difference, differences};
 use chrono::{DateTime, Utc};
 use rocket::data::ToByteUnit;
@@ -42,6 +42,8 @@ pub struct PlanSummary {
     stops: usize,
     /// Cautions not accepted.
     cautions: usize,
+    /// Stages whose decision is still open.
+    open_stages: usize,
 }
 
 /// A plan as opened.
@@ -124,6 +126,7 @@ fn summary(stored: Stored) -> PlanSummary {
         run_s: value("run.time_s"),
         stops: count(Severity::Stop),
         cautions: count(Severity::Caution),
+        open_stages: a.map_or(0, |a| a.stages.iter().filter(|s| s.verdict == Verdict::NothingYet).count()),
     }
 }
 

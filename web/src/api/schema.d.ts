@@ -1407,6 +1407,8 @@ export interface components {
             id: string;
             /** @description Name. */
             name: string;
+            /** @description Stages whose decision is still open. */
+            open_stages: number;
             /**
              * Format: double
              * @description Energy of the pack.

@@ -28,9 +28,9 @@ function done(): void {
 
 <template>
   <v-dialog v-model="open" max-width="480" aria-labelledby="accept-title">
-    <v-card v-if="finding" class="pa-5">
+    <v-card v-if="finding" class="panel">
       <h2 id="accept-title">Accept this caution?</h2>
-      <p class="mt-2"><PhraseText :phrase="finding.title" plain /></p>
+      <p class="after"><PhraseText :phrase="finding.title" plain /></p>
       <p class="soft">
         It stays in the plan with your reason.
         <template v-if="rests">

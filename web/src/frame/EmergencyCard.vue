@@ -28,7 +28,7 @@ const open = defineModel<boolean>({ required: true })
         Common practice, no source. What your fire service and local rules say comes first. Work over 60 V DC,
         on the mains, on road vehicles and aircraft belongs to licensed practice.
       </p>
-      <v-btn class="mt-3" @click="open = false">Close</v-btn>
+      <v-btn class="after" @click="open = false">Close</v-btn>
     </v-card>
   </v-dialog>
 </template>

@@ -41,7 +41,7 @@ function words({ before, after }: Difference): string {
 
 <template>
   <v-dialog v-model="open" max-width="640" scrollable aria-labelledby="history-title">
-    <v-card class="pa-5">
+    <v-card class="panel">
       <h2 id="history-title">History</h2>
       <p class="lead">
         Ten minutes of work are one revision. Going back makes a new revision, so that nothing is lost.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // The riveted type plate: always in sight, live, old and new for a moment after an edit.
 import { computed, ref } from 'vue'
-import { money, plain, show } from '../format/show'
+import { money, show } from '../format/show'
 import { usePlan } from '../state/plan'
 import PlateFigure from './PlateFigure.vue'
+import PlateVolts from './PlateVolts.vue'
 
 const { assessment, figure, plan } = usePlan()
 const unfolded = ref(false)
@@ -49,7 +50,7 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
         viewBox="0 0 200 58"
         width="200"
         height="58"
-        role="img"
+        role="group"
         aria-label="Window and pack in volts"
       >
         <template v-if="bars.window[0] !== undefined && bars.window[1] !== undefined">
@@ -61,12 +62,8 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
             fill="var(--petrol-tint)"
             stroke="var(--petrol)"
           />
-          <text :x="bars.x(bars.window[0])" y="11" text-anchor="middle">
-            {{ plain(bars.window[0], 1) }}
-          </text>
-          <text :x="bars.x(bars.window[1])" y="11" text-anchor="middle">
-            {{ plain(bars.window[1], 1) }}
-          </text>
+          <PlateVolts id="device.lowest_v" :x="bars.x(bars.window[0])" :y="11" />
+          <PlateVolts id="device.highest_v" :x="bars.x(bars.window[1])" :y="11" />
         </template>
         <template v-if="bars.pack[0] !== undefined && bars.pack[2] !== undefined">
           <rect
@@ -85,12 +82,8 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
             stroke="var(--ink)"
             stroke-width="2"
           />
-          <text :x="bars.x(bars.pack[0])" y="53" text-anchor="middle" class="bold">
-            {{ plain(bars.pack[0], 1) }}
-          </text>
-          <text :x="bars.x(bars.pack[2])" y="53" text-anchor="middle" class="bold">
-            {{ plain(bars.pack[2], 1) }}
-          </text>
+          <PlateVolts id="pack.empty_v" :x="bars.x(bars.pack[0])" :y="53" bold />
+          <PlateVolts id="pack.full_v" :x="bars.x(bars.pack[2])" :y="53" bold />
         </template>
       </svg>
       <span v-else class="soft">volts not known yet</span>
@@ -172,15 +165,6 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
   font-size: 31px;
   font-weight: 700;
   line-height: 1.1;
-}
-
-text {
-  font-size: 12px;
-  fill: var(--ink);
-}
-
-.bold {
-  font-weight: 700;
 }
 
 @media (max-width: 1240px) {

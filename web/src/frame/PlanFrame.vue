@@ -166,7 +166,7 @@ async function download(): Promise<void> {
     <HistoryDialog v-model="history" />
     <PreferencesDialog v-model="preferences" />
     <v-dialog :model-value="!!conflict" persistent aria-labelledby="conflict-title">
-      <v-card class="pa-5">
+      <v-card class="panel">
         <h2 id="conflict-title">This plan was saved elsewhere</h2>
         <p class="lead">
           It is stored as revision {{ conflict?.revision }} since you opened it, perhaps in another tab.

@@ -20,7 +20,7 @@ const sizes = [
 
 <template>
   <v-dialog v-model="open" max-width="440" aria-labelledby="preferences-title">
-    <v-card class="pa-5">
+    <v-card class="panel">
       <h2 id="preferences-title">Preferences</h2>
       <p class="lead">For this browser. Either decimal mark and either wire size is understood when typed.</p>
       <div class="fields">

@@ -77,7 +77,7 @@ const next = computed(() => rows.value[at.value + 1])
       </template>
       <v-list density="compact">
         <v-list-item v-for="row in rows" :key="row.name" :to="{ name: row.name }">
-          <template #prepend><VerdictMark :verdict="row.verdict" class="mr-3" /></template>
+          <template #prepend><VerdictMark :verdict="row.verdict" class="before" /></template>
           <v-list-item-title>{{ row.title }}</v-list-item-title>
         </v-list-item>
       </v-list>

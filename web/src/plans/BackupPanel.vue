@@ -64,10 +64,10 @@ async function restore(): Promise<void> {
       aria-labelledby="restore-title"
       @update:model-value="chosen = null"
     >
-      <v-card class="pa-5">
+      <v-card class="panel">
         <h2 id="restore-title">Replace everything by {{ chosen?.name }}?</h2>
         <p class="lead">All plans and parts here are replaced by those of the file.</p>
-        <div class="buttons mt-4">
+        <div class="buttons after">
           <v-btn color="error" :loading="busy" @click="restore">Replace everything</v-btn>
           <v-btn variant="text" @click="chosen = null">Cancel</v-btn>
         </div>

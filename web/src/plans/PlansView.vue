@@ -115,7 +115,8 @@ const verdict = (plan: PlanSummary) => (plan.stops ? 'stop' : plan.cautions ? 'c
 function verdictWords(plan: PlanSummary): string {
   const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
   const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
-  return said.filter(Boolean).join(', ') || 'nothing against it'
+  const open = plan.open_stages ? `, ${many(plan.open_stages, 'stage')} open` : ''
+  return (said.filter(Boolean).join(', ') || 'nothing against it') + open
 }
 </script>
 
@@ -235,7 +236,7 @@ function verdictWords(plan: PlanSummary): string {
     </p>
 
     <v-dialog v-model="naming" max-width="420" aria-labelledby="naming-title">
-      <v-card class="pa-5">
+      <v-card class="panel">
         <h2 id="naming-title">{{ renaming ? 'Rename the plan' : 'What do you convert?' }}</h2>
         <form class="naming" @submit.prevent="named">
           <v-text-field

@@ -57,7 +57,7 @@ const value = computed({
 <style scoped>
 .size {
   display: grid;
-  grid-template-columns: minmax(80px, 1fr) 104px;
+  grid-template-columns: minmax(80px, 1fr) 126px;
   gap: 6px;
   align-items: start;
 }

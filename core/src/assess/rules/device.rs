@@ -18,8 +18,8 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "device.highest-assumed",
             Source::CommonPractice,
             "Highest volts are only assumed",
-            "Nothing states what the device bears; {device.highest_v} is what its old battery gave fresh off the \
-             charger. Prove it on a current-limited supply before buying cells.",
+            "Nothing states what the device bears; {device.highest_v} is what its old battery gave \
+             fresh. Prove it on a current-limited supply before buying cells.",
         );
     }
     if d.original.cells_fit == Some(true) {

@@ -197,7 +197,7 @@ const lowestHint = computed(() =>
         />
       </div>
       <v-textarea
-        class="mt-4"
+        class="after"
         label="Notes"
         rows="2"
         auto-grow

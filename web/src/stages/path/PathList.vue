@@ -1,10 +1,15 @@
 <script setup lang="ts">
 // The path stacked for a phone: each link with what it bears and how much of that is used.
-import type { Path } from '../../api/types'
+import type { Link, Path } from '../../api/types'
 import { plain, show, wireSize } from '../../format/show'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 defineProps<{ path: Path }>()
+
+function told(link: Link): string {
+  const bears = link.continuous_a != null ? `bears ${show(link.continuous_a, 'a')}` : 'limit not known'
+  return link.used != null ? `${bears}, ${plain(link.used * 100, 0)} % used` : bears
+}
 
 const share = (used: number | null | undefined) => `${Math.min((used ?? 0) * 100, 100)}%`
 </script>
@@ -26,8 +31,7 @@ const share = (used: number | null | undefined) => `${Math.min((used ?? 0) * 100
           <i :style="{ width: share(link.used) }" />
         </span>
         <span class="figures">
-          {{ link.continuous_a != null ? `bears ${show(link.continuous_a, 'a')}` : 'limit not known' }}
-          <template v-if="link.used != null">, {{ plain(link.used * 100, 0) }} % used</template>
+          {{ told(link) }}
           <b v-if="link.id === path.weakest"> weakest</b>
         </span>
       </router-link>

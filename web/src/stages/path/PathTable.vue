@@ -68,7 +68,7 @@ function save(): void {
       </tbody>
     </table>
   </div>
-  <v-btn size="small" class="mt-2" @click="save">Save as CSV</v-btn>
+  <v-btn size="small" class="after" @click="save">Save as CSV</v-btn>
 </template>
 
 <style scoped>

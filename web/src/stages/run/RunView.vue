@@ -64,7 +64,7 @@ watch(plan, draw)
         </tr>
       </tbody>
     </table>
-    <v-btn v-if="table" size="small" class="mt-2" @click="save">Save as CSV</v-btn>
+    <v-btn v-if="table" size="small" class="after" @click="save">Save as CSV</v-btn>
   </template>
   <p v-else class="missing">
     The run can be drawn once the load, the voltage and the cell are known.
