@@ -140,3 +140,21 @@ fn resistivities_agree_with_the_table_of_materials() {
     };
     assert!((brick_core::brick::link_ohm(&strip) * 1e-6 / number(&row("nickel, pure")[1]) - 1.0).abs() < 1e-9);
 }
+
+/// IEC 62368-1 ES1 (from memory): 60 V DC. 14 series of 4.20 V and 16 of 3.65 V are the most that stay below it.
+#[test]
+fn fourteen_cobalt_and_sixteen_phosphate_cells_are_the_most_below_the_touch_limit() {
+    for (chemistry, most) in [("li_ion", 14), ("li_fe_po4", 16)] {
+        let stops = |series: u32| {
+            let plan = brick_core::Plan::blank("Kite reel");
+            let changes = [
+                brick_core::plan::Change::put("/packs/0/chemistry", chemistry),
+                brick_core::plan::Change::put("/packs/0/series", series),
+            ];
+            let findings = brick_core::assess(&brick_core::plan::apply(&plan, &changes).unwrap()).unwrap().findings;
+            findings.iter().any(|f| f.rule == "voltage.over-touch-limit")
+        };
+        assert!(!stops(most), "{most} of {chemistry}");
+        assert!(stops(most + 1), "{} of {chemistry}", most + 1);
+    }
+}

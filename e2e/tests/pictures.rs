@@ -42,7 +42,7 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.click_text("History").await?;
     b.css("[data-revision='1']").await?;
     save(b, folder, "history").await?;
-    b.click_text("Go back to revision 1").await?;
+    b.click_text("Go back to it: revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;

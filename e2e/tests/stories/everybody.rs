@@ -69,6 +69,17 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
     Ok(())
 }
 
+/// Serious faults that the accessibility checker finds on the page as it stands.
+async fn serious_faults(b: &Browser, checker: &str, whereabouts: &str) -> Result<Vec<String>> {
+    b.script(checker).await?;
+    let run = "const done = arguments[0];
+        axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations
+            .filter(v => v.impact === 'serious' || v.impact === 'critical')
+            .map(v => v.id + ': ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' / '))))";
+    let found = b.client.execute_async(run, vec![]).await?;
+    Ok(found.as_array().into_iter().flatten().map(|f| format!("{whereabouts}: {f}")).collect())
+}
+
 pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &Browser) -> Result<()> {
     let checker =
         std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))?;
@@ -91,14 +102,22 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             if wide.as_array().into_iter().flatten().any(|w| w.as_f64().unwrap_or(1.0) > 0.0) {
                 faults.push(format!("{view} at {width} px scrolls sideways by {wide}"));
             }
-            b.script(&checker).await?;
-            let run = "const done = arguments[0];
-                axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations
-                    .filter(v => v.impact === 'serious' || v.impact === 'critical')
-                    .map(v => v.id + ': ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' / '))))";
-            let found = b.client.execute_async(run, vec![]).await?;
-            faults.extend(found.as_array().into_iter().flatten().map(|f| format!("{view} {theme} {width}: {f}")));
+            faults.extend(serious_faults(b, &checker, &format!("{view} {theme} {width}")).await?);
         }
+    }
+    // What lies over a view is a view of its own.
+    for (what, opens, shows) in [
+        ("working", "[data-plate='pack.ah']", "[data-testid='working']"),
+        ("history", "[aria-label='History']", "[data-revision='1']"),
+        ("preferences", "[aria-label='Preferences']", "#preferences-title"),
+        ("emergency card", "[aria-label^='Smoke']", "#emergency-title"),
+        ("accepting", "[aria-label^='Accept']", "#accept-title"),
+    ] {
+        b.open(&format!("{plan}/path")).await?;
+        b.css("[data-testid='fix']").await?;
+        b.click(opens).await?;
+        b.css(shows).await?;
+        faults.extend(serious_faults(b, &checker, &format!("{what} dark 360")).await?);
     }
     b.size(1280, 800).await?;
     b.script("localStorage.clear()").await?;

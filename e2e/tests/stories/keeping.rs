@@ -95,7 +95,7 @@ pub async fn a_revision_is_found_in_the_history_and_gone_back_to(b: &Browser) ->
     b.click_text("History").await?;
     b.text_is("[data-revision='2']", |t| t.contains("series: set to 6")).await?;
     b.text_is("[data-revision='1']", |t| t.contains("The start.")).await?;
-    b.click_text("Go back to revision 1").await?;
+    b.click_text("Go back to it: revision 1").await?;
     b.text_is(SAVED, |t| t == "saved, revision 3").await?;
     let six = "return [...document.querySelectorAll('main input')].some(e => e.value === '6')";
     b.until("the six to go", async || Ok((b.script(six).await? == json!(false)).then_some(()))).await?;

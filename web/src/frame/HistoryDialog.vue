@@ -56,7 +56,7 @@ function words({ before, after }: Difference): string {
             <v-btn
               v-else
               size="small"
-              :aria-label="`Go back to revision ${r.revision}`"
+              :aria-label="`Go back to it: revision ${r.revision}`"
               @click="back(r.revision)"
             >
               Go back to it
