@@ -3,8 +3,8 @@
 //! Pure: no I/O, no clock, no randomness, no async. The rooms follow the order of the work and know only the
 //! rooms before them; `assess` is the one place that knows them all:
 //!
-//! `plan` (the document) -> `chemistry` -> `device` -> `voltage` -> `cells` -> `brick` -> `protection` ->
-//! `charging` -> `wiring` -> `run` -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
+//! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
+//! `charging` -> `wiring` -> `run` -> `bench` (how to measure) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
 //! (the smallest changes that clear a finding).
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
@@ -12,6 +12,7 @@
 //! _ah _wh _w _s _c _mm _mm2 _g`; shares and efficiencies are 0..1 and carry none.
 
 pub mod assess;
+pub mod bench;
 pub mod brick;
 pub mod cells;
 pub mod charging;
@@ -19,6 +20,7 @@ pub mod chemistry;
 pub mod device;
 pub mod fix;
 pub mod limit;
+pub mod meters;
 pub mod phrase;
 pub mod plan;
 pub mod protection;

@@ -121,6 +121,14 @@ ranges! {
     TOLERANCE = Range::real("tolerance", "Tolerance", Unit::Share, 0.0, 0.9);
     /// Error of a reading, in the reading's unit.
     READING_ERROR = Range::real("reading_error", "Reading error", Unit::Ratio, 0.0, 1000.0);
+    /// End of a meter's range, in what it reads.
+    METER_RANGE = Range::real("meter_range", "Range", Unit::Ratio, 0.000_001, 10_000_000.0);
+    /// Smallest step of a meter's display, in what it reads.
+    METER_STEP = Range::real("meter_step", "Step", Unit::Ratio, 0.000_000_001, 1_000_000.0);
+    /// Steps of the display in a meter's error.
+    METER_STEPS = Range::real("meter_steps", "Digits", Unit::Ratio, 0.0, 1000.0);
+    /// Resistance that a meter puts into the circuit.
+    BURDEN = Range::real("burden", "Burden", Unit::Ohm, 0.000_01, 10_000.0);
     /// Temperatures of use and charge.
     TEMPERATURE = Range::real("temperature", "Temperature", Unit::C, -40.0, 90.0);
     /// Layers of strip, or strips side by side.

@@ -63,6 +63,8 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::CircuitLaw,
         &[
             "charging.below-full",
+            "device.alarm-not-rescaled",
+            "device.lower-setting-never-runs",
             "charging.no-supply",
             "charging.slow",
             "charging.supply-weak",

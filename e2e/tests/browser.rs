@@ -40,6 +40,8 @@ fn main() {
     story!(planning, a_stranger_plans_a_leaf_blower_from_a_blank_page_to_a_saved_plan_without_stops);
     story!(planning, the_demo_shows_a_sound_plan_and_one_with_stops);
     story!(planning, bad_figures_are_refused_in_place_with_the_allowed_range);
+    story!(surveying, an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log);
+    story!(surveying, a_compartment_with_its_obstructions_and_openings_is_measured);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

@@ -1,5 +1,9 @@
 //! What the device asks for: its load levels as currents, and the volts it is assumed to bear.
 
+pub mod jobs;
+pub mod levels;
+pub mod log;
+
 use crate::chemistry::{self, Chemistry};
 use crate::plan::{Device, Draw, Known, Load};
 

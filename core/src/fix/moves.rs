@@ -43,6 +43,12 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "device.old-cells-fit" => {
             vec![put("/device/original/cells_fit", false, "I block the bay or cut its wire")]
         }
+        "device.soft-start-bypassed" => {
+            vec![put("/device/brains/soft_start_kept", true, "Feed it through the soft start")]
+        }
+        "device.lower-setting-never-runs" => vec![put("/device/brains/selector", false, "Leave the lower setting out")],
+        "device.vented-in-the-wet" => vec![put("/device/surroundings/vented", false, "I close the air holes")],
+        "charging.host-charges" => vec![put("/device/brains/charges_itself", false, "I cut its charge circuit off")],
         "voltage.full-above-device"
         | "voltage.full-in-tolerance"
         | "voltage.loaded-below-device"

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Run, State, StateName,
-    VERSION,
+    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Run, State,
+    StateName, Surroundings, VERSION,
 };
 
 impl Plan {
@@ -34,8 +34,15 @@ impl Plan {
                 cutout_v: None,
                 loads: vec![],
                 wanted_run_s: None,
+                job: None,
+                label: String::new(),
+                connector: String::new(),
+                brains: Brains::default(),
+                surroundings: Surroundings::default(),
+                compartments: vec![],
             },
             environment: Environment::default(),
+            meters: vec![],
             packs: vec![Pack {
                 id: "pack".to_owned(),
                 chemistry: None,

@@ -7,8 +7,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{
-    Cell, CellSize, Choice, Connector, Draw, FORMAT, Fuse, Known, Module, NodeKind, Offer, Part, Plan, Strip, Switch,
-    VERSION, Wire, WireSize,
+    Cell, CellSize, Choice, Compartment, Connector, Draw, FORMAT, Fuse, Known, Module, NodeKind, Offer, Part, Plan,
+    Space, Strip, Switch, VERSION, Wire, WireSize,
 };
 use crate::range::{self, Range};
 
@@ -20,6 +20,10 @@ const PACKS_MAX: usize = 4;
 const NODES_MAX: usize = 60;
 const RUNS_MAX: usize = 100;
 const ACCEPTED_MAX: usize = 200;
+/// Most alarms, compartments, obstructions and openings.
+const FEW_MAX: usize = 12;
+/// Longest label.
+const TEXT_MAX: usize = 400;
 /// Longest name and longest note.
 const NAME_MAX: usize = 120;
 const NOTES_MAX: usize = 20_000;
@@ -99,6 +103,7 @@ impl Plan {
                 });
             }
         }
+        self.check_survey(c);
         let e = &self.environment;
         for (name, value_c) in [
             ("use_min_c", e.use_min_c),
@@ -114,6 +119,43 @@ impl Plan {
         c.require(e.charge_min_c <= e.charge_max_c, "/environment/charge_min_c", || {
             "the coldest charge cannot be warmer than the hottest".to_owned()
         });
+    }
+
+    fn check_survey(&self, c: &mut Checker) {
+        let d = &self.device;
+        for (name, text) in [("label", &d.label), ("connector", &d.connector)] {
+            let length = text.chars().count();
+            c.require(length <= TEXT_MAX, &format!("/device/{name}"), || format!("at most {TEXT_MAX} characters"));
+        }
+        c.number("/device/original/charger_label_v", d.original.charger_label_v, &range::DEVICE_VOLTS);
+        c.number("/device/original/charger_label_a", d.original.charger_label_a, &range::CURRENT);
+        c.known("/device/brains/charge_v", &d.brains.charge_v, &range::DEVICE_VOLTS);
+        c.known("/device/brains/selector_low_v", &d.brains.selector_low_v, &range::DEVICE_VOLTS);
+        c.at_most("/device/brains/alarms", d.brains.alarms.len(), FEW_MAX);
+        for (i, alarm) in d.brains.alarms.iter().enumerate() {
+            c.name(&format!("/device/brains/alarms/{i}/name"), &alarm.name);
+            c.reading(&format!("/device/brains/alarms/{i}/at_v"), &alarm.at_v, &range::DEVICE_VOLTS);
+        }
+        c.at_most("/device/compartments", d.compartments.len(), FEW_MAX);
+        c.unique("/device/compartments", d.compartments.iter().map(|k| k.id.as_str()));
+        for (i, compartment) in d.compartments.iter().enumerate() {
+            check_compartment(c, &format!("/device/compartments/{i}"), compartment);
+        }
+        c.at_most("/meters", self.meters.len(), LOADS_MAX);
+        c.unique("/meters", self.meters.iter().map(|m| m.id.as_str()));
+        for (i, meter) in self.meters.iter().enumerate() {
+            let at = format!("/meters/{i}");
+            c.name(&format!("{at}/name"), &meter.name);
+            c.number(&format!("{at}/range"), Some(meter.range), &range::METER_RANGE);
+            c.number(&format!("{at}/step"), Some(meter.step), &range::METER_STEP);
+            c.require(meter.step <= meter.range, &format!("{at}/step"), || {
+                "the step cannot exceed the range".to_owned()
+            });
+            c.number(&format!("{at}/error_share"), Some(meter.error_share), &range::TOLERANCE);
+            c.number(&format!("{at}/error_steps"), Some(meter.error_steps), &range::METER_STEPS);
+            c.number(&format!("{at}/burden_ohm"), meter.burden_ohm, &range::BURDEN);
+            c.number(&format!("{at}/every_s"), meter.every_s, &range::DURATION);
+        }
     }
 
     fn check_packs(&self, c: &mut Checker) {
@@ -196,6 +238,34 @@ fn part_belongs(part: &Part, kind: NodeKind) -> bool {
         Board | Converter | CutOff | Alarm | Charger | Supply => {
             matches!(part, Part::Module { .. })
         }
+    }
+}
+
+fn check_compartment(c: &mut Checker, at: &str, compartment: &Compartment) {
+    c.name(&format!("{at}/name"), &compartment.name);
+    let sizes_mm: Vec<(&str, f64)> = match compartment.space {
+        Space::Box { length_mm, width_mm, depth_mm } => {
+            vec![("length_mm", length_mm), ("width_mm", width_mm), ("depth_mm", depth_mm)]
+        }
+        Space::Cylinder { diameter_mm, length_mm } => vec![("diameter_mm", diameter_mm), ("length_mm", length_mm)],
+    };
+    for (name, size_mm) in sizes_mm {
+        c.number(&format!("{at}/space/{name}"), Some(size_mm), &range::SIZE);
+    }
+    c.at_most(&format!("{at}/obstructions"), compartment.obstructions.len(), FEW_MAX);
+    for (i, o) in compartment.obstructions.iter().enumerate() {
+        let at = format!("{at}/obstructions/{i}");
+        c.name(&format!("{at}/name"), &o.name);
+        for (name, size_mm) in [("length_mm", o.length_mm), ("width_mm", o.width_mm), ("depth_mm", o.depth_mm)] {
+            c.number(&format!("{at}/{name}"), Some(size_mm), &range::SIZE);
+        }
+    }
+    c.at_most(&format!("{at}/openings"), compartment.openings.len(), FEW_MAX);
+    for (i, o) in compartment.openings.iter().enumerate() {
+        let at = format!("{at}/openings/{i}");
+        c.number(&format!("{at}/hole_mm"), Some(o.hole_mm), &range::SIZE);
+        c.number(&format!("{at}/behind_mm"), o.behind_mm, &range::SIZE);
+        c.number(&format!("{at}/wall_mm"), o.wall_mm, &range::SIZE);
     }
 }
 

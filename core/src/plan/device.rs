@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Known;
+use super::{Brains, Compartment, Job, Known, Surroundings};
 use crate::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how volts act on it.
@@ -38,6 +38,24 @@ pub struct Device {
     pub loads: Vec<Load>,
     /// Run time wanted at the usual use.
     pub wanted_run_s: Option<f64>,
+    /// The kind of job, if one was chosen.
+    #[serde(default)]
+    pub job: Option<Job>,
+    /// What its type plate says.
+    #[serde(default)]
+    pub label: String,
+    /// Its battery connector, as it looks.
+    #[serde(default)]
+    pub connector: String,
+    /// Its own electronics.
+    #[serde(default)]
+    pub brains: Brains,
+    /// What it must bear where it is used.
+    #[serde(default)]
+    pub surroundings: Surroundings,
+    /// Places for the pack.
+    #[serde(default)]
+    pub compartments: Vec<Compartment>,
 }
 
 /// The battery the device was built for.
@@ -54,6 +72,12 @@ pub struct Original {
     pub mass_g: Option<Known>,
     /// Volts its charger puts out.
     pub charger_v: Option<Known>,
+    /// Volts on the charger's label.
+    #[serde(default)]
+    pub charger_label_v: Option<f64>,
+    /// Current on the charger's label.
+    #[serde(default)]
+    pub charger_label_a: Option<f64>,
     /// How long the device ran on it when it was good.
     pub run_s: Option<Known>,
     /// Whether the old charger still fits the new jack.

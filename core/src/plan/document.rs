@@ -1,5 +1,7 @@
 //! Reading a plan: format and version first, then shape, then ranges.
 
+use serde::de::Error as _;
+use serde::{Deserialize, Deserializer};
 use thiserror::Error;
 
 use super::{FieldError, Plan};
@@ -7,7 +9,21 @@ use super::{FieldError, Plan};
 /// What the `format` field of every plan says.
 pub const FORMAT: &str = "dense-brick/plan";
 /// The version this program writes.
-pub const VERSION: u32 = 1;
+///
+/// 2 adds what a survey finds (job, brains, surroundings, compartments, the charger's label) and the meters at hand; all
+/// of it may be absent, so that a file of version 1 is one of version 2 in which nothing of that is known.
+pub const VERSION: u32 = 2;
+
+/// Reads the version of a plan: any known one becomes today's, a newer one is refused.
+pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {
+    match u32::deserialize(deserializer)? {
+        1..=VERSION => Ok(VERSION),
+        0 => Err(D::Error::custom("there is no version 0")),
+        newer => {
+            Err(D::Error::custom(format!("version {newer} is newer than {VERSION}, the newest this program reads")))
+        }
+    }
+}
 
 /// Why a document is not a plan this program can take.
 #[derive(Debug, Error)]

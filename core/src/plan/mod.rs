@@ -8,8 +8,10 @@ mod difference;
 mod document;
 mod graph;
 mod known;
+mod meter;
 mod pack;
 mod part;
+mod survey;
 
 pub use change::{Change, ChangeError, apply};
 pub use check::FieldError;
@@ -18,11 +20,14 @@ pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
 pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
+pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellOrigin, CellSize, Pack, Strip, StripMetal};
 pub use part::{
     Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Protects,
     Supplies, Switch, Topology, Wire, WireSize,
 };
+
+pub use survey::{AlarmLevel, Brains, Compartment, Job, Obstruction, Opening, OpeningPurpose, Space, Surroundings};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -33,7 +38,8 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 1 today.
+    /// Version of the format; 2 today. An older one is upgraded on reading.
+    #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.
     pub name: String,
@@ -47,6 +53,9 @@ pub struct Plan {
     /// Temperatures the finished device is used and charged at.
     #[serde(default)]
     pub environment: Environment,
+    /// The meters at hand.
+    #[serde(default)]
+    pub meters: Vec<Meter>,
     /// The packs; today's screens plan one.
     pub packs: Vec<Pack>,
     /// Everything the current flows through, packs and device included.

@@ -560,6 +560,48 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "protection.cutoff-chatter",
         ),
+        flaw(
+            "soft start bypassed",
+            vec![("device/brains", json!({"soft_start": true, "soft_start_kept": false}))],
+            Caution,
+            "device.soft-start-bypassed",
+        ),
+        flaw(
+            "cut-out above the selector's lower setting",
+            vec![
+                ("device/brains", json!({"selector": true, "selector_low_v": known(9.5)})),
+                ("device/cutout_v", known(10.0)),
+            ],
+            Stop,
+            "device.lower-setting-never-runs",
+        ),
+        flaw(
+            "a pack that names itself",
+            vec![("device/brains", json!({"identity_pins": true}))],
+            Note,
+            "device.wants-identity",
+        ),
+        flaw(
+            "a gauge made for a battery of 20 V",
+            vec![(
+                "device/brains",
+                json!({"alarms": [{"name": "half", "at_v": known(17.5)}, {"name": "low", "at_v": known(13.0)}]}),
+            )],
+            Caution,
+            "device.alarm-not-rescaled@0",
+        ),
+        flaw(
+            "air holes in the rain",
+            vec![("device/surroundings", json!({"wet": true, "vented": true}))],
+            Caution,
+            "device.vented-in-the-wet",
+        ),
+        flaw(
+            "the device charges its battery itself",
+            vec![("device/brains", json!({"charges_itself": true}))],
+            Caution,
+            "charging.host-charges",
+        ),
         flaw("used in an oven", vec![("environment/use_max_c", json!(65.0))], Stop, "run.over-60"),
         // Half full 14.4 V; 1.2 m of 24 AWG (84 milliohm/m both ways doubled) takes what a device of 13.5 V needs.
         flaw(

@@ -4,6 +4,7 @@ pub mod everybody;
 pub mod judging;
 pub mod keeping;
 pub mod planning;
+pub mod surveying;
 
 use anyhow::Result;
 use brick_e2e::Browser;

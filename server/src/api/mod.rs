@@ -5,6 +5,7 @@ mod backup;
 mod body;
 mod demo;
 mod download;
+mod measure;
 mod pairing;
 mod plans;
 mod quantity;
@@ -29,6 +30,9 @@ use crate::Problem;
         backup::download_backup,
         backup::restore_backup,
         demo::load,
+        measure::load_log,
+        measure::reading,
+        measure::ways_to_read,
         plans::list,
         plans::import,
         plans::duplicate,
@@ -69,6 +73,9 @@ pub fn routes() -> Vec<Route> {
         backup::download_backup,
         backup::restore_backup,
         demo::load,
+        measure::load_log,
+        measure::reading,
+        measure::ways_to_read,
         health,
         pairing::pair,
         plans::list,

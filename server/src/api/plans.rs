@@ -2,7 +2,8 @@
 
 use brick_core::Plan;
 use brick_core::assess::{Severity, Verdict};
-use brick_core::plan::{Difference, differences};
+use brick_core::device::jobs::template;
+use brick_core::plan::{Difference, Job, differences};
 use chrono::{DateTime, Utc};
 use rocket::data::ToByteUnit;
 use rocket::http::Status;
@@ -79,6 +80,8 @@ impl std::convert::From<Stored> for OpenPlan {
 pub struct NewPlan {
     /// Name of a blank plan.
     name: Option<String>,
+    /// Kind of job that a blank plan is for.
+    job: Option<Job>,
     /// Currency of a blank plan.
     currency: Option<String>,
     /// A whole document instead.
@@ -138,9 +141,10 @@ pub async fn create(
     new: Result<Body<NewPlan>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<(Status, Json<OpenPlan>), Problem> {
-    let NewPlan { name, currency, plan } = new?.0;
+    let NewPlan { name, job, currency, plan } = new?.0;
     let plan = plan.unwrap_or_else(|| {
-        let blank = Plan::blank(name.as_deref().map_or("New plan", str::trim));
+        let name = name.as_deref().map_or("New plan", str::trim);
+        let blank = job.map_or_else(|| Plan::blank(name), |job| template(job, name));
         Plan { currency: currency.unwrap_or(blank.currency.clone()), ..blank }
     });
     plan.check()?;

@@ -2,6 +2,7 @@
 
 use brick_core::assess::{FigureDef, figures};
 use brick_core::chemistry::{Facts, TABLE};
+use brick_core::device::jobs::{JOBS, JobSheet};
 use brick_core::range::{self, Range};
 use brick_core::source::{Source, SourceText};
 use rocket::get;
@@ -18,6 +19,8 @@ pub struct Reference {
     chemistries: &'static [Facts],
     /// Figures with their formulas.
     formulas: Vec<&'static FigureDef>,
+    /// Kinds of job and what each asks.
+    jobs: &'static [JobSheet],
     /// Sources by key.
     sources: Vec<SourceText>,
 }
@@ -30,6 +33,7 @@ pub fn reference() -> Json<Reference> {
         ranges: range::ALL,
         chemistries: &TABLE,
         formulas: figures::all(),
+        jobs: &JOBS,
         sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
     })
 }

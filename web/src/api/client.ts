@@ -5,6 +5,11 @@ import type { paths } from './schema'
 import type {
   Assessment,
   Fix,
+  Job,
+  Judged,
+  LoadReading,
+  LogQuery,
+  Meter,
   DischargeCurve,
   OpenPlan,
   Plan,
@@ -13,8 +18,10 @@ import type {
   Reference,
   RevisionSummary,
   Suggestion,
+  Unit,
   SavePlan,
   VoltageOptions,
+  Way,
 } from './types'
 
 const http = createClient<paths>({ baseUrl: '/' })
@@ -64,8 +71,8 @@ export const api = {
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
     answer(http.POST('/api/quantity', { body: { text, range } })),
   plans: (): Promise<Answer<PlanSummary[]>> => answer(http.GET('/api/plans')),
-  newPlan: (name: string, currency: string): Promise<Answer<OpenPlan>> =>
-    answer(http.POST('/api/plans', { body: { name, currency } })),
+  newPlan: (name: string, job: Job | null, currency: string): Promise<Answer<OpenPlan>> =>
+    answer(http.POST('/api/plans', { body: { name, job, currency } })),
   importPlan: (text: string): Promise<Answer<OpenPlan>> =>
     answer(http.POST('/api/plans/import', { body: text as never, ...asText })),
   duplicate: (id: string): Promise<Answer<OpenPlan>> =>
@@ -86,6 +93,12 @@ export const api = {
     answer(http.POST('/api/plans/{id}/restore', { params: { path: { id } } })),
   restoreBackup: (text: string): Promise<Answer<{ plans: number }>> =>
     answer(http.POST('/api/restore', { body: text as never, ...asText })),
+  loadLog: (text: string, query: LogQuery): Promise<Answer<LoadReading>> =>
+    answer(http.POST('/api/load-log', { body: text, params: { query }, ...asText })),
+  reading: (meter: Meter, reading: number, unit: Unit): Promise<Answer<Judged>> =>
+    answer(http.POST('/api/reading', { body: { meter, reading, unit } })),
+  ways: (meters: Meter[], current_a: number): Promise<Answer<Way[]>> =>
+    answer(http.POST('/api/ways', { body: { meters, current_a } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }

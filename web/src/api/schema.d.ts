@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/load-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find the levels in a series of ammeter readings; every bad line is told, and nothing is half taken. */
+        post: operations["load_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pair": {
         parameters: {
             query?: never;
@@ -262,6 +279,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The error that a meter leaves on a reading; refused beyond its range, or when it reads something else. */
+        post: operations["reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -330,6 +364,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways to read a current with the meters at hand, the most exact first. */
+        post: operations["ways_to_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -346,6 +397,13 @@ export interface components {
             /** @description Why it is accepted, in the maker's words. */
             reason: string;
         };
+        /** @description One level of the gauge. */
+        AlarmLevel: {
+            /** @description Battery volts at which it does so. */
+            at_v: components["schemas"]["Known"];
+            /** @description What it shows or does. */
+            name: string;
+        };
         /** @description What an alarm does. */
         Alarms: {
             /**
@@ -354,6 +412,11 @@ export interface components {
              */
             at_cell_v: number;
         };
+        /**
+         * @description A part of the survey sheet.
+         * @enum {string}
+         */
+        Ask: "battery" | "charger" | "currents" | "window" | "soft_start" | "host_charger" | "gauge" | "selector" | "pins" | "compartment" | "surroundings";
         /** @description Everything Dense Brick has to say about a plan. */
         Assessment: {
             /** @description Every figure with its working. */
@@ -378,6 +441,48 @@ export interface components {
             awg: string;
             /** @description Whether the wire is of that gauge, not only near it. */
             is_awg: boolean;
+        };
+        /** @description The device's own electronics. */
+        Brains: {
+            /**
+             * @description Levels at which its gauge warns, in battery volts.
+             * @default []
+             */
+            alarms: components["schemas"]["AlarmLevel"][];
+            /** @default null */
+            charge_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it charges its battery itself.
+             * @default null
+             */
+            charges_itself: boolean | null;
+            /**
+             * @description Whether it wants a pack that names itself, by a resistor or a chip.
+             * @default null
+             */
+            identity_pins: boolean | null;
+            /**
+             * @description Whether a selector sets its packs in series or in parallel.
+             * @default null
+             */
+            selector: boolean | null;
+            /** @default null */
+            selector_low_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it starts its motor softly.
+             * @default null
+             */
+            soft_start: boolean | null;
+            /**
+             * @description Whether the new feed still goes through the soft start.
+             * @default null
+             */
+            soft_start_kept: boolean | null;
+            /**
+             * @description Whether it reads a temperature sensor in the pack.
+             * @default null
+             */
+            temperature_pins: boolean | null;
         };
         /**
          * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
@@ -662,6 +767,19 @@ export interface components {
             /** @enum {string} */
             state: "chosen";
         };
+        /** @description A place for the pack, measured inside. */
+        Compartment: {
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /** @description What is in the way. */
+            obstructions?: components["schemas"]["Obstruction"][];
+            /** @description Holes wanted in its walls. */
+            openings?: components["schemas"]["Opening"][];
+            /** @description Its inner shape. */
+            space: components["schemas"]["Space"];
+        };
         /** @description A connector or a jack. */
         Connector: {
             /**
@@ -808,15 +926,26 @@ export interface components {
         };
         /** @description The device that is converted. */
         Device: {
+            /** @description Its own electronics. */
+            brains?: components["schemas"]["Brains"];
+            /** @description Places for the pack. */
+            compartments?: components["schemas"]["Compartment"][];
+            /** @description Its battery connector, as it looks. */
+            connector?: string;
             cutout_v?: components["schemas"]["Known"] | null;
             highest_v?: components["schemas"]["Known"] | null;
+            job?: components["schemas"]["Job"] | null;
             /** @description What it is. */
             kind: components["schemas"]["DeviceKind"];
+            /** @description What its type plate says. */
+            label?: string;
             /** @description What it draws. The first level without end is the usual one. */
             loads: components["schemas"]["Load"][];
             lowest_v?: components["schemas"]["Known"] | null;
             /** @description The battery it was built for. */
             original: components["schemas"]["Original"];
+            /** @description What it must bear where it is used. */
+            surroundings?: components["schemas"]["Surroundings"];
             /**
              * Format: double
              * @description Run time wanted at the usual use.
@@ -890,6 +1019,26 @@ export interface components {
              * @description Coldest use.
              */
             use_min_c: number;
+        };
+        /** @description A level found above the running one. */
+        Excursion: {
+            /** @description How often it came. */
+            count: number;
+            /**
+             * Format: double
+             * @description Largest reading of the peaks; mean of a long level.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Longest stretch.
+             */
+            duration_s: number;
+            /**
+             * Format: double
+             * @description Mean time from one to the next; absent if it came once.
+             */
+            every_s?: number | null;
         };
         /** @description What matters of a chemistry, per cell. A cell's own data sheet wins over these. */
         Facts: {
@@ -1107,6 +1256,35 @@ export interface components {
          * @enum {string}
          */
         Insulation: "pvc" | "silicone";
+        /**
+         * @description The kind of job, which decides what is asked first.
+         * @enum {string}
+         */
+        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling";
+        /** @description What one kind of job is and asks. */
+        JobSheet: {
+            /** @description What it asks, in the order in which one measures. */
+            asks: components["schemas"]["Ask"][];
+            /** @description The job. */
+            job: components["schemas"]["Job"];
+            /** @description What is special about it, in a sentence. */
+            special: string;
+            /** @description Its name. */
+            title: string;
+        };
+        /** @description A reading with what the meter leaves open. */
+        Judged: {
+            /**
+             * Format: double
+             * @description Error either way, in the unit of the reading.
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description Error against the reading; absent at zero.
+             */
+            error_share?: number | null;
+        };
         /** @description A value with how it is known. An unknown value is an absent `Known`, never zero. */
         Known: {
             /**
@@ -1172,6 +1350,97 @@ export interface components {
             /** @description The maker's word for it. */
             name: string;
         };
+        /** @description What a log says. */
+        LoadReading: {
+            /** @description Points to draw. */
+            drawn: components["schemas"]["Sample"][];
+            /**
+             * Format: double
+             * @description Share of the time it is on.
+             */
+            duty: number;
+            /** @description Whether the currents were negative and have been turned. */
+            flipped: boolean;
+            hard?: components["schemas"]["Excursion"] | null;
+            /** @description What the sampling and the meter hide, in sentences. */
+            hides: string[];
+            /**
+             * Format: double
+             * @description Usual time from one to the next.
+             */
+            interval_s: number;
+            /** @description The levels as the plan takes them. */
+            levels: components["schemas"]["Load"][];
+            /**
+             * Format: double
+             * @description Mean over the whole log: the charge it takes in an hour, in ampere-hours.
+             */
+            mean_a: number;
+            peak?: components["schemas"]["Excursion"] | null;
+            /** @description Whether the true peak may be larger than the largest reading. */
+            peak_is_lower_bound: boolean;
+            /**
+             * Format: double
+             * @description RMS over the whole log.
+             */
+            rms_a: number;
+            /**
+             * Format: double
+             * @description Current while it runs: the middle reading by time.
+             */
+            run_a: number;
+            /** @description Readings. */
+            sample_count: number;
+            /**
+             * Format: double
+             * @description From the first reading to the last.
+             */
+            span_s: number;
+            /**
+             * Format: double
+             * @description Where the meter stood at the end of its range, if it did: every larger current is hidden.
+             */
+            stuck_at_a?: number | null;
+        };
+        /** @description One range of a meter. */
+        Meter: {
+            /**
+             * Format: double
+             * @description Resistance it puts into the circuit, for amperes.
+             */
+            burden_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Share of the reading in its error: 0.005 for 0.5 %.
+             */
+            error_share: number;
+            /**
+             * Format: double
+             * @description Steps of the display in its error: 2 for "+ 2 digits".
+             */
+            error_steps: number;
+            /**
+             * Format: double
+             * @description Time from one reading to the next.
+             */
+            every_s?: number | null;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description What it is called on the bench. */
+            name: string;
+            /**
+             * Format: double
+             * @description End of the range, in volts, amperes, ohms or watts.
+             */
+            range: number;
+            /** @description What it reads. */
+            reads: components["schemas"]["Reads"];
+            /**
+             * Format: double
+             * @description Smallest step of its display, in the same unit.
+             */
+            step: number;
+        };
         /** @description An electronic part with any of five capabilities. */
         Module: {
             alarms?: components["schemas"]["Alarms"] | null;
@@ -1203,6 +1472,7 @@ export interface components {
         NewPlan: {
             /** @description Currency of a blank plan. */
             currency?: string | null;
+            job?: components["schemas"]["Job"] | null;
             /** @description Name of a blank plan. */
             name?: string | null;
             plan?: components["schemas"]["Plan"] | null;
@@ -1221,6 +1491,26 @@ export interface components {
          * @enum {string}
          */
         NodeKind: "pack" | "board" | "fuse" | "switch" | "connector" | "converter" | "cut_off" | "alarm" | "jack" | "charger" | "supply" | "device";
+        /** @description A wall, post or lamp in a compartment, as a box. */
+        Obstruction: {
+            /**
+             * Format: double
+             * @description Along the depth.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Along the length.
+             */
+            length_mm: number;
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: double
+             * @description Along the width.
+             */
+            width_mm: number;
+        };
         /** @description Name, price and arrival of any part. */
         Offer: {
             /**
@@ -1268,6 +1558,31 @@ export interface components {
              */
             updated_at: string;
         };
+        /** @description A hole for something that is seen or reached from outside. */
+        Opening: {
+            /**
+             * Format: double
+             * @description Depth free behind the wall.
+             */
+            behind_mm?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the hole.
+             */
+            hole_mm: number;
+            /** @description What it is for. */
+            purpose: components["schemas"]["OpeningPurpose"];
+            /**
+             * Format: double
+             * @description Thickness of the wall.
+             */
+            wall_mm?: number | null;
+        };
+        /**
+         * @description What an opening is for.
+         * @enum {string}
+         */
+        OpeningPurpose: "jack" | "lamp" | "switch" | "cable" | "gauge";
         /** @description The battery the device was built for. */
         Original: {
             capacity_ah?: components["schemas"]["Known"] | null;
@@ -1275,6 +1590,16 @@ export interface components {
             cells_fit?: boolean | null;
             /** @description Whether the old charger still fits the new jack. */
             charger_fits?: boolean | null;
+            /**
+             * Format: double
+             * @description Current on the charger's label.
+             */
+            charger_label_a?: number | null;
+            /**
+             * Format: double
+             * @description Volts on the charger's label.
+             */
+            charger_label_v?: number | null;
             charger_v?: components["schemas"]["Known"] | null;
             chemistry?: components["schemas"]["Chemistry"] | null;
             mass_g?: components["schemas"]["Known"] | null;
@@ -1374,6 +1699,8 @@ export interface components {
             environment?: components["schemas"]["Environment"];
             /** @description Always `dense-brick/plan`. */
             format: string;
+            /** @description The meters at hand. */
+            meters?: components["schemas"]["Meter"][];
             /** @description Name by which the maker finds it again. */
             name: string;
             /** @description Everything the current flows through, packs and device included. */
@@ -1388,7 +1715,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 1 today.
+             * @description Version of the format; 2 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -1535,12 +1862,31 @@ export interface components {
              */
             value: number;
         };
+        /** @description A reading and the meter it was read on. */
+        ReadingRequest: {
+            /** @description The meter. */
+            meter: components["schemas"]["Meter"];
+            /**
+             * Format: double
+             * @description As read, in the unit of core.
+             */
+            reading: number;
+            /** @description What the field wants. */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * @description What a meter reads on a range.
+         * @enum {string}
+         */
+        Reads: "volts" | "amps" | "ohms" | "watts";
         /** @description Everything that does not change while the program runs. */
         Reference: {
             /** @description Chemistries and their volts. */
             chemistries: components["schemas"]["Facts"][];
             /** @description Figures with their formulas. */
             formulas: components["schemas"]["FigureDef"][];
+            /** @description Kinds of job and what each asks. */
+            jobs: components["schemas"]["JobSheet"][];
             /** @description Ranges of inputs. */
             ranges: components["schemas"]["Range"][];
             /** @description Sources by key. */
@@ -1582,6 +1928,19 @@ export interface components {
             /** @description The wire; `none` is joined directly. */
             wire: components["schemas"]["Choice_Wire"];
         };
+        /** @description One reading. Discharge is positive. */
+        Sample: {
+            /**
+             * Format: double
+             * @description Current.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Time since the first reading.
+             */
+            time_s: number;
+        };
         /** @description A save, with the revision and edit it started from. */
         SavePlan: {
             /** @description Whether this save must become a revision of its own, as when an older one is taken back. */
@@ -1615,6 +1974,39 @@ export interface components {
             key: components["schemas"]["Source"];
             /** @description Name of the source, with where it was read or "from memory". */
             text: string;
+        };
+        /** @description The shape of a space. */
+        Space: {
+            /**
+             * Format: double
+             * @description Depth.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Length.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "box";
+            /**
+             * Format: double
+             * @description Width.
+             */
+            width_mm: number;
+        } | {
+            /**
+             * Format: double
+             * @description Diameter.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description Length.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "cylinder";
         };
         /**
          * @description A stage of the work.
@@ -1683,6 +2075,34 @@ export interface components {
              * @description Output volts.
              */
             output_v: number;
+        };
+        /** @description What it must bear where it is used. */
+        Surroundings: {
+            /**
+             * @description Oil, solvents, fertiliser.
+             * @default null
+             */
+            chemicals: boolean | null;
+            /**
+             * @description Dust, chips, sand.
+             * @default null
+             */
+            dusty: boolean | null;
+            /**
+             * @description Drops, kicks, vibration.
+             * @default null
+             */
+            shocks: boolean | null;
+            /**
+             * @description Whether the compartment has openings for air.
+             * @default null
+             */
+            vented: boolean | null;
+            /**
+             * @description Rain, splash, condensation.
+             * @default null
+             */
+            wet: boolean | null;
         };
         /** @description A switch. */
         Switch: {
@@ -1824,6 +2244,26 @@ export interface components {
             missing?: string | null;
             /** @description The options, best first. */
             options: components["schemas"]["VoltageOption"][];
+        };
+        /** @description One way to measure it. */
+        Way: {
+            /**
+             * Format: double
+             * @description Error to expect, against the reading.
+             */
+            error_share: number;
+            /** @description What to do. */
+            how: components["schemas"]["Phrase"];
+        };
+        /** @description The meters at hand and a current that is to be read. */
+        WaysRequest: {
+            /**
+             * Format: double
+             * @description About how much flows.
+             */
+            current_a: number;
+            /** @description The meters. */
+            meters: components["schemas"]["Meter"][];
         };
         /** @description Thickness of a wire. */
         WireSize: {
@@ -1980,6 +2420,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fix"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    load_log: {
+        parameters: {
+            query?: {
+                /** @description Time from line to line, where there is no column of times. */
+                interval_s?: number;
+                /** @description End of the meter's range. */
+                range_a?: number;
+                /** @description Name of the meter. */
+                meter?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadReading"];
                 };
             };
             422: {
@@ -2390,6 +2868,37 @@ export interface operations {
             };
         };
     };
+    reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judged"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reference: {
         parameters: {
             query?: never;
@@ -2490,6 +2999,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VoltageOptions"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ways_to_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Way"][];
                 };
             };
             422: {

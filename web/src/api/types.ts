@@ -1,5 +1,5 @@
 // Short names for the generated types; nothing is declared twice.
-import type { components } from './schema'
+import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
 
@@ -9,14 +9,23 @@ export type Known = Schemas['Known']
 export type How = Schemas['How']
 export type Change = Schemas['Change']
 export type Acceptance = Schemas['Acceptance']
+export type AlarmLevel = Schemas['AlarmLevel']
+export type Ask = Schemas['Ask']
 export type Assessment = Schemas['Assessment']
+export type Compartment = Schemas['Compartment']
 export type CurvePoint = Schemas['CurvePoint']
 export type DischargeCurve = Schemas['DischargeCurve']
 export type Difference = Schemas['Difference']
 export type Fix = Schemas['Fix']
 export type Figure = Schemas['Figure']
 export type Finding = Schemas['Finding']
+export type Job = Schemas['Job']
+export type JobSheet = Schemas['JobSheet']
+export type Judged = Schemas['Judged']
 export type Link = Schemas['Link']
+export type LoadReading = Schemas['LoadReading']
+export type LogQuery = NonNullable<paths['/api/load-log']['post']['parameters']['query']>
+export type Meter = Schemas['Meter']
 export type Path = Schemas['Path']
 export type Phrase = Schemas['Phrase']
 export type Severity = Schemas['Severity']
@@ -35,3 +44,4 @@ export type Problem = Schemas['Problem']
 export type Reference = Schemas['Reference']
 export type Range = Schemas['Range']
 export type WireSize = Schemas['WireSize']
+export type Way = Schemas['Way']

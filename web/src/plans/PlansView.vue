@@ -13,12 +13,13 @@ import {
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, files } from '../api/client'
-import type { PlanSummary, Problem } from '../api/types'
+import type { Job, PlanSummary, Problem } from '../api/types'
 import { moment } from '../format/moment'
 import { show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import PreferencesDialog from '../frame/PreferencesDialog.vue'
 import { currency } from '../state/preferences'
+import { useReference } from '../state/reference'
 import BackupPanel from './BackupPanel.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
@@ -28,10 +29,18 @@ const problem = ref<Problem | null>(null)
 const naming = ref(false)
 const renaming = ref<PlanSummary | null>(null)
 const name = ref('')
+const job = ref<Job | null>(null)
 const deleted = ref<PlanSummary | null>(null)
 const emergency = ref(false)
 const preferences = ref(false)
 const chooser = ref<HTMLInputElement>()
+
+const { jobs, job: sheetOf } = useReference()
+const jobItems = computed(() => [
+  { value: null, title: 'something else: ask everything' },
+  ...jobs().map(({ job: value, title }) => ({ value, title })),
+])
+const special = computed(() => sheetOf(job.value)?.special)
 
 const nameError = computed(() => {
   const length = name.value.trim().length
@@ -58,7 +67,7 @@ async function named(): Promise<void> {
   if (nameError.value) return
   const wanted = name.value.trim()
   if (!renaming.value) {
-    const answer = await api.newPlan(wanted, currency.value)
+    const answer = await api.newPlan(wanted, job.value, currency.value)
     if (answer.ok) await router.push({ name: 'device', params: { id: answer.value.id } })
     else problem.value = answer.problem
   } else {
@@ -247,6 +256,8 @@ function verdictWords(plan: PlanSummary): string {
             hint="The device, as you call it"
             persistent-hint
           />
+          <v-select v-if="!renaming" v-model="job" label="Kind of job" :items="jobItems" />
+          <p v-if="special && !renaming" class="soft">{{ special }}</p>
           <div class="actions">
             <v-btn type="submit" color="primary" variant="flat" :disabled="!!nameError">
               {{ renaming ? 'Rename' : 'Start' }}

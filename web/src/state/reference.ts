@@ -1,7 +1,7 @@
 // What never changes while the program runs: ranges, chemistries, formulas, sources. Read once.
 import { shallowRef } from 'vue'
 import { api } from '../api/client'
-import type { Range, Reference } from '../api/types'
+import type { Job, JobSheet, Range, Reference } from '../api/types'
 
 const reference = shallowRef<Reference | null>(null)
 
@@ -16,6 +16,9 @@ export function useReference() {
   return {
     reference,
     range: (key: string): Range | undefined => reference.value?.ranges.find((r) => r.key === key),
+    jobs: (): JobSheet[] => reference.value?.jobs ?? [],
+    job: (job: Job | null | undefined): JobSheet | undefined =>
+      reference.value?.jobs.find((sheet) => sheet.job === job),
     formula: (id: string): string => reference.value?.formulas.find((f) => f.id === id)?.formula ?? '',
     /** Name of a figure, known or not; what follows an @ is its subject. */
     label: (id: string): string =>

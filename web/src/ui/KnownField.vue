@@ -1,11 +1,18 @@
 <script setup lang="ts">
-// A figure with how it is known; empty is unknown.
-import { computed } from 'vue'
+// A figure with how it is known, and on which meter it was read; empty is unknown.
+import { computed, ref, watch } from 'vue'
+import { api } from '../api/client'
 import type { How, Known } from '../api/types'
+import { show } from '../format/show'
+import { usePlan } from '../state/plan'
+import { useReference } from '../state/reference'
 import QuantityField from './QuantityField.vue'
 
 const props = defineProps<{ label: string; range: string; required?: boolean; hint?: string }>()
 const model = defineModel<Known | null | undefined>({ required: true })
+
+const { plan } = usePlan()
+const { range: rangeOf } = useReference()
 
 const hows: { value: How; title: string }[] = [
   { value: 'measured', title: 'measured' },
@@ -13,12 +20,21 @@ const hows: { value: How; title: string }[] = [
   { value: 'assumed', title: 'assumed' },
   { value: 'lower_bound', title: 'at least' },
 ]
+const units = { volts: 'v', amps: 'a', ohms: 'ohm', watts: 'w' } as const
+
+const unit = computed(() => rangeOf(props.range)?.unit)
+/** Meters at hand that read this unit. */
+const meters = computed(() => plan.value?.meters?.filter((m) => units[m.reads] === unit.value) ?? [])
+const asksMeter = computed(
+  () => !!meters.value.length && (model.value?.how === 'measured' || model.value?.how === 'lower_bound'),
+)
+const trouble = ref('')
 
 const value = computed({
   get: () => model.value?.value ?? null,
   set: (now: number | null) => {
     if (now === null) model.value = null
-    else model.value = { how: 'stated', ...model.value, value: now }
+    else void take({ how: 'stated', ...model.value, value: now })
   },
 })
 const how = computed({
@@ -26,6 +42,32 @@ const how = computed({
   set: (now: How) => {
     if (model.value) model.value = { ...model.value, how: now }
   },
+})
+const meter = computed({
+  get: () => model.value?.meter ?? '',
+  set: (name: string) => {
+    if (model.value) void take({ ...model.value, meter: name || null, error: null })
+  },
+})
+
+/** Takes a reading with the error that its meter leaves; one the meter cannot give is refused in place. */
+async function take(reading: Known): Promise<void> {
+  trouble.value = ''
+  const by = meters.value.find((m) => m.name === reading.meter)
+  if (!by || !unit.value) {
+    model.value = reading
+    return
+  }
+  const answer = await api.reading(by, reading.value, unit.value)
+  if (answer.ok) model.value = { ...reading, error: answer.value.error }
+  else trouble.value = answer.problem.errors[0]?.message ?? answer.problem.detail
+}
+
+watch(model, () => (trouble.value = ''))
+
+const said = computed(() => {
+  const error = model.value?.error
+  return error && unit.value ? `± ${show(error, unit.value)}` : ''
 })
 </script>
 
@@ -39,6 +81,19 @@ const how = computed({
       :disabled="!model"
       :aria-label="`How known: ${props.label}`"
       label="known"
+    />
+    <v-select
+      v-if="asksMeter"
+      v-model="meter"
+      class="meter"
+      :items="[
+        { value: '', title: 'no meter named' },
+        ...meters.map((m) => ({ value: m.name, title: m.name })),
+      ]"
+      :aria-label="`Meter: ${props.label}`"
+      label="on which meter"
+      :error-messages="trouble ? [trouble] : []"
+      :suffix="said"
     />
   </div>
 </template>
@@ -54,5 +109,9 @@ const how = computed({
 .how :deep(.v-field) {
   --v-field-padding-start: 10px;
   --v-field-padding-end: 4px;
+}
+
+.meter {
+  grid-column: 1 / -1;
 }
 </style>

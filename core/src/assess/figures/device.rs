@@ -16,6 +16,9 @@ figures! {
     ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal volts × capacity", Arithmetic;
     ORIGINAL_G = "original.mass_g", "Mass of the old battery", G, "as surveyed", Plan;
     ORIGINAL_RUN_S = "original.run_s", "Run time on the old battery", S, "as surveyed", Plan;
+    SELECTOR_LOW_V = "device.selector_low_v", "Volts at the selector's lower setting", V, "as surveyed", Plan;
+    ALARM_V = "device.alarm_v", "Level at which the gauge warns", V, "as surveyed", Plan;
+    HOST_CHARGE_V = "device.charge_v", "Volts of the device's own charge circuit", V, "as surveyed", Plan;
     WANTED_S = "device.wanted_run_s", "Run time wanted", S, "as typed", Plan;
 }
 
@@ -29,6 +32,13 @@ pub fn enter(bench: &mut Bench<'_>) {
     l.put_known(&CUTOUT_V, &d.cutout_v, "/device/cutout_v");
     l.put_known(&ORIGINAL_G, &o.mass_g, "/device/original/mass_g");
     l.put_known(&ORIGINAL_RUN_S, &o.run_s, "/device/original/run_s");
+    l.put_known(&SELECTOR_LOW_V, &d.brains.selector_low_v, "/device/brains/selector_low_v");
+    l.put_known(&HOST_CHARGE_V, &d.brains.charge_v, "/device/brains/charge_v");
+    for (i, alarm) in d.brains.alarms.iter().enumerate() {
+        let pointer = format!("/device/brains/alarms/{i}/at_v/value");
+        let level = from_plan(pointer, "Level", alarm.at_v.value, Unit::V).about(&alarm.name, 1.0);
+        l.put_at(&ALARM_V, &i.to_string(), alarm.at_v.value, vec![level]);
+    }
     if let Some(wanted_s) = d.wanted_run_s {
         l.put(&WANTED_S, wanted_s, vec![from_plan("/device/wanted_run_s", WANTED_S.label, wanted_s, Unit::S)]);
     }

@@ -23,6 +23,15 @@ const FREEZING_C: f64 = 0.0;
 const HOT_C: f64 = 45.0;
 
 pub fn look(f: &mut Findings<'_, '_>) {
+    if f.bench.plan.device.brains.charges_itself == Some(true) {
+        f.tell(
+            Severity::Caution,
+            "charging.host-charges",
+            Source::CommonPractice,
+            "The device has a charge circuit of its own",
+            "Made for the old battery, it goes on charging the new pack its own way. Cut it off, or follow it: nothing else may feed its charge node.",
+        );
+    }
     let Some(module) = f.bench.plan.module(NodeKind::Charger) else {
         return;
     };

@@ -1,7 +1,10 @@
 //! The device as surveyed.
 
-use crate::assess::figures::device::HIGHEST_V;
-use crate::assess::finding::{Findings, Severity};
+use crate::assess::figures::device::{ALARM_V, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_V};
+use crate::assess::figures::voltage::{CUTOFF_V, FULL_V};
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::ledger::at;
+use crate::limit::{above, below};
 use crate::plan::How;
 use crate::source::Source;
 
@@ -29,6 +32,91 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Source::CommonPractice,
             "Old cells can still be put in beside the new pack",
             "Somebody will. Unequal cells in parallel drive a current that nothing limits: block the bay or cut its wire.",
+        );
+    }
+    brains(f);
+    alarms(f);
+    surroundings(f);
+}
+
+fn brains(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let brains = &f.bench.plan.device.brains;
+    if brains.soft_start == Some(true) && brains.soft_start_kept == Some(false) {
+        f.tell(
+            Severity::Caution,
+            "device.soft-start-bypassed",
+            Source::CommonPractice,
+            "The soft start is bypassed",
+            "The motor then starts with its full stall current at every switching on: board, fuse and switch must bear it, and the gearbox too.",
+        );
+    }
+    if brains.selector == Some(true)
+        && matches!((l.value(&CUTOUT_V), l.value(&SELECTOR_LOW_V)), (Some(cutout_v), Some(low_v)) if above(cutout_v, low_v))
+    {
+        f.tell(
+            Severity::Stop,
+            "device.lower-setting-never-runs",
+            Source::CircuitLaw,
+            "The selector's lower setting never runs",
+            "The device cuts out below {device.cutout_v}; at its lower setting the packs give {device.selector_low_v}.",
+        );
+    }
+    if brains.identity_pins == Some(true) {
+        f.tell(
+            Severity::Note,
+            "device.wants-identity",
+            Source::CommonPractice,
+            "The device wants a pack that names itself",
+            "Without the resistor or chip of the old pack it may not start or charge: measure it before the old pack is taken apart, and keep it.",
+        );
+    }
+}
+
+/// Alarms of a gauge made for another battery warn early, or never.
+fn alarms(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    if bench.converter().is_some() {
+        return;
+    }
+    let (Some(full_v), Some(cutoff_v)) = (bench.ledger.value(&FULL_V), bench.ledger.value(&CUTOFF_V)) else {
+        return;
+    };
+    for (i, alarm) in bench.plan.device.brains.alarms.iter().enumerate() {
+        let subject = i.to_string();
+        let id = at(&ALARM_V, &subject);
+        let why = if !below(alarm.at_v.value, full_v) {
+            format!(
+                "“{{$0}}” comes at {{{id}}}; even full the new pack has {{pack.full_v}}: it warns at once, and nobody heeds it."
+            )
+        } else if !above(alarm.at_v.value, cutoff_v) {
+            format!("“{{$0}}” comes at {{{id}}}, not before the run ends at {{pack.cutoff_v}}: it never warns.")
+        } else {
+            continue;
+        };
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "device.alarm-not-rescaled",
+                subject: &subject,
+                source: Source::CircuitLaw,
+                title: "A level of the gauge does not fit the new pack",
+                why: &why,
+                words: &[&alarm.name],
+            },
+        );
+    }
+}
+
+fn surroundings(f: &mut Findings<'_, '_>) {
+    let s = &f.bench.plan.device.surroundings;
+    if s.vented == Some(true) && (s.wet == Some(true) || s.dusty == Some(true)) {
+        f.tell(
+            Severity::Caution,
+            "device.vented-in-the-wet",
+            Source::CommonPractice,
+            "Water or dust comes in by the air holes",
+            "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
         );
     }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The device as surveyed: old battery, window, load, surroundings. Empty is unknown, never zero.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import type { Ask } from '../../api/types'
 import type { DeviceFields } from './deviceFields'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -9,14 +10,29 @@ import StageHead from '../../ui/StageHead.vue'
 import WireSizeField from '../../ui/WireSizeField.vue'
 import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
+import { useReference } from '../../state/reference'
 import { deviceKinds, originalChemistries, yesno } from './deviceFields'
+import BrainsForm from './BrainsForm.vue'
 import LoadTable from './LoadTable.vue'
+import MetersForm from './MetersForm.vue'
+import PlaceForm from './PlaceForm.vue'
 
 const { plan, set, edit, figure } = usePlan()
+const { job, jobs } = useReference()
+/** Whether everything is asked, whatever the kind of job. */
+const everything = ref(false)
 
 const device = computed(() => plan.value?.device)
 const original = computed(() => plan.value?.device.original)
 const environment = computed(() => plan.value?.environment)
+
+const sheet = computed(() => job(device.value?.job))
+/** What the kind of job asks; without one, everything. */
+const asks = (ask: Ask): boolean => everything.value || !sheet.value || sheet.value.asks.includes(ask)
+const jobItems = computed(() => [
+  { value: null, title: 'something else' },
+  ...jobs().map(({ job: value, title }) => ({ value, title })),
+])
 
 /** One currency a plan; one that came with a file stays among the choices. */
 const currencyItems = computed(() => [...new Set([...currencies, plan.value?.currency ?? '€'])])
@@ -47,6 +63,12 @@ const lowestHint = computed(() =>
     lead="In the order one measures. What stays empty stays unknown; the list below names what to find out first."
   />
   <template v-if="device && original && environment">
+    <p v-if="sheet" class="special">
+      {{ sheet.special }}
+      <button type="button" class="textlink" @click="everything = !everything">
+        {{ everything ? 'Ask only what this kind needs' : 'Ask everything' }}
+      </button>
+    </p>
     <section>
       <div class="fields">
         <v-text-field
@@ -57,11 +79,24 @@ const lowestHint = computed(() =>
           @update:model-value="rename"
         />
         <v-select
+          label="Kind of job"
+          :items="jobItems"
+          :model-value="device.job ?? null"
+          data-at="/device/job"
+          @update:model-value="put('job', $event)"
+        />
+        <v-select
           label="Kind of device"
           :items="deviceKinds"
           :model-value="device.kind"
           data-at="/device/kind"
           @update:model-value="put('kind', $event)"
+        />
+        <v-text-field
+          label="What its type plate says"
+          :model-value="device.label"
+          maxlength="400"
+          @update:model-value="put('label', $event ?? '')"
         />
         <QuantityField
           label="Run time wanted"
@@ -78,7 +113,7 @@ const lowestHint = computed(() =>
         />
       </div>
     </section>
-    <section class="section">
+    <section v-if="asks('battery')" class="section">
       <h2>Its old battery</h2>
       <div class="fields">
         <v-select
@@ -103,13 +138,29 @@ const lowestHint = computed(() =>
           data-at="/device/original/capacity_ah"
           @update:model-value="put('original/capacity_ah', $event)"
         />
-        <KnownField
-          label="Charger puts out"
-          range="device_volts"
-          :model-value="original.charger_v"
-          data-at="/device/original/charger_v"
-          @update:model-value="put('original/charger_v', $event)"
-        />
+        <template v-if="asks('charger')">
+          <QuantityField
+            label="Charger's label, volts"
+            range="device_volts"
+            :model-value="original.charger_label_v"
+            data-at="/device/original/charger_label_v"
+            @update:model-value="put('original/charger_label_v', $event)"
+          />
+          <QuantityField
+            label="Charger's label, amperes"
+            range="current"
+            :model-value="original.charger_label_a"
+            data-at="/device/original/charger_label_a"
+            @update:model-value="put('original/charger_label_a', $event)"
+          />
+          <KnownField
+            label="Charger puts out"
+            range="device_volts"
+            :model-value="original.charger_v"
+            data-at="/device/original/charger_v"
+            @update:model-value="put('original/charger_v', $event)"
+          />
+        </template>
         <KnownField
           label="Ran, when good"
           range="run_time"
@@ -123,6 +174,12 @@ const lowestHint = computed(() =>
           :model-value="original.mass_g"
           data-at="/device/original/mass_g"
           @update:model-value="put('original/mass_g', $event)"
+        />
+        <v-text-field
+          label="Its connector, as it looks"
+          :model-value="device.connector"
+          maxlength="400"
+          @update:model-value="put('connector', $event ?? '')"
         />
         <WireSizeField
           label="Its wire"
@@ -166,19 +223,14 @@ const lowestHint = computed(() =>
           data-at="/device/highest_v"
           @update:model-value="put('highest_v', $event)"
         />
-        <KnownField
-          label="Own cut-out"
-          range="device_volts"
-          hint="where its electronics switch it off"
-          :model-value="device.cutout_v"
-          data-at="/device/cutout_v"
-          @update:model-value="put('cutout_v', $event)"
-        />
       </div>
     </section>
     <LoadTable />
+    <BrainsForm :asks="asks" />
+    <PlaceForm :asks="asks" />
+    <MetersForm />
     <section class="section">
-      <h2>Surroundings</h2>
+      <h2>Temperatures</h2>
       <div class="fields">
         <QuantityField
           v-for="[field, label] in [
@@ -210,6 +262,10 @@ const lowestHint = computed(() =>
 </template>
 
 <style scoped>
+.special {
+  margin-bottom: 14px;
+}
+
 .fields {
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
 }

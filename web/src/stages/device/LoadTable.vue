@@ -1,13 +1,16 @@
 <script setup lang="ts">
 // What the device draws: levels with how long and how often.
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Known, Load } from '../../api/types'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
 
+const LoadLogDialog = defineAsyncComponent(() => import('./LoadLogDialog.vue'))
+
 const { plan, set } = usePlan()
+const logging = ref(false)
 
 const loads = computed<Load[]>(() => plan.value?.device.loads ?? [])
 
@@ -121,7 +124,9 @@ function rename(index: number, name: string): void {
       <v-btn v-if="loads.length" :prepend-icon="mdiPlus" size="small" @click="add(true)"
         >Start or stall peak</v-btn
       >
+      <v-btn size="small" @click="logging = true">From a log of readings…</v-btn>
     </div>
+    <LoadLogDialog v-if="logging" v-model="logging" />
   </section>
 </template>
 

@@ -27,5 +27,7 @@ export type DeviceFields =
   | 'wanted_run_s'
   | 'lowest_v'
   | 'highest_v'
-  | 'cutout_v'
-  | `original/${'chemistry' | 'series' | 'capacity_ah' | 'charger_v' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`
+  | 'job'
+  | 'label'
+  | 'connector'
+  | `original/${'chemistry' | 'series' | 'capacity_ah' | 'charger_v' | 'charger_label_v' | 'charger_label_a' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`

@@ -1,0 +1,166 @@
+//! What a survey of the device finds besides volts and currents: its brains, its compartments, its surroundings.
+//!
+//! Every answer may be absent: unknown is never no.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::Known;
+
+/// The kind of job, which decides what is asked first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Job {
+    /// A motor tool: drill, shears, vacuum.
+    MotorTool,
+    /// A handheld with a gauge and alarms.
+    HandheldWithGauge,
+    /// An instrument with a charge circuit of its own.
+    InstrumentWithCharger,
+    /// A pump or fan.
+    Pump,
+    /// A standby supply.
+    StandbySupply,
+    /// A power bank.
+    PowerBank,
+    /// An adjustable bench supply.
+    BenchSupply,
+    /// A toy or model.
+    ToyOrModel,
+    /// A pack with electronics of its own that gets new cells.
+    Recelling,
+}
+
+/// The device's own electronics.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Brains {
+    /// Whether it starts its motor softly.
+    pub soft_start: Option<bool>,
+    /// Whether the new feed still goes through the soft start.
+    pub soft_start_kept: Option<bool>,
+    /// Whether it charges its battery itself.
+    pub charges_itself: Option<bool>,
+    /// Volts of its charge circuit at the battery.
+    pub charge_v: Option<Known>,
+    /// Levels at which its gauge warns, in battery volts.
+    pub alarms: Vec<AlarmLevel>,
+    /// Whether a selector sets its packs in series or in parallel.
+    pub selector: Option<bool>,
+    /// Pack volts at the selector's lower setting.
+    pub selector_low_v: Option<Known>,
+    /// Whether it wants a pack that names itself, by a resistor or a chip.
+    pub identity_pins: Option<bool>,
+    /// Whether it reads a temperature sensor in the pack.
+    pub temperature_pins: Option<bool>,
+}
+
+/// One level of the gauge.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AlarmLevel {
+    /// What it shows or does.
+    pub name: String,
+    /// Battery volts at which it does so.
+    pub at_v: Known,
+}
+
+/// What it must bear where it is used.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Surroundings {
+    /// Rain, splash, condensation.
+    pub wet: Option<bool>,
+    /// Dust, chips, sand.
+    pub dusty: Option<bool>,
+    /// Oil, solvents, fertiliser.
+    pub chemicals: Option<bool>,
+    /// Drops, kicks, vibration.
+    pub shocks: Option<bool>,
+    /// Whether the compartment has openings for air.
+    pub vented: Option<bool>,
+}
+
+/// A place for the pack, measured inside.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Compartment {
+    /// Short and stable inside the plan.
+    pub id: String,
+    /// The maker's word for it.
+    pub name: String,
+    /// Its inner shape.
+    pub space: Space,
+    /// What is in the way.
+    #[serde(default)]
+    pub obstructions: Vec<Obstruction>,
+    /// Holes wanted in its walls.
+    #[serde(default)]
+    pub openings: Vec<Opening>,
+}
+
+/// The shape of a space.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "shape", rename_all = "snake_case", deny_unknown_fields)]
+pub enum Space {
+    /// A box.
+    Box {
+        /// Length.
+        length_mm: f64,
+        /// Width.
+        width_mm: f64,
+        /// Depth.
+        depth_mm: f64,
+    },
+    /// A tube or handle.
+    Cylinder {
+        /// Diameter.
+        diameter_mm: f64,
+        /// Length.
+        length_mm: f64,
+    },
+}
+
+/// A wall, post or lamp in a compartment, as a box.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Obstruction {
+    /// What it is.
+    pub name: String,
+    /// Along the length.
+    pub length_mm: f64,
+    /// Along the width.
+    pub width_mm: f64,
+    /// Along the depth.
+    pub depth_mm: f64,
+}
+
+/// A hole for something that is seen or reached from outside.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Opening {
+    /// What it is for.
+    pub purpose: OpeningPurpose,
+    /// Diameter of the hole.
+    pub hole_mm: f64,
+    /// Depth free behind the wall.
+    pub behind_mm: Option<f64>,
+    /// Thickness of the wall.
+    pub wall_mm: Option<f64>,
+}
+
+/// What an opening is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum OpeningPurpose {
+    /// The charge jack.
+    Jack,
+    /// A lamp.
+    Lamp,
+    /// A switch.
+    Switch,
+    /// A cable.
+    Cable,
+    /// A gauge.
+    Gauge,
+}

@@ -1,0 +1,85 @@
+//! Surveying: kinds of job, meters and their errors, logs of a load.
+
+use anyhow::{Result, ensure};
+use brick_e2e::Browser;
+use serde_json::json;
+
+use super::{FINDINGS, saved};
+
+pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(b: &Browser) -> Result<()> {
+    b.open("/").await?;
+    b.click_text("New plan").await?;
+    b.type_into(".v-dialog", "Name", "Field meter").await?;
+    b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
+    b.text_is(".v-dialog", |t| t.contains("charging the new pack its own way")).await?;
+    b.click_text("Start").await?;
+    b.text_is("[data-testid='plan-name']", |t| t == "Field meter").await?;
+
+    // Only what this kind needs is asked, until everything is wanted.
+    b.text_is("main", |t| t.contains("It charges its battery itself") && !t.contains("What it must bear")).await?;
+    b.click_text("Ask everything").await?;
+    b.text_is("main", |t| t.contains("What it must bear")).await?;
+    b.click_text("Ask only what this kind needs").await?;
+
+    // A reading that names its meter gets the error of its manual; one beyond the range is refused in place.
+    b.click_text("Volt range").await?;
+    b.css("[data-meter='meter-1']").await?;
+    b.type_into("main", "Highest", "14.40").await?;
+    b.select("[data-at='/device/highest_v']", "known", "measured").await?;
+    b.select("[data-at='/device/highest_v']", "on which meter", "hand meter, 20 V").await?;
+    // ±(0.5 % of 14.40 V + 2 x 10 mV) = 0.092 V.
+    b.text_is("[data-at='/device/highest_v']", |t| t.contains("± 92 mV")).await?;
+    b.type_into("[data-at='/device/highest_v']", "Highest", "24").await?;
+    b.text_is("[data-at='/device/highest_v']", |t| t.contains("beyond its range of 20 V")).await?;
+    b.type_into("[data-at='/device/highest_v']", "Highest", "14.40").await?;
+    b.text_is("[data-testid='ways']", |t| t.contains("AWG copper wire")).await?;
+
+    // The device's own charger is a caution of its own.
+    b.select("main", "It charges its battery itself", "yes").await?;
+    b.text_is("[data-finding='charging.host-charges']", |t| t.contains("charge circuit of its own")).await?;
+
+    // A log of half a second: the levels are found, the peak is at least what was read.
+    b.click_text("From a log of readings…").await?;
+    b.css("#log-title").await?;
+    let log: String =
+        (0..120).map(|i| format!("{};{}\n", f64::from(i) / 2.0, if i % 40 == 3 { "3,5" } else { "0,8" })).collect();
+    let paste = "const [text] = arguments; const area = document.querySelector('.v-dialog textarea');
+        area.value = text; area.dispatchEvent(new Event('input', {bubbles: true}))";
+    b.client.execute(paste, vec![json!(log.replace("0,8\n1", "0,8 lamps\n1"))]).await?;
+    b.text_is("[data-testid='log-problem']", |t| t.contains("line ") && t.contains("is not a current")).await?;
+    b.client.execute(paste, vec![json!(log)]).await?;
+    b.text_is("[data-testid='log-levels']", |t| t.contains("0.8 A") && t.contains("at least 3.5 A")).await?;
+    b.text_is(".v-dialog", |t| t.contains("can miss a start peak")).await?;
+    b.click_text("Take these levels").await?;
+    b.css("[data-load='usual']").await?;
+    b.css("[data-load='peak']").await?;
+    b.text_is(FINDINGS, |t| t.contains("caution")).await?;
+    saved(b).await?;
+    let page = b.script("return document.querySelectorAll('main [role=alert]').length").await?;
+    ensure!(page == 0, "something stands in the way");
+    Ok(())
+}
+
+pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Browser) -> Result<()> {
+    super::new_plan(b, "Garden lamp").await?;
+    b.click_text("Compartment").await?;
+    b.type_into("[data-at='/device/compartments/0']", "Length", "12 cm").await?;
+    b.click_text("Something in the way").await?;
+    b.click_text("Opening wanted").await?;
+    b.type_into("[data-at='/device/compartments/0']", "Hole", "7,9").await?;
+    b.type_into("[data-at='/device/compartments/0']", "Wall", "2000").await?;
+    b.text_is("[data-at='/device/compartments/0']", |t| t.contains("0.01 mm to 1000 mm")).await?;
+    b.type_into("[data-at='/device/compartments/0']", "Wall", "2.5").await?;
+    b.select("main", "Rain or splash", "yes").await?;
+    b.select("main", "It has air holes", "yes").await?;
+    b.css("[data-finding='device.vented-in-the-wet']").await?;
+    saved(b).await?;
+    let script = "const done = arguments[0];
+        fetch('/api' + location.pathname.replace('/plan/', '/plans/').split('/').slice(0, 3).join('/'))
+            .then(r => r.json()).then(o => done(o.plan.device.compartments[0]))";
+    let kept = b.client.execute_async(script, vec![]).await?;
+    ensure!(kept["space"]["length_mm"] == 120, "{kept}");
+    ensure!(kept["openings"][0]["hole_mm"] == 7.9 && kept["openings"][0]["wall_mm"] == 2.5, "{kept}");
+    ensure!(kept["obstructions"][0]["name"] == "screw post", "{kept}");
+    Ok(())
+}

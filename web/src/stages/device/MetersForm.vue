@@ -1,0 +1,184 @@
+<script setup lang="ts">
+// The meters at hand: they decide what can be known. One row a range.
+import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
+import { computed, ref, watch } from 'vue'
+import { api } from '../../api/client'
+import type { Meter, Way } from '../../api/types'
+import { usePlan } from '../../state/plan'
+import PhraseText from '../../ui/PhraseText.vue'
+import QuantityField from '../../ui/QuantityField.vue'
+import { plain } from '../../format/show'
+
+const { plan, set, edit } = usePlan()
+
+const meters = computed<Meter[]>(() => plan.value?.meters ?? [])
+const at = (index: number) => `/meters/${index}`
+
+const reads = [
+  { value: 'volts', title: 'volts' },
+  { value: 'amps', title: 'amperes' },
+  { value: 'ohms', title: 'ohms' },
+  { value: 'watts', title: 'watts' },
+]
+
+/** Ranges of an ordinary hand meter, to begin with. */
+const usual: Record<Meter['reads'], Omit<Meter, 'id' | 'name' | 'reads'>> = {
+  volts: { range: 20, step: 0.01, error_share: 0.005, error_steps: 2, burden_ohm: null, every_s: 0.5 },
+  amps: { range: 10, step: 0.01, error_share: 0.02, error_steps: 5, burden_ohm: 0.02, every_s: 0.5 },
+  ohms: { range: 200, step: 0.1, error_share: 0.01, error_steps: 5, burden_ohm: null, every_s: 0.5 },
+  watts: { range: 1000, step: 0.1, error_share: 0.02, error_steps: 5, burden_ohm: null, every_s: 1 },
+}
+
+function add(kind: Meter['reads']): void {
+  const taken = new Set(meters.value.map((m) => m.id))
+  let number = 1
+  while (taken.has(`meter-${number}`)) number++
+  const name = `hand meter, ${usual[kind].range} ${{ volts: 'V', amps: 'A', ohms: 'Ω', watts: 'W' }[kind]}`
+  set('/meters', [...meters.value, { id: `meter-${number}`, name, reads: kind, ...usual[kind] }])
+}
+
+function remove(index: number): void {
+  set(
+    '/meters',
+    meters.value.filter((_, i) => i !== index),
+  )
+}
+
+/** Another name must follow into the readings that name the meter: they are told apart by it. */
+function rename(index: number, name: string): void {
+  if (name.trim()) edit([{ at: `${at(index)}/name`, value: name }])
+}
+
+const current = ref<number | null>(30)
+const ways = ref<Way[]>([])
+
+watch(
+  [meters, current],
+  async () => {
+    if (!meters.value.length || current.value === null) {
+      ways.value = []
+      return
+    }
+    const answer = await api.ways(meters.value, current.value)
+    ways.value = answer.ok ? answer.value : []
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <section class="section" data-at="/meters">
+    <h2>Meters at hand</h2>
+    <p class="lead">
+      No verdict is finer than the meter. A reading that names its meter gets the error the manual states.
+    </p>
+    <div v-for="(meter, i) in meters" :key="meter.id" class="meter" :data-meter="meter.id">
+      <v-text-field
+        label="Meter and range"
+        :model-value="meter.name"
+        maxlength="120"
+        @update:model-value="rename(i, $event)"
+      />
+      <v-select
+        label="Reads"
+        :items="reads"
+        :model-value="meter.reads"
+        @update:model-value="set(`${at(i)}/reads`, $event)"
+      />
+      <QuantityField
+        label="Range"
+        range="meter_range"
+        required
+        :model-value="meter.range"
+        @update:model-value="set(`${at(i)}/range`, $event)"
+      />
+      <QuantityField
+        label="Step"
+        range="meter_step"
+        required
+        :model-value="meter.step"
+        @update:model-value="set(`${at(i)}/step`, $event)"
+      />
+      <QuantityField
+        label="Error"
+        range="tolerance"
+        required
+        :model-value="meter.error_share"
+        @update:model-value="set(`${at(i)}/error_share`, $event)"
+      />
+      <QuantityField
+        label="+ digits"
+        range="meter_steps"
+        required
+        :model-value="meter.error_steps"
+        @update:model-value="set(`${at(i)}/error_steps`, $event)"
+      />
+      <v-btn
+        :icon="mdiDeleteOutline"
+        variant="text"
+        size="small"
+        :aria-label="`Remove ${meter.name}`"
+        @click="remove(i)"
+      />
+    </div>
+    <div class="add">
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('volts')">Volt range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('amps')">Ampere range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('ohms')">Ohm range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('watts')">Wattmeter</v-btn>
+    </div>
+    <div v-if="meters.length" class="ways">
+      <QuantityField v-model="current" label="How would I read about" range="current" />
+      <ol v-if="ways.length" data-testid="ways">
+        <li v-for="(way, i) in ways" :key="i">
+          <PhraseText :phrase="way.how" plain />; good to {{ plain(way.error_share * 100, 1) }} %
+        </li>
+      </ol>
+      <p v-else class="soft">
+        None of these meters reads that, nor a piece of wire as a shunt with a small volt range: add one.
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.meter {
+  display: grid;
+  grid-template-columns: minmax(120px, 1.6fr) 116px repeat(4, minmax(76px, 1fr)) 40px;
+  gap: 6px;
+  align-items: start;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+.add {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 12px 0;
+}
+
+.ways {
+  display: grid;
+  grid-template-columns: 220px minmax(0, 1fr);
+  gap: 16px;
+}
+
+ol {
+  margin: 0;
+  padding-left: 20px;
+}
+
+@media (max-width: 1100px) {
+  .meter,
+  .ways {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+
+@media (max-width: 600px) {
+  .ways {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,239 @@
+<script setup lang="ts">
+// Where the pack goes and what it must bear there: compartments measured inside, obstructions, openings, surroundings.
+import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
+import { computed } from 'vue'
+import type { Ask, Compartment } from '../../api/types'
+import QuantityField from '../../ui/QuantityField.vue'
+import { usePlan } from '../../state/plan'
+import { yesno } from './deviceFields'
+
+defineProps<{ asks: (ask: Ask) => boolean }>()
+
+const { plan, set } = usePlan()
+const compartments = computed<Compartment[]>(() => plan.value?.device.compartments ?? [])
+const surroundings = computed(() => plan.value?.device.surroundings)
+const list = '/device/compartments'
+
+const shapes = [
+  { value: 'box', title: 'box' },
+  { value: 'cylinder', title: 'tube or handle' },
+]
+const purposes = [
+  { value: 'jack', title: 'charge jack' },
+  { value: 'lamp', title: 'lamp' },
+  { value: 'switch', title: 'switch' },
+  { value: 'cable', title: 'cable' },
+  { value: 'gauge', title: 'gauge' },
+]
+const sides = {
+  box: [
+    ['length_mm', 'Length'],
+    ['width_mm', 'Width'],
+    ['depth_mm', 'Depth'],
+  ],
+  cylinder: [
+    ['diameter_mm', 'Diameter'],
+    ['length_mm', 'Length'],
+  ],
+} as const
+const bears = [
+  ['wet', 'Rain or splash'],
+  ['dusty', 'Dust, chips, sand'],
+  ['chemicals', 'Oil or solvents'],
+  ['shocks', 'Drops or kicks'],
+  ['vented', 'It has air holes'],
+] as const
+
+function addCompartment(): void {
+  const taken = new Set(compartments.value.map((c) => c.id))
+  let number = 1
+  while (taken.has(`place-${number}`)) number++
+  const place: Compartment = {
+    id: `place-${number}`,
+    name: compartments.value.length ? 'another place' : 'battery compartment',
+    space: { shape: 'box', length_mm: 100, width_mm: 70, depth_mm: 40 },
+    obstructions: [],
+    openings: [],
+  }
+  set(list, [...compartments.value, place])
+}
+
+function reshape(index: number, shape: 'box' | 'cylinder'): void {
+  const space =
+    shape === 'box'
+      ? { shape, length_mm: 100, width_mm: 70, depth_mm: 40 }
+      : { shape, diameter_mm: 40, length_mm: 120 }
+  set(`${list}/${index}/space`, space)
+}
+
+const size = (compartment: Compartment, side: string) =>
+  (compartment.space as unknown as Record<string, number>)[side]
+
+function addTo(index: number, what: 'obstructions' | 'openings'): void {
+  const there = compartments.value[index]?.[what] ?? []
+  const fresh =
+    what === 'obstructions'
+      ? { name: 'screw post', length_mm: 8, width_mm: 8, depth_mm: 40 }
+      : { purpose: 'jack', hole_mm: 8, behind_mm: null, wall_mm: null }
+  set(`${list}/${index}/${what}`, [...there, fresh])
+}
+
+function removeAt(pointer: string, items: unknown[], index: number): void {
+  set(
+    pointer,
+    items.filter((_, i) => i !== index),
+  )
+}
+</script>
+
+<template>
+  <section v-if="asks('compartment')" class="section">
+    <h2>Where the pack goes</h2>
+    <p class="lead">Measured inside. Walls, posts and lamps in the way are boxes of their own.</p>
+    <div v-for="(place, i) in compartments" :key="place.id" class="place" :data-at="`${list}/${i}`">
+      <div class="row">
+        <v-text-field
+          label="Place"
+          :model-value="place.name"
+          maxlength="120"
+          @update:model-value="$event.trim() && set(`${list}/${i}/name`, $event)"
+        />
+        <v-select
+          label="Shape"
+          :items="shapes"
+          :model-value="place.space.shape"
+          @update:model-value="reshape(i, $event)"
+        />
+        <QuantityField
+          v-for="[side, label] in sides[place.space.shape]"
+          :key="side"
+          :label="label"
+          range="size"
+          required
+          :model-value="size(place, side)"
+          @update:model-value="set(`${list}/${i}/space/${side}`, $event)"
+        />
+        <v-btn
+          :icon="mdiDeleteOutline"
+          variant="text"
+          size="small"
+          :aria-label="`Remove ${place.name}`"
+          @click="removeAt(list, compartments, i)"
+        />
+      </div>
+      <div v-for="(o, k) in place.obstructions" :key="`o${k}`" class="row inner">
+        <v-text-field
+          label="In the way"
+          :model-value="o.name"
+          maxlength="120"
+          @update:model-value="$event.trim() && set(`${list}/${i}/obstructions/${k}/name`, $event)"
+        />
+        <QuantityField
+          v-for="[side, label] in sides.box"
+          :key="side"
+          :label="label"
+          range="size"
+          required
+          :model-value="o[side]"
+          @update:model-value="set(`${list}/${i}/obstructions/${k}/${side}`, $event)"
+        />
+        <v-btn
+          :icon="mdiDeleteOutline"
+          variant="text"
+          size="small"
+          :aria-label="`Remove ${o.name}`"
+          @click="removeAt(`${list}/${i}/obstructions`, place.obstructions ?? [], k)"
+        />
+      </div>
+      <div v-for="(o, k) in place.openings" :key="`h${k}`" class="row inner">
+        <v-select
+          label="Opening for"
+          :items="purposes"
+          :model-value="o.purpose"
+          @update:model-value="set(`${list}/${i}/openings/${k}/purpose`, $event)"
+        />
+        <QuantityField
+          label="Hole"
+          range="size"
+          required
+          :model-value="o.hole_mm"
+          @update:model-value="set(`${list}/${i}/openings/${k}/hole_mm`, $event)"
+        />
+        <QuantityField
+          label="Free behind"
+          range="size"
+          :model-value="o.behind_mm"
+          @update:model-value="set(`${list}/${i}/openings/${k}/behind_mm`, $event)"
+        />
+        <QuantityField
+          label="Wall"
+          range="size"
+          :model-value="o.wall_mm"
+          @update:model-value="set(`${list}/${i}/openings/${k}/wall_mm`, $event)"
+        />
+        <v-btn
+          :icon="mdiDeleteOutline"
+          variant="text"
+          size="small"
+          aria-label="Remove the opening"
+          @click="removeAt(`${list}/${i}/openings`, place.openings ?? [], k)"
+        />
+      </div>
+      <div class="add">
+        <v-btn :prepend-icon="mdiPlus" size="small" @click="addTo(i, 'obstructions')"
+          >Something in the way</v-btn
+        >
+        <v-btn :prepend-icon="mdiPlus" size="small" @click="addTo(i, 'openings')">Opening wanted</v-btn>
+      </div>
+    </div>
+    <v-btn class="after" :prepend-icon="mdiPlus" size="small" @click="addCompartment">Compartment</v-btn>
+  </section>
+  <section v-if="asks('surroundings') && surroundings" class="section">
+    <h2>What it must bear</h2>
+    <div class="fields">
+      <v-select
+        v-for="[field, label] in bears"
+        :key="field"
+        :label="label"
+        :items="yesno"
+        :data-at="`/device/surroundings/${field}`"
+        :model-value="surroundings[field] ?? null"
+        @update:model-value="set(`/device/surroundings/${field}`, $event)"
+      />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.place {
+  padding: 8px 0 12px;
+  border-bottom: 1px solid var(--line);
+}
+
+.row {
+  display: grid;
+  grid-template-columns: minmax(120px, 1.6fr) 130px repeat(3, minmax(80px, 1fr)) 40px;
+  gap: 6px;
+  padding: 4px 0;
+}
+
+.inner {
+  grid-template-columns: minmax(120px, 1.6fr) repeat(3, minmax(80px, 1fr)) 40px;
+  padding-left: 24px;
+}
+
+.add {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 6px;
+}
+
+@media (max-width: 1100px) {
+  .row,
+  .inner {
+    grid-template-columns: 1fr 1fr;
+    padding-left: 0;
+  }
+}
+</style>
