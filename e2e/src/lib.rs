@@ -142,7 +142,8 @@ impl Browser {
         self.press(self.xpath(&path).await?).await
     }
 
-    async fn press(&self, element: Element) -> Result<()> {
+    /// Clicks an element, whatever moves over it just then.
+    pub async fn press(&self, element: Element) -> Result<()> {
         let script = "arguments[0].scrollIntoView({block: 'center'});
             arguments[0].dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))";
         self.client.execute(script, vec![serde_json::to_value(&element)?]).await?;

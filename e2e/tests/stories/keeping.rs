@@ -40,7 +40,7 @@ async fn save_elsewhere(b: &Browser, notes: &str) -> Result<()> {
 pub async fn two_tabs_cannot_overwrite_each_other(b: &Browser) -> Result<()> {
     new_plan(b, "Shared torch").await?;
     b.type_into("main", "Highest", "6 V").await?;
-    saved(b).await?;
+    b.text_is(SAVED, |t| t == "saved, revision 2").await?;
     save_elsewhere(b, "from the other tab").await?;
     b.type_into("main", "Highest", "7 V").await?;
     b.text_is("#conflict-title", |t| t == "This plan was saved elsewhere").await?;

@@ -27,7 +27,7 @@ pub async fn new_plan(b: &Browser, name: &str) -> Result<()> {
 /// Goes to a stage by the rail.
 pub async fn stage(b: &Browser, title: &str) -> Result<()> {
     let link = b.xpath(&format!("//nav[@aria-label='Stages']//a[.//b[text()='{title}']]")).await?;
-    link.click().await?;
+    b.press(link).await?;
     b.css("main h2").await?;
     Ok(())
 }
@@ -49,7 +49,7 @@ pub async fn take_best(b: &Browser, place: &str) -> Result<String> {
 pub async fn decide_none(b: &Browser, place: &str, words: &str) -> Result<()> {
     b.click(&format!("[data-place='{place}'] button[aria-label^='More for']")).await?;
     let entry = format!("//div[contains(@class,'v-overlay--active')]//*[normalize-space(text())='Decide: {words}']");
-    b.xpath(&entry).await?.click().await?;
+    b.press(b.xpath(&entry).await?).await?;
     b.text_is(&format!("[data-place='{place}'] .now"), |t| t == words).await?;
     Ok(())
 }

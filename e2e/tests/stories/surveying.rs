@@ -55,7 +55,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.css("[data-load='peak']").await?;
     b.text_is(FINDINGS, |t| t.contains("caution")).await?;
     saved(b).await?;
-    let page = b.script("return document.querySelectorAll('main [role=alert]').length").await?;
+    let page = b.script("return document.querySelectorAll('main .problem').length").await?;
     ensure!(page == 0, "something stands in the way");
     Ok(())
 }
