@@ -5,7 +5,7 @@
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
 //! `charging` -> `wiring` -> `run` -> `bench` (how to measure) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
-//! (the smallest changes that clear a finding).
+//! (the smallest changes that clear a finding), `prove` (the device on a bench supply).
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
@@ -24,6 +24,7 @@ pub mod meters;
 pub mod phrase;
 pub mod plan;
 pub mod protection;
+pub mod prove;
 pub mod quantity;
 pub mod range;
 pub mod run;

@@ -77,6 +77,8 @@ ranges! {
     DEVICE_VOLTS = Range::real("device_volts", "Volts", Unit::V, 0.1, 500.0);
     /// Currents in the power path.
     CURRENT = Range::real("current", "Current", Unit::A, 0.000_001, 1000.0);
+    /// Current read on a bench; nothing is a reading too.
+    BENCH_CURRENT = Range::real("bench_current", "Current", Unit::A, 0.0, 1000.0);
     /// Breaking capacity of a fuse.
     BREAKING = Range::real("breaking", "Breaking capacity", Unit::A, 1.0, 200_000.0);
     /// Power of a load or a supply.

@@ -44,6 +44,14 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     save(b, folder, "history").await?;
     b.click_text("Go back to it: revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
+    let surveyed = plan_path(b, "Metal detector").await?;
+    b.open(&format!("{surveyed}/device")).await?;
+    b.css("[data-testid='counts']").await?;
+    b.click_text("Prove them on a bench supply…").await?;
+    b.type_into("[data-step='limit_a']", "Current limit", "1 A").await?;
+    b.type_into("[data-step='idle_a']", "Reading", "4 mA").await?;
+    b.css("[data-step='lives'] .v-select").await?;
+    save(b, folder, "proving").await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;
     b.css("[data-testid='counts']").await?;

@@ -1,7 +1,7 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Run, State,
+    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Proving, Run, State,
     StateName, Surroundings, VERSION,
 };
 
@@ -40,6 +40,7 @@ impl Plan {
                 brains: Brains::default(),
                 surroundings: Surroundings::default(),
                 compartments: vec![],
+                proving: Proving::default(),
             },
             environment: Environment::default(),
             meters: vec![],

@@ -131,6 +131,13 @@ impl Plan {
         c.number("/device/original/charger_label_a", d.original.charger_label_a, &range::CURRENT);
         c.known("/device/brains/charge_v", &d.brains.charge_v, &range::DEVICE_VOLTS);
         c.known("/device/brains/selector_low_v", &d.brains.selector_low_v, &range::DEVICE_VOLTS);
+        let p = &d.proving;
+        c.number("/device/proving/limit_a", p.limit_a, &range::CURRENT);
+        for (name, read) in [("idle_a", &p.idle_a), ("draw_a", &p.draw_a)] {
+            c.known(&format!("/device/proving/{name}"), read, &range::BENCH_CURRENT);
+        }
+        c.known("/device/proving/stops_at_v", &p.stops_at_v, &range::DEVICE_VOLTS);
+        c.known("/device/proving/ran_at_v", &p.ran_at_v, &range::DEVICE_VOLTS);
         c.at_most("/device/brains/alarms", d.brains.alarms.len(), FEW_MAX);
         for (i, alarm) in d.brains.alarms.iter().enumerate() {
             c.name(&format!("/device/brains/alarms/{i}/name"), &alarm.name);

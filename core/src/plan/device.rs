@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Brains, Compartment, Job, Known, Surroundings};
+use super::{Brains, Compartment, Job, Known, Proving, Surroundings};
 use crate::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how volts act on it.
@@ -56,6 +56,9 @@ pub struct Device {
     /// Places for the pack.
     #[serde(default)]
     pub compartments: Vec<Compartment>,
+    /// What a bench supply in the old pack's place showed.
+    #[serde(default)]
+    pub proving: Proving,
 }
 
 /// The battery the device was built for.

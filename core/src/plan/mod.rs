@@ -27,7 +27,9 @@ pub use part::{
     Supplies, Switch, Topology, Wire, WireSize,
 };
 
-pub use survey::{AlarmLevel, Brains, Compartment, Job, Obstruction, Opening, OpeningPurpose, Space, Surroundings};
+pub use survey::{
+    AlarmLevel, Brains, Compartment, Job, Obstruction, Opening, OpeningPurpose, Proving, Space, Surroundings,
+};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

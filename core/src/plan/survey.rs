@@ -164,3 +164,21 @@ pub enum OpeningPurpose {
     /// A gauge.
     Gauge,
 }
+
+/// Readings with a current-limited bench supply in the old pack's place.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Proving {
+    /// Current limit that was set.
+    pub limit_a: Option<f64>,
+    /// Draw while off.
+    pub idle_a: Option<Known>,
+    /// Whether it lives.
+    pub lives: Option<bool>,
+    /// Draw while running as usual.
+    pub draw_a: Option<Known>,
+    /// Volts at which it stopped, coming down.
+    pub stops_at_v: Option<Known>,
+    /// Highest volts at which it ran.
+    pub ran_at_v: Option<Known>,
+}

@@ -13,7 +13,7 @@ pub async fn plans_are_renamed_deleted_and_taken_back(b: &Browser) -> Result<()>
     b.click_text("More for Garden pump").await?;
     b.click_text("Rename Garden pump").await?;
     b.type_into(".v-dialog", "Name", "Pond pump").await?;
-    b.click_text("Rename").await?;
+    b.click(".v-dialog button[type='submit']").await?;
     b.click_text("More for Pond pump").await?;
     b.click_text("Delete Pond pump").await?;
     let gone = "//li[contains(@class,'plan')][.//b[normalize-space(.)='Pond pump']]";

@@ -25,6 +25,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.click_text("Volt range").await?;
     b.css("[data-meter='meter-1']").await?;
     b.type_into("main", "Highest", "14.40").await?;
+    b.css("[data-at='/device/highest_v'] .how:not(.v-input--disabled)").await?;
     b.select("[data-at='/device/highest_v']", "known", "measured").await?;
     b.select("[data-at='/device/highest_v']", "on which meter", "hand meter, 20 V").await?;
     // ±(0.5 % of 14.40 V + 2 x 10 mV) = 0.092 V.
@@ -81,5 +82,32 @@ pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Br
     ensure!(kept["space"]["length_mm"] == 120, "{kept}");
     ensure!(kept["openings"][0]["hole_mm"] == 7.9 && kept["openings"][0]["wall_mm"] == 2.5, "{kept}");
     ensure!(kept["obstructions"][0]["name"] == "screw post", "{kept}");
+    Ok(())
+}
+
+pub async fn a_device_is_proved_on_a_bench_supply_step_by_step(b: &Browser) -> Result<()> {
+    let plan = crate::pictures::plan_path(b, "Metal detector").await?;
+    b.open(&format!("{plan}/device")).await?;
+    b.css("[data-finding='device.highest-assumed']").await?;
+    b.click_text("Prove them on a bench supply…").await?;
+    // Only the first step is open; each opens the next.
+    b.text_is("[data-step='limit_a']", |t| t.contains("Set the supply to 12 V")).await?;
+    ensure!(b.count("[data-step] input").await? == 1, "a later step is open");
+    b.type_into("[data-step='limit_a']", "Current limit", "1 A").await?;
+    b.type_into("[data-step='idle_a']", "Reading", "0").await?;
+    b.select("[data-step='lives']", "It lives", "yes").await?;
+    b.type_into("[data-step='draw_a']", "Reading", "240 mA").await?;
+    b.type_into("[data-step='stops_at_v']", "Reading", "12.5").await?;
+    b.text_is("[data-step='stops_at_v'] .said", |t| t.contains("cannot be")).await?;
+    ensure!(b.count("[data-step='ran_at_v'] input").await? == 0, "a stop leaves the next step open");
+    b.type_into("[data-step='stops_at_v']", "Reading", "8.1").await?;
+    b.type_into("[data-step='ran_at_v']", "Reading", "12.4").await?;
+    b.text_is("[data-step='ran_at_v'] .said", |t| t.contains("Proved up to 12.4 V")).await?;
+    b.click_text("Take what was proved").await?;
+    b.until("the assumption to go", async || {
+        Ok((b.count("[data-finding='device.highest-assumed']").await? == 0).then_some(()))
+    })
+    .await?;
+    saved(b).await?;
     Ok(())
 }

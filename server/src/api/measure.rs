@@ -1,9 +1,11 @@
 //! Measuring: logs of a load, the error of a reading, ways to read a current.
 
+use brick_core::Plan;
 use brick_core::bench::{Way, ways};
 use brick_core::device::{levels, log};
 use brick_core::meters::{Judged, judge};
 use brick_core::plan::{FieldError, Meter};
+use brick_core::prove::{Procedure, procedure};
 use brick_core::quantity::Unit;
 use brick_core::range;
 use rocket::data::ToByteUnit;
@@ -75,6 +77,14 @@ pub fn reading(request: Result<Body<ReadingRequest>, Problem>) -> Result<Json<Ju
         Problem::fields(vec![FieldError { field: "/reading".to_owned(), message: e.to_string() }])
     };
     judge(&meter, reading, unit).map(Json).map_err(refuse)
+}
+
+/// Proving the device on a bench supply: the steps, with what the plan's readings say so far.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Procedure), (status = 422, body = Problem)))]
+#[post("/proving", data = "<plan>")]
+pub fn proving(plan: Result<Body<Plan>, Problem>) -> Result<Json<Procedure>, Problem> {
+    Ok(Json(procedure(&plan?.0)?))
 }
 
 /// The meters at hand and a current that is to be read.

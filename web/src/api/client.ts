@@ -15,6 +15,7 @@ import type {
   Plan,
   PlanSummary,
   Problem,
+  Procedure,
   Reference,
   RevisionSummary,
   Suggestion,
@@ -97,6 +98,7 @@ export const api = {
     answer(http.POST('/api/load-log', { body: text, params: { query }, ...asText })),
   reading: (meter: Meter, reading: number, unit: Unit): Promise<Answer<Judged>> =>
     answer(http.POST('/api/reading', { body: { meter, reading, unit } })),
+  proving: (plan: Plan): Promise<Answer<Procedure>> => answer(http.POST('/api/proving', { body: plan })),
   ways: (meters: Meter[], current_a: number): Promise<Answer<Way[]>> =>
     answer(http.POST('/api/ways', { body: { meters, current_a } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),

@@ -262,6 +262,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/proving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Proving the device on a bench supply: the steps, with what the plan's readings say so far. */
+        post: operations["proving"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quantity": {
         parameters: {
             query?: never;
@@ -944,6 +961,8 @@ export interface components {
             lowest_v?: components["schemas"]["Known"] | null;
             /** @description The battery it was built for. */
             original: components["schemas"]["Original"];
+            /** @description What a bench supply in the old pack's place showed. */
+            proving?: components["schemas"]["Proving"];
             /** @description What it must bear where it is used. */
             surroundings?: components["schemas"]["Surroundings"];
             /**
@@ -1777,6 +1796,15 @@ export interface components {
             /** @description What kind of thing went wrong. */
             title: string;
         };
+        /** @description The procedure as it stands. */
+        Procedure: {
+            /** @description What the readings make of the survey; empty until something is proved. */
+            changes: components["schemas"]["Change"][];
+            /** @description What must be known before it can begin. */
+            missing?: string | null;
+            /** @description The steps, in order. */
+            steps: components["schemas"]["Step"][];
+        };
         /** @description What a protection board does. */
         Protects: {
             /**
@@ -1830,6 +1858,28 @@ export interface components {
             trip_delay_s?: number | null;
             /** @description Whether it gives no output until a charger has woken it. */
             wants_waking?: boolean | null;
+        };
+        /** @description Readings with a current-limited bench supply in the old pack's place. */
+        Proving: {
+            /** @default null */
+            draw_a: components["schemas"]["Known"] | null;
+            /** @default null */
+            idle_a: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Current limit that was set.
+             * @default null
+             */
+            limit_a: number | null;
+            /**
+             * @description Whether it lives.
+             * @default null
+             */
+            lives: boolean | null;
+            /** @default null */
+            ran_at_v: components["schemas"]["Known"] | null;
+            /** @default null */
+            stops_at_v: components["schemas"]["Known"] | null;
         };
         /** @description The allowed range of one kind of input, in the unit of core. */
         Range: {
@@ -2036,6 +2086,20 @@ export interface components {
          * @enum {string}
          */
         StateName: "rest" | "running" | "charging" | "tripped" | "off";
+        /** @description One step of the procedure. */
+        Step: {
+            /** @description What to set and do. */
+            act: components["schemas"]["Phrase"];
+            /** @description Its field in the plan's `device/proving`. */
+            field: string;
+            /** @description Whether it may be done: the steps before it are done and none of them says stop. */
+            open: boolean;
+            said?: components["schemas"]["Phrase"] | null;
+            /** @description What it is about. */
+            title: string;
+            /** @description How it stands. */
+            verdict: components["schemas"]["Verdict"];
+        };
         /**
          * @description Metal of a strip.
          * @enum {string}
@@ -2828,6 +2892,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

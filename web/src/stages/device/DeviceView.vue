@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The device as surveyed: old battery, window, load, surroundings. Empty is unknown, never zero.
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Ask } from '../../api/types'
 import type { DeviceFields } from './deviceFields'
 import KnownField from '../../ui/KnownField.vue'
@@ -17,10 +17,13 @@ import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
 import PlaceForm from './PlaceForm.vue'
 
+const ProvingDialog = defineAsyncComponent(() => import('./ProvingDialog.vue'))
+
 const { plan, set, edit, figure } = usePlan()
 const { job, jobs } = useReference()
 /** Whether everything is asked, whatever the kind of job. */
 const everything = ref(false)
+const proving = ref(false)
 
 const device = computed(() => plan.value?.device)
 const original = computed(() => plan.value?.device.original)
@@ -206,6 +209,11 @@ const lowestHint = computed(() =>
     </section>
     <section class="section">
       <h2>Volts it lives between</h2>
+      <p class="lead prove">
+        Assumed volts ruin conversions.
+        <v-btn size="small" @click="proving = true">Prove them on a bench supply…</v-btn>
+      </p>
+      <ProvingDialog v-if="proving" v-model="proving" />
       <div class="fields">
         <KnownField
           label="Lowest"
@@ -262,6 +270,14 @@ const lowestHint = computed(() =>
 </template>
 
 <style scoped>
+.prove {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 12px;
+}
+
 .special {
   margin-bottom: 14px;
 }

@@ -148,6 +148,7 @@ function rename(index: number, name: string): void {
 
 .add {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   margin-top: 12px;
 }
