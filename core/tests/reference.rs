@@ -158,3 +158,17 @@ fn fourteen_cobalt_and_sixteen_phosphate_cells_are_the_most_below_the_touch_limi
         assert!(stops(most + 1), "{} of {chemistry}", most + 1);
     }
 }
+
+/// ASTM B258: the nearest gauge to the cross-section of every gauge of the table is that gauge.
+#[test]
+fn every_gauge_of_the_table_is_found_back_from_its_cross_section() {
+    let mut seen = 0;
+    for row in rows("tables/awg.csv") {
+        let (awg, area_mm2) = (number(&row[1]) as i32, number(&row[3]));
+        let both = brick_core::wiring::both_sizes(&WireSize::Metric { area_mm2 });
+        let found = brick_core::wiring::size_name(&WireSize::Awg { awg });
+        assert_eq!((both.awg, both.is_awg), (found, false), "{area_mm2} mm2");
+        seen += 1;
+    }
+    assert!(seen >= 40, "{seen} gauges");
+}

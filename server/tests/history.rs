@@ -127,3 +127,50 @@ async fn fixes_are_offered_over_the_api_and_an_unknown_finding_is_named(pool: Pg
     assert_eq!(status, Status::UnprocessableEntity);
     assert_eq!(problem["errors"][0]["field"], "/finding");
 }
+
+/// Twenty tabs save at once from the same revision: one wins, all others are told what is stored, nothing is lost.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn of_many_saves_at_once_exactly_one_is_taken(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let (_, first) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    let id: uuid::Uuid = first["id"].as_str().unwrap().parse().unwrap();
+    let plan: brick_core::Plan = serde_json::from_value(first["plan"].clone()).unwrap();
+    let saves = (0..20).map(|tab| {
+        let (pool, plan) = (pool.clone(), brick_core::Plan { notes: format!("tab {tab}"), ..plan.clone() });
+        tokio::spawn(async move {
+            let from = store::plans::From { revision: 1, edit: 1, apart: false };
+            store::plans::save(&pool, id, from, &plan).await.unwrap()
+        })
+    });
+    let mut taken = vec![];
+    for save in saves.collect::<Vec<_>>() {
+        match save.await.unwrap() {
+            store::plans::Saved::As(stored) => taken.push(stored.document.notes.clone()),
+            store::plans::Saved::Stale(stored) => assert_eq!((stored.revision, stored.edit), (2, 1)),
+            store::plans::Saved::Missing => panic!("the plan is there"),
+        }
+    }
+    assert_eq!(taken.len(), 1, "{taken:?}");
+    let stored = store::plans::get(&pool, id).await.unwrap().unwrap();
+    assert_eq!(stored.document.notes, taken[0]);
+    let kept: (i64,) = sqlx::query_as("select count(*) from plan_revision").fetch_one(&pool).await.unwrap();
+    assert_eq!(kept.0, 2);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_deleted_plan_can_neither_be_saved_nor_read_until_it_is_taken_back(pool: PgPool) {
+    let client = client(pool).await;
+    let (_, first) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    let path = format!("/api/plans/{}", first["id"].as_str().unwrap());
+    assert_eq!(client.delete(path.clone()).dispatch().await.status(), Status::NoContent);
+    let (status, problem) = put(&client, &path, &first, &noted(&first["plan"], "late"), false).await;
+    assert_eq!(status, Status::NotFound);
+    assert_problem(&problem, Status::NotFound);
+    for gone in ["", "/file", "/revisions", "/revisions/1"] {
+        assert_eq!(client.get(format!("{path}{gone}")).dispatch().await.status(), Status::NotFound, "{gone}");
+    }
+    assert_eq!(client.post(format!("{path}/duplicate")).dispatch().await.status(), Status::NotFound);
+    client.post(format!("{path}/restore")).dispatch().await;
+    let (status, _) = put(&client, &path, &first, &noted(&first["plan"], "late"), false).await;
+    assert_eq!(status, Status::Ok, "the history goes on where it was");
+}

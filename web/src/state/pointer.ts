@@ -29,3 +29,12 @@ export function withChanges<T>(document: T, changes: Change[]): T {
   }
   return copy
 }
+
+/** Pointers of every value of that key and content, wherever it stands. */
+export function placesOf(document: unknown, key: string, content: unknown, at = ''): string[] {
+  if (typeof document !== 'object' || document === null) return []
+  return Object.entries(document).flatMap(([name, value]) => {
+    const here = `${at}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`
+    return name === key && value === content ? [here] : placesOf(value, key, content, here)
+  })
+}

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { Meter, Way } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import { placesOf } from '../../state/pointer'
 import PhraseText from '../../ui/PhraseText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { plain } from '../../format/show'
@@ -44,9 +45,12 @@ function remove(index: number): void {
   )
 }
 
-/** Another name must follow into the readings that name the meter: they are told apart by it. */
+/** Another name follows into every reading that names the meter: they know it by its name. */
 function rename(index: number, name: string): void {
-  if (name.trim()) edit([{ at: `${at(index)}/name`, value: name }])
+  const old = meters.value[index]?.name
+  if (!name.trim() || !plan.value || !old) return
+  const named = placesOf(plan.value, 'meter', old).map((place) => ({ at: place, value: name }))
+  edit([{ at: `${at(index)}/name`, value: name }, ...named])
 }
 
 const current = ref<number | null>(30)
