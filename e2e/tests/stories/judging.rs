@@ -17,7 +17,7 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
             b.click_text("Show the values, and who set them").await?;
         }
         // Figures of the screen, of the nameplate, and the limits of the path: all open the same drawer.
-        let mark = "let n = 0; document.querySelectorAll('[data-figure] .value, button[data-plate], main table button')
+        let mark = "let n = 0; document.querySelectorAll('[data-figure] .value, button[data-plate], main table button, button.bar')
             .forEach(e => e.dataset.opens = n++); return n";
         let count = b.script(mark).await?.as_u64().unwrap_or(0);
         for figure in 0..count {

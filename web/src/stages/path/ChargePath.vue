@@ -10,6 +10,12 @@ defineProps<{ path: Path }>()
 
 const { figure } = usePlan()
 const time = computed(() => figure('charge.time_s'))
+
+function words(link: Path['charge'][number]): string {
+  if (link.current_a == null) return 'not known'
+  if (link.limit_a == null) return `${show(link.current_a, 'a')}, limit not known`
+  return `${plain(link.current_a, 2)} of ${show(link.limit_a, 'a')}`
+}
 </script>
 
 <template>
@@ -17,24 +23,22 @@ const time = computed(() => figure('charge.time_s'))
     <h2>Charge path</h2>
     <ol class="links">
       <li v-for="link in path.charge" :key="link.id">
-        <router-link :to="{ name: 'charging' }">
-          <span class="name">
-            <b>{{ link.label }}</b>
-          </span>
-          <span class="bar" :class="{ over: link.over }">
-            <i :style="{ width: `${Math.min((link.used ?? 0) * 100, 100)}%` }" />
-            <span class="words">
-              <template v-if="link.current_a != null && link.limit_a != null">
-                {{ plain(link.current_a, 2) }} of {{ show(link.limit_a, 'a') }}
-              </template>
-              <template v-else-if="link.current_a != null"
-                >{{ show(link.current_a, 'a') }}, limit not known</template
-              >
-              <template v-else>not known</template>
-            </span>
-          </span>
-          <span class="soft detail">{{ link.detail }}</span>
-        </router-link>
+        <router-link class="name" :to="{ name: 'charging' }">{{ link.label }}</router-link>
+        <button
+          v-if="link.used != null"
+          type="button"
+          class="bar"
+          :class="{ over: link.over }"
+          :aria-label="`${words(link)}, show the working`"
+          @click="openWorking(`charge.used@${link.id}`)"
+        >
+          <i :style="{ width: `${Math.min(link.used * 100, 100)}%` }" />
+          <span class="words">{{ words(link) }}</span>
+        </button>
+        <span v-else class="bar">
+          <span class="words">{{ words(link) }}</span>
+        </span>
+        <span class="soft detail">{{ link.detail }}</span>
       </li>
     </ol>
     <p v-if="time">
@@ -55,11 +59,29 @@ const time = computed(() => figure('charge.time_s'))
   gap: 10px;
 }
 
-a {
+li {
   display: grid;
   gap: 3px;
+  align-content: start;
+}
+
+.name {
   color: inherit;
+  font-weight: 700;
   text-decoration: none;
+}
+
+.name:hover,
+button.bar:hover .words {
+  text-decoration: underline dotted;
+}
+
+button.bar {
+  padding: 0;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
 }
 
 .bar {
