@@ -25,6 +25,7 @@ pub use stage::{Stage, StageReport, ToFindOut, Verdict};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::device::apart::{self, Apart};
 use crate::plan::{FieldError, Plan};
 use bench::Bench;
 
@@ -39,6 +40,8 @@ pub struct Assessment {
     pub findings: Vec<Finding>,
     /// Every link as a ceiling over the currents.
     pub path: Path,
+    /// How the taking apart stands.
+    pub apart: Apart,
     /// Every figure with its working.
     pub figures: Vec<Figure>,
 }
@@ -61,6 +64,7 @@ pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
         stages: stage::report(&bench, &findings),
         findings,
         path,
+        apart: apart::outlook(&plan.device),
         figures: bench.ledger.into_figures(),
     })
 }

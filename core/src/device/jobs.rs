@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::apart;
 use crate::chemistry::Chemistry;
 use crate::plan::{Brains, Choice, DeviceKind, Job, NodeKind, Plan};
 
@@ -147,6 +148,8 @@ pub fn template(job: Job, name: &str) -> Plan {
     plan.device.kind = sheet.kind;
     plan.device.original.chemistry = sheet.original;
     let asks = |ask: Ask| sheet.asks.contains(&ask);
+    // A power bank or bench supply is built, not taken apart.
+    plan.device.apart = if asks(Battery) { apart::usual() } else { vec![] };
     plan.device.brains = Brains {
         soft_start: (!asks(SoftStart)).then_some(false),
         charges_itself: (!asks(HostCharger)).then_some(false),

@@ -1,5 +1,6 @@
 //! What the device asks for: its load levels as currents, and the volts it is assumed to bear.
 
+pub mod apart;
 pub mod jobs;
 pub mod levels;
 pub mod log;

@@ -41,6 +41,8 @@ impl Plan {
                 surroundings: Surroundings::default(),
                 compartments: vec![],
                 proving: Proving::default(),
+                photos: vec![],
+                apart: vec![],
             },
             environment: Environment::default(),
             meters: vec![],

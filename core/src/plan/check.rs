@@ -1,16 +1,19 @@
 //! What must hold in any plan: values in range, ids unique, references that lead somewhere. All faults at once.
 
+mod parts;
+mod survey;
+
 use std::collections::HashSet;
 use std::fmt;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{
-    Cell, CellSize, Choice, Compartment, Connector, Draw, FORMAT, Fuse, Known, Module, NodeKind, Offer, Part, Plan,
-    Space, Strip, Switch, VERSION, Wire, WireSize,
-};
+use super::{Choice, Draw, FORMAT, Known, NodeKind, Part, Plan, VERSION, WireSize};
 use crate::range::{self, Range};
+use parts::{
+    check_cell, check_connector, check_fuse, check_module, check_strip, check_switch, check_wire, part_belongs,
+};
 
 /// Most cells in one plan.
 const CELLS_MAX: u32 = 400;
@@ -22,6 +25,8 @@ const RUNS_MAX: usize = 100;
 const ACCEPTED_MAX: usize = 200;
 /// Most alarms, compartments, obstructions and openings.
 const FEW_MAX: usize = 12;
+/// Most photographs.
+const PHOTOS_MAX: usize = 60;
 /// Longest label.
 const TEXT_MAX: usize = 400;
 /// Longest name and longest note.
@@ -103,7 +108,7 @@ impl Plan {
                 });
             }
         }
-        self.check_survey(c);
+        survey::check_survey(c, self);
         let e = &self.environment;
         for (name, value_c) in [
             ("use_min_c", e.use_min_c),
@@ -119,50 +124,6 @@ impl Plan {
         c.require(e.charge_min_c <= e.charge_max_c, "/environment/charge_min_c", || {
             "the coldest charge cannot be warmer than the hottest".to_owned()
         });
-    }
-
-    fn check_survey(&self, c: &mut Checker) {
-        let d = &self.device;
-        for (name, text) in [("label", &d.label), ("connector", &d.connector)] {
-            let length = text.chars().count();
-            c.require(length <= TEXT_MAX, &format!("/device/{name}"), || format!("at most {TEXT_MAX} characters"));
-        }
-        c.number("/device/original/charger_label_v", d.original.charger_label_v, &range::DEVICE_VOLTS);
-        c.number("/device/original/charger_label_a", d.original.charger_label_a, &range::CURRENT);
-        c.known("/device/brains/charge_v", &d.brains.charge_v, &range::DEVICE_VOLTS);
-        c.known("/device/brains/selector_low_v", &d.brains.selector_low_v, &range::DEVICE_VOLTS);
-        let p = &d.proving;
-        c.number("/device/proving/limit_a", p.limit_a, &range::CURRENT);
-        for (name, read) in [("idle_a", &p.idle_a), ("draw_a", &p.draw_a)] {
-            c.known(&format!("/device/proving/{name}"), read, &range::BENCH_CURRENT);
-        }
-        c.known("/device/proving/stops_at_v", &p.stops_at_v, &range::DEVICE_VOLTS);
-        c.known("/device/proving/ran_at_v", &p.ran_at_v, &range::DEVICE_VOLTS);
-        c.at_most("/device/brains/alarms", d.brains.alarms.len(), FEW_MAX);
-        for (i, alarm) in d.brains.alarms.iter().enumerate() {
-            c.name(&format!("/device/brains/alarms/{i}/name"), &alarm.name);
-            c.reading(&format!("/device/brains/alarms/{i}/at_v"), &alarm.at_v, &range::DEVICE_VOLTS);
-        }
-        c.at_most("/device/compartments", d.compartments.len(), FEW_MAX);
-        c.unique("/device/compartments", d.compartments.iter().map(|k| k.id.as_str()));
-        for (i, compartment) in d.compartments.iter().enumerate() {
-            check_compartment(c, &format!("/device/compartments/{i}"), compartment);
-        }
-        c.at_most("/meters", self.meters.len(), LOADS_MAX);
-        c.unique("/meters", self.meters.iter().map(|m| m.id.as_str()));
-        for (i, meter) in self.meters.iter().enumerate() {
-            let at = format!("/meters/{i}");
-            c.name(&format!("{at}/name"), &meter.name);
-            c.number(&format!("{at}/range"), Some(meter.range), &range::METER_RANGE);
-            c.number(&format!("{at}/step"), Some(meter.step), &range::METER_STEP);
-            c.require(meter.step <= meter.range, &format!("{at}/step"), || {
-                "the step cannot exceed the range".to_owned()
-            });
-            c.number(&format!("{at}/error_share"), Some(meter.error_share), &range::TOLERANCE);
-            c.number(&format!("{at}/error_steps"), Some(meter.error_steps), &range::METER_STEPS);
-            c.number(&format!("{at}/burden_ohm"), meter.burden_ohm, &range::BURDEN);
-            c.number(&format!("{at}/every_s"), meter.every_s, &range::DURATION);
-        }
     }
 
     fn check_packs(&self, c: &mut Checker) {
@@ -234,161 +195,6 @@ impl Plan {
     }
 }
 
-/// Whether a part may stand at a node of that kind.
-fn part_belongs(part: &Part, kind: NodeKind) -> bool {
-    use NodeKind::{Alarm, Board, Charger, Connector, Converter, CutOff, Device, Fuse, Jack, Pack, Supply, Switch};
-    match kind {
-        Pack | Device => false,
-        Fuse => matches!(part, Part::Fuse { .. }),
-        Switch => matches!(part, Part::Switch { .. }),
-        Connector | Jack => matches!(part, Part::Connector { .. }),
-        Board | Converter | CutOff | Alarm | Charger | Supply => {
-            matches!(part, Part::Module { .. })
-        }
-    }
-}
-
-fn check_compartment(c: &mut Checker, at: &str, compartment: &Compartment) {
-    c.name(&format!("{at}/name"), &compartment.name);
-    let sizes_mm: Vec<(&str, f64)> = match compartment.space {
-        Space::Box { length_mm, width_mm, depth_mm } => {
-            vec![("length_mm", length_mm), ("width_mm", width_mm), ("depth_mm", depth_mm)]
-        }
-        Space::Cylinder { diameter_mm, length_mm } => vec![("diameter_mm", diameter_mm), ("length_mm", length_mm)],
-    };
-    for (name, size_mm) in sizes_mm {
-        c.number(&format!("{at}/space/{name}"), Some(size_mm), &range::SIZE);
-    }
-    c.at_most(&format!("{at}/obstructions"), compartment.obstructions.len(), FEW_MAX);
-    for (i, o) in compartment.obstructions.iter().enumerate() {
-        let at = format!("{at}/obstructions/{i}");
-        c.name(&format!("{at}/name"), &o.name);
-        for (name, size_mm) in [("length_mm", o.length_mm), ("width_mm", o.width_mm), ("depth_mm", o.depth_mm)] {
-            c.number(&format!("{at}/{name}"), Some(size_mm), &range::SIZE);
-        }
-    }
-    c.at_most(&format!("{at}/openings"), compartment.openings.len(), FEW_MAX);
-    for (i, o) in compartment.openings.iter().enumerate() {
-        let at = format!("{at}/openings/{i}");
-        c.number(&format!("{at}/hole_mm"), Some(o.hole_mm), &range::SIZE);
-        c.number(&format!("{at}/behind_mm"), o.behind_mm, &range::SIZE);
-        c.number(&format!("{at}/wall_mm"), o.wall_mm, &range::SIZE);
-    }
-}
-
-fn check_offer(c: &mut Checker, at: &str, offer: &Offer) {
-    c.name(&format!("{at}/offer/name"), &offer.name);
-    c.number(&format!("{at}/offer/price"), offer.price, &range::PRICE);
-    c.number(&format!("{at}/offer/arrives_days"), offer.arrives_days, &range::ARRIVAL);
-    c.number(&format!("{at}/offer/mass_g"), offer.mass_g, &range::MASS);
-}
-
-fn check_cell(c: &mut Checker, at: &str, cell: &Cell) {
-    check_offer(c, at, &cell.offer);
-    c.number(&format!("{at}/rated_ah"), Some(cell.rated_ah), &range::CELL_AH);
-    c.known(&format!("{at}/dcir_ohm"), &cell.dcir_ohm, &range::DCIR);
-    c.number(&format!("{at}/discharge_a"), cell.discharge_a, &range::CURRENT);
-    c.number(&format!("{at}/pulse_a"), cell.pulse_a, &range::CURRENT);
-    c.number(&format!("{at}/pulse_s"), cell.pulse_s, &range::DURATION);
-    c.number(&format!("{at}/charge_a"), cell.charge_a, &range::CURRENT);
-    c.number(&format!("{at}/full_v"), cell.full_v, &range::CELL_VOLTS);
-    c.number(&format!("{at}/end_v"), cell.end_v, &range::CELL_VOLTS);
-    let sizes_mm: &[(&str, f64)] = match cell.size {
-        CellSize::Cylindrical { diameter_mm, length_mm } => &[("diameter_mm", diameter_mm), ("length_mm", length_mm)],
-        CellSize::Pouch { thickness_mm, width_mm, length_mm }
-        | CellSize::Prismatic { thickness_mm, width_mm, length_mm } => {
-            &[("thickness_mm", thickness_mm), ("width_mm", width_mm), ("length_mm", length_mm)]
-        }
-    };
-    for &(name, size_mm) in sizes_mm {
-        c.number(&format!("{at}/size/{name}"), Some(size_mm), &range::SIZE);
-    }
-}
-
-fn check_strip(c: &mut Checker, at: &str, strip: &Strip) {
-    check_offer(c, at, &strip.offer);
-    c.number(&format!("{at}/width_mm"), Some(strip.width_mm), &range::SIZE);
-    c.number(&format!("{at}/thickness_mm"), Some(strip.thickness_mm), &range::SIZE);
-    c.number(&format!("{at}/length_mm"), Some(strip.length_mm), &range::SIZE);
-    c.number(&format!("{at}/layers"), Some(f64::from(strip.layers)), &range::STRIP_COUNT);
-    c.number(&format!("{at}/side_by_side"), Some(f64::from(strip.side_by_side)), &range::STRIP_COUNT);
-}
-
-fn check_module(c: &mut Checker, at: &str, m: &Module) {
-    check_offer(c, at, &m.offer);
-    c.number(&format!("{at}/standby_a"), m.standby_a.filter(|&a| a != 0.0), &range::CURRENT);
-    if let Some(p) = &m.protects {
-        let at = format!("{at}/protects");
-        c.number(&format!("{at}/series"), p.series.map(f64::from), &range::SERIES);
-        for (name, v) in [("over_charge_v", p.over_charge_v), ("over_discharge_v", p.over_discharge_v)] {
-            c.number(&format!("{at}/{name}"), v, &range::CELL_VOLTS);
-        }
-        for (name, a) in [("continuous_a", p.continuous_a), ("charge_a", p.charge_a), ("short_a", p.short_a)] {
-            c.number(&format!("{at}/{name}"), a, &range::CURRENT);
-        }
-        c.number(&format!("{at}/bleed_a"), p.bleed_a.filter(|&a| a != 0.0), &range::CURRENT);
-        c.known(&format!("{at}/trip_a"), &p.trip_a, &range::CURRENT);
-        c.number(&format!("{at}/trip_delay_s"), p.trip_delay_s, &range::DURATION);
-        c.number(&format!("{at}/path_ohm"), p.path_ohm, &range::DCIR);
-    }
-    if let Some(g) = &m.charges {
-        let at = format!("{at}/charges");
-        c.reading(&format!("{at}/output_v"), &g.output_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/output_a"), g.output_a, &range::CURRENT);
-        c.number(&format!("{at}/tolerance"), g.tolerance, &range::TOLERANCE);
-        c.number(&format!("{at}/efficiency"), g.efficiency, &range::EFFICIENCY);
-    }
-    if let Some(k) = &m.converts {
-        let at = format!("{at}/converts");
-        c.number(&format!("{at}/output_v"), Some(k.output_v), &range::DEVICE_VOLTS);
-        c.known(&format!("{at}/set_point_v"), &k.set_point_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/input_min_v"), k.input_min_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/input_max_v"), k.input_max_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/input_a"), k.input_a, &range::CURRENT);
-        c.number(&format!("{at}/output_a"), k.output_a, &range::CURRENT);
-        c.number(&format!("{at}/efficiency"), k.efficiency, &range::EFFICIENCY);
-        c.number(&format!("{at}/dropout_v"), k.dropout_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/sheds_w"), k.sheds_w, &range::POWER);
-    }
-    if let Some(o) = &m.cuts_off {
-        c.number(&format!("{at}/cuts_off/at_v"), Some(o.at_v), &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/cuts_off/rearm_v"), o.rearm_v, &range::DEVICE_VOLTS);
-    }
-    if let Some(a) = &m.alarms {
-        c.number(&format!("{at}/alarms/at_cell_v"), Some(a.at_cell_v), &range::CELL_VOLTS);
-    }
-    if let Some(s) = &m.supplies {
-        c.number(&format!("{at}/supplies/output_v"), Some(s.output_v), &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/supplies/output_a"), Some(s.output_a), &range::CURRENT);
-    }
-}
-
-fn check_fuse(c: &mut Checker, at: &str, fuse: &Fuse) {
-    check_offer(c, at, &fuse.offer);
-    c.number(&format!("{at}/rating_a"), Some(fuse.rating_a), &range::CURRENT);
-    c.number(&format!("{at}/dc_v"), fuse.dc_v, &range::DEVICE_VOLTS);
-    c.number(&format!("{at}/breaking_a"), fuse.breaking_a, &range::BREAKING);
-}
-
-fn check_connector(c: &mut Checker, at: &str, connector: &Connector) {
-    check_offer(c, at, &connector.offer);
-    c.number(&format!("{at}/continuous_a"), connector.continuous_a, &range::CURRENT);
-    c.number(&format!("{at}/dc_v"), connector.dc_v, &range::DEVICE_VOLTS);
-    c.number(&format!("{at}/contact_ohm"), connector.contact_ohm, &range::DCIR);
-}
-
-fn check_switch(c: &mut Checker, at: &str, switch: &Switch) {
-    check_offer(c, at, &switch.offer);
-    c.number(&format!("{at}/continuous_a"), switch.continuous_a, &range::CURRENT);
-    c.number(&format!("{at}/dc_v"), switch.dc_v, &range::DEVICE_VOLTS);
-    c.number(&format!("{at}/contact_ohm"), switch.contact_ohm, &range::DCIR);
-}
-
-fn check_wire(c: &mut Checker, at: &str, wire: &Wire) {
-    check_offer(c, at, &wire.offer);
-    c.wire_size(&format!("{at}/size"), &wire.size);
-}
-
 /// Collects the faults of a plan.
 #[derive(Default)]
 struct Checker {
@@ -446,23 +252,5 @@ impl Checker {
             });
             self.require(seen.insert(id), &format!("{field}/{i}/id"), || format!("“{id}” is used twice"));
         }
-    }
-}
-
-impl crate::suggest::Item {
-    /// Checks the values of a catalogue part as they are checked inside a plan.
-    pub fn check(&self, at: &str) -> Vec<FieldError> {
-        use crate::suggest::ItemPart;
-        let mut c = Checker::default();
-        match &self.part {
-            ItemPart::Cell { cell } => check_cell(&mut c, at, cell),
-            ItemPart::Strip { strip } => check_strip(&mut c, at, strip),
-            ItemPart::Module { module } => check_module(&mut c, at, module),
-            ItemPart::Fuse { fuse } => check_fuse(&mut c, at, fuse),
-            ItemPart::Connector { connector } => check_connector(&mut c, at, connector),
-            ItemPart::Switch { switch } => check_switch(&mut c, at, switch),
-            ItemPart::Wire { wire } => check_wire(&mut c, at, wire),
-        }
-        c.errors
     }
 }

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Brains, Compartment, Job, Known, Proving, Surroundings};
+use super::{ApartStep, Brains, Compartment, Job, Known, Photo, Proving, Surroundings};
 use crate::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how volts act on it.
@@ -59,6 +59,12 @@ pub struct Device {
     /// What a bench supply in the old pack's place showed.
     #[serde(default)]
     pub proving: Proving,
+    /// Photographs of it, as it was before anything was pulled.
+    #[serde(default)]
+    pub photos: Vec<Photo>,
+    /// How it is taken apart, in order.
+    #[serde(default)]
+    pub apart: Vec<ApartStep>,
 }
 
 /// The battery the device was built for.

@@ -28,7 +28,8 @@ pub use part::{
 };
 
 pub use survey::{
-    AlarmLevel, Brains, Compartment, Job, Obstruction, Opening, OpeningPurpose, Proving, Space, Surroundings,
+    AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Space,
+    Surroundings,
 };
 
 use serde::{Deserialize, Serialize};
@@ -40,7 +41,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 2 today. An older one is upgraded on reading.
+    /// Version of the format; 3 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.

@@ -182,3 +182,55 @@ pub struct Proving {
     /// Highest volts at which it ran.
     pub ran_at_v: Option<Known>,
 }
+
+/// A photograph that the workshop keeps; a plan holds only its name.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Photo {
+    /// SHA-256 of the kept picture, in hexadecimal.
+    pub sha256: String,
+    /// What it shows.
+    #[serde(default)]
+    pub shows: String,
+    /// The step of taking apart before which it was taken, if it belongs to one.
+    #[serde(default)]
+    pub step: Option<String>,
+}
+
+/// One step of taking the device apart.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ApartStep {
+    /// Short and stable inside the plan.
+    pub id: String,
+    /// What is done.
+    pub what: String,
+    /// Whether a wire or connector comes off.
+    #[serde(default)]
+    pub pulls_wire: bool,
+    /// Whether the device can be put back as it was.
+    #[serde(default = "yes")]
+    pub reversible: bool,
+    /// What the meter said of that wire before it was pulled.
+    #[serde(default)]
+    pub live: Option<Live>,
+    /// Whether it is done.
+    #[serde(default)]
+    pub done: bool,
+}
+
+fn yes() -> bool {
+    true
+}
+
+/// When a wire has volts on it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Live {
+    /// Always.
+    Always,
+    /// Only while the device is on.
+    WhenOn,
+    /// Never: it leads nowhere.
+    NotConnected,
+}

@@ -44,6 +44,11 @@ fn converter(topology: &str, output_v: f64) -> Value {
     )
 }
 
+/// One step of taking apart, done.
+fn apart(pulls_wire: bool, reversible: bool) -> Value {
+    json!([{"id": "plug", "what": "Take the plug off", "pulls_wire": pulls_wire, "reversible": reversible, "done": true}])
+}
+
 /// The sound plan behind a step-down converter at 9 V.
 fn bucked() -> Vec<(&'static str, Value)> {
     vec![("converter", converter("buck", 9.0)), ("device/original/series", json!(8)), ("fuse/rating_a", json!(15.0))]
@@ -56,6 +61,18 @@ pub fn flaws() -> Vec<Flaw> {
         flaw("highest volts unknown", vec![("device/highest_v", Value::Null)], Caution, "device.highest-assumed")
             .along(&["voltage.full-in-tolerance"]),
         flaw("old bay still wired", vec![("device/original/cells_fit", json!(true))], Stop, "device.old-cells-fit"),
+        flaw(
+            "wire pulled without a photograph",
+            vec![("device/apart", apart(true, true))],
+            Note,
+            "device.pulled-unseen@plug",
+        ),
+        flaw(
+            "leads cut before it was proved",
+            vec![("device/apart", apart(false, false))],
+            Caution,
+            "device.no-way-back-unproved",
+        ),
         flaw("device bears 16 V", vec![("device/highest_v", known(16.0))], Stop, "voltage.full-above-device"),
         flaw(
             "limit read on a poor meter",

@@ -4,6 +4,7 @@ use crate::assess::figures::device::{ALARM_V, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_
 use crate::assess::figures::voltage::{CUTOFF_V, FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
+use crate::device::apart::{is_photographed, is_proved};
 use crate::limit::{above, below};
 use crate::plan::How;
 use crate::source::Source;
@@ -37,6 +38,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     brains(f);
     alarms(f);
     surroundings(f);
+    taken_apart(f);
 }
 
 fn brains(f: &mut Findings<'_, '_>) {
@@ -117,6 +119,37 @@ fn surroundings(f: &mut Findings<'_, '_>) {
             Source::CommonPractice,
             "Water or dust comes in by the air holes",
             "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
+        );
+    }
+}
+
+fn taken_apart(f: &mut Findings<'_, '_>) {
+    let d = &f.bench.plan.device;
+    let done = || d.apart.iter().filter(|s| s.done);
+    for step in done().filter(|s| s.pulls_wire && !is_photographed(d, s)) {
+        f.add(
+            Severity::Note,
+            Says {
+                rule: "device.pulled-unseen",
+                subject: &step.id,
+                source: Source::CommonPractice,
+                title: "A wire was pulled without a photograph",
+                why: "“{$0}”: draw from memory now, with colours and sides, which wire sat where, and photograph the drawing.",
+                words: &[&step.what],
+            },
+        );
+    }
+    if let Some(step) = done().find(|s| !s.reversible).filter(|_| !is_proved(d)) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "device.no-way-back-unproved",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "Past the last reversible step, and not proved",
+                why: "“{$0}” cannot be undone. Prove on a current-limited supply that the device lives, and between which volts, before more is spent on it.",
+                words: &[&step.what],
+            },
         );
     }
 }
