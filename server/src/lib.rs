@@ -5,6 +5,7 @@ pub mod cli;
 pub mod config;
 mod guard;
 pub mod pairing;
+mod photo;
 mod problem;
 pub mod schema;
 mod site;

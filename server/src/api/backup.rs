@@ -14,7 +14,7 @@ use crate::store::backup::{self, Backup, RestoreError};
 use crate::{Config, Problem};
 
 /// Largest backup that is taken over HTTP; a larger one goes through the command line.
-const MOST_MIB: u64 = 64;
+const MOST_MIB: u64 = 256;
 
 /// What was restored.
 #[derive(Debug, Serialize, ToSchema)]

@@ -7,6 +7,7 @@ mod demo;
 mod download;
 mod measure;
 mod pairing;
+mod photos;
 mod plans;
 mod quantity;
 mod reference;
@@ -34,6 +35,8 @@ use crate::Problem;
         measure::proving,
         measure::reading,
         measure::ways_to_read,
+        photos::keep_photo,
+        photos::photo,
         plans::list,
         plans::import,
         plans::duplicate,
@@ -80,6 +83,8 @@ pub fn routes() -> Vec<Route> {
         measure::ways_to_read,
         health,
         pairing::pair,
+        photos::keep_photo,
+        photos::photo,
         plans::list,
         plans::import,
         plans::duplicate,

@@ -3,6 +3,7 @@
 pub mod backup;
 pub mod demo;
 pub mod parts;
+pub mod photos;
 pub mod plans;
 
 use std::path::Path;

@@ -1,0 +1,194 @@
+//! Photographs: checked by decoding them, and encoded anew, so that nothing but the pixels is kept.
+
+use std::io::Cursor;
+
+use image::codecs::jpeg::JpegEncoder;
+use image::imageops::FilterType;
+use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits, Rgb, RgbImage};
+use sha2::{Digest, Sha256};
+use thiserror::Error;
+
+/// Largest file that is taken: an ordinary telephone's photograph is 3 to 8 MiB.
+pub const FILE_MIB: u64 = 16;
+/// Most pixels on the longer side of what comes.
+const COMES_PX: u32 = 16_384;
+/// Most memory that decoding may take: 16,384 x 12,288 pixels of three bytes do not fit, 100 million do.
+const DECODING_BYTES: u64 = 400 << 20;
+/// Pixels on the longer side of what is kept: a connector that fills a third of it shows every pin.
+const KEPT_PX: u32 = 2048;
+/// Quality of the JPEG that is kept, of 100.
+const QUALITY: u8 = 85;
+
+/// Why a file is not kept.
+#[derive(Debug, Error)]
+pub enum PhotoError {
+    /// Not one of the three formats, whatever its name says.
+    #[error("this is not a PNG, JPEG or WebP picture")]
+    Format,
+    /// Damaged, cut off or made up.
+    #[error("this picture is damaged: {0}")]
+    Damaged(String),
+    /// Too many pixels.
+    #[error("this picture is too large: at most {COMES_PX} pixels a side and about 100 million in all are taken")]
+    TooManyPixels,
+}
+
+/// A photograph as it is kept.
+#[derive(Debug)]
+pub struct Photo {
+    /// SHA-256 of the JPEG, in hexadecimal.
+    pub sha256: String,
+    /// The picture.
+    pub jpeg: Vec<u8>,
+    /// Its width.
+    pub width_px: u32,
+    /// Its height.
+    pub height_px: u32,
+}
+
+/// Reads a PNG, JPEG or WebP picture by what it holds, turns it upright, and encodes it anew without its metadata.
+///
+/// The same file always gives the same photograph. Refuses other formats, damaged pictures, and more pixels than fit.
+pub fn take(file: &[u8]) -> Result<Photo, PhotoError> {
+    let mut reader = ImageReader::new(Cursor::new(file)).with_guessed_format().map_err(|_| PhotoError::Format)?;
+    if !matches!(reader.format(), Some(ImageFormat::Png | ImageFormat::Jpeg | ImageFormat::WebP)) {
+        return Err(PhotoError::Format);
+    }
+    let mut limits = Limits::default();
+    limits.max_image_width = Some(COMES_PX);
+    limits.max_image_height = Some(COMES_PX);
+    limits.max_alloc = Some(DECODING_BYTES);
+    reader.limits(limits);
+    let mut decoder = reader.into_decoder().map_err(told)?;
+    let upright = decoder.orientation().map_err(told)?;
+    let mut picture = DynamicImage::from_decoder(decoder).map_err(told)?;
+    picture.apply_orientation(upright);
+    if picture.width().max(picture.height()) > KEPT_PX {
+        picture = picture.resize(KEPT_PX, KEPT_PX, FilterType::CatmullRom);
+    }
+    let pixels = on_white(&picture);
+    let mut jpeg = vec![];
+    JpegEncoder::new_with_quality(&mut jpeg, QUALITY).encode_image(&pixels).map_err(told)?;
+    let sha256 = Sha256::digest(&jpeg).iter().map(|byte| format!("{byte:02x}")).collect();
+    Ok(Photo { sha256, jpeg, width_px: pixels.width(), height_px: pixels.height() })
+}
+
+/// JPEG knows no transparency: what is clear becomes white paper.
+fn on_white(picture: &DynamicImage) -> RgbImage {
+    if !picture.color().has_alpha() {
+        return picture.to_rgb8();
+    }
+    let clear = picture.to_rgba8();
+    RgbImage::from_fn(clear.width(), clear.height(), |x, y| {
+        let [r, g, b, a] = clear.get_pixel(x, y).0.map(u32::from);
+        let over = |c: u32| ((c * a + 255 * (255 - a) + 127) / 255) as u8;
+        Rgb([over(r), over(g), over(b)])
+    })
+}
+
+fn told(error: ImageError) -> PhotoError {
+    match error {
+        ImageError::Limits(_) => PhotoError::TooManyPixels,
+        ImageError::Unsupported(_) => PhotoError::Format,
+        other => PhotoError::Damaged(other.to_string()),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use image::{Rgba, RgbaImage};
+
+    /// A board with one red pixel region top left, so that turning shows.
+    fn board(width_px: u32, height_px: u32) -> RgbImage {
+        let corner = |x, y| x < width_px / 2 && y < height_px / 2;
+        RgbImage::from_fn(width_px, height_px, |x, y| if corner(x, y) { Rgb([200, 20, 20]) } else { Rgb([20, 90, 30]) })
+    }
+
+    fn encoded(picture: &RgbImage, format: ImageFormat) -> Vec<u8> {
+        let mut file = Cursor::new(vec![]);
+        picture.write_to(&mut file, format).unwrap();
+        file.into_inner()
+    }
+
+    fn pixels(photo: &Photo) -> RgbImage {
+        image::load_from_memory_with_format(&photo.jpeg, ImageFormat::Jpeg).unwrap().to_rgb8()
+    }
+
+    /// A JPEG with a made-up place and an orientation in its EXIF segment (Exif 2.3, tag 0x0112).
+    fn with_exif(jpeg: &[u8], orientation: u8) -> Vec<u8> {
+        let mut tiff = b"MM\0\x2a\0\0\0\x08\0\x02".to_vec();
+        tiff.extend([0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0]);
+        tiff.extend([0x01, 0x0e, 0, 2, 0, 0, 0, 12, 0, 0, 0, 38]);
+        tiff.extend([0, 0, 0, 0]);
+        tiff.extend(b"north jetty\0");
+        let length = u16::try_from(tiff.len() + 8).unwrap().to_be_bytes();
+        [&jpeg[..2], &[0xff, 0xe1], &length[..], &b"Exif\0\0"[..], &tiff[..], &jpeg[2..]].concat()
+    }
+
+    #[test]
+    fn all_three_formats_are_kept_as_the_same_picture() {
+        let original = board(64, 40);
+        for format in [ImageFormat::Png, ImageFormat::Jpeg, ImageFormat::WebP] {
+            let photo = take(&encoded(&original, format)).unwrap_or_else(|e| panic!("{format:?}: {e}"));
+            assert_eq!((photo.width_px, photo.height_px), (64, 40));
+            let kept = pixels(&photo);
+            let off =
+                |x, y| kept.get_pixel(x, y).0.iter().zip(original.get_pixel(x, y).0).map(|(a, b)| a.abs_diff(b)).max();
+            assert!(off(4, 4) < Some(12) && off(60, 36) < Some(12), "{format:?}");
+            assert_eq!(photo.sha256.len(), 64);
+        }
+    }
+
+    #[test]
+    fn what_the_camera_wrote_is_gone_and_the_picture_stands_upright() {
+        let file = with_exif(&encoded(&board(64, 40), ImageFormat::Jpeg), 6);
+        assert!(file.windows(5).any(|w| w == b"jetty"));
+        let photo = take(&file).unwrap();
+        for word in [&b"jetty"[..], b"Exif"] {
+            assert!(!photo.jpeg.windows(word.len()).any(|w| w == word));
+        }
+        // Orientation 6: turn a quarter clockwise, so that the red corner comes to the top right.
+        assert_eq!((photo.width_px, photo.height_px), (40, 64));
+        let kept = pixels(&photo);
+        assert!(kept.get_pixel(36, 4).0[0] > 150 && kept.get_pixel(4, 4).0[0] < 80);
+    }
+
+    #[test]
+    fn a_large_picture_becomes_smaller_and_keeps_its_shape() {
+        let photo = take(&encoded(&board(4096, 1024), ImageFormat::Png)).unwrap();
+        assert_eq!((photo.width_px, photo.height_px), (2048, 512));
+        let same = take(&encoded(&board(4096, 1024), ImageFormat::Png)).unwrap();
+        assert_eq!(photo.sha256, same.sha256);
+        assert_ne!(photo.sha256, take(&encoded(&board(64, 40), ImageFormat::Png)).unwrap().sha256);
+    }
+
+    #[test]
+    fn what_is_clear_becomes_white() {
+        let mut file = Cursor::new(vec![]);
+        RgbaImage::from_pixel(16, 16, Rgba([0, 0, 0, 0])).write_to(&mut file, ImageFormat::Png).unwrap();
+        assert!(pixels(&take(&file.into_inner()).unwrap()).get_pixel(8, 8).0.iter().all(|c| *c > 250));
+    }
+
+    #[test]
+    fn whatever_is_no_picture_is_refused() {
+        let png = encoded(&board(64, 40), ImageFormat::Png);
+        for file in [&b""[..], b"GIF89a and more", b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"\x89PNG\r\n\x1a\n"] {
+            assert!(take(file).is_err(), "{file:?}");
+        }
+        assert!(matches!(take(b"plain text that calls itself photo.png"), Err(PhotoError::Format)));
+        assert!(matches!(take(&png[..png.len() / 2]), Err(PhotoError::Damaged(_))));
+        let mut wide = png;
+        // Width in the header chunk becomes 2^24, with its checksum: a small file that claims to be enormous.
+        wide[16..20].copy_from_slice(&[1, 0, 0, 0]);
+        let checksum = crc(&wide[12..29]).to_be_bytes();
+        wide[29..33].copy_from_slice(&checksum);
+        assert!(matches!(take(&wide), Err(PhotoError::TooManyPixels)), "{:?}", take(&wide).err());
+    }
+
+    /// CRC-32 as PNG states it (ISO/IEC 15948, annex D).
+    fn crc(bytes: &[u8]) -> u32 {
+        let step = |c: u32, _| if c & 1 == 1 { 0xedb8_8320 ^ (c >> 1) } else { c >> 1 };
+        !bytes.iter().fold(!0u32, |c, b| (0..8).fold(c ^ u32::from(*b), step))
+    }
+}
