@@ -23,6 +23,7 @@ pub mod limit;
 pub mod meters;
 pub mod phrase;
 pub mod plan;
+pub mod preferred;
 pub mod protection;
 pub mod prove;
 pub mod quantity;

@@ -93,6 +93,8 @@ ranges! {
     RUN_TIME = Range::real("run_time", "Run time", Unit::S, 1.0, 31_536_000.0);
     /// Capacity of an original battery.
     BATTERY_AH = Range::real("battery_ah", "Capacity", Unit::Ah, 0.01, 2000.0);
+    /// Energy that a recharge put back.
+    ENERGY = Range::real("energy", "Energy", Unit::Wh, 0.001, 100_000.0);
     /// Cells in series of an original battery.
     ORIGINAL_SERIES = Range::count("original_series", "Cells in series", 1.0, 48.0);
     /// Series count of a pack.

@@ -51,6 +51,8 @@ pub enum Source {
     Prada2013,
     /// IATA dangerous goods rules.
     IataDgr,
+    /// JCGM 100:2008, guide to the expression of uncertainty in measurement.
+    Jcgm100,
 }
 
 /// A source in words, as the working shows it.
@@ -64,7 +66,7 @@ pub struct SourceText {
 
 impl Source {
     /// Every source there is, for the reference list.
-    pub const ALL: [Source; 22] = [
+    pub const ALL: [Source; 23] = [
         Source::Arithmetic,
         Source::Plan,
         Source::PartSheet,
@@ -87,6 +89,7 @@ impl Source {
         Source::Ai2020,
         Source::Prada2013,
         Source::IataDgr,
+        Source::Jcgm100,
     ];
 
     /// The source in words.
@@ -119,6 +122,7 @@ impl Source {
             Source::Prada2013 => {
                 "Prada et al. 2013, J. Electrochem. Soc. 160, A616, and Afshar et al. 2017: open-circuit curve, computed"
             }
+            Source::Jcgm100 => "JCGM 100:2008, guide to the expression of uncertainty in measurement",
             Source::IataDgr => "IATA dangerous goods regulations, batteries in passenger baggage (from memory)",
         }
     }

@@ -42,6 +42,8 @@ fn main() {
     story!(planning, bad_figures_are_refused_in_place_with_the_allowed_range);
     story!(surveying, an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log);
     story!(surveying, a_device_is_proved_on_a_bench_supply_step_by_step);
+    story!(surveying, a_wire_is_photographed_and_metered_before_it_comes_off);
+    story!(surveying, a_run_is_read_from_its_recharge);
     story!(surveying, a_compartment_with_its_obstructions_and_openings_is_measured);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);

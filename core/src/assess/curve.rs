@@ -38,6 +38,7 @@ pub struct DischargeCurve {
 /// Volts over the charge taken out, in fifty steps. V = S OCV(SOC) - I R.
 pub fn discharge_curve(plan: &Plan) -> Result<DischargeCurve, Vec<FieldError>> {
     const STEPS: u32 = 50;
+    plan.check()?;
     let bench = fill(plan)?;
     let l = &bench.ledger;
     let mut curve = DischargeCurve { points: vec![], cutoff_v: l.value(&CUTOFF_V), assumed: false };

@@ -1,5 +1,7 @@
 //! Findings: what is wrong or worth knowing, as data.
 
+use std::cmp::Reverse;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -102,14 +104,17 @@ impl<'b, 'a> Findings<'b, 'a> {
         self.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
     }
 
-    /// All findings, stops first, accepted cautions last of their kind.
+    /// All findings, sorted.
     pub fn into_sorted(mut self) -> Vec<Finding> {
-        for finding in &mut self.found {
-            if finding.severity == Severity::Caution {
-                finding.accepted = accept::reason(self.bench, finding);
-            }
-        }
-        self.found.sort_by_key(|f| (std::cmp::Reverse(f.severity), f.accepted.is_some(), f.stage));
+        sort(self.bench, &mut self.found);
         self.found
     }
+}
+
+/// Puts stops first and accepted cautions last of their kind.
+pub fn sort(bench: &Bench<'_>, found: &mut [Finding]) {
+    for finding in found.iter_mut().filter(|f| f.severity == Severity::Caution) {
+        finding.accepted = accept::reason(bench, finding);
+    }
+    found.sort_by_key(|f| (Reverse(f.severity), f.accepted.is_some(), f.stage));
 }

@@ -94,6 +94,13 @@ pub struct Figure {
     pub working: Working,
 }
 
+impl Figure {
+    /// Ends of its band; both its value where it has none.
+    pub fn ends(&self) -> (f64, f64) {
+        (self.low.unwrap_or(self.value), self.high.unwrap_or(self.value))
+    }
+}
+
 /// Every figure found so far.
 #[derive(Debug, Default)]
 pub struct Ledger {
@@ -231,6 +238,16 @@ impl Ledger {
             rest = tail;
         }
         if rest.is_empty() { phrase } else { phrase.text(rest) }
+    }
+
+    /// Every figure so far, to be looked at.
+    pub fn figures(&self) -> &[Figure] {
+        &self.figures
+    }
+
+    /// Widens the figure at that place to a band from `low` to `high`.
+    pub fn widen(&mut self, place: usize, low: f64, high: f64) {
+        Entry { figure: self.figures.get_mut(place) }.band(low, high);
     }
 
     /// Every figure, in the order of the work.

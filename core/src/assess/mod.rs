@@ -6,7 +6,9 @@
 mod accept;
 mod bench;
 mod curve;
+mod errors;
 pub mod figures;
+mod find_out;
 mod finding;
 mod ledger;
 mod nameplate;
@@ -16,11 +18,12 @@ mod stage;
 
 pub use accept::Deciding;
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
+pub use find_out::ToFindOut;
 pub use finding::{Finding, Severity};
 pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
-pub use stage::{Stage, StageReport, ToFindOut, Verdict};
+pub use stage::{Stage, StageReport, Verdict};
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -55,23 +58,51 @@ impl Assessment {
 
 /// Assesses a plan. Refuses one that does not pass `Plan::check`, naming every field.
 pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
-    let mut bench = fill(plan)?;
-    let findings = rules::look(&bench);
-    let path = path::lay(&mut bench, &findings);
-    figures::plate::enter(&mut bench, path.weakest.as_deref());
-    Ok(Assessment {
-        nameplate: nameplate::read(&bench),
-        stages: stage::report(&bench, &findings),
-        findings,
-        path,
-        apart: apart::outlook(&plan.device),
-        figures: bench.ledger.into_figures(),
-    })
+    let mut pass = Pass::over(plan)?;
+    errors::spread(&mut pass);
+    Ok(pass.close())
+}
+
+/// Assesses a plan as if every reading were exact: for trying many plans one after another.
+pub fn assess_at_face_value(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
+    Ok(Pass::over(plan)?.close())
+}
+
+/// One pass through the stages.
+struct Pass<'a> {
+    bench: Bench<'a>,
+    findings: Vec<Finding>,
+    path: Path,
+}
+
+impl<'a> Pass<'a> {
+    fn over(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
+        plan.check()?;
+        Pass::unchecked(plan)
+    }
+
+    fn unchecked(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
+        let mut bench = fill(plan)?;
+        let findings = rules::look(&bench);
+        let path = path::lay(&mut bench, &findings);
+        figures::plate::enter(&mut bench, path.weakest.as_deref());
+        Ok(Pass { bench, findings, path })
+    }
+
+    fn close(self) -> Assessment {
+        Assessment {
+            nameplate: nameplate::read(&self.bench),
+            stages: stage::report(&self.bench, &self.findings),
+            findings: self.findings,
+            path: self.path,
+            apart: apart::outlook(&self.bench.plan.device),
+            figures: self.bench.ledger.into_figures(),
+        }
+    }
 }
 
 /// Lays a plan on a bench and enters the figures of every stage, in the order of the work.
 fn fill(plan: &Plan) -> Result<Bench<'_>, Vec<FieldError>> {
-    plan.check()?;
     let mut bench = Bench::lay(plan).ok_or_else(|| {
         vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
     })?;

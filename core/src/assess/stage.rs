@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use super::bench::Bench;
 use super::figures::{brick, charging, device, load, protection, run, wiring};
+use super::find_out::{ToFindOut, to_find_out};
 use super::finding::{Finding, Severity};
 use super::ledger::FigureDef;
 use crate::phrase::Phrase;
@@ -74,15 +75,6 @@ pub enum Verdict {
     Caution,
     /// A stop.
     Stop,
-}
-
-/// Something a measurement or a label would settle.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct ToFindOut {
-    /// What to find out, and how.
-    pub what: String,
-    /// What it settles.
-    pub settles: String,
 }
 
 /// A stage's report.
@@ -169,93 +161,4 @@ fn key(bench: &Bench<'_>, stage: Stage) -> Phrase {
         Stage::Run if has(&run::TIME_S) => say("{run.time_s}", &[]),
         Stage::Run => Phrase::words("not enough known"),
     }
-}
-
-fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
-    let d = &bench.plan.device;
-    let cell = bench.cell();
-    let board = bench.any_board().map(|(_, p)| p);
-    let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
-    let charges = bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
-    let wire_without_length = bench.plan.runs.iter().any(|r| r.wire.part().is_some() && r.length_mm.is_none());
-    let questions: Vec<(bool, &str, &str)> = match stage {
-        Stage::Device => vec![
-            (
-                d.loads.is_empty(),
-                "Running current, with a meter in series",
-                "cells in parallel, board, fuse, wire and run time",
-            ),
-            (
-                d.highest_v.is_none(),
-                "Highest volts: the label, or the old battery fresh off its charger",
-                "which packs may feed it directly",
-            ),
-            (
-                d.lowest_v.is_none() && d.cutout_v.is_none(),
-                "Lowest volts: sweep a current-limited supply down until it stops",
-                "how much of the charge it can use",
-            ),
-            (
-                !d.loads.is_empty() && !bench.asked.iter().any(|a| !a.level.is_long()),
-                "Start or stall peak; a hand meter under-reads it",
-                "trip current, fuse and pulse rating",
-            ),
-            (
-                d.original.chemistry.is_none() || d.original.series.is_none(),
-                "Chemistry and cells of the old battery",
-                "what may be assumed until it is measured",
-            ),
-            (d.original.run_s.is_none() && d.wanted_run_s.is_none(), "How long it should run", "cells in parallel"),
-        ],
-        Stage::Voltage => vec![(
-            bench.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
-            "Set point of the converter, read before it is wired in and again under load",
-            "whether the device gets the volts meant for it",
-        )],
-        Stage::Cells => vec![
-            (
-                cell.is_some_and(|c| c.discharge_a.is_none()),
-                "Continuous rating of the cell, from its data sheet",
-                "the limit of the cells",
-            ),
-            (
-                cell.is_some_and(|c| c.dcir_ohm.is_none()),
-                "DCIR of the cell: volts before and during a known current",
-                "sag, run time, short-circuit current",
-            ),
-            (cell.is_some_and(|c| c.charge_a.is_none()), "Highest charge current of the cell", "the charger"),
-        ],
-        Stage::Brick => vec![],
-        Stage::Protection => vec![
-            (board.is_some_and(|p| p.trip_a.is_none()), "Trip current of the board", "who acts first in a stall"),
-            (
-                board.is_some_and(|p| p.over_discharge_v.is_none()),
-                "Volts at which the board ends the discharge",
-                "how deep the cells go",
-            ),
-            (board.is_some_and(|p| p.continuous_a.is_none()), "Continuous current of the board", "the weakest link"),
-            (
-                fuse.is_some_and(|f| f.breaking_a.is_none()),
-                "Breaking capacity of the fuse",
-                "whether it can end a dead short",
-            ),
-            (
-                board.is_some_and(|p| p.bleed_a.is_none()),
-                "Bleed current of the board, or that it has none",
-                "how spread cells come level",
-            ),
-        ],
-        Stage::Charging => vec![(
-            charges.is_some_and(|c| c.output_a.is_none()),
-            "Charge current: is the rated current input or output?",
-            "charge time, supply, cell and board limits",
-        )],
-        Stage::Wiring => vec![(wire_without_length, "Length of each wire, one way", "drop and resistance")],
-        Stage::Run => vec![],
-    };
-    questions
-        .into_iter()
-        .filter(|&(open, ..)| open)
-        .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
-        .collect()
 }

@@ -11,7 +11,7 @@ use std::collections::HashSet;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assess::{Assessment, Finding, Severity, assess};
+use crate::assess::{Assessment, Finding, Severity, assess, assess_at_face_value};
 use crate::phrase::Phrase;
 use crate::plan::{Change, Choice, FieldError, Plan, apply};
 use crate::suggest::{Catalogue, place_pointer, suggest};
@@ -105,7 +105,7 @@ impl Judge<'_> {
 
     fn trial(&self, changes: &[Change]) -> Option<(Plan, Assessment)> {
         let plan = apply(self.plan, changes).ok()?;
-        let assessment = assess(&plan).ok()?;
+        let assessment = assess_at_face_value(&plan).ok()?;
         Some((plan, assessment))
     }
 

@@ -11,6 +11,7 @@ mod known;
 mod meter;
 mod pack;
 mod part;
+mod reading;
 mod survey;
 
 pub use change::{Change, ChangeError, apply};
@@ -26,7 +27,7 @@ pub use part::{
     Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Protects,
     Supplies, Switch, Topology, Wire, WireSize,
 };
-
+pub use reading::Reading;
 pub use survey::{
     AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Space,
     Surroundings,

@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assess::{Assessment, Severity, Stage, assess};
+use crate::assess::{Assessment, Severity, Stage, assess_at_face_value};
 use crate::chemistry::Chemistry;
 use crate::phrase::Phrase;
 use crate::plan::{Change, Choice, Converts, FieldError, Module, Node, NodeKind, Offer, Part, Plan, Topology, apply};
@@ -69,7 +69,7 @@ pub struct VoltageOptions {
 /// Order: no finding before note, caution, stop; direct before regulated; more usable charge; nearer to the device's
 /// own volts; fewer cells.
 pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
-    let now = assess(plan)?;
+    let now = assess_at_face_value(plan)?;
     let figure = |id: &str| now.figure(id);
     let value = |id: &str| figure(id).map(|f| f.value);
     let (lowest_v, highest_v) = (value("device.lowest_v"), value("device.highest_v"));
@@ -110,7 +110,7 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
 fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOption> {
     let changes = changes(plan, candidate, output_v)?;
     let trial = apply(plan, &changes).ok()?;
-    let assessment = assess(&trial).ok()?;
+    let assessment = assess_at_face_value(&trial).ok()?;
     let value = |id: &str| assessment.figure(id).map(|f| f.value);
     let facts = candidate.chemistry.facts();
     let output_v = candidate.path.topology().map(|_| output_v);

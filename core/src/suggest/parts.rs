@@ -6,7 +6,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::{Catalogue, Item, ItemPart};
-use crate::assess::{Assessment, Finding, Severity, Stage, assess};
+use crate::assess::{Assessment, Finding, Severity, Stage, assess_at_face_value};
 use crate::cells::{Decided, parallel_count};
 use crate::phrase::Phrase;
 use crate::plan::{Change, Choice, FieldError, Module, NodeKind, Offer, Part, Plan, apply};
@@ -106,7 +106,7 @@ fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
 fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldError>> {
     let trial =
         apply(plan, changes).map_err(|e| vec![FieldError { field: "/place".to_owned(), message: e.to_string() }])?;
-    assess(&trial)
+    assess_at_face_value(&trial)
 }
 
 /// JSON pointer of the choice at a place: `cell`, `strip`, a node's id or a run's id.

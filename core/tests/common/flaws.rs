@@ -73,6 +73,24 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "device.no-way-back-unproved",
         ),
+        flaw(
+            "old charger far over its label",
+            vec![("device/original/charger_label_v", json!(12.0)), ("device/original/charger_v", known(17.4))],
+            Note,
+            "device.charger-unregulated",
+        ),
+        flaw(
+            "old charger under its label",
+            vec![("device/original/charger_label_v", json!(12.0)), ("device/original/charger_v", known(10.5))],
+            Note,
+            "device.charger-under-label",
+        ),
+        flaw(
+            "lowest volts read on a useless range",
+            vec![("device/lowest_v", json!({"value": 9.0, "how": "measured", "error": 8.0}))],
+            Caution,
+            "device.error-decides@device.lowest_v",
+        ),
         flaw("device bears 16 V", vec![("device/highest_v", known(16.0))], Stop, "voltage.full-above-device"),
         flaw(
             "limit read on a poor meter",

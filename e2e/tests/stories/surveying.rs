@@ -114,3 +114,66 @@ pub async fn a_device_is_proved_on_a_bench_supply_step_by_step(b: &Browser) -> R
     saved(b).await?;
     Ok(())
 }
+
+pub async fn a_wire_is_photographed_and_metered_before_it_comes_off(b: &Browser) -> Result<()> {
+    b.open("/").await?;
+    b.click_text("New plan").await?;
+    b.type_into(".v-dialog", "Name", "Tide gauge").await?;
+    b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
+    b.click_text("Start").await?;
+    b.text_is("[data-testid='plan-name']", |t| t == "Tide gauge").await?;
+    b.text_is("[data-step='connector']", |t| t.contains("Photograph it first") && t.contains("Meter it first")).await?;
+    b.text_is("[data-step='connector'] [data-testid='last-reversible']", |t| t.contains("Do every test")).await?;
+
+    // What is no picture is refused by name, whatever it is called.
+    let folder = std::env::temp_dir().join(format!("dense-brick-photos-{}", std::process::id()));
+    std::fs::create_dir_all(&folder)?;
+    let note = folder.join("plug.png");
+    std::fs::write(&note, "red left, black right")?;
+    b.choose_file("photo-of-connector", &note).await?;
+    b.text_is("[data-testid='photo-refused']", |t| t.contains("plug.png: this is not a PNG, JPEG or WebP")).await?;
+
+    let picture = crate::root().join("docs/screenshots/path.png").canonicalize()?;
+    b.choose_file("photo-of-connector", &picture).await?;
+    b.css("[data-step='connector'] [data-testid='photo'] img").await?;
+    b.type_into("[data-step='connector'] [data-testid='photo']", "Shows", "red nearest the hinge").await?;
+    b.until("the picture to be drawn", async || {
+        let script = "const i = document.querySelector('[data-step=connector] img'); i.scrollIntoView();
+            return i.complete && i.naturalWidth > 100";
+        Ok((b.script(script).await? == true).then_some(()))
+    })
+    .await?;
+    b.select("[data-step='connector']", "That wire is", "live when on").await?;
+    b.until("the prompts to go", async || Ok((b.count("[data-step='connector'] .says").await? == 0).then_some(())))
+        .await?;
+
+    // The cut without a way back, done before the device was proved, is a caution.
+    b.click("[data-step='cut'] .v-selection-control input").await?;
+    b.css("[data-finding='device.no-way-back-unproved']").await?;
+    b.css("[data-finding='device.pulled-unseen@cut']").await?;
+    saved(b).await?;
+    b.client.refresh().await?;
+    b.css("[data-step='connector'] [data-testid='photo'] img").await?;
+    std::fs::remove_dir_all(folder)?;
+    Ok(())
+}
+
+pub async fn a_run_is_read_from_its_recharge(b: &Browser) -> Result<()> {
+    super::new_plan(b, "Reading lamp").await?;
+    b.select("main", "Chemistry", "alkaline primary").await?;
+    b.click_text("From a recharge…").await?;
+    b.type_into(".v-dialog", "Put back", "2").await?;
+    b.type_into(".v-dialog", "It had run for", "4 h").await?;
+    b.text_is("[data-testid='recharge-problem']", |t| t.contains("alkaline cells are not recharged")).await?;
+    b.click_text("Cancel").await?;
+    b.select("main", "Chemistry", "NiMH or NiCd").await?;
+    b.click_text("From a recharge…").await?;
+    b.type_into(".v-dialog", "Put back", "2").await?;
+    b.type_into(".v-dialog", "It had run for", "4 h").await?;
+    // 2 Ah x 0.8 / 4 h, good to 0.1 / 0.8.
+    b.text_is("[data-testid='recharge-drew']", |t| t.contains("0.4 A") && t.contains("13 %")).await?;
+    b.click_text("Take it as a level").await?;
+    b.text_is("[data-load='mean-run']", |t| t.contains("± 50 mA")).await?;
+    saved(b).await?;
+    Ok(())
+}

@@ -1,7 +1,7 @@
 //! Measuring: logs of a load, the error of a reading, ways to read a current.
 
 use brick_core::Plan;
-use brick_core::bench::{Way, ways};
+use brick_core::bench::{MeanDraw, Recharge, Way, mean_draw, ways};
 use brick_core::device::{levels, log};
 use brick_core::meters::{Judged, judge};
 use brick_core::plan::{FieldError, Meter};
@@ -95,6 +95,8 @@ pub struct WaysRequest {
     meters: Vec<Meter>,
     /// About how much flows.
     current_a: f64,
+    /// Volts it flows at, where they are known.
+    pack_v: Option<f64>,
 }
 
 /// Ways to read a current with the meters at hand, the most exact first.
@@ -102,7 +104,16 @@ pub struct WaysRequest {
     responses((status = 200, body = Vec<Way>), (status = 422, body = Problem)))]
 #[post("/ways", data = "<request>")]
 pub fn ways_to_read(request: Result<Body<WaysRequest>, Problem>) -> Result<Json<Vec<Way>>, Problem> {
-    let WaysRequest { meters, current_a } = request?.0;
+    let WaysRequest { meters, current_a, pack_v } = request?.0;
     check("/current_a", Some(current_a), &range::CURRENT)?;
-    Ok(Json(ways(&meters, current_a)))
+    check("/pack_v", pack_v, &range::DEVICE_VOLTS)?;
+    Ok(Json(ways(&meters, current_a, pack_v)))
+}
+
+/// What a run drew on the mean, from what the recharge after it put back.
+#[utoipa::path(context_path = "/api", request_body = Recharge,
+    responses((status = 200, body = MeanDraw), (status = 422, body = Problem)))]
+#[post("/recharge", data = "<request>")]
+pub fn recharge(request: Result<Body<Recharge>, Problem>) -> Result<Json<MeanDraw>, Problem> {
+    mean_draw(&request?.0).map(Json).map_err(Problem::fields)
 }

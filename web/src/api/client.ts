@@ -7,8 +7,10 @@ import type {
   Fix,
   Job,
   Judged,
+  KeptPhoto,
   LoadReading,
   LogQuery,
+  MeanDraw,
   Meter,
   DischargeCurve,
   OpenPlan,
@@ -16,6 +18,7 @@ import type {
   PlanSummary,
   Problem,
   Procedure,
+  Recharge,
   Reference,
   RevisionSummary,
   Suggestion,
@@ -98,9 +101,18 @@ export const api = {
     answer(http.POST('/api/load-log', { body: text, params: { query }, ...asText })),
   reading: (meter: Meter, reading: number, unit: Unit): Promise<Answer<Judged>> =>
     answer(http.POST('/api/reading', { body: { meter, reading, unit } })),
+  keepPhoto: (file: File): Promise<Answer<KeptPhoto>> =>
+    answer(
+      http.POST('/api/photos', {
+        body: file as never,
+        bodySerializer: (picture: unknown) => picture as File,
+      }),
+    ),
   proving: (plan: Plan): Promise<Answer<Procedure>> => answer(http.POST('/api/proving', { body: plan })),
-  ways: (meters: Meter[], current_a: number): Promise<Answer<Way[]>> =>
-    answer(http.POST('/api/ways', { body: { meters, current_a } })),
+  recharge: (recharge: Recharge): Promise<Answer<MeanDraw>> =>
+    answer(http.POST('/api/recharge', { body: recharge })),
+  ways: (meters: Meter[], current_a: number, pack_v: number | null): Promise<Answer<Way[]>> =>
+    answer(http.POST('/api/ways', { body: { meters, current_a, pack_v } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
@@ -109,4 +121,5 @@ export const api = {
 export const files = {
   plan: (id: string): string => `/api/plans/${id}/file`,
   backup: '/api/backup',
+  photo: (sha256: string): string => `/api/photos/${sha256}`,
 }

@@ -123,6 +123,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded anew without metadata. */
+        post: operations["keep_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph by its hash. */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -313,6 +347,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recharge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run drew on the mean, from what the recharge after it put back. */
+        post: operations["recharge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -429,6 +480,27 @@ export interface components {
              */
             at_cell_v: number;
         };
+        /** @description How the taking apart stands. */
+        Apart: {
+            /** @description Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none. */
+            last_reversible?: string | null;
+            /** @description What to do before each step that is not done, by the step's id. */
+            prompts: components["schemas"]["Prompt"][];
+        };
+        /** @description One step of taking the device apart. */
+        ApartStep: {
+            /** @description Whether it is done. */
+            done?: boolean;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            live?: components["schemas"]["Live"] | null;
+            /** @description Whether a wire or connector comes off. */
+            pulls_wire?: boolean;
+            /** @description Whether the device can be put back as it was. */
+            reversible?: boolean;
+            /** @description What is done. */
+            what: string;
+        };
         /**
          * @description A part of the survey sheet.
          * @enum {string}
@@ -436,6 +508,8 @@ export interface components {
         Ask: "battery" | "charger" | "currents" | "window" | "soft_start" | "host_charger" | "gauge" | "selector" | "pins" | "compartment" | "surroundings";
         /** @description Everything Dense Brick has to say about a plan. */
         Assessment: {
+            /** @description How the taking apart stands. */
+            apart: components["schemas"]["Apart"];
             /** @description Every figure with its working. */
             figures: components["schemas"]["Figure"][];
             /** @description What is wrong or worth knowing, stops first. */
@@ -943,6 +1017,8 @@ export interface components {
         };
         /** @description The device that is converted. */
         Device: {
+            /** @description How it is taken apart, in order. */
+            apart?: components["schemas"]["ApartStep"][];
             /** @description Its own electronics. */
             brains?: components["schemas"]["Brains"];
             /** @description Places for the pack. */
@@ -961,6 +1037,8 @@ export interface components {
             lowest_v?: components["schemas"]["Known"] | null;
             /** @description The battery it was built for. */
             original: components["schemas"]["Original"];
+            /** @description Photographs of it, as it was before anything was pulled. */
+            photos?: components["schemas"]["Photo"][];
             /** @description What a bench supply in the old pack's place showed. */
             proving?: components["schemas"]["Proving"];
             /** @description What it must bear where it is used. */
@@ -1304,6 +1382,21 @@ export interface components {
              */
             error_share?: number | null;
         };
+        /** @description A photograph that is now kept. */
+        KeptPhoto: {
+            /**
+             * Format: int32
+             * @description Height.
+             */
+            height_px: number;
+            /** @description Its name: SHA-256 of what is kept. */
+            sha256: string;
+            /**
+             * Format: int32
+             * @description Width.
+             */
+            width_px: number;
+        };
         /** @description A value with how it is known. An unknown value is an absent `Known`, never zero. */
         Known: {
             /**
@@ -1350,6 +1443,11 @@ export interface components {
              */
             used?: number | null;
         };
+        /**
+         * @description When a wire has volts on it.
+         * @enum {string}
+         */
+        Live: "always" | "when_on" | "not_connected";
         /** @description One level of the load. */
         Load: {
             /** @description How much it draws. */
@@ -1420,6 +1518,21 @@ export interface components {
              * @description Where the meter stood at the end of its range, if it did: every larger current is hidden.
              */
             stuck_at_a?: number | null;
+        };
+        /** @description What a run drew on the mean. */
+        MeanDraw: {
+            /**
+             * Format: double
+             * @description Error either way, as a share.
+             */
+            error_share: number;
+            /** @description The level as a plan takes it. */
+            level: components["schemas"]["Load"];
+            /**
+             * Format: double
+             * @description Share of what was put back that the run had taken.
+             */
+            returned_share: number;
         };
         /** @description One range of a meter. */
         Meter: {
@@ -1680,6 +1793,15 @@ export interface components {
             /** @description Who set it, in a few words. */
             set_by: string;
         };
+        /** @description A photograph that the workshop keeps; a plan holds only its name. */
+        Photo: {
+            /** @description SHA-256 of the kept picture, in hexadecimal. */
+            sha256: string;
+            /** @description What it shows. */
+            shows?: string;
+            /** @description The step of taking apart before which it was taken, if it belongs to one. */
+            step?: string | null;
+        };
         /** @description A sentence as pieces, and as plain text for those who want no more. */
         Phrase: {
             /** @description The pieces in order. */
@@ -1734,7 +1856,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 2 today. An older one is upgraded on reading.
+             * @description Version of the format; 3 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -1804,6 +1926,13 @@ export interface components {
             missing?: string | null;
             /** @description The steps, in order. */
             steps: components["schemas"]["Step"][];
+        };
+        /** @description What to do before a step. */
+        Prompt: {
+            /** @description What is still to do before it. */
+            says: string[];
+            /** @description Id of the step. */
+            step: string;
         };
         /** @description What a protection board does. */
         Protects: {
@@ -1881,6 +2010,32 @@ export interface components {
             /** @default null */
             stops_at_v: components["schemas"]["Known"] | null;
         };
+        /** @description What a recharge put back, and where it was read. */
+        PutBack: {
+            /** @enum {string} */
+            as: "charge";
+            /**
+             * Format: double
+             * @description Ampere-hours.
+             */
+            charge_ah: number;
+        } | {
+            /** @enum {string} */
+            as: "energy";
+            /**
+             * Format: double
+             * @description Watt-hours.
+             */
+            energy_wh: number;
+        } | {
+            /** @enum {string} */
+            as: "supply_energy";
+            /**
+             * Format: double
+             * @description Watt-hours.
+             */
+            energy_wh: number;
+        };
         /** @description The allowed range of one kind of input, in the unit of core. */
         Range: {
             /** @description Key by which a screen asks for it. */
@@ -1929,6 +2084,22 @@ export interface components {
          * @enum {string}
          */
         Reads: "volts" | "amps" | "ohms" | "watts";
+        /** @description A run and the recharge after it, both from full to full. */
+        Recharge: {
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /**
+             * Format: double
+             * @description Error of the counter, as a share.
+             */
+            error_share?: number | null;
+            /** @description What it put back. */
+            put_back: components["schemas"]["PutBack"];
+            /**
+             * Format: double
+             * @description How long the device had run.
+             */
+            run_s: number;
+        };
         /** @description Everything that does not change while the program runs. */
         Reference: {
             /** @description Chemistries and their volts. */
@@ -2017,7 +2188,7 @@ export interface components {
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
          */
-        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr";
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "jcgm100";
         /** @description A source in words, as the working shows it. */
         SourceText: {
             /** @description The key that figures cite. */
@@ -2328,6 +2499,11 @@ export interface components {
             current_a: number;
             /** @description The meters. */
             meters: components["schemas"]["Meter"][];
+            /**
+             * Format: double
+             * @description Volts it flows at, where they are known.
+             */
+            pack_v?: number | null;
         };
         /** @description Thickness of a wire. */
         WireSize: {
@@ -2562,6 +2738,74 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2982,6 +3226,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Judged"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recharge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recharge"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeanDraw"];
                 };
             };
             422: {

@@ -14,12 +14,16 @@ const model = defineModel<Known | null | undefined>({ required: true })
 const { plan } = usePlan()
 const { range: rangeOf } = useReference()
 
-const hows: { value: How; title: string }[] = [
+const ways: { value: How; title: string }[] = [
   { value: 'measured', title: 'measured' },
   { value: 'stated', title: 'stated' },
   { value: 'assumed', title: 'assumed' },
   { value: 'lower_bound', title: 'at least' },
 ]
+/** Worked out is nothing to choose: it stands where core worked it out. */
+const hows = computed(() =>
+  model.value?.how === 'computed' ? [...ways, { value: 'computed' as How, title: 'worked out' }] : ways,
+)
 const units = { volts: 'v', amps: 'a', ohms: 'ohm', watts: 'w' } as const
 
 const unit = computed(() => rangeOf(props.range)?.unit)
@@ -29,12 +33,14 @@ const asksMeter = computed(
   () => !!meters.value.length && (model.value?.how === 'measured' || model.value?.how === 'lower_bound'),
 )
 const trouble = ref('')
+const blank: Omit<Known, 'value'> = { how: 'stated', error: null, meter: null }
 
 const value = computed({
   get: () => model.value?.value ?? null,
   set: (now: number | null) => {
     if (now === null) model.value = null
-    else void take({ how: 'stated', ...model.value, value: now })
+    else if (model.value?.how === 'computed') void take({ ...blank, value: now })
+    else void take({ ...blank, ...model.value, value: now })
   },
 })
 const how = computed({
@@ -73,7 +79,13 @@ const said = computed(() => {
 
 <template>
   <div class="known">
-    <QuantityField v-model="value" :label="label" :range="range" :required="required" :hint="hint" />
+    <QuantityField
+      v-model="value"
+      :label="label"
+      :range="range"
+      :required="required"
+      :hint="asksMeter ? hint : said || hint"
+    />
     <v-select
       v-model="how"
       class="how"

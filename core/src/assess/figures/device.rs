@@ -2,8 +2,9 @@
 
 use super::figures;
 use crate::assess::bench::Bench;
-use crate::assess::ledger::from_plan;
+use crate::assess::ledger::{Ledger, fig, from_plan};
 use crate::device;
+use crate::plan::Original;
 use crate::quantity::Unit;
 
 figures! {
@@ -16,6 +17,9 @@ figures! {
     ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal volts × capacity", Arithmetic;
     ORIGINAL_G = "original.mass_g", "Mass of the old battery", G, "as surveyed", Plan;
     ORIGINAL_RUN_S = "original.run_s", "Run time on the old battery", S, "as surveyed", Plan;
+    CHARGER_LABEL_V = "original.charger_label_v", "Volts on the old charger's label", V, "as surveyed", Plan;
+    CHARGER_V = "original.charger_v", "Volts of the old charger", V, "as surveyed", Plan;
+    CHARGER_OVER = "original.charger_over", "Volts of the old charger against its label", Share, "volts / label − 1", Arithmetic;
     SELECTOR_LOW_V = "device.selector_low_v", "Volts at the selector's lower setting", V, "as surveyed", Plan;
     ALARM_V = "device.alarm_v", "Level at which the gauge warns", V, "as surveyed", Plan;
     HOST_CHARGE_V = "device.charge_v", "Volts of the device's own charge circuit", V, "as surveyed", Plan;
@@ -32,6 +36,7 @@ pub fn enter(bench: &mut Bench<'_>) {
     l.put_known(&CUTOUT_V, &d.cutout_v, "/device/cutout_v");
     l.put_known(&ORIGINAL_G, &o.mass_g, "/device/original/mass_g");
     l.put_known(&ORIGINAL_RUN_S, &o.run_s, "/device/original/run_s");
+    charger(l, o);
     l.put_known(&SELECTOR_LOW_V, &d.brains.selector_low_v, "/device/brains/selector_low_v");
     l.put_known(&HOST_CHARGE_V, &d.brains.charge_v, "/device/brains/charge_v");
     for (i, alarm) in d.brains.alarms.iter().enumerate() {
@@ -57,7 +62,18 @@ pub fn enter(bench: &mut Bench<'_>) {
         l.put(&ORIGINAL_V, nominal_v, vec![cells()]);
         if let Some(capacity) = &o.capacity_ah {
             let ah = from_plan("/device/original/capacity_ah/value", "Capacity", capacity.value, Unit::Ah);
-            l.put(&ORIGINAL_WH, nominal_v * capacity.value, vec![crate::assess::ledger::fig(&ORIGINAL_V), ah]);
+            l.put(&ORIGINAL_WH, nominal_v * capacity.value, vec![fig(&ORIGINAL_V), ah]);
         }
+    }
+}
+
+/// The old charger's label against what it puts out.
+fn charger(l: &mut Ledger, o: &Original) {
+    l.put_known(&CHARGER_V, &o.charger_v, "/device/original/charger_v");
+    let Some(label_v) = o.charger_label_v else { return };
+    let pointer = "/device/original/charger_label_v";
+    l.put(&CHARGER_LABEL_V, label_v, vec![from_plan(pointer, CHARGER_LABEL_V.label, label_v, Unit::V)]);
+    if let Some(reads) = &o.charger_v {
+        l.put(&CHARGER_OVER, reads.value / label_v - 1.0, vec![fig(&CHARGER_V), fig(&CHARGER_LABEL_V)]);
     }
 }

@@ -1,6 +1,6 @@
 //! The device as surveyed.
 
-use crate::assess::figures::device::{ALARM_V, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_V};
+use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_V};
 use crate::assess::figures::voltage::{CUTOFF_V, FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
@@ -8,6 +8,9 @@ use crate::device::apart::{is_photographed, is_proved};
 use crate::limit::{above, below};
 use crate::plan::How;
 use crate::source::Source;
+
+/// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
+const REGULATED: f64 = 0.05;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
@@ -37,6 +40,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     }
     brains(f);
     alarms(f);
+    charger(f);
     surroundings(f);
     taken_apart(f);
 }
@@ -106,6 +110,36 @@ fn alarms(f: &mut Findings<'_, '_>) {
                 why: &why,
                 words: &[&alarm.name],
             },
+        );
+    }
+}
+
+/// A charger whose volts are not those of its label. Only what lies outside the error of the reading is said.
+fn charger(f: &mut Findings<'_, '_>) {
+    let d = &f.bench.plan.device.original;
+    let (Some(over), Some(reads), Some(label_v)) =
+        (f.bench.ledger.value(&CHARGER_OVER), &d.charger_v, d.charger_label_v)
+    else {
+        return;
+    };
+    let error = reads.error.unwrap_or(0.0) / label_v;
+    if above(over - error, REGULATED) {
+        f.tell(
+            Severity::Note,
+            "device.charger-unregulated",
+            Source::CommonPractice,
+            "The old charger is not regulated",
+            "It puts out {original.charger_v} against {original.charger_label_v} on its label: off load an unregulated one \
+             stands 20 to 50 % over it. It must never charge lithium by itself.",
+        );
+    } else if below(over + error, -REGULATED) {
+        f.tell(
+            Severity::Note,
+            "device.charger-under-label",
+            Source::CommonPractice,
+            "The old charger gives less than its label",
+            "It puts out {original.charger_v} against {original.charger_label_v}. Read it again off load; if it stays, it is \
+             damaged, or the label is another's.",
         );
     }
 }

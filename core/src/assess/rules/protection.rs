@@ -1,5 +1,6 @@
 //! Board and fuse against load, pack, wires and strips.
 
+use crate::assess::bench::Bench;
 use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
 use crate::assess::figures::cells::{LIMIT_A, PACK_AH, PEAK_LIMIT_A};
 use crate::assess::figures::charging::C_RATE;
@@ -30,6 +31,7 @@ const SOON_AT_FLOOR_DAYS: f64 = 30.0;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     presence(f);
+    level(f);
     if let Some((module, board)) = f.bench.any_board() {
         let name = module.offer.name.clone();
         match_pack(f, board, &name);
@@ -188,36 +190,50 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     }
 }
 
-fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
-    let l = &f.bench.ledger;
-    let salvaged = f.bench.cell().is_some_and(|c| c.origin == CellOrigin::Salvaged);
-    let discharge_c = l.value(&CONTINUOUS_A).zip(l.value(&PACK_AH)).map(|(a, ah)| a / ah);
-    let hard = discharge_c.is_some_and(|c| above(c, HIGH_DISCHARGE_C));
-    let single = f.bench.pack.series == Some(1);
-    match board.bleed_a {
-        Some(bleed_a) if bleed_a <= 0.0 && (salvaged || hard) && !single => f.tell(
+fn is_salvaged(bench: &Bench<'_>) -> bool {
+    bench.cell().is_some_and(|c| c.origin == CellOrigin::Salvaged)
+}
+
+fn is_driven_hard(bench: &Bench<'_>) -> bool {
+    let discharge_c = bench.ledger.value(&CONTINUOUS_A).zip(bench.ledger.value(&PACK_AH)).map(|(a, ah)| a / ah);
+    discharge_c.is_some_and(|c| above(c, HIGH_DISCHARGE_C))
+}
+
+/// Cells in series that drift, and nothing that brings them level: no board, or one without a balancer.
+fn level(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let unbalanced = match bench.any_board() {
+        Some((_, board)) => board.bleed_a.is_some_and(|bleed_a| bleed_a <= 0.0),
+        None => !bench.is_open(NodeKind::Board),
+    };
+    let drifts = bench.pack.series.is_some_and(|s| s > 1) && (is_salvaged(bench) || is_driven_hard(bench));
+    if unbalanced && drifts {
+        f.tell(
             Severity::Caution,
             "protection.no-balancing",
             Source::CommonPractice,
             "Nothing keeps the cells level",
-            "The board has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
-        ),
-        Some(bleed_a) if bleed_a > 0.0 => {
-            let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
-            if taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
-                f.tell(
-                    if salvaged { Severity::Caution } else { Severity::Note },
-                    "protection.bleed-weak",
-                    Source::CommonPractice,
-                    "The balancer cannot hold a full cell against the charger",
-                    "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
-                );
-            }
+            "The pack has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
+        );
+    }
+}
+
+fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
+    let l = &f.bench.ledger;
+    if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| *bleed_a > 0.0) {
+        let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
+        if taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
+            f.tell(
+                if is_salvaged(f.bench) { Severity::Caution } else { Severity::Note },
+                "protection.bleed-weak",
+                Source::CommonPractice,
+                "The balancer cannot hold a full cell against the charger",
+                "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
+            );
         }
-        _ => {}
     }
     let fast_charge = l.value(&C_RATE).is_some_and(|c| above(c, HIGH_CHARGE_C));
-    if board.senses_temperature == Some(false) && (hard || fast_charge) {
+    if board.senses_temperature == Some(false) && (is_driven_hard(f.bench) || fast_charge) {
         f.tell(
             Severity::Caution,
             "protection.no-temperature",

@@ -12,6 +12,7 @@ import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { useReference } from '../../state/reference'
 import { deviceKinds, originalChemistries, yesno } from './deviceFields'
+import ApartForm from './ApartForm.vue'
 import BrainsForm from './BrainsForm.vue'
 import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
@@ -235,6 +236,7 @@ const lowestHint = computed(() =>
     </section>
     <LoadTable />
     <BrainsForm :asks="asks" />
+    <ApartForm v-if="asks('battery') || device.apart?.length" />
     <PlaceForm :asks="asks" />
     <MetersForm />
     <section class="section">

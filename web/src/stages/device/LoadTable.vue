@@ -8,9 +8,11 @@ import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
 
 const LoadLogDialog = defineAsyncComponent(() => import('./LoadLogDialog.vue'))
+const RechargeDialog = defineAsyncComponent(() => import('./RechargeDialog.vue'))
 
 const { plan, set } = usePlan()
 const logging = ref(false)
+const recharging = ref(false)
 
 const loads = computed<Load[]>(() => plan.value?.device.loads ?? [])
 
@@ -125,8 +127,10 @@ function rename(index: number, name: string): void {
         >Start or stall peak</v-btn
       >
       <v-btn size="small" @click="logging = true">From a log of readings…</v-btn>
+      <v-btn size="small" @click="recharging = true">From a recharge…</v-btn>
     </div>
     <LoadLogDialog v-if="logging" v-model="logging" />
+    <RechargeDialog v-if="recharging" v-model="recharging" />
   </section>
 </template>
 

@@ -10,7 +10,7 @@ import PhraseText from '../../ui/PhraseText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { plain } from '../../format/show'
 
-const { plan, set, edit } = usePlan()
+const { plan, set, edit, figure } = usePlan()
 
 const meters = computed<Meter[]>(() => plan.value?.meters ?? [])
 const at = (index: number) => `/meters/${index}`
@@ -56,14 +56,17 @@ function rename(index: number, name: string): void {
 const current = ref<number | null>(30)
 const ways = ref<Way[]>([])
 
+/** A resistor for a trip test, or watts over volts, want the volts it flows at. */
+const pack_v = computed(() => (figure('pack.nominal_v') ?? figure('original.nominal_v'))?.value ?? null)
+
 watch(
-  [meters, current],
+  [meters, current, pack_v],
   async () => {
     if (!meters.value.length || current.value === null) {
       ways.value = []
       return
     }
-    const answer = await api.ways(meters.value, current.value)
+    const answer = await api.ways(meters.value, current.value, pack_v.value)
     ways.value = answer.ok ? answer.value : []
   },
   { immediate: true },
@@ -139,7 +142,7 @@ watch(
         </li>
       </ol>
       <p v-else class="soft">
-        None of these meters reads that, nor a piece of wire as a shunt with a small volt range: add one.
+        None of these meters reads that. A small volt range over a piece of wire does: add one.
       </p>
     </div>
   </section>

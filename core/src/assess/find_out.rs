@@ -1,0 +1,182 @@
+//! What is not known yet: the measurement that settles most, first.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::bench::Bench;
+use super::stage::Stage;
+use crate::device;
+use crate::device::jobs::{Ask, JobSheet};
+use crate::plan::{How, NodeKind};
+
+/// Something a measurement or a label would settle.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ToFindOut {
+    /// What to find out, and how.
+    pub what: String,
+    /// What it settles.
+    pub settles: String,
+}
+
+/// Whether it is open, what to find out and how, what it settles.
+type Question = (bool, &'static str, &'static str);
+
+/// What a stage still wants to know, the most settling first.
+pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
+    let cell = bench.cell();
+    let board = bench.any_board().map(|(_, p)| p);
+    let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
+    let charges = bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
+    let wire_without_length = bench.plan.runs.iter().any(|r| r.wire.part().is_some() && r.length_mm.is_none());
+    let questions: Vec<Question> = match stage {
+        Stage::Device => device(bench),
+        Stage::Voltage => vec![(
+            bench.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
+            "Set point of the converter, read before it is wired in and again under load",
+            "whether the device gets the volts meant for it",
+        )],
+        Stage::Cells => vec![
+            (
+                cell.is_some_and(|c| c.discharge_a.is_none()),
+                "Continuous rating of the cell, from its data sheet",
+                "the limit of the cells",
+            ),
+            (
+                cell.is_some_and(|c| c.dcir_ohm.is_none()),
+                "DCIR of the cell: volts before and during a known current",
+                "sag, run time, short-circuit current",
+            ),
+            (cell.is_some_and(|c| c.charge_a.is_none()), "Highest charge current of the cell", "the charger"),
+        ],
+        Stage::Brick => vec![],
+        Stage::Protection => vec![
+            (board.is_some_and(|p| p.trip_a.is_none()), "Trip current of the board", "who acts first in a stall"),
+            (
+                board.is_some_and(|p| p.over_discharge_v.is_none()),
+                "Volts at which the board ends the discharge",
+                "how deep the cells go",
+            ),
+            (board.is_some_and(|p| p.continuous_a.is_none()), "Continuous current of the board", "the weakest link"),
+            (
+                fuse.is_some_and(|f| f.breaking_a.is_none()),
+                "Breaking capacity of the fuse",
+                "whether it can end a dead short",
+            ),
+            (
+                board.is_some_and(|p| p.bleed_a.is_none()),
+                "Bleed current of the board, or that it has none",
+                "how spread cells come level",
+            ),
+        ],
+        Stage::Charging => vec![(
+            charges.is_some_and(|c| c.output_a.is_none()),
+            "Charge current: is the rated current input or output?",
+            "charge time, supply, cell and board limits",
+        )],
+        Stage::Wiring => vec![(wire_without_length, "Length of each wire, one way", "drop and resistance")],
+        Stage::Run => vec![],
+    };
+    questions
+        .into_iter()
+        .filter(|&(open, ..)| open)
+        .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
+        .collect()
+}
+
+/// What a survey leaves open. What the kind of job does not ask is no question.
+fn device(bench: &Bench<'_>) -> Vec<Question> {
+    let d = &bench.plan.device;
+    let (o, brains, proving) = (&d.original, &d.brains, &d.proving);
+    let asks = |ask: Ask| d.job.is_none_or(|job| JobSheet::of(job).asks.contains(&ask));
+    let under_read = d.loads.iter().any(|load| device::reading(&load.draw).how == How::LowerBound);
+    let unmetered = d.apart.iter().any(|step| step.pulls_wire && !step.done && step.live.is_none());
+    let bears = &d.surroundings;
+    vec![
+        (
+            asks(Ask::Battery) && proving.lives.is_none(),
+            "Whether it lives: a current-limited supply in the old battery's place",
+            "whether anything more is worth finding out",
+        ),
+        (
+            d.loads.is_empty(),
+            "Running current, with a meter in series",
+            "cells in parallel, board, fuse, wire and run time",
+        ),
+        (
+            d.highest_v.is_none(),
+            "Highest volts: the label, or the old battery fresh off its charger",
+            "which packs may feed it directly",
+        ),
+        (
+            d.lowest_v.is_none() && d.cutout_v.is_none(),
+            "Lowest volts: sweep a current-limited supply down until it stops",
+            "how much of the charge it can use",
+        ),
+        (
+            asks(Ask::HostCharger) && brains.charges_itself.is_none(),
+            "Whether it charges its battery itself: volts at the battery leads with its mains in and no battery",
+            "whether a charge circuit must be cut off or followed",
+        ),
+        (
+            asks(Ask::HostCharger) && brains.charges_itself == Some(true) && brains.charge_v.is_none(),
+            "Volts of its charge circuit, with a battery on it and without",
+            "whether a new pack may stay on it",
+        ),
+        (
+            !d.loads.is_empty() && !bench.asked.iter().any(|a| !a.level.is_long()),
+            "Start or stall peak; a hand meter under-reads it",
+            "trip current, fuse and pulse rating",
+        ),
+        (
+            under_read,
+            "The true peak: a scope over a piece of wire, or a fuse that just holds",
+            "whether board and fuse bear the start",
+        ),
+        (
+            asks(Ask::Battery) && (o.chemistry.is_none() || o.series.is_none()),
+            "Chemistry and cells of the old battery",
+            "what may be assumed until it is measured",
+        ),
+        (
+            asks(Ask::Pins) && (brains.identity_pins.is_none() || brains.temperature_pins.is_none()),
+            "What the small contacts of the pack carry: ohms to minus with the pack out, volts with it in",
+            "whether its own electronics must stay",
+        ),
+        (
+            asks(Ask::Gauge) && brains.alarms.is_empty(),
+            "Volts at which its gauge changes: turn a supply down and write each step",
+            "whether the gauge must be re-scaled",
+        ),
+        (
+            asks(Ask::Selector) && brains.selector.is_none(),
+            "Whether a selector sets series or parallel, and the volts at each position",
+            "which pack volts it really runs on",
+        ),
+        (
+            asks(Ask::SoftStart) && brains.soft_start.is_none(),
+            "Whether it starts softly: the first half second against the running current",
+            "whether the new feed may go round its electronics",
+        ),
+        (
+            asks(Ask::Compartment) && d.compartments.is_empty(),
+            "Inside of the place for the pack, with what stands in the way",
+            "which cells and layouts fit",
+        ),
+        (
+            asks(Ask::Charger) && o.charger_label_v.is_some() && o.charger_v.is_none(),
+            "Volts of the old charger, off load",
+            "whether it is regulated",
+        ),
+        (
+            asks(Ask::Battery) && unmetered,
+            "Each wire that comes off: always live, live when on, or not connected",
+            "where the new pack and its taps may be joined",
+        ),
+        (o.run_s.is_none() && d.wanted_run_s.is_none(), "How long it should run", "cells in parallel"),
+        (
+            asks(Ask::Surroundings) && (bears.wet.is_none() || bears.dusty.is_none() || bears.shocks.is_none()),
+            "What it must bear: wet, dust, knocks",
+            "enclosure, connector and the way of the heat",
+        ),
+    ]
+}

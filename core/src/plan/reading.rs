@@ -1,0 +1,72 @@
+//! The readings a plan holds, gathered from wherever they stand.
+
+use super::{Choice, Draw, Known, Part, Plan};
+use crate::quantity::Unit;
+
+/// A reading, where it stands in the plan.
+#[derive(Debug)]
+pub struct Reading<'a> {
+    /// Stable inside the plan; for the volts and the old battery the id of the figure it becomes.
+    pub id: String,
+    /// What was read, in words.
+    pub name: String,
+    /// Its unit.
+    pub unit: Unit,
+    /// The value, to be looked at or moved.
+    pub known: &'a mut Known,
+}
+
+impl Plan {
+    /// Every reading that an assessment rests on.
+    ///
+    /// Not among them: the readings of the proving, which become readings of the window; and the trip of a board,
+    /// whose error is half the band its maker states.
+    pub fn readings(&mut self) -> Vec<Reading<'_>> {
+        let mut found: Vec<Reading<'_>> = vec![];
+        let d = &mut self.device;
+        let (o, brains) = (&mut d.original, &mut d.brains);
+        for (id, name, unit, known) in [
+            ("device.highest_v", "highest volts of the device", Unit::V, &mut d.highest_v),
+            ("device.lowest_v", "lowest volts of the device", Unit::V, &mut d.lowest_v),
+            ("device.cutout_v", "cut-out of the device", Unit::V, &mut d.cutout_v),
+            ("original.capacity_ah", "capacity of the old battery", Unit::Ah, &mut o.capacity_ah),
+            ("original.mass_g", "mass of the old battery", Unit::G, &mut o.mass_g),
+            ("original.charger_v", "volts of the old charger", Unit::V, &mut o.charger_v),
+            ("original.run_s", "run time on the old battery", Unit::S, &mut o.run_s),
+            ("device.charge_v", "volts of the device's own charge circuit", Unit::V, &mut brains.charge_v),
+            ("device.selector_low_v", "volts at the selector's lower setting", Unit::V, &mut brains.selector_low_v),
+        ] {
+            found.extend(known.as_mut().map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit, known }));
+        }
+        for (i, alarm) in brains.alarms.iter_mut().enumerate() {
+            let name = format!("level “{}” of the gauge", alarm.name);
+            found.push(Reading { id: format!("device.alarm_v@{i}"), name, unit: Unit::V, known: &mut alarm.at_v });
+        }
+        for load in &mut d.loads {
+            let (unit, known) = match &mut load.draw {
+                Draw::Current { value_a } => (Unit::A, value_a),
+                Draw::Power { value_w } => (Unit::W, value_w),
+                Draw::Resistance { value_ohm } => (Unit::Ohm, value_ohm),
+            };
+            found.push(Reading { id: format!("load@{}", load.id), name: load.name.clone(), unit, known });
+        }
+        for pack in &mut self.packs {
+            if let Choice::Chosen { part: cell } = &mut pack.cell {
+                let name = format!("resistance of “{}”", cell.offer.name);
+                let id = format!("cell.dcir_ohm@{}", pack.id);
+                found.extend(cell.dcir_ohm.as_mut().map(|known| Reading { id, name, unit: Unit::Ohm, known }));
+            }
+        }
+        for node in &mut self.nodes {
+            let Choice::Chosen { part: Part::Module { module } } = &mut node.part else { continue };
+            let named = |what: &str| format!("{what} of “{}”", module.offer.name);
+            let set_point = module.converts.as_mut().and_then(|c| c.set_point_v.as_mut());
+            let output = module.charges.as_mut().map(|c| &mut c.output_v);
+            for (what, known) in [("set point", set_point), ("end volts", output)] {
+                let id = format!("{what}@{}", node.id);
+                found.extend(known.map(|known| Reading { id, name: named(what), unit: Unit::V, known }));
+            }
+        }
+        found
+    }
+}
