@@ -1,5 +1,6 @@
 //! The ledger: every figure of an assessment, with its working.
 
+use std::borrow::Cow;
 use std::collections::HashMap;
 
 use serde::Serialize;
@@ -32,7 +33,8 @@ pub enum Input {
     /// Another figure.
     Figure {
         /// Its id.
-        id: String,
+        #[schema(value_type = String)]
+        id: Cow<'static, str>,
     },
     /// Something in the plan.
     Plan {
@@ -77,7 +79,8 @@ pub struct Working {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Figure {
     /// Stable id; `@` and a subject behind it where there are several of a kind.
-    pub id: String,
+    #[schema(value_type = String)]
+    pub id: Cow<'static, str>,
     /// Its name in words.
     pub label: &'static str,
     /// Its value in the unit of core.
@@ -105,7 +108,7 @@ impl Figure {
 #[derive(Debug, Default)]
 pub struct Ledger {
     figures: Vec<Figure>,
-    place: HashMap<String, usize>,
+    place: HashMap<Cow<'static, str>, usize>,
 }
 
 /// Id of a figure about one subject of several.
@@ -115,12 +118,12 @@ pub fn at(def: &FigureDef, subject: &str) -> String {
 
 /// A figure as an input.
 pub fn fig(def: &FigureDef) -> Input {
-    Input::Figure { id: def.id.to_owned() }
+    Input::Figure { id: Cow::Borrowed(def.id) }
 }
 
 /// A figure about one subject as an input.
 pub fn fig_at(def: &FigureDef, subject: &str) -> Input {
-    Input::Figure { id: at(def, subject) }
+    Input::Figure { id: Cow::Owned(at(def, subject)) }
 }
 
 /// A value of the plan as an input.
@@ -149,15 +152,15 @@ impl Input {
 impl Ledger {
     /// Enters a figure. Values that are not finite are left out: they say nothing.
     pub fn put(&mut self, def: &'static FigureDef, value: f64, inputs: Vec<Input>) -> Entry<'_> {
-        self.enter(def, def.id.to_owned(), value, inputs)
+        self.enter(def, Cow::Borrowed(def.id), value, inputs)
     }
 
     /// Enters a figure about one subject of several.
     pub fn put_at(&mut self, def: &'static FigureDef, subject: &str, value: f64, inputs: Vec<Input>) -> Entry<'_> {
-        self.enter(def, at(def, subject), value, inputs)
+        self.enter(def, Cow::Owned(at(def, subject)), value, inputs)
     }
 
-    fn enter(&mut self, def: &'static FigureDef, id: String, value: f64, inputs: Vec<Input>) -> Entry<'_> {
+    fn enter(&mut self, def: &'static FigureDef, id: Cow<'static, str>, value: f64, inputs: Vec<Input>) -> Entry<'_> {
         if !value.is_finite() {
             return Entry { figure: None };
         }
@@ -231,7 +234,7 @@ impl Ledger {
                     phrase.text(index.parse().ok().and_then(|i: usize| words.get(i).copied()).unwrap_or("?"))
                 }
                 None => match self.get(name) {
-                    Some(f) => phrase.figure(f.value, f.unit, Some(f.id.clone())),
+                    Some(f) => phrase.figure(f.value, f.unit, Some(f.id.to_string())),
                     None => phrase.text("unknown"),
                 },
             };

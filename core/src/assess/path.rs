@@ -207,8 +207,8 @@ fn enter_used(bench: &mut Bench<'_>, link: &mut Link, demands: &[Demand]) {
         .map(|(a, limit_a)| (a / limit_a, vec![fig(&load::CONTINUOUS_A), fig_at(&LINK_A, &link.id)]));
     let peaks = demands.iter().filter(|d| d.peak).filter_map(|d| {
         let peak = link.peaks.iter().find(|p| p.load == d.load)?;
-        let limit = Input::Figure { id: peak.figure.clone()? };
-        Some((d.current_a / peak.limit_a?, vec![Input::Figure { id: d.figure.clone() }, limit]))
+        let limit = Input::Figure { id: peak.figure.clone()?.into() };
+        Some((d.current_a / peak.limit_a?, vec![Input::Figure { id: d.figure.clone().into() }, limit]))
     });
     if let Some((used, inputs)) = steady.into_iter().chain(peaks).max_by(|a, b| a.0.total_cmp(&b.0)) {
         l.put_at(&LINK_USED, &link.id, used, inputs);

@@ -39,8 +39,8 @@ pub fn usual() -> Vec<ApartStep> {
     vec![
         step("battery-out", "Take the old battery out", false, true),
         step("open", "Open the housing", false, true),
-        step("connector", "Pull the battery connector", true, true),
-        step("cut", "Cut the old leads or walls", true, false),
+        step("connector", "Pull the battery plug", true, true),
+        step("cut", "Cut leads or walls", true, false),
     ]
 }
 

@@ -6,14 +6,14 @@ import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
 
-const props = defineProps<{ id: string; label?: string; band?: boolean }>()
+const props = defineProps<{ id: string; label?: string }>()
 
 const { figure, plan } = usePlan()
 const { label: named } = useReference()
 const found = computed(() => figure(props.id))
 const range = computed(() => {
   const f = found.value
-  if (!props.band || f?.low == null || f.high == null) return ''
+  if (f?.low == null || f.high == null) return ''
   const [low, high] = [show(f.low, f.unit), show(f.high, f.unit)]
   return low === high ? '' : `${low} to ${high}`
 })
@@ -23,8 +23,9 @@ const range = computed(() => {
   <div class="row" :data-figure="id">
     <span class="label">{{ label ?? found?.label ?? named(id) }}</span>
     <button v-if="found" type="button" class="value" :title="'Show the working'" @click="openWorking(id)">
-      {{ found.unit === 'money' ? money(found.value, plan?.currency) : show(found.value, found.unit)
-      }}<span v-if="found.assumed" class="assumed">assumed</span>
+      <span class="whole">{{
+        found.unit === 'money' ? money(found.value, plan?.currency) : show(found.value, found.unit)
+      }}</span><span v-if="found.assumed" class="assumed">assumed</span>
       <span v-if="range" class="band">{{ range }}</span>
     </button>
     <span v-else class="unknown">not known yet</span>
@@ -56,6 +57,11 @@ const range = computed(() => {
   padding: 0;
   cursor: pointer;
   text-align: right;
+}
+
+.whole,
+.assumed,
+.band {
   white-space: nowrap;
 }
 

@@ -65,10 +65,10 @@ const series = computed({
       <FigureText id="cells.limit_a" />
       <FigureText id="cells.peak_limit_a" />
       <FigureText id="cell.continuous_a" />
-      <FigureText id="pack.ohm" band />
+      <FigureText id="pack.ohm" />
       <FigureText id="pack.sag_usual_v" />
       <FigureText id="pack.sag_peak_v" />
-      <FigureText id="run.time_s" band />
+      <FigureText id="run.time_s" />
     </div>
   </section>
 </template>

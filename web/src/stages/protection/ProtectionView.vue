@@ -30,7 +30,7 @@ import StageHead from '../../ui/StageHead.vue'
       <h2>Board</h2>
       <FigureText id="load.continuous_a" label="Load, continuous" />
       <FigureText id="board.continuous_a" label="Board carries" />
-      <FigureText id="board.trip_a" band label="Board trips" />
+      <FigureText id="board.trip_a" label="Board trips" />
       <FigureText id="board.trip_delay_s" label="after" />
       <FigureText id="board.over_discharge_v" />
       <FigureText id="board.over_charge_v" />

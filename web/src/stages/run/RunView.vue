@@ -75,14 +75,14 @@ watch(plan, draw)
   <section class="section two">
     <div>
       <h2>How long</h2>
-      <FigureText id="run.time_s" band />
+      <FigureText id="run.time_s" />
       <FigureText id="device.wanted_run_s" />
       <FigureText id="original.run_s" />
       <FigureText id="run.mean_a" />
     </div>
     <div>
       <h2>How much</h2>
-      <FigureText id="run.usable_share" band />
+      <FigureText id="run.usable_share" />
       <FigureText id="run.usable_ah" />
       <FigureText id="run.usable_wh" />
       <FigureText id="pack.cutoff_v" />
