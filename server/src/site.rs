@@ -135,7 +135,7 @@ impl Fairing for Headers {
     async fn on_response<'r>(&self, request: &'r Request<'_>, response: &mut Response<'r>) {
         response.set_header(Header::new("X-Content-Type-Options", "nosniff"));
         response.set_header(Header::new("Referrer-Policy", "no-referrer"));
-        if request.uri().path().starts_with("/api") {
+        if request.uri().path().starts_with("/api") && !response.headers().contains("Cache-Control") {
             response.set_header(Header::new("Cache-Control", "no-store"));
         }
     }

@@ -202,12 +202,15 @@ fn is_driven_hard(bench: &Bench<'_>) -> bool {
 /// Cells in series that drift, and nothing that brings them level: no board, or one without a balancer.
 fn level(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    let unbalanced = match bench.any_board() {
-        Some((_, board)) => board.bleed_a.is_some_and(|bleed_a| bleed_a <= 0.0),
-        None => !bench.is_open(NodeKind::Board),
+    let several = bench.pack.series.is_some_and(|s| s > 1);
+    let drifts = match bench.any_board() {
+        Some((_, board)) => {
+            board.bleed_a.is_some_and(|bleed_a| bleed_a <= 0.0) && (is_salvaged(bench) || is_driven_hard(bench))
+        }
+        // A hobby pack without a board is levelled by its charger, over the balance plug.
+        None => !bench.is_open(NodeKind::Board) && is_salvaged(bench),
     };
-    let drifts = bench.pack.series.is_some_and(|s| s > 1) && (is_salvaged(bench) || is_driven_hard(bench));
-    if unbalanced && drifts {
+    if several && drifts {
         f.tell(
             Severity::Caution,
             "protection.no-balancing",
