@@ -28,6 +28,10 @@ pub enum Unit {
     S,
     /// Degree Celsius, a temperature.
     C,
+    /// Kelvin, a difference of temperatures.
+    K,
+    /// Farad.
+    F,
     /// Millimetre.
     Mm,
     /// Square millimetre.
@@ -60,6 +64,8 @@ impl Unit {
             Unit::W => "W",
             Unit::S => "s",
             Unit::C => "°C",
+            Unit::K => "K",
+            Unit::F => "F",
             Unit::Mm => "mm",
             Unit::Mm2 => "mm²",
             Unit::G => "g",
@@ -101,6 +107,8 @@ impl Unit {
                 ("days", 86400.0),
             ],
             Unit::C => &[("c", 1.0), ("°c", 1.0)],
+            Unit::K => &[("k", 1.0)],
+            Unit::F => &[("f", 1.0), ("mf", 1e-3), ("uf", 1e-6), ("µf", 1e-6), ("μf", 1e-6), ("nf", 1e-9)],
             Unit::Mm => &[("mm", 1.0), ("cm", 10.0), ("m", 1000.0)],
             Unit::Mm2 => &[("mm2", 1.0), ("mm²", 1.0), ("sqmm", 1.0)],
             Unit::G => &[("g", 1.0), ("kg", 1000.0)],
@@ -113,7 +121,7 @@ impl Unit {
 
     /// What a lone SI prefix does; a lone m is milli except where lengths are typed.
     fn lone_prefix(self, suffix: &str) -> Option<f64> {
-        if !matches!(self, Unit::V | Unit::A | Unit::Ohm | Unit::Ah | Unit::Wh | Unit::W) {
+        if !matches!(self, Unit::V | Unit::A | Unit::Ohm | Unit::Ah | Unit::Wh | Unit::W | Unit::F) {
             return None;
         }
         match suffix {
@@ -314,9 +322,11 @@ pub fn show(value: f64, unit: Unit) -> String {
     match unit {
         Unit::Share => format!("{} %", significant(value * 100.0)),
         Unit::S => show_time(value),
-        Unit::Ohm | Unit::A | Unit::V | Unit::W if value != 0.0 && value.abs() < 0.1 => {
-            if value.abs() < 1e-4 && unit == Unit::A {
-                format!("{} µA", significant(value * 1e6))
+        Unit::Ohm if value.abs() >= 1e6 => format!("{} MΩ", significant(value / 1e6)),
+        Unit::Ohm if value.abs() >= 1e3 => format!("{} kΩ", significant(value / 1e3)),
+        Unit::Ohm | Unit::A | Unit::V | Unit::W | Unit::F if value != 0.0 && value.abs() < 0.1 => {
+            if value.abs() < 1e-4 && matches!(unit, Unit::A | Unit::F) {
+                format!("{} µ{}", significant(value * 1e6), unit.symbol())
             } else {
                 format!("{} m{}", significant(value * 1e3), unit.symbol())
             }

@@ -87,6 +87,16 @@ ranges! {
     LOAD_OHM = Range::real("load_ohm", "Resistance", Unit::Ohm, 0.001, 1_000_000.0);
     /// DCIR of a cell, or resistance of a contact.
     DCIR = Range::real("dcir", "Resistance", Unit::Ohm, 0.000_01, 10.0);
+    /// Resistor of a divider, or a sense input.
+    DIVIDER_OHM = Range::real("divider_ohm", "Resistance", Unit::Ohm, 10.0, 100_000_000.0);
+    /// Capacitor that holds a feed up.
+    CAPACITANCE = Range::real("capacitance", "Capacitance", Unit::F, 0.000_000_001, 1000.0);
+    /// Small volts: a hysteresis, the forward volts of a diode.
+    SMALL_VOLTS = Range::real("small_volts", "Volts", Unit::V, 0.0, 10.0);
+    /// Rise of temperature, a watt of heat.
+    K_PER_W = Range::real("k_per_w", "Rise a watt", Unit::Ratio, 0.1, 200.0);
+    /// What a converter takes for itself.
+    OWN_POWER = Range::real("own_power", "Power", Unit::W, 0.0, 1000.0);
     /// Length of a load level.
     DURATION = Range::real("duration", "Duration", Unit::S, 0.000_01, 360_000.0);
     /// Run time wanted or had.

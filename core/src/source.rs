@@ -51,6 +51,10 @@ pub enum Source {
     Prada2013,
     /// IATA dangerous goods rules.
     IataDgr,
+    /// IEC 60063, preferred numbers for resistors and capacitors.
+    Iec60063,
+    /// Erickson and Maksimović, losses of a switching converter.
+    SwitchingLosses,
     /// JCGM 100:2008, guide to the expression of uncertainty in measurement.
     Jcgm100,
 }
@@ -66,7 +70,7 @@ pub struct SourceText {
 
 impl Source {
     /// Every source there is, for the reference list.
-    pub const ALL: [Source; 23] = [
+    pub const ALL: [Source; 25] = [
         Source::Arithmetic,
         Source::Plan,
         Source::PartSheet,
@@ -89,6 +93,8 @@ impl Source {
         Source::Ai2020,
         Source::Prada2013,
         Source::IataDgr,
+        Source::Iec60063,
+        Source::SwitchingLosses,
         Source::Jcgm100,
     ];
 
@@ -121,6 +127,10 @@ impl Source {
             Source::Ai2020 => "Ai et al. 2020, J. Electrochem. Soc. 167, 013512: open-circuit curve, computed",
             Source::Prada2013 => {
                 "Prada et al. 2013, J. Electrochem. Soc. 160, A616, and Afshar et al. 2017: open-circuit curve, computed"
+            }
+            Source::Iec60063 => "IEC 60063, preferred number series for resistors and capacitors",
+            Source::SwitchingLosses => {
+                "Erickson and Maksimović, Fundamentals of Power Electronics, chapters 2 and 3 (from memory)"
             }
             Source::Jcgm100 => "JCGM 100:2008, guide to the expression of uncertainty in measurement",
             Source::IataDgr => "IATA dangerous goods regulations, batteries in passenger baggage (from memory)",

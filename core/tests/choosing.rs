@@ -6,7 +6,7 @@ use brick_core::assess::{Severity, assess, discharge_curve};
 use brick_core::chemistry::Chemistry;
 use brick_core::plan::apply;
 use brick_core::suggest::{VoltageOption, options, suggest};
-use brick_core::voltage::FeedPath;
+use brick_core::voltage::{FeedPath, School};
 use brick_core::{Catalogue, Plan};
 use common::{known, sound, with};
 use serde_json::json;
@@ -178,4 +178,37 @@ fn the_discharge_curve_falls_and_the_cold_lies_lowest() {
     assert!((curve.points[0].rest_v - 16.8).abs() < 1e-9);
     assert!((curve.points[50].taken_ah - 5.0).abs() < 1e-9);
     assert!(discharge_curve(&Plan::blank("Kite reel")).unwrap().points.is_empty());
+}
+
+#[test]
+fn every_option_says_its_school_its_parts_and_what_it_costs() {
+    let found = options(&surveyed()).unwrap().options;
+    let boost = find(&found, Chemistry::LiIon, 3, FeedPath::Boost);
+    assert_eq!((boost.school, boost.reversible), (School::Regulated, false));
+    assert!(boost.efficiency < 1.0 && boost.heat_w.unwrap() > 0.0 && boost.parts.contains(&"converter"), "{boost:?}");
+    let direct = find(&found, Chemistry::LiIon, 4, FeedPath::Direct);
+    assert_eq!((direct.school, direct.efficiency, direct.heat_w), (School::Direct, 1.0, None));
+    assert!(direct.loaded_full_v.unwrap() < direct.full_v && direct.parts.is_empty());
+    let tool = find(&found, Chemistry::LiIon, 4, FeedPath::ToolPack);
+    assert!(tool.reversible && tool.better_when.contains("tool packs") && tool.usable_share == direct.usable_share);
+    let outside = find(&found, Chemistry::LiPo, 4, FeedPath::OutsidePack);
+    assert!(outside.reversible && outside.worst == find(&found, Chemistry::LiPo, 4, FeedPath::Direct).worst);
+    let switched = find(&found, Chemistry::LiIon, 2, FeedPath::Switched);
+    assert_eq!(switched.worst, Some(Severity::Stop), "8.4 V full in parallel never run a device of 9 V");
+    assert!(switched.reasons.iter().any(|r| r.text.contains("In parallel")), "{:?}", switched.reasons);
+    assert!(found.iter().all(|o| !o.better_when.is_empty()));
+}
+
+/// A converter without a switch draws day and night: 0.1 W at 10.8 V are 9.26 mA, 5 Ah last 22.5 days.
+#[test]
+fn standby_is_told_in_days() {
+    let none = json!({"state": "none"});
+    let days = |changes: &[(&str, serde_json::Value)]| {
+        let found = options(&with(&sound(), changes)).unwrap().options;
+        find(&found, Chemistry::LiIon, 3, FeedPath::Boost).standby_days
+    };
+    let bare = days(&[("board", none.clone()), ("switch", none.clone())]).unwrap();
+    assert!((bare - 5.0 / (0.1 / 10.8) / 24.0).abs() < 1e-6, "{bare}");
+    assert!(days(&[("switch", none.clone())]).unwrap() < bare, "the board's drain comes on top");
+    assert_eq!(days(&[("board", none)]), None, "behind an open switch nothing draws");
 }

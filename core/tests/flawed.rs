@@ -63,6 +63,13 @@ const SOURCES: &[(Source, &[&str])] = &[
     (
         Source::CircuitLaw,
         &[
+            "voltage.change-over-too-low",
+            "voltage.hold-up-small",
+            "voltage.comparator-blind",
+            "voltage.parallel-never-runs",
+            "voltage.make-before-break",
+            "voltage.packs-apart",
+            "voltage.packs-unequal",
             "charging.below-full",
             "device.alarm-not-rescaled",
             "device.lower-setting-never-runs",

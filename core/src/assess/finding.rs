@@ -104,6 +104,11 @@ impl<'b, 'a> Findings<'b, 'a> {
         self.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
     }
 
+    /// All findings as they were found.
+    pub fn into_found(self) -> Vec<Finding> {
+        self.found
+    }
+
     /// All findings, sorted.
     pub fn into_sorted(mut self) -> Vec<Finding> {
         sort(self.bench, &mut self.found);

@@ -101,19 +101,55 @@ impl<'a> Pass<'a> {
     }
 }
 
+/// What a plan's bench says, after every stage has entered its figures. The plan is checked before.
+pub(crate) fn at_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
+    Ok(says(&fill(plan)?))
+}
+
+/// What the choice of volts decides, and nothing else: for weighing many of them.
+pub(crate) struct VoltsOnly {
+    /// The figures that the volts decide.
+    pub figures: Vec<Figure>,
+    /// What the rules of the voltage stage find.
+    pub findings: Vec<Finding>,
+}
+
+impl VoltsOnly {
+    /// Value of a figure by its id.
+    pub fn value(&self, id: &str) -> Option<f64> {
+        self.figures.iter().find(|f| f.id == id).map(|f| f.value)
+    }
+}
+
+/// Assesses the volts of a plan that was checked before.
+pub(crate) fn volts_only(plan: &Plan) -> Option<VoltsOnly> {
+    let mut bench = Bench::lay(plan)?;
+    volts(&mut bench);
+    let findings = rules::look_at_volts(&bench);
+    Some(VoltsOnly { figures: bench.ledger.into_figures(), findings })
+}
+
 /// Lays a plan on a bench and enters the figures of every stage, in the order of the work.
 fn fill(plan: &Plan) -> Result<Bench<'_>, Vec<FieldError>> {
     let mut bench = Bench::lay(plan).ok_or_else(|| {
         vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
     })?;
-    figures::device::enter(&mut bench);
-    figures::voltage::enter(&mut bench);
-    figures::load::enter(&mut bench);
-    figures::cells::enter(&mut bench);
-    figures::brick::enter(&mut bench);
-    figures::protection::enter(&mut bench);
+    volts(&mut bench);
     figures::charging::enter(&mut bench);
-    figures::wiring::enter(&mut bench);
-    figures::run::enter(&mut bench);
     Ok(bench)
+}
+
+/// Every stage but charging, which decides nothing about the volts and takes the longest.
+fn volts(bench: &mut Bench<'_>) {
+    figures::device::enter(bench);
+    figures::voltage::enter(bench);
+    figures::converter::efficiency(bench);
+    figures::load::enter(bench);
+    figures::converter::enter(bench);
+    figures::cells::enter(bench);
+    figures::brick::enter(bench);
+    figures::protection::enter(bench);
+    figures::wiring::enter(bench);
+    figures::run::enter(bench);
+    figures::feed::enter(bench);
 }

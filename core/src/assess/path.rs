@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 
 use super::bench::Bench;
 use super::figures::path::{LINK_A, LINK_BEARS_A, LINK_USED, REFERRED};
-use super::figures::{load, voltage};
+use super::figures::{converter, load, voltage};
 use super::finding::{Finding, Severity};
 use super::ledger::{Input, at, fig, fig_at, from_plan};
 use super::stage::Stage;
@@ -143,11 +143,11 @@ fn ceilings<'a>(bench: &mut Bench<'a>) -> Vec<Ceiling<'a>> {
 /// Factor from the device side of a converter to its battery side at the lowest loaded volts.
 fn output_to_battery(bench: &mut Bench<'_>) -> Option<f64> {
     let (_, c) = bench.converter()?;
-    let efficiency = bench.ledger.value(&load::EFFICIENCY)?;
+    let efficiency = bench.ledger.value(&converter::EFFICIENCY)?;
     let factor = c.output_v / (efficiency * bench.ledger.value(&voltage::CUTOFF_V)?);
     let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
     let output = from_plan(at, "Set point", c.output_v, Unit::V);
-    bench.ledger.put(&REFERRED, factor, vec![output, fig(&load::EFFICIENCY), fig(&voltage::CUTOFF_V)]);
+    bench.ledger.put(&REFERRED, factor, vec![output, fig(&converter::EFFICIENCY), fig(&voltage::CUTOFF_V)]);
     Some(factor)
 }
 

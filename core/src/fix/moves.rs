@@ -69,6 +69,29 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "voltage.buck-headroom"
         | "voltage.output-above-device"
         | "voltage.output-below-device" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        "voltage.fixed-socket" => {
+            these(&[converter_put(plan, "fixed_socket", false, "The socket gets a regulator of its own")])
+        }
+        "voltage.adjuster-open" => these(&[converter_put(plan, "adjuster_clamped", true, "End resistors or a clamp")]),
+        "voltage.divider-drains" | "voltage.unpowered-pin" => {
+            vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
+        }
+        "voltage.hold-up-small" => these(&[hold_up(assessment)]),
+        "voltage.change-over-too-low" => vec![
+            put("/feed/change_over/by", "ideal_diode", "A transistor driven as a diode"),
+            put("/feed/change_over/by", "relay", "A relay"),
+        ],
+        "voltage.comparator-blind" | "voltage.comparator-chatter" => comparator(plan, assessment),
+        "voltage.make-before-break" => {
+            vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
+        }
+        "voltage.packs-unequal" => vec![put("/feed/second/each_guarded", true, "A guard in each pack")],
+        "voltage.series-above-device" => {
+            vec![put("/feed/second/used_in_series", false, "Leave the series position out")]
+        }
+        "voltage.parallel-never-runs" => {
+            vec![put("/feed/second/used_in_parallel", false, "Leave the parallel position out")]
+        }
         "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
         "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
         "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
@@ -171,6 +194,37 @@ pub fn place_word(plan: &Plan, place: &str) -> String {
 
 fn node_of(plan: &Plan, kind: NodeKind) -> Option<String> {
     plan.nodes.iter().find(|n| n.kind == kind).map(|n| n.id.clone())
+}
+
+fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
+    Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
+}
+
+/// A capacitor a fifth over what is needed: they are sold that much under their print.
+fn hold_up(assessment: &Assessment) -> Option<Move> {
+    const ROOM: f64 = 1.2;
+    let farad = assessment.figure("change.hold_up_f")?.value * ROOM;
+    let shown = crate::quantity::show(farad, crate::quantity::Unit::F);
+    Some(put("/feed/change_over/hold_up_f", farad, format!("A capacitor of {shown}")))
+}
+
+/// The comparator as its two states want it, in one change: either alone may still be wrong.
+fn comparator(plan: &Plan, assessment: &Assessment) -> Vec<Move> {
+    let value = |id: &str| assessment.figure(id).map(|f| f.value);
+    let (Some(change), Some(threshold_v), Some(hysteresis_v)) =
+        (&plan.feed.change_over, value("comparator.threshold_v"), value("comparator.hysteresis_v"))
+    else {
+        return vec![];
+    };
+    let set =
+        crate::plan::ChangeOver { threshold_v: Some(threshold_v), hysteresis_v: Some(hysteresis_v), ..change.clone() };
+    let shown = |v: f64| crate::quantity::show(v, crate::quantity::Unit::V);
+    vec![put(
+        "/feed/change_over",
+        json!(set),
+        format!("Set it to {} ± {}", shown(threshold_v), shown(hysteresis_v / 2.0)),
+    )]
 }
 
 /// Count on the reading, or take the converter out and set it before it is connected again.

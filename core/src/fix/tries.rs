@@ -57,7 +57,7 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
         Move::Voltage { regulated } => {
             let mut found = options(plan)?.options;
             found.retain(|o| o.worst != Some(Severity::Stop) && !o.chosen);
-            found.retain(|o| (o.path != FeedPath::Direct) == *regulated);
+            found.retain(|o| o.path.topology().is_some() == *regulated && (o.path == FeedPath::Direct || *regulated));
             // The chemistry that is there keeps its cells: the smaller change.
             found.sort_by_key(|o| plan.main_pack().is_none_or(|p| p.chemistry != Some(o.chemistry)));
             found.into_iter().map(|o| Try { label: o.name, changes: o.changes, mends: true }).collect()

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Node, NodeKind, Original, Pack, Plan, Proving, Run, State,
-    StateName, Surroundings, VERSION,
+    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack, Plan, Proving, Run,
+    State, StateName, Surroundings, VERSION,
 };
 
 impl Plan {
@@ -87,6 +87,7 @@ impl Plan {
                 State { name: StateName::Tripped, open: vec!["board".to_owned()] },
                 State { name: StateName::Off, open: vec!["switch".to_owned(), "charger".to_owned()] },
             ],
+            feed: Feed::default(),
             accepted: vec![],
         }
     }

@@ -1,5 +1,6 @@
 //! What must hold in any plan: values in range, ids unique, references that lead somewhere. All faults at once.
 
+mod feed;
 mod parts;
 mod survey;
 
@@ -61,6 +62,7 @@ impl Plan {
         self.check_device(&mut c);
         self.check_packs(&mut c);
         self.check_graph(&mut c);
+        feed::check_feed(&mut c, self);
         c.at_most("/accepted", self.accepted.len(), ACCEPTED_MAX);
         for (i, a) in self.accepted.iter().enumerate() {
             c.require(!a.reason.trim().is_empty(), &format!("/accepted/{i}/reason"), || "write why".to_owned());

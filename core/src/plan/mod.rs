@@ -6,6 +6,7 @@ mod check;
 mod device;
 mod difference;
 mod document;
+mod feed;
 mod graph;
 mod known;
 mod meter;
@@ -19,6 +20,7 @@ pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
+pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Outside, SecondPack};
 pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
@@ -68,6 +70,9 @@ pub struct Plan {
     pub runs: Vec<Run>,
     /// Which nodes break the circuit in which state.
     pub states: Vec<State>,
+    /// What hangs on the line: a gauge's divider, a change-over, a second pack.
+    #[serde(default)]
+    pub feed: Feed,
     /// Cautions the maker accepted, with the reason.
     #[serde(default)]
     pub accepted: Vec<Acceptance>,

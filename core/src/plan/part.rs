@@ -157,6 +157,57 @@ pub struct Converts {
     pub dropout_v: Option<f64>,
     /// Heat it can shed where it sits.
     pub sheds_w: Option<f64>,
+    /// What it takes for itself while it runs.
+    #[serde(default)]
+    pub own_w: Option<f64>,
+    /// Resistance in its inductor's way.
+    #[serde(default)]
+    pub path_ohm: Option<f64>,
+    /// Forward volts of its diode.
+    #[serde(default)]
+    pub diode_v: Option<f64>,
+    /// Rise of its hottest part over the air, a watt of heat.
+    #[serde(default)]
+    pub k_per_w: Option<f64>,
+    /// Whether its user turns its output.
+    #[serde(default)]
+    pub adjustable: Option<bool>,
+    /// Whether a socket made for fixed volts hangs on its output.
+    #[serde(default)]
+    pub fixed_socket: Option<bool>,
+    /// Whether its adjuster was moved out on leads.
+    #[serde(default)]
+    pub adjuster_on_leads: Option<bool>,
+    /// Whether end resistors or a clamp hold the output when a lead of the adjuster opens.
+    #[serde(default)]
+    pub adjuster_clamped: Option<bool>,
+}
+
+impl Converts {
+    /// A converter of which only its kind and its set point are decided.
+    pub fn to(topology: Topology, output_v: f64) -> Self {
+        Converts {
+            topology,
+            output_v,
+            set_point_v: None,
+            wired_in: false,
+            input_min_v: None,
+            input_max_v: None,
+            input_a: None,
+            output_a: None,
+            efficiency: None,
+            dropout_v: None,
+            sheds_w: None,
+            own_w: None,
+            path_ohm: None,
+            diode_v: None,
+            k_per_w: None,
+            adjustable: None,
+            fixed_socket: None,
+            adjuster_on_leads: None,
+            adjuster_clamped: None,
+        }
+    }
 }
 
 /// What a cut-off board does.

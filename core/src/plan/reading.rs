@@ -50,6 +50,24 @@ impl Plan {
             };
             found.push(Reading { id: format!("load@{}", load.id), name: load.name.clone(), unit, known });
         }
+        let feed = &mut self.feed;
+        let gauge = feed.gauge.as_mut();
+        let (shown, read) = gauge.map_or((None, None), |g| (g.shown_v.as_mut(), g.true_v.as_mut()));
+        let change = feed.change_over.as_mut();
+        let (charging, running) =
+            change.map_or((None, None), |c| (c.host_charging_v.as_mut(), c.host_on_battery_v.as_mut()));
+        let second = feed.second.as_mut();
+        let (first, other) = second.map_or((None, None), |s| (s.first_rest_v.as_mut(), s.rest_v.as_mut()));
+        for (id, name, known) in [
+            ("gauge.shown_v", "volts the gauge shows", shown),
+            ("gauge.true_v", "volts while the gauge shows that", read),
+            ("change.host_charging_v", "volts while the host charges", charging),
+            ("change.host_on_battery_v", "volts while the host runs on the pack", running),
+            ("switched.first_rest_v", "volts of the first pack at rest", first),
+            ("switched.rest_v", "volts of the second pack at rest", other),
+        ] {
+            found.extend(known.map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit: Unit::V, known }));
+        }
         for pack in &mut self.packs {
             if let Choice::Chosen { part: cell } = &mut pack.cell {
                 let name = format!("resistance of “{}”", cell.offer.name);

@@ -3,6 +3,10 @@
 //! What to set, what to read, in order; each reading is judged as it is typed, and what was proved takes the place of
 //! what was assumed. Common practice, no source.
 
+mod converter;
+
+pub use converter::converter_set_up;
+
 use serde::Serialize;
 use utoipa::ToSchema;
 

@@ -3,12 +3,17 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assess::{Assessment, Severity, Stage, assess_at_face_value};
+use crate::assess::{Severity, VoltsOnly, assess_at_face_value, volts_only};
 use crate::chemistry::Chemistry;
+use crate::converter::TYPICAL;
 use crate::phrase::Phrase;
-use crate::plan::{Change, Choice, Converts, FieldError, Module, Node, NodeKind, Offer, Part, Plan, Topology, apply};
+use crate::plan::{
+    Change, Choice, Converts, Feed, FieldError, Module, NodeKind, Offer, Outside, Part, Plan, SecondPack, StateName,
+    Topology,
+};
+use crate::protection::drain_days;
 use crate::quantity::{Unit, show};
-use crate::voltage::{Candidate, FeedPath, candidates};
+use crate::voltage::{Candidate, FeedPath, School, candidates};
 
 /// One way to feed the device.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -35,8 +40,26 @@ pub struct VoltageOption {
     pub loaded_empty_v: Option<f64>,
     /// Usable share of the charge.
     pub usable_share: Option<f64>,
-    /// Motor speed against the old battery.
+    /// Loaded volts of the full pack.
+    pub loaded_full_v: Option<f64>,
+    /// Motor speed and stall current against the old battery.
     pub speed_change: Option<f64>,
+    /// Current of a fan or pump against the old battery.
+    pub fan_current_change: Option<f64>,
+    /// Share of the pack's energy that reaches the device.
+    pub efficiency: f64,
+    /// Heat to shed.
+    pub heat_w: Option<f64>,
+    /// Days until what runs on at rest has emptied a full pack; absent where nothing does, or no cell is chosen.
+    pub standby_days: Option<f64>,
+    /// What it takes besides cells, board, fuse and charger.
+    pub parts: Vec<&'static str>,
+    /// Whether the device can be put back as it was.
+    pub reversible: bool,
+    /// The school it belongs to.
+    pub school: School,
+    /// When it is the better one.
+    pub better_when: &'static str,
     /// How bad its worst finding is; absent is fine.
     pub worst: Option<Severity>,
     /// What speaks against it, or for it.
@@ -108,20 +131,21 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
 }
 
 fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOption> {
-    let changes = changes(plan, candidate, output_v)?;
-    let trial = apply(plan, &changes).ok()?;
-    let assessment = assess_at_face_value(&trial).ok()?;
-    let value = |id: &str| assessment.figure(id).map(|f| f.value);
+    let trial = with(plan, candidate, output_v)?;
+    let volts = volts_only(&trial)?;
+    let value = |id: &str| volts.value(id);
     let facts = candidate.chemistry.facts();
     let output_v = candidate.path.topology().map(|_| output_v);
     let chosen = plan
         .main_pack()
         .is_some_and(|p| p.chemistry == Some(candidate.chemistry) && p.series == Some(candidate.series))
-        && topology_now(plan) == candidate.path.topology();
-    let against: Vec<_> = assessment.findings.iter().filter(|f| f.stage == Stage::Voltage && speaks(&f.rule)).collect();
+        && topology_now(plan) == candidate.path.topology()
+        && plan.feed.second.is_some() == (candidate.path == FeedPath::Switched)
+        && plan.feed.outside == outside(candidate.path);
+    let against: Vec<_> = volts.findings.iter().filter(|f| speaks(&f.rule)).collect();
     let worst = against.iter().map(|f| f.severity).max();
     let mut reasons: Vec<Phrase> = against.iter().map(|f| f.title.clone()).collect();
-    reasons.extend(for_it(&assessment, candidate, worst));
+    reasons.extend(for_it(&volts, candidate, worst));
     Some(VoltageOption {
         name: format!("{}S {}{}", candidate.series, facts.short, candidate.path.words()),
         chemistry: candidate.chemistry,
@@ -133,13 +157,35 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
         nominal_v: value("pack.nominal_v")?,
         full_v: value("pack.full_v")?,
         loaded_empty_v: value("run.loaded_empty_v"),
+        loaded_full_v: value("run.loaded_full_v"),
         usable_share: value("run.usable_share"),
         speed_change: value("device.speed_change"),
+        fan_current_change: value("device.current_change"),
+        efficiency: candidate.path.topology().and_then(|_| value("converter.efficiency")).unwrap_or(1.0),
+        heat_w: value("converter.heat_w"),
+        standby_days: standby_days(&trial, &volts),
+        parts: candidate.path.parts().to_vec(),
+        reversible: candidate.path.is_reversible(),
+        school: candidate.path.school(),
+        better_when: candidate.path.better_when(),
         worst,
         reasons,
         chosen,
-        changes,
+        changes: changes(plan, &trial),
     })
+}
+
+/// Days in which what runs on at rest empties a full pack: what is stated, and a converter that no switch takes off.
+fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
+    let at_rest = trial.way(NodeKind::Pack, NodeKind::Device, StateName::Rest);
+    let unstated = at_rest
+        .nodes
+        .iter()
+        .filter_map(|n| n.module())
+        .any(|module| module.converts.is_some() && module.standby_a.is_none());
+    let own_a = if unstated { TYPICAL.own_w / volts.value("pack.nominal_v")? } else { 0.0 };
+    let idle_a = own_a + volts.value("pack.standby_a").unwrap_or(0.0);
+    (idle_a > 0.0).then_some(drain_days(volts.value("pack.ah")?, idle_a))
 }
 
 /// Whether a rule speaks about the choice of volts, rather than about parts chosen elsewhere.
@@ -157,13 +203,16 @@ fn speaks(rule: &str) -> bool {
 }
 
 /// What speaks for an option, or what it costs.
-fn for_it(assessment: &Assessment, candidate: Candidate, worst: Option<Severity>) -> Vec<Phrase> {
-    let value = |id: &str| assessment.figure(id).map(|f| f.value);
+fn for_it(volts: &VoltsOnly, candidate: Candidate, worst: Option<Severity>) -> Vec<Phrase> {
+    let value = |id: &str| volts.value(id);
     let mut reasons = vec![];
     match candidate.path {
         FeedPath::Direct if worst.is_none() => reasons.push(Phrase::words("fits the window whole")),
         FeedPath::Direct => {}
-        _ => {
+        FeedPath::Switched => reasons.push(Phrase::words("two settings, twice the charge in parallel")),
+        FeedPath::OutsidePack => reasons.push(Phrase::words("nothing is cut")),
+        FeedPath::ToolPack => reasons.push(Phrase::words("nothing is welded; its charger is there")),
+        FeedPath::Buck | FeedPath::Boost | FeedPath::BuckBoost => {
             let heat = Phrase::words("constant volts");
             reasons.push(match value("converter.heat_w") {
                 Some(heat_w) => heat.text("; ").value(heat_w, Unit::W).text(" of heat"),
@@ -171,7 +220,7 @@ fn for_it(assessment: &Assessment, candidate: Candidate, worst: Option<Severity>
             });
         }
     }
-    if candidate.path == FeedPath::Direct
+    if candidate.path.school() == School::Direct
         && let Some(speed) = value("device.speed_change")
         && speed.abs() >= 0.005
     {
@@ -188,21 +237,60 @@ fn topology_now(plan: &Plan) -> Option<Topology> {
     plan.module(NodeKind::Converter).and_then(|m| m.converts.as_ref()).map(|c| c.topology)
 }
 
-/// The changes that choose a candidate. A cell, board or charger of another kind stays: its stage then says so.
-fn changes(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Vec<Change>> {
-    let converter = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
-    let mut changes =
-        vec![Change::put("/packs/0/chemistry", candidate.chemistry), Change::put("/packs/0/series", candidate.series)];
-    if plan.main_pack()?.cell.part().is_some_and(|c| c.chemistry != candidate.chemistry) {
-        changes.push(Change::put("/packs/0/cell", Choice::<crate::plan::Cell>::Open));
+fn outside(path: FeedPath) -> Option<Outside> {
+    match path {
+        FeedPath::OutsidePack => Some(Outside::Plug),
+        FeedPath::ToolPack => Some(Outside::Adapter),
+        _ => None,
+    }
+}
+
+/// The plan with a candidate chosen. A cell, board or charger of another kind stays: its stage then says so.
+fn with(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Plan> {
+    let mut trial = plan.clone();
+    let pack = trial.packs.first_mut()?;
+    (pack.chemistry, pack.series) = (Some(candidate.chemistry), Some(candidate.series));
+    if pack.cell.part().is_some_and(|c| c.chemistry != candidate.chemistry) {
+        pack.cell = Choice::Open;
     }
     if topology_now(plan) != candidate.path.topology() {
-        let part =
+        let converter = trial.nodes.iter_mut().find(|n| n.kind == NodeKind::Converter)?;
+        converter.part =
             candidate.path.topology().map_or(Choice::None, |topology| Choice::chosen(converter_of(topology, output_v)));
-        let node = Node { part, ..plan.nodes[converter].clone() };
-        changes.push(Change::put(format!("/nodes/{converter}"), node));
     }
-    Some(changes)
+    let second = SecondPack {
+        break_before_make: Some(true),
+        each_guarded: Some(true),
+        used_in_series: Some(true),
+        used_in_parallel: Some(true),
+        ..SecondPack::default()
+    };
+    let switched = candidate.path == FeedPath::Switched;
+    trial.feed = Feed {
+        second: switched.then(|| plan.feed.second.clone().unwrap_or(second)),
+        outside: outside(candidate.path),
+        ..trial.feed
+    };
+    Some(trial)
+}
+
+/// The changes that make a plan what a trial of it is: only the places that a choice of volts may touch.
+fn changes(plan: &Plan, trial: &Plan) -> Vec<Change> {
+    let (before, pack) = (&plan.packs[0], &trial.packs[0]);
+    let mut changes =
+        vec![Change::put("/packs/0/chemistry", pack.chemistry), Change::put("/packs/0/series", pack.series)];
+    if before.cell != pack.cell {
+        changes.push(Change::put("/packs/0/cell", &pack.cell));
+    }
+    for (i, (node, now)) in plan.nodes.iter().zip(&trial.nodes).enumerate() {
+        if node != now {
+            changes.push(Change::put(format!("/nodes/{i}"), now));
+        }
+    }
+    if plan.feed != trial.feed {
+        changes.push(Change::put("/feed", &trial.feed));
+    }
+    changes
 }
 
 /// A converter of which only its kind and set point are decided.
@@ -215,19 +303,7 @@ fn converter_of(topology: Topology, output_v: f64) -> Part {
     Part::Module {
         module: Box::new(Module {
             offer: Offer { name: format!("{kind}, set to {}", show(output_v, Unit::V)), ..Offer::default() },
-            converts: Some(Converts {
-                topology,
-                output_v,
-                set_point_v: None,
-                wired_in: false,
-                input_min_v: None,
-                input_max_v: None,
-                input_a: None,
-                output_a: None,
-                efficiency: None,
-                dropout_v: None,
-                sheds_w: None,
-            }),
+            converts: Some(Converts::to(topology, output_v)),
             ..Module::default()
         }),
     }

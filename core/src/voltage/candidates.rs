@@ -20,6 +20,22 @@ pub enum FeedPath {
     Boost,
     /// Down and up through a converter.
     BuckBoost,
+    /// Two packs that a switch sets in series or in parallel.
+    Switched,
+    /// Straight, from a hobby pack outside on a plug.
+    OutsidePack,
+    /// Straight, from a tool pack on an adapter.
+    ToolPack,
+}
+
+/// The two schools of feeding a device.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum School {
+    /// The pack's own volts.
+    Direct,
+    /// Volts made by a converter.
+    Regulated,
 }
 
 impl FeedPath {
@@ -30,13 +46,52 @@ impl FeedPath {
             FeedPath::Buck => " + step-down",
             FeedPath::Boost => " + step-up",
             FeedPath::BuckBoost => " + step-up-down",
+            FeedPath::Switched => ", twice, switched",
+            FeedPath::OutsidePack => " outside on a plug",
+            FeedPath::ToolPack => " tool pack on an adapter",
         }
+    }
+
+    /// The school it belongs to.
+    pub fn school(self) -> School {
+        if self.topology().is_some() { School::Regulated } else { School::Direct }
+    }
+
+    /// When it is the better one.
+    pub fn better_when(self) -> &'static str {
+        match self {
+            FeedPath::Direct => "the whole window fits, the load is a motor or lamp, and losses or standby count",
+            FeedPath::Buck => "the device wants constant volts and there is room for more cells than it needs",
+            FeedPath::Boost => "room is for few cells, the load is small, and the device wants constant volts",
+            FeedPath::BuckBoost => "the device's volts lie inside the pack's window and must not move",
+            FeedPath::Switched => "the device has two settings and two packs are at hand",
+            FeedPath::OutsidePack => "nothing may be cut, and the pack is charged outside on a balance charger",
+            FeedPath::ToolPack => "tool packs and their charger are at hand, and nothing may be welded",
+        }
+    }
+
+    /// What it takes besides cells, board, fuse and charger.
+    pub fn parts(self) -> &'static [&'static str] {
+        match self {
+            FeedPath::Direct => &[],
+            FeedPath::Buck | FeedPath::Boost | FeedPath::BuckBoost => {
+                &["converter", "switch on its battery side", "metal or air for its heat"]
+            }
+            FeedPath::Switched => &["second pack", "switch that breaks before it makes", "guard in each pack"],
+            FeedPath::OutsidePack => &["keyed plug", "strap or pouch", "fuse in the lead", "low-battery guard"],
+            FeedPath::ToolPack => &["adapter", "fuse in the adapter", "cut-off: the tool did the guarding"],
+        }
+    }
+
+    /// Whether the device can be put back as it was.
+    pub fn is_reversible(self) -> bool {
+        matches!(self, FeedPath::OutsidePack | FeedPath::ToolPack)
     }
 
     /// The converter it needs.
     pub fn topology(self) -> Option<Topology> {
         match self {
-            FeedPath::Direct => None,
+            FeedPath::Direct | FeedPath::Switched | FeedPath::OutsidePack | FeedPath::ToolPack => None,
             FeedPath::Buck => Some(Topology::Buck),
             FeedPath::Boost => Some(Topology::Boost),
             FeedPath::BuckBoost => Some(Topology::BuckBoost),
@@ -65,6 +120,7 @@ pub const BUCK_ROOM_V: f64 = 1.5;
 /// Every pack worth weighing for a device of that nominal voltage.
 ///
 /// Direct: all lithium chemistries at every series count whose nominal volts lie within 0.6 to 1.45 of the device's.
+/// Two switched packs of which the series position is nearest; the nearest hobby pack outside; the nearest tool pack.
 /// Regulated, for Li-ion and phosphate: the smallest count a buck can work from, the largest below a boost's
 /// output, and the nearest for a buck-boost.
 pub fn candidates(nominal_v: f64) -> Vec<Candidate> {
@@ -83,8 +139,26 @@ pub fn candidates(nominal_v: f64) -> Vec<Candidate> {
     for chemistry in [Chemistry::LiIon, Chemistry::LiFePo4] {
         found.extend(regulated(chemistry.facts(), nominal_v));
     }
+    let nearest = |chemistry: Chemistry, counts: &mut dyn Iterator<Item = u32>| {
+        let apart = |s: &u32| (f64::from(*s) * chemistry.facts().nominal_v - nominal_v).abs();
+        counts.min_by(|a, b| apart(a).total_cmp(&apart(b)))
+    };
+    for (chemistry, path, series) in [
+        (
+            Chemistry::LiIon,
+            FeedPath::Switched,
+            nearest(Chemistry::LiIon, &mut all_series().filter(|s| s % 2 == 0)).map(|s| s / 2),
+        ),
+        (Chemistry::LiPo, FeedPath::OutsidePack, nearest(Chemistry::LiPo, &mut all_series())),
+        (Chemistry::LiIon, FeedPath::ToolPack, nearest(Chemistry::LiIon, &mut TOOL_PACKS.into_iter())),
+    ] {
+        found.extend(series.map(|series| Candidate { chemistry, series, path }));
+    }
     found
 }
+
+/// Cells in series of common tool packs: 10.8, 14.4, 18 and 36 V. Common practice, no source.
+const TOOL_PACKS: [u32; 4] = [3, 4, 5, 10];
 
 fn all_series() -> impl DoubleEndedIterator<Item = u32> {
     range::SERIES.min as u32..=range::SERIES.max as u32

@@ -1,8 +1,10 @@
 //! Matching volts: what more volts do to a motor, and every pack that could feed the device.
 
 mod candidates;
+mod switched;
 
-pub use candidates::{BUCK_ROOM_V, Candidate, FeedPath, candidates};
+pub use candidates::{BUCK_ROOM_V, Candidate, FeedPath, School, candidates};
+pub use switched::{Side, equalising_a, parallel_v, series_end};
 
 /// What a change of volts does to a motor, as shares of before.
 #[derive(Debug, Clone, Copy, PartialEq)]

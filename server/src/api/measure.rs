@@ -2,10 +2,11 @@
 
 use brick_core::Plan;
 use brick_core::bench::{MeanDraw, Recharge, Way, mean_draw, ways};
+use brick_core::converter::SetUpStep;
 use brick_core::device::{levels, log};
 use brick_core::meters::{Judged, judge};
 use brick_core::plan::{FieldError, Meter};
-use brick_core::prove::{Procedure, procedure};
+use brick_core::prove::{Procedure, converter_set_up, procedure};
 use brick_core::quantity::Unit;
 use brick_core::range;
 use rocket::data::ToByteUnit;
@@ -85,6 +86,14 @@ pub fn reading(request: Result<Body<ReadingRequest>, Problem>) -> Result<Json<Ju
 #[post("/proving", data = "<plan>")]
 pub fn proving(plan: Result<Body<Plan>, Problem>) -> Result<Json<Procedure>, Problem> {
     Ok(Json(procedure(&plan?.0)?))
+}
+
+/// Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Vec<SetUpStep>), (status = 422, body = Problem)))]
+#[post("/set-up", data = "<plan>")]
+pub fn set_up(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<SetUpStep>>, Problem> {
+    Ok(Json(converter_set_up(&plan?.0)?))
 }
 
 /// The meters at hand and a current that is to be read.

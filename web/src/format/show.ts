@@ -11,6 +11,8 @@ const symbols: Record<Unit, string> = {
   w: 'W',
   s: 's',
   c: '°C',
+  k: 'K',
+  f: 'F',
   mm: 'mm',
   mm2: 'mm²',
   g: 'g',
@@ -29,10 +31,13 @@ export function symbol(unit: Unit): string {
 
 /** A value with its unit, in the size a person would write. */
 export function show(value: number, unit: Unit): string {
-  const small = ['ohm', 'a', 'v', 'w'].includes(unit) && value !== 0 && Math.abs(value) < 0.1
+  const small = ['ohm', 'a', 'v', 'w', 'f'].includes(unit) && value !== 0 && Math.abs(value) < 0.1
   if (unit === 'share') return `${significant(value * 100)} %`
   if (unit === 's') return time(value)
-  if (small && unit === 'a' && Math.abs(value) < 1e-4) return `${significant(value * 1e6)} µA`
+  if (unit === 'ohm' && Math.abs(value) >= 1e6) return `${significant(value / 1e6)} MΩ`
+  if (unit === 'ohm' && Math.abs(value) >= 1e3) return `${significant(value / 1e3)} kΩ`
+  if (small && ['a', 'f'].includes(unit) && Math.abs(value) < 1e-4)
+    return `${significant(value * 1e6)} µ${symbols[unit]}`
   if (small) return `${significant(value * 1e3)} m${symbols[unit]}`
   if (unit === 'v' && Math.abs(value) >= 1 && Math.abs(value) < 100) return `${trimmed(value, 2)} V`
   return `${significant(value)} ${symbols[unit]}`.trim()

@@ -1,12 +1,13 @@
 //! What the device asks of the battery, at its lowest loaded volts.
 
+use super::converter::EFFICIENCY;
 use super::device::ORIGINAL_V;
 use super::figures;
 use super::voltage::{CUTOFF_V, FULL_V};
 use crate::assess::bench::{Asked, Bench};
 use crate::assess::ledger::{Input, fig, fig_at, from_plan};
 use crate::device::{self, Level};
-use crate::plan::{Draw, How, NodeKind};
+use crate::plan::{Draw, How};
 use crate::quantity::Unit;
 
 figures! {
@@ -18,24 +19,10 @@ figures! {
     CONTINUOUS_A = "load.continuous_a", "Continuous current", A, "RMS, or the largest level longer than 10 s", CommonPractice;
     PEAK_A = "load.peak_a", "Largest short peak", A, "largest level of 10 s or less", Plan;
     PEAK_S = "load.peak_s", "Length of the largest peak", S, "as surveyed", Plan;
-    HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × lowest loaded volts × (1 − efficiency)", CircuitLaw;
-    EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share, "as stated, else 85 %", CommonPractice;
 }
-
-/// Efficiency of a converter when none is stated. Common practice, no source: 80 to 95 %.
-pub const TYPICAL_EFFICIENCY: f64 = 0.85;
 
 /// Refers every level to the battery and finds the usual, continuous and peak currents.
 pub fn enter(bench: &mut Bench<'_>) {
-    if let Some((_, c)) = bench.converter() {
-        let at = format!("{}/converts/efficiency", bench.module_pointer(NodeKind::Converter));
-        let efficiency = c.efficiency.unwrap_or(TYPICAL_EFFICIENCY);
-        let entry =
-            bench.ledger.put(&EFFICIENCY, efficiency, vec![from_plan(at, "Efficiency", efficiency, Unit::Share)]);
-        if c.efficiency.is_none() {
-            entry.assumed();
-        }
-    }
     let plan = bench.plan;
     for (i, load) in plan.device.loads.iter().enumerate() {
         let Some((current_a, mut inputs)) = at_battery(bench, &load.draw) else {
@@ -93,10 +80,6 @@ fn sums(bench: &mut Bench<'_>) {
     let continuous_a = device::continuous_a(&levels);
     if continuous_a > 0.0 {
         bench.ledger.put(&CONTINUOUS_A, continuous_a, everything);
-    }
-    if let (Some(efficiency), Some(low_v)) = (bench.ledger.value(&EFFICIENCY), bench.ledger.value(&CUTOFF_V)) {
-        let inputs = vec![fig(&CONTINUOUS_A), fig(&CUTOFF_V), fig(&EFFICIENCY)];
-        bench.ledger.put(&HEAT_W, continuous_a * low_v * (1.0 - efficiency), inputs);
     }
     let peak = bench
         .asked

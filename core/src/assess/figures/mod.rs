@@ -4,7 +4,9 @@
 pub mod brick;
 pub mod cells;
 pub mod charging;
+pub mod converter;
 pub mod device;
+pub mod feed;
 pub mod load;
 pub mod path;
 pub mod plate;
@@ -21,12 +23,14 @@ pub fn all() -> Vec<&'static FigureDef> {
         device::ALL,
         voltage::ALL,
         load::ALL,
+        converter::ALL,
         cells::ALL,
         brick::ALL,
         protection::ALL,
         charging::ALL,
         wiring::ALL,
         run::ALL,
+        feed::ALL,
         path::ALL,
         plate::ALL,
     ]

@@ -1,8 +1,9 @@
 //! What the plan will do: usable charge, run time, volts under load.
 
 use super::cells::{COLD, PACK_AH, PACK_OHM};
+use super::converter::EFFICIENCY;
 use super::figures;
-use super::load::{CONTINUOUS_A, EFFICIENCY, USUAL_A};
+use super::load::{CONTINUOUS_A, USUAL_A};
 use super::voltage::{CELL_FULL_V, CUTOFF_V, EMPTY_V, FULL_V, NOMINAL_V};
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
 use crate::assess::bench::Bench;

@@ -1,7 +1,8 @@
 //! The converter between pack and device.
 
+use crate::assess::figures::converter::HEAT_W;
 use crate::assess::figures::device::{HIGHEST_V, LOWEST_V};
-use crate::assess::figures::load::{CONTINUOUS_A, HEAT_W};
+use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::figures::protection::FLAT_DAYS;
 use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, EMPTY_V, FEED_V, FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};

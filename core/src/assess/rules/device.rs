@@ -1,6 +1,7 @@
 //! The device as surveyed.
 
 use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_V};
+use crate::assess::figures::feed::ALARM_TRUE_V;
 use crate::assess::figures::voltage::{CUTOFF_V, FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
@@ -82,7 +83,8 @@ fn brains(f: &mut Findings<'_, '_>) {
 /// Alarms of a gauge made for another battery warn early, or never.
 fn alarms(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    if bench.converter().is_some() {
+    // Behind a converter the gauge sees its output, unless its divider was led to the pack.
+    if bench.converter().is_some() && bench.plan.feed.gauge.is_none() {
         return;
     }
     let (Some(full_v), Some(cutoff_v)) = (bench.ledger.value(&FULL_V), bench.ledger.value(&CUTOFF_V)) else {
@@ -90,12 +92,14 @@ fn alarms(f: &mut Findings<'_, '_>) {
     };
     for (i, alarm) in bench.plan.device.brains.alarms.iter().enumerate() {
         let subject = i.to_string();
-        let id = at(&ALARM_V, &subject);
-        let why = if !below(alarm.at_v.value, full_v) {
+        let (id, true_id) = (at(&ALARM_V, &subject), at(&ALARM_TRUE_V, &subject));
+        let true_v = bench.ledger.get(&true_id).map_or(alarm.at_v.value, |f| f.value);
+        let id = if bench.ledger.get(&true_id).is_some() { true_id } else { id };
+        let why = if !below(true_v, full_v) {
             format!(
                 "“{{$0}}” comes at {{{id}}}; even full the new pack has {{pack.full_v}}: it warns at once, and nobody heeds it."
             )
-        } else if !above(alarm.at_v.value, cutoff_v) {
+        } else if !above(true_v, cutoff_v) {
             format!("“{{$0}}” comes at {{{id}}}, not before the run ends at {{pack.cutoff_v}}: it never warns.")
         } else {
             continue;

@@ -7,6 +7,7 @@ mod cells;
 mod charging;
 mod converter;
 mod device;
+mod feed;
 mod protection;
 mod run;
 mod voltage;
@@ -15,12 +16,22 @@ mod wiring;
 use super::bench::Bench;
 use super::finding::{Finding, Findings};
 
+/// What the rules of the voltage stage find on a bench, in no order.
+pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {
+    let mut f = Findings::over(bench);
+    voltage::look(&mut f);
+    converter::look(&mut f);
+    feed::look(&mut f);
+    f.into_found()
+}
+
 /// Everything the rules find on a bench, stops first.
 pub fn look(bench: &Bench<'_>) -> Vec<Finding> {
     let mut f = Findings::over(bench);
     device::look(&mut f);
     voltage::look(&mut f);
     converter::look(&mut f);
+    feed::look(&mut f);
     cells::look(&mut f);
     brick::look(&mut f);
     protection::look(&mut f);

@@ -91,6 +91,10 @@ pub(super) fn check_module(c: &mut Checker, at: &str, m: &Module) {
         c.number(&format!("{at}/efficiency"), k.efficiency, &range::EFFICIENCY);
         c.number(&format!("{at}/dropout_v"), k.dropout_v, &range::DEVICE_VOLTS);
         c.number(&format!("{at}/sheds_w"), k.sheds_w, &range::POWER);
+        c.number(&format!("{at}/own_w"), k.own_w, &range::OWN_POWER);
+        c.number(&format!("{at}/path_ohm"), k.path_ohm, &range::DCIR);
+        c.number(&format!("{at}/diode_v"), k.diode_v, &range::SMALL_VOLTS);
+        c.number(&format!("{at}/k_per_w"), k.k_per_w, &range::K_PER_W);
     }
     if let Some(o) = &m.cuts_off {
         c.number(&format!("{at}/cuts_off/at_v"), Some(o.at_v), &range::DEVICE_VOLTS);

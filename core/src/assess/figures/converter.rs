@@ -1,0 +1,106 @@
+//! The converter at work: duty, efficiency, heat, at the lowest loaded volts of the pack.
+
+use super::figures;
+use super::load::CONTINUOUS_A;
+use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, EMPTY_V};
+use crate::assess::bench::Bench;
+use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::converter::{Losses, TYPICAL, TYPICAL_K_PER_W, duty, work_at};
+use crate::device::{self, Level};
+use crate::plan::{Converts, NodeKind};
+use crate::quantity::Unit;
+use crate::source::Source;
+
+figures! {
+    EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share,
+        "as stated; else output / (output + own + inductor current² × resistance + diode volts × inductor current × (1 − duty)) at the lowest volts", SwitchingLosses;
+    DUTY = "converter.duty", "Duty at the lowest volts", Share,
+        "down: out / in; up: 1 − in / out; both: out / (in + out)", SwitchingLosses;
+    HEADROOM_V = "converter.headroom_v", "Head room at the sensible end", V, "empty pack − lowest input the converter works at", CircuitLaw;
+    HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × lowest loaded volts × (1 − efficiency)", CircuitLaw;
+    RISE_K = "converter.rise_k", "Its hottest part over the air", K, "heat × rise a watt", CommonPractice;
+}
+
+/// Efficiency of a converter of which nothing is known but its kind. Common practice, no source: 80 to 95 %.
+pub const TYPICAL_EFFICIENCY: f64 = 0.85;
+/// What the loss model is trusted with.
+const LEAST_EFFICIENCY: f64 = 0.3;
+
+/// The losses of a converter: stated where they are, typical where not.
+pub fn losses(c: &Converts) -> Losses {
+    Losses {
+        own_w: c.own_w.unwrap_or(TYPICAL.own_w),
+        path_ohm: c.path_ohm.unwrap_or(TYPICAL.path_ohm),
+        diode_v: c.diode_v.unwrap_or(TYPICAL.diode_v),
+    }
+}
+
+/// Current at the output of the largest load that lasts.
+pub fn output_a(bench: &Bench<'_>, output_v: f64) -> Option<f64> {
+    let long = bench
+        .plan
+        .device
+        .loads
+        .iter()
+        .filter(|load| Level { current_a: 0.0, duration_s: load.duration_s, every_s: load.every_s }.is_long());
+    long.map(|load| device::draw_a(&load.draw, output_v)).reduce(f64::max).filter(|a| *a > 0.0)
+}
+
+/// Enters the efficiency, on which the current at the battery rests.
+pub fn efficiency(bench: &mut Bench<'_>) {
+    let Some((_, c)) = bench.converter() else { return };
+    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let output_a = output_a(bench, c.output_v);
+    let l = &mut bench.ledger;
+    if let Some(stated) = c.efficiency {
+        let input = from_plan(format!("{at}/efficiency"), "Efficiency", stated, Unit::Share);
+        l.put(&EFFICIENCY, stated, vec![input]).source(Source::PartSheet);
+        return;
+    }
+    let point =
+        l.value(&CUTOFF_V).zip(output_a).and_then(|(low_v, a)| work_at(c.topology, low_v, c.output_v, a, &losses(c)));
+    match point {
+        Some(point) => {
+            let inputs = [vec![fig(&CUTOFF_V)], loss_inputs(c, &at)].concat();
+            l.put(&EFFICIENCY, point.efficiency.max(LEAST_EFFICIENCY), inputs);
+        }
+        None => {
+            l.put(&EFFICIENCY, TYPICAL_EFFICIENCY, vec![]).source(Source::CommonPractice).assumed();
+        }
+    }
+}
+
+fn loss_inputs(c: &Converts, at: &str) -> Vec<Input> {
+    let input = |field: &str, stated: Option<f64>, typical: f64, label: &'static str, unit: Unit| match stated {
+        Some(value) => from_plan(format!("{at}/{field}"), label, value, unit),
+        None => constant(label, typical, unit, Source::Assumed),
+    };
+    vec![
+        input("own_w", c.own_w, TYPICAL.own_w, "Takes for itself", Unit::W),
+        input("path_ohm", c.path_ohm, TYPICAL.path_ohm, "Resistance in its way", Unit::Ohm),
+        input("diode_v", c.diode_v, TYPICAL.diode_v, "Diode", Unit::V),
+    ]
+}
+
+/// Enters duty, head room, heat and rise.
+pub fn enter(bench: &mut Bench<'_>) {
+    let Some((_, c)) = bench.converter() else { return };
+    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let l = &mut bench.ledger;
+    let Some(low_v) = l.value(&CUTOFF_V) else { return };
+    let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
+    if let Some(duty) = duty(c.topology, low_v, c.output_v) {
+        l.put(&DUTY, duty, vec![output, fig(&CUTOFF_V)]);
+    }
+    if let (Some(empty_v), Some(needs_v)) = (l.value(&EMPTY_V), l.value(&CONVERTER_NEEDS_V)) {
+        l.put(&HEADROOM_V, empty_v - needs_v, vec![fig(&EMPTY_V), fig(&CONVERTER_NEEDS_V)]);
+    }
+    let (Some(efficiency), Some(continuous_a)) = (l.value(&EFFICIENCY), l.value(&CONTINUOUS_A)) else { return };
+    let heat_w = continuous_a * low_v * (1.0 - efficiency);
+    l.put(&HEAT_W, heat_w, vec![fig(&CONTINUOUS_A), fig(&CUTOFF_V), fig(&EFFICIENCY)]);
+    let rise = match c.k_per_w {
+        Some(k_per_w) => from_plan(format!("{at}/k_per_w"), "Rise a watt", k_per_w, Unit::Ratio),
+        None => constant("Rise a watt, small open module", TYPICAL_K_PER_W, Unit::Ratio, Source::Assumed),
+    };
+    l.put(&RISE_K, heat_w * c.k_per_w.unwrap_or(TYPICAL_K_PER_W), vec![fig(&HEAT_W), rise]);
+}

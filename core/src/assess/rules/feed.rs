@@ -1,0 +1,204 @@
+//! The gauge's divider, the change-over, two switched packs, and a converter's adjuster.
+
+use crate::assess::figures::cells::LIMIT_A;
+use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
+use crate::assess::figures::feed::{
+    APART_CELL_V, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
+};
+use crate::assess::figures::run::LOADED_FULL_V;
+use crate::assess::figures::voltage::FULL_V;
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::chemistry::Chemistry;
+use crate::limit::{above, below};
+use crate::source::Source;
+
+/// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
+const DIVIDER_DAYS: f64 = 180.0;
+/// Difference of a cell at which packs may be joined in parallel. Common practice, no source.
+const APART_V: f64 = 0.05;
+/// On phosphate's plateau 50 mV are tens of percent. Common practice, no source.
+const PLATEAU_APART_V: f64 = 0.01;
+/// Share of the smaller that may be left in the larger before it is worth a word. Common practice, no source.
+const LEFT_SHARE: f64 = 0.05;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    adjuster(f);
+    divider(f);
+    change_over(f);
+    comparator(f);
+    if f.bench.plan.feed.second.is_some() {
+        positions(f);
+        joined(f);
+    }
+}
+
+fn adjuster(f: &mut Findings<'_, '_>) {
+    let Some((module, c)) = f.bench.converter() else { return };
+    let words: &[&str] = &[&module.offer.name];
+    if c.adjustable == Some(true) && c.fixed_socket == Some(true) {
+        f.add(Severity::Stop, Says {
+            rule: "voltage.fixed-socket",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "A socket for fixed volts hangs on an adjustable output",
+            why: "Whatever is plugged in gets what “{$0}” was last turned to. Give the socket a regulator of its own.",
+            words,
+        });
+    }
+    if c.adjuster_on_leads == Some(true) && c.adjuster_clamped != Some(true) {
+        f.add(Severity::Caution, Says {
+            rule: "voltage.adjuster-open",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "An open adjuster lead drives the output to its maximum",
+            why: "The adjuster of “{$0}” sits on leads. One that breaks or wears opens the feedback: end resistors or a clamp at the output.",
+            words,
+        });
+    }
+}
+
+fn divider(f: &mut Findings<'_, '_>) {
+    let Some(gauge) = &f.bench.plan.feed.gauge else { return };
+    if gauge.always_on != Some(true) {
+        return;
+    }
+    if f.bench.ledger.value(&GAUGE_DAYS).is_some_and(|days| below(days, DIVIDER_DAYS)) {
+        f.tell(
+            Severity::Caution,
+            "voltage.divider-drains",
+            Source::CommonPractice,
+            "The gauge's divider empties the pack on the shelf",
+            "It draws {gauge.drain_a} day and night: {gauge.flat_days}. Feed it behind the switch, or take larger resistors.",
+        );
+    }
+    f.tell(
+        Severity::Caution,
+        "voltage.unpowered-pin",
+        Source::CommonPractice,
+        "The divider feeds a pin that has no power",
+        "While the device is off, the pack pushes current through the sense pin into it: it half wakes, or the pin dies. \
+         Feed the divider behind the switch.",
+    );
+}
+
+fn change_over(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    if f.bench.plan.feed.change_over.is_none() {
+        return;
+    }
+    if l.value(&FALL_V).is_some_and(|fall_v| !above(fall_v, 0.0)) {
+        f.tell(
+            Severity::Caution,
+            "voltage.change-over-too-low",
+            Source::CircuitLaw,
+            "Behind the change-over the volts are too low",
+            "{device.feed_v} less {change.loss_v} is not above the {device.lowest_v} the device needs.",
+        );
+    } else if matches!((l.value(&HAS_F), l.value(&HOLD_UP_F)), (Some(has_f), Some(needs_f)) if below(has_f, needs_f)) {
+        f.tell(
+            Severity::Caution,
+            "voltage.hold-up-small",
+            Source::CircuitLaw,
+            "The capacitor does not bridge the change-over",
+            "Over {change.gap_s} it takes {change.hold_up_f} to stay above {device.lowest_v}; there is {change.has_f}. The device \
+             starts anew each time the mains goes.",
+        );
+    }
+}
+
+fn comparator(f: &mut Findings<'_, '_>) {
+    let Some(c) = &f.bench.plan.feed.change_over else { return };
+    let (Some(charging), Some(on_battery)) = (&c.host_charging_v, &c.host_on_battery_v) else { return };
+    let blind = c.threshold_v.is_some_and(|v| !below(v, charging.value) || !above(v, on_battery.value));
+    if blind || !above(charging.value, on_battery.value) {
+        f.tell(
+            Severity::Caution,
+            "voltage.comparator-blind",
+            Source::CircuitLaw,
+            "The comparator cannot tell charging from running",
+            "Its threshold must lie between what it sees while the host charges and while it runs on the pack.",
+        );
+    } else if matches!((c.hysteresis_v, f.bench.ledger.value(&HYSTERESIS_V)),
+        (Some(set_v), Some(wanted_v)) if below(set_v, wanted_v / 2.0))
+    {
+        f.tell(
+            Severity::Caution,
+            "voltage.comparator-chatter",
+            Source::CommonPractice,
+            "The comparator will chatter",
+            "Ripple and sag carry it to and fro over one threshold. Two thresholds {comparator.hysteresis_v} apart, around \
+             {comparator.threshold_v}.",
+        );
+    }
+}
+
+/// Both positions of the switch against the device's window.
+fn positions(f: &mut Findings<'_, '_>) {
+    let Some(second) = &f.bench.plan.feed.second else { return };
+    let l = &f.bench.ledger;
+    let highest_v = l.get(HIGHEST_V.id).map(|h| h.ends().1);
+    if second.used_in_series == Some(true)
+        && matches!((l.value(&SERIES_FULL_V), highest_v), (Some(full_v), Some(high_v)) if above(full_v, high_v))
+    {
+        f.tell(
+            Severity::Stop,
+            "voltage.series-above-device",
+            Source::CommonPractice,
+            "In series the packs are too much for the device",
+            "Full they have {switched.series_full_v} together; the device bears {device.highest_v}.",
+        );
+    }
+    let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
+    let gives_v = l.value(&LOADED_FULL_V).or(l.value(&FULL_V));
+    if second.used_in_parallel == Some(true)
+        && f.bench.converter().is_none()
+        && matches!((gives_v, needs_v), (Some(gives_v), Some(needs_v)) if below(gives_v, needs_v))
+    {
+        f.tell(
+            Severity::Stop,
+            "voltage.parallel-never-runs",
+            Source::CircuitLaw,
+            "In parallel the packs are too low for the device",
+            "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
+        );
+    }
+}
+
+/// What two packs that are not alike do to each other.
+fn joined(f: &mut Findings<'_, '_>) {
+    let Some(second) = &f.bench.plan.feed.second else { return };
+    let l = &f.bench.ledger;
+    if second.break_before_make == Some(false) {
+        f.tell(
+            Severity::Stop,
+            "voltage.make-before-break",
+            Source::CircuitLaw,
+            "The switch shorts a pack on its way",
+            "Between series and parallel both positions touch at once: a dead short. It must break before it makes.",
+        );
+    }
+    let apart_v = if f.bench.pack.chemistry == Some(Chemistry::LiFePo4) { PLATEAU_APART_V } else { APART_V };
+    if second.used_in_parallel == Some(true) && l.value(&APART_CELL_V).is_some_and(|v| above(v, apart_v)) {
+        let hard = matches!((l.value(&EQUALISE_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, limit_a));
+        f.tell(
+            if hard { Severity::Stop } else { Severity::Caution },
+            "voltage.packs-apart",
+            Source::CircuitLaw,
+            "The packs are not at equal volts",
+            "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
+             Charge both full first.",
+        );
+    }
+    let unequal = matches!((l.value(&LEFT_AH), l.value(&crate::assess::figures::feed::ENDS_AH)),
+        (Some(left_ah), Some(ends_ah)) if above(left_ah, LEFT_SHARE * ends_ah));
+    if second.used_in_series == Some(true) && unequal && second.each_guarded != Some(true) {
+        f.tell(
+            if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution },
+            "voltage.packs-unequal",
+            Source::CircuitLaw,
+            "In series the larger pack drives the smaller below zero",
+            "The smaller is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
+             cells. Each pack needs a guard of its own.",
+        );
+    }
+}

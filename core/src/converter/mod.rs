@@ -1,0 +1,9 @@
+//! Converters: duty, losses, input current, heat; and the change-over between two feeds.
+
+mod changeover;
+mod losses;
+mod setup;
+
+pub use changeover::{Comparator, comparator, hold_up_f};
+pub use losses::{Losses, Point, TYPICAL, TYPICAL_K_PER_W, duty, work_at};
+pub use setup::{SetUp, SetUpStep, set_up};

@@ -1,0 +1,35 @@
+//! What must hold of the gauge's divider, the change-over and the second pack.
+
+use super::Checker;
+use crate::plan::Plan;
+use crate::range;
+
+pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
+    if let Some(g) = &plan.feed.gauge {
+        let at = "/feed/gauge";
+        for (name, ohm) in
+            [("top_ohm", Some(g.top_ohm)), ("bottom_ohm", Some(g.bottom_ohm)), ("input_ohm", g.input_ohm)]
+        {
+            c.number(&format!("{at}/{name}"), ohm, &range::DIVIDER_OHM);
+        }
+        c.known(&format!("{at}/shown_v"), &g.shown_v, &range::DEVICE_VOLTS);
+        c.known(&format!("{at}/true_v"), &g.true_v, &range::DEVICE_VOLTS);
+    }
+    if let Some(o) = &plan.feed.change_over {
+        let at = "/feed/change_over";
+        c.number(&format!("{at}/gap_s"), o.gap_s, &range::DURATION);
+        c.number(&format!("{at}/hold_up_f"), o.hold_up_f, &range::CAPACITANCE);
+        c.known(&format!("{at}/host_charging_v"), &o.host_charging_v, &range::DEVICE_VOLTS);
+        c.known(&format!("{at}/host_on_battery_v"), &o.host_on_battery_v, &range::DEVICE_VOLTS);
+        c.number(&format!("{at}/threshold_v"), o.threshold_v, &range::DEVICE_VOLTS);
+        c.number(&format!("{at}/hysteresis_v"), o.hysteresis_v, &range::SMALL_VOLTS);
+    }
+    if let Some(s) = &plan.feed.second {
+        let at = "/feed/second";
+        c.number(&format!("{at}/series"), s.series.map(f64::from), &range::SERIES);
+        c.number(&format!("{at}/capacity_ah"), s.capacity_ah, &range::BATTERY_AH);
+        c.number(&format!("{at}/ohm"), s.ohm, &range::DCIR);
+        c.known(&format!("{at}/first_rest_v"), &s.first_rest_v, &range::DEVICE_VOLTS);
+        c.known(&format!("{at}/rest_v"), &s.rest_v, &range::DEVICE_VOLTS);
+    }
+}

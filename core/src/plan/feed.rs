@@ -1,0 +1,121 @@
+//! What stands between pack and device besides the line of parts: a gauge's divider, a change-over, a second pack.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::Known;
+use crate::gauge::Leg;
+use crate::preferred::Series;
+
+/// Everything of that kind; absent is not there, or not looked at yet.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Feed {
+    /// The divider before the device's gauge, to be changed.
+    pub gauge: Option<GaugeDivider>,
+    /// How the device changes over to the pack when the mains goes.
+    pub change_over: Option<ChangeOver>,
+    /// A second pack, switched in series or in parallel with the first.
+    pub second: Option<SecondPack>,
+    /// Whether the pack sits outside the device, and how it is joined to it.
+    pub outside: Option<Outside>,
+}
+
+/// How a pack outside the device is joined to it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Outside {
+    /// A plug on a lead.
+    Plug,
+    /// An adapter that a tool pack slides onto.
+    Adapter,
+}
+
+/// The divider before a gauge's sense input.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct GaugeDivider {
+    /// Resistor from the battery to the sense input.
+    pub top_ohm: f64,
+    /// Resistor from the sense input to minus.
+    pub bottom_ohm: f64,
+    /// Resistance of the sense input itself; absent takes nothing.
+    #[serde(default)]
+    pub input_ohm: Option<f64>,
+    /// Which of the two is changed.
+    #[serde(default)]
+    pub changes: Leg,
+    /// The series the new resistor is taken from.
+    pub series: Series,
+    /// Whether the pack feeds the divider while the device is off.
+    #[serde(default)]
+    pub always_on: Option<bool>,
+    /// Volts the device shows now, and those a meter reads at the same time.
+    #[serde(default)]
+    pub shown_v: Option<Known>,
+    /// Volts at the battery leads while it shows that.
+    #[serde(default)]
+    pub true_v: Option<Known>,
+}
+
+/// What changes over.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ChangesBy {
+    /// A diode: no gap, but its volts are lost.
+    Diode,
+    /// A transistor driven as a diode: no gap, hardly any loss.
+    IdealDiode,
+    /// A relay: a gap, no loss.
+    Relay,
+}
+
+/// A change-over between mains and pack.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ChangeOver {
+    /// What changes over.
+    pub by: ChangesBy,
+    /// Time without a feed; absent is the usual time of its kind.
+    #[serde(default)]
+    pub gap_s: Option<f64>,
+    /// Capacitor at the device's input.
+    #[serde(default)]
+    pub hold_up_f: Option<f64>,
+    /// Volts a comparator sees while the host charges.
+    #[serde(default)]
+    pub host_charging_v: Option<Known>,
+    /// Volts it sees while the host runs on the pack.
+    #[serde(default)]
+    pub host_on_battery_v: Option<Known>,
+    /// Volts at which the comparator is set to change.
+    #[serde(default)]
+    pub threshold_v: Option<f64>,
+    /// Distance between its two thresholds.
+    #[serde(default)]
+    pub hysteresis_v: Option<f64>,
+}
+
+/// The second of two packs that a switch sets in series or in parallel.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct SecondPack {
+    /// Its cells in series; absent is as the first.
+    pub series: Option<u32>,
+    /// Its capacity; absent is as the first.
+    pub capacity_ah: Option<f64>,
+    /// Its resistance with its leads; absent is as the first.
+    pub ohm: Option<f64>,
+    /// Volts of the first pack at rest before they are joined.
+    pub first_rest_v: Option<Known>,
+    /// Volts of the second pack at rest before they are joined.
+    pub rest_v: Option<Known>,
+    /// Whether each pack has a guard of its own against deep discharge.
+    pub each_guarded: Option<bool>,
+    /// Whether the switch breaks one position before it makes the other.
+    pub break_before_make: Option<bool>,
+    /// Whether the device is ever set to the packs in series.
+    pub used_in_series: Option<bool>,
+    /// Whether the device is ever set to the packs in parallel.
+    pub used_in_parallel: Option<bool>,
+}
