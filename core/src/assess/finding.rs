@@ -67,12 +67,18 @@ pub struct Findings<'b, 'a> {
     /// What the rules look at.
     pub bench: &'b Bench<'a>,
     found: Vec<Finding>,
+    brief: bool,
 }
 
 impl<'b, 'a> Findings<'b, 'a> {
     /// An empty collection over a bench.
     pub fn over(bench: &'b Bench<'a>) -> Self {
-        Findings { bench, found: vec![] }
+        Findings { bench, found: vec![], brief: false }
+    }
+
+    /// The same for one who only asks which findings there are: they come without their reasons.
+    pub fn brief(bench: &'b Bench<'a>) -> Self {
+        Findings { brief: true, ..Findings::over(bench) }
     }
 
     /// Adds a finding.
@@ -86,7 +92,7 @@ impl<'b, 'a> Findings<'b, 'a> {
             severity,
             stage: Stage::of_rule(says.rule),
             title: self.bench.ledger.say(says.title, says.words),
-            why: self.bench.ledger.say(says.why, says.words),
+            why: if self.brief { Phrase::default() } else { self.bench.ledger.say(says.why, says.words) },
             source: says.source,
             key,
         });

@@ -78,14 +78,19 @@ struct Pass<'a> {
 impl<'a> Pass<'a> {
     fn over(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
         plan.check()?;
-        Pass::unchecked(plan)
-    }
-
-    fn unchecked(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
         let mut bench = fill(plan)?;
         let findings = rules::look(&bench);
         let path = path::lay(&mut bench, &findings);
         figures::plate::enter(&mut bench, path.weakest.as_deref());
+        Ok(Pass { bench, findings, path })
+    }
+
+    /// A pass over a plan that was checked before, to be compared with another: findings come without their reasons,
+    /// and what no reading moves, the plate, is left out.
+    fn to_compare(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
+        let mut bench = fill(plan)?;
+        let findings = rules::look_briefly(&bench);
+        let path = path::lay(&mut bench, &findings);
         Ok(Pass { bench, findings, path })
     }
 

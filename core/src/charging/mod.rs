@@ -21,25 +21,19 @@ pub struct ChargeTime {
 /// Time of a CC/CV charge of one cell from empty, by its OCV curve and one resistance.
 ///
 /// CC while OCV + I R < end volts, then CV with I = (V - OCV) / R until I falls to [`TAPER_C_RATE`]. Diffusion is left
-/// out: a real CV part is longer. `None` when the charge never reaches its end within 1000 steps of the curve.
+/// out: a real CV part is longer. `None` when the charge never reaches its end.
 pub fn charge_time(curve: &OcvCurve, capacity_ah: f64, cell_ohm: f64, cell_a: f64, end_v: f64) -> Option<ChargeTime> {
-    const STEPS: u32 = 1000;
+    const STEPS: u32 = 120;
     const SECONDS_PER_HOUR: f64 = 3600.0;
     let taper_a = (TAPER_C_RATE * capacity_ah).min(cell_a);
-    let step_ah = capacity_ah / f64::from(STEPS);
-    let (mut cc_s, mut cv_s) = (0.0, 0.0);
-    for i in 0..STEPS {
-        let soc = (f64::from(i) + 0.5) / f64::from(STEPS);
-        let room_a = (end_v - curve.ocv_v(soc)) / cell_ohm;
-        if room_a >= cell_a {
-            cc_s += step_ah / cell_a * SECONDS_PER_HOUR;
-        } else if room_a > taper_a {
-            cv_s += step_ah / room_a * SECONDS_PER_HOUR;
-        } else {
-            return Some(ChargeTime { cc_s, cv_s, reached_soc: soc });
-        }
-    }
-    (cc_s > 0.0).then_some(ChargeTime { cc_s, cv_s, reached_soc: 1.0 })
+    let cv_from = curve.soc(end_v - cell_a * cell_ohm);
+    let reached_soc = curve.soc(end_v - taper_a * cell_ohm).max(cv_from);
+    let cc_s = cv_from * capacity_ah / cell_a * SECONDS_PER_HOUR;
+    let step = (reached_soc - cv_from) / f64::from(STEPS);
+    let step_as = step * capacity_ah * SECONDS_PER_HOUR;
+    let middles = (0..STEPS).map(|i| cv_from + (f64::from(i) + 0.5) * step);
+    let cv_s: f64 = middles.map(|soc| step_as / ((end_v - curve.ocv_v(soc)) / cell_ohm).clamp(taper_a, cell_a)).sum();
+    (cc_s > 0.0 || reached_soc < 1.0).then_some(ChargeTime { cc_s, cv_s, reached_soc })
 }
 
 /// Power a supply must give: P = V I / efficiency.

@@ -5,5 +5,5 @@ mod losses;
 mod setup;
 
 pub use changeover::{Comparator, comparator, hold_up_f};
-pub use losses::{Losses, Point, TYPICAL, TYPICAL_K_PER_W, duty, work_at};
+pub use losses::{Losses, Point, TYPICAL_K_PER_W, TYPICAL_OWN_W, duty, work_at};
 pub use setup::{SetUp, SetUpStep, set_up};

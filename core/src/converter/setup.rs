@@ -103,7 +103,6 @@ pub fn set_up(s: &SetUp) -> Vec<SetUpStep> {
 
 #[cfg(test)]
 mod tests {
-    use super::super::losses::TYPICAL;
     use super::*;
 
     fn pump() -> SetUp {
@@ -114,7 +113,7 @@ mod tests {
             full_v: 21.0,
             nominal_v: 18.0,
             lowest_v: 15.0,
-            losses: TYPICAL,
+            losses: Losses { own_w: 0.1, path_ohm: 0.08, diode_v: 0.45 },
             k_per_w: 20.0,
         }
     }

@@ -13,14 +13,15 @@ pub fn converter_set_up(plan: &Plan) -> Result<Vec<SetUpStep>, Vec<FieldError>> 
     at_bench(plan, |bench| {
         let value = |def| bench.ledger.value(def);
         let found = bench.converter().and_then(|(_, c)| {
+            let output_a = output_a(bench, c.output_v)?;
             Some(SetUp {
                 topology: c.topology,
                 output_v: c.output_v,
-                output_a: output_a(bench, c.output_v)?,
+                output_a,
                 full_v: value(&figures::voltage::FULL_V)?,
                 nominal_v: value(&figures::voltage::NOMINAL_V)?,
                 lowest_v: value(&figures::voltage::CUTOFF_V)?.max(value(&figures::voltage::EMPTY_V)?),
-                losses: losses(c),
+                losses: losses(c, output_a),
                 k_per_w: c.k_per_w.unwrap_or(TYPICAL_K_PER_W),
             })
         });

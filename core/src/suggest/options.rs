@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use crate::assess::{Severity, VoltsOnly, assess_at_face_value, volts_only};
 use crate::chemistry::Chemistry;
-use crate::converter::TYPICAL;
+use crate::converter::TYPICAL_OWN_W;
 use crate::phrase::Phrase;
 use crate::plan::{
     Change, Choice, Converts, Feed, FieldError, Module, NodeKind, Offer, Outside, Part, Plan, SecondPack, StateName,
@@ -183,7 +183,7 @@ fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
         .iter()
         .filter_map(|n| n.module())
         .any(|module| module.converts.is_some() && module.standby_a.is_none());
-    let own_a = if unstated { TYPICAL.own_w / volts.value("pack.nominal_v")? } else { 0.0 };
+    let own_a = if unstated { TYPICAL_OWN_W / volts.value("pack.nominal_v")? } else { 0.0 };
     let idle_a = own_a + volts.value("pack.standby_a").unwrap_or(0.0);
     (idle_a > 0.0).then_some(drain_days(volts.value("pack.ah")?, idle_a))
 }

@@ -125,6 +125,14 @@ pub fn flaws() -> Vec<Flaw> {
             "voltage.fixed-socket",
         )
         .given(bucked()),
+        // 9 V × 9 A behind 85 % are 14 W.
+        flaw(
+            "a converter of 85 % with nowhere to put its heat",
+            vec![("converter", adjusted(json!({"efficiency": 0.85})))],
+            Note,
+            "voltage.heat-unplaced",
+        )
+        .given([bucked(), vec![("converter", adjusted(json!({"efficiency": 0.96})))]].concat()),
         flaw(
             "adjuster on leads without a clamp",
             vec![("converter", adjusted(json!({"adjuster_on_leads": true})))],

@@ -24,6 +24,7 @@ import type {
   Suggestion,
   Unit,
   SavePlan,
+  SetUpStep,
   VoltageOptions,
   Way,
 } from './types'
@@ -109,6 +110,7 @@ export const api = {
       }),
     ),
   proving: (plan: Plan): Promise<Answer<Procedure>> => answer(http.POST('/api/proving', { body: plan })),
+  setUp: (plan: Plan): Promise<Answer<SetUpStep[]>> => answer(http.POST('/api/set-up', { body: plan })),
   recharge: (recharge: Recharge): Promise<Answer<MeanDraw>> =>
     answer(http.POST('/api/recharge', { body: recharge })),
   ways: (meters: Meter[], current_a: number, pack_v: number | null): Promise<Answer<Way[]>> =>

@@ -398,6 +398,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up. */
+        post: operations["set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suggest": {
         parameters: {
             query?: never;
@@ -638,6 +655,38 @@ export interface components {
             /** @description What stands there afterwards. */
             value: unknown;
         };
+        /** @description A change-over between mains and pack. */
+        ChangeOver: {
+            /** @description What changes over. */
+            by: components["schemas"]["ChangesBy"];
+            /**
+             * Format: double
+             * @description Time without a feed; absent is the usual time of its kind.
+             */
+            gap_s?: number | null;
+            /**
+             * Format: double
+             * @description Capacitor at the device's input.
+             */
+            hold_up_f?: number | null;
+            host_charging_v?: components["schemas"]["Known"] | null;
+            host_on_battery_v?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Distance between its two thresholds.
+             */
+            hysteresis_v?: number | null;
+            /**
+             * Format: double
+             * @description Volts at which the comparator is set to change.
+             */
+            threshold_v?: number | null;
+        };
+        /**
+         * @description What changes over.
+         * @enum {string}
+         */
+        ChangesBy: "diode" | "ideal_diode" | "relay";
         /** @description One link of the charge path. */
         ChargeLink: {
             /**
@@ -897,6 +946,17 @@ export interface components {
         };
         /** @description What a converter does. */
         Converts: {
+            /** @description Whether its user turns its output. */
+            adjustable?: boolean | null;
+            /** @description Whether end resistors or a clamp hold the output when a lead of the adjuster opens. */
+            adjuster_clamped?: boolean | null;
+            /** @description Whether its adjuster was moved out on leads. */
+            adjuster_on_leads?: boolean | null;
+            /**
+             * Format: double
+             * @description Forward volts of its diode.
+             */
+            diode_v?: number | null;
             /**
              * Format: double
              * @description Head room a buck needs.
@@ -907,6 +967,8 @@ export interface components {
              * @description Efficiency at the usual load.
              */
             efficiency?: number | null;
+            /** @description Whether a socket made for fixed volts hangs on its output. */
+            fixed_socket?: boolean | null;
             /**
              * Format: double
              * @description Highest input current.
@@ -924,6 +986,11 @@ export interface components {
             input_min_v?: number | null;
             /**
              * Format: double
+             * @description Rise of its hottest part over the air, a watt of heat.
+             */
+            k_per_w?: number | null;
+            /**
+             * Format: double
              * @description Highest output current.
              */
             output_a?: number | null;
@@ -932,6 +999,16 @@ export interface components {
              * @description Volts it is set to.
              */
             output_v: number;
+            /**
+             * Format: double
+             * @description What it takes for itself while it runs.
+             */
+            own_w?: number | null;
+            /**
+             * Format: double
+             * @description Resistance in its inductor's way.
+             */
+            path_ohm?: number | null;
             set_point_v?: components["schemas"]["Known"] | null;
             /**
              * Format: double
@@ -1185,11 +1262,22 @@ export interface components {
              */
             typical_ohm_ah: number;
         };
+        /** @description Everything of that kind; absent is not there, or not looked at yet. */
+        Feed: {
+            /** @default null */
+            change_over: components["schemas"]["ChangeOver"] | null;
+            /** @default null */
+            gauge: components["schemas"]["GaugeDivider"] | null;
+            /** @default null */
+            outside: components["schemas"]["Outside"] | null;
+            /** @default null */
+            second: components["schemas"]["SecondPack"] | null;
+        };
         /**
          * @description How the pack feeds the device.
          * @enum {string}
          */
-        FeedPath: "direct" | "buck" | "boost" | "buck_boost";
+        FeedPath: "direct" | "buck" | "boost" | "buck_boost" | "switched" | "outside_pack" | "tool_pack";
         /** @description One field of a plan that cannot stand, by JSON pointer. */
         FieldError: {
             /** @description JSON pointer of the field. */
@@ -1301,6 +1389,32 @@ export interface components {
          * @enum {string}
          */
         FuseStyle: "blade" | "glass_fast" | "glass_time_lag";
+        /** @description The divider before a gauge's sense input. */
+        GaugeDivider: {
+            /** @description Whether the pack feeds the divider while the device is off. */
+            always_on?: boolean | null;
+            /**
+             * Format: double
+             * @description Resistor from the sense input to minus.
+             */
+            bottom_ohm: number;
+            /** @description Which of the two is changed. */
+            changes?: components["schemas"]["Leg"];
+            /**
+             * Format: double
+             * @description Resistance of the sense input itself; absent takes nothing.
+             */
+            input_ohm?: number | null;
+            /** @description The series the new resistor is taken from. */
+            series: components["schemas"]["Series"];
+            shown_v?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Resistor from the battery to the sense input.
+             */
+            top_ohm: number;
+            true_v?: components["schemas"]["Known"] | null;
+        };
         /**
          * @description How a value is known.
          * @enum {string}
@@ -1414,6 +1528,11 @@ export interface components {
              */
             value: number;
         };
+        /**
+         * @description The resistor of a divider that is changed.
+         * @enum {string}
+         */
+        Leg: "top" | "bottom";
         /** @description One link of the line. */
         Link: {
             /**
@@ -1743,6 +1862,11 @@ export interface components {
             series?: number | null;
             wire?: components["schemas"]["WireSize"] | null;
         };
+        /**
+         * @description How a pack outside the device is joined to it.
+         * @enum {string}
+         */
+        Outside: "plug" | "adapter";
         /** @description One pack of S groups in series, P cells in each. */
         Pack: {
             /** @description The cell. */
@@ -1838,6 +1962,8 @@ export interface components {
             device: components["schemas"]["Device"];
             /** @description Temperatures the finished device is used and charged at. */
             environment?: components["schemas"]["Environment"];
+            /** @description What hangs on the line: a gauge's divider, a change-over, a second pack. */
+            feed?: components["schemas"]["Feed"];
             /** @description Always `dense-brick/plan`. */
             format: string;
             /** @description The meters at hand. */
@@ -2180,6 +2306,68 @@ export interface components {
             revision: number;
         };
         /**
+         * @description The two schools of feeding a device.
+         * @enum {string}
+         */
+        School: "direct" | "regulated";
+        /** @description The second of two packs that a switch sets in series or in parallel. */
+        SecondPack: {
+            /**
+             * @description Whether the switch breaks one position before it makes the other.
+             * @default null
+             */
+            break_before_make: boolean | null;
+            /**
+             * Format: double
+             * @description Its capacity; absent is as the first.
+             * @default null
+             */
+            capacity_ah: number | null;
+            /**
+             * @description Whether each pack has a guard of its own against deep discharge.
+             * @default null
+             */
+            each_guarded: boolean | null;
+            /** @default null */
+            first_rest_v: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Its resistance with its leads; absent is as the first.
+             * @default null
+             */
+            ohm: number | null;
+            /** @default null */
+            rest_v: components["schemas"]["Known"] | null;
+            /**
+             * Format: int32
+             * @description Its cells in series; absent is as the first.
+             * @default null
+             */
+            series: number | null;
+            /**
+             * @description Whether the device is ever set to the packs in parallel.
+             * @default null
+             */
+            used_in_parallel: boolean | null;
+            /**
+             * @description Whether the device is ever set to the packs in series.
+             * @default null
+             */
+            used_in_series: boolean | null;
+        };
+        /**
+         * @description A series of preferred numbers, by how many there are in a decade.
+         * @enum {string}
+         */
+        Series: "e24" | "e96";
+        /** @description One step. */
+        SetUpStep: {
+            /** @description What to do. */
+            act: components["schemas"]["Phrase"];
+            /** @description What the meters show if it is right. */
+            reads: components["schemas"]["Phrase"];
+        };
+        /**
          * @description How bad a finding is.
          * @enum {string}
          */
@@ -2188,7 +2376,7 @@ export interface components {
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
          */
-        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "jcgm100";
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100";
         /** @description A source in words, as the working shows it. */
         SourceText: {
             /** @description The key that figures cite. */
@@ -2382,7 +2570,7 @@ export interface components {
          * @description The one unit of each quantity inside core.
          * @enum {string}
          */
-        Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l";
+        Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "k" | "f" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l";
         /**
          * @description How a stage stands.
          * @enum {string}
@@ -2403,6 +2591,8 @@ export interface components {
         };
         /** @description One way to feed the device. */
         VoltageOption: {
+            /** @description When it is the better one. */
+            better_when: string;
             /** @description The changes to the plan that choose it. */
             changes: components["schemas"]["Change"][];
             /** @description Chemistry. */
@@ -2413,9 +2603,19 @@ export interface components {
             chosen: boolean;
             /**
              * Format: double
+             * @description Share of the pack's energy that reaches the device.
+             */
+            efficiency: number;
+            /**
+             * Format: double
              * @description Pack volts at the sensible end.
              */
             empty_v: number;
+            /**
+             * Format: double
+             * @description Current of a fan or pump against the old battery.
+             */
+            fan_current_change?: number | null;
             /**
              * Format: double
              * @description Full pack volts.
@@ -2423,9 +2623,19 @@ export interface components {
             full_v: number;
             /**
              * Format: double
+             * @description Heat to shed.
+             */
+            heat_w?: number | null;
+            /**
+             * Format: double
              * @description Pack volts at the sensible end under the usual load at the coldest use.
              */
             loaded_empty_v?: number | null;
+            /**
+             * Format: double
+             * @description Loaded volts of the full pack.
+             */
+            loaded_full_v?: number | null;
             /** @description In words: "4S Li-ion, direct". */
             name: string;
             /**
@@ -2438,10 +2648,16 @@ export interface components {
              * @description Set point of its converter.
              */
             output_v?: number | null;
+            /** @description What it takes besides cells, board, fuse and charger. */
+            parts: string[];
             /** @description Path to the device. */
             path: components["schemas"]["FeedPath"];
             /** @description What speaks against it, or for it. */
             reasons: components["schemas"]["Phrase"][];
+            /** @description Whether the device can be put back as it was. */
+            reversible: boolean;
+            /** @description The school it belongs to. */
+            school: components["schemas"]["School"];
             /**
              * Format: int32
              * @description Groups in series.
@@ -2449,9 +2665,14 @@ export interface components {
             series: number;
             /**
              * Format: double
-             * @description Motor speed against the old battery.
+             * @description Motor speed and stall current against the old battery.
              */
             speed_change?: number | null;
+            /**
+             * Format: double
+             * @description Days until what runs on at rest has emptied a full pack; absent where nothing does, or no cell is chosen.
+             */
+            standby_days?: number | null;
             /**
              * Format: double
              * @description Usable share of the charge.
@@ -3307,6 +3528,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Restored"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpStep"][];
                 };
             };
             422: {

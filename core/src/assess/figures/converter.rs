@@ -5,7 +5,7 @@ use super::load::CONTINUOUS_A;
 use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, EMPTY_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::converter::{Losses, TYPICAL, TYPICAL_K_PER_W, duty, work_at};
+use crate::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
 use crate::device::{self, Level};
 use crate::plan::{Converts, NodeKind};
 use crate::quantity::Unit;
@@ -26,12 +26,13 @@ pub const TYPICAL_EFFICIENCY: f64 = 0.85;
 /// What the loss model is trusted with.
 const LEAST_EFFICIENCY: f64 = 0.3;
 
-/// The losses of a converter: stated where they are, typical where not.
-pub fn losses(c: &Converts) -> Losses {
+/// The losses of a converter: stated where they are, typical for its load where not.
+pub fn losses(c: &Converts, output_a: f64) -> Losses {
+    let typical = Losses::typical(c.output_v, output_a);
     Losses {
-        own_w: c.own_w.unwrap_or(TYPICAL.own_w),
-        path_ohm: c.path_ohm.unwrap_or(TYPICAL.path_ohm),
-        diode_v: c.diode_v.unwrap_or(TYPICAL.diode_v),
+        own_w: c.own_w.unwrap_or(typical.own_w),
+        path_ohm: c.path_ohm.unwrap_or(typical.path_ohm),
+        diode_v: c.diode_v.unwrap_or(typical.diode_v),
     }
 }
 
@@ -57,11 +58,13 @@ pub fn efficiency(bench: &mut Bench<'_>) {
         l.put(&EFFICIENCY, stated, vec![input]).source(Source::PartSheet);
         return;
     }
-    let point =
-        l.value(&CUTOFF_V).zip(output_a).and_then(|(low_v, a)| work_at(c.topology, low_v, c.output_v, a, &losses(c)));
+    let point = l.value(&CUTOFF_V).zip(output_a).and_then(|(low_v, output_a)| {
+        let losses = losses(c, output_a);
+        Some((work_at(c.topology, low_v, c.output_v, output_a, &losses)?, losses))
+    });
     match point {
-        Some(point) => {
-            let inputs = [vec![fig(&CUTOFF_V)], loss_inputs(c, &at)].concat();
+        Some((point, losses)) => {
+            let inputs = [vec![fig(&CUTOFF_V)], loss_inputs(c, &losses, &at)].concat();
             l.put(&EFFICIENCY, point.efficiency.max(LEAST_EFFICIENCY), inputs);
         }
         None => {
@@ -70,15 +73,18 @@ pub fn efficiency(bench: &mut Bench<'_>) {
     }
 }
 
-fn loss_inputs(c: &Converts, at: &str) -> Vec<Input> {
-    let input = |field: &str, stated: Option<f64>, typical: f64, label: &'static str, unit: Unit| match stated {
-        Some(value) => from_plan(format!("{at}/{field}"), label, value, unit),
-        None => constant(label, typical, unit, Source::Assumed),
+fn loss_inputs(c: &Converts, losses: &Losses, at: &str) -> Vec<Input> {
+    let input = |field: &str, stated: bool, value: f64, label: &'static str, unit: Unit| {
+        if stated {
+            from_plan(format!("{at}/{field}"), label, value, unit)
+        } else {
+            constant(label, value, unit, Source::Assumed)
+        }
     };
     vec![
-        input("own_w", c.own_w, TYPICAL.own_w, "Takes for itself", Unit::W),
-        input("path_ohm", c.path_ohm, TYPICAL.path_ohm, "Resistance in its way", Unit::Ohm),
-        input("diode_v", c.diode_v, TYPICAL.diode_v, "Diode", Unit::V),
+        input("own_w", c.own_w.is_some(), losses.own_w, "Takes for itself", Unit::W),
+        input("path_ohm", c.path_ohm.is_some(), losses.path_ohm, "Resistance in its way", Unit::Ohm),
+        input("diode_v", c.diode_v.is_some(), losses.diode_v, "Diode", Unit::V),
     ]
 }
 

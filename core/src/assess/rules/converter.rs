@@ -13,6 +13,8 @@ use crate::source::Source;
 
 /// Days within which a standby drain is worth a caution. Common practice, no source.
 const SOON_FLAT_DAYS: f64 = 90.0;
+/// Heat that a bare module sheds in open air. Common practice, no source.
+const BARE_W: f64 = 5.0;
 /// A set point this far off is not the one meant.
 const SET_POINT_OFF: f64 = 0.03;
 
@@ -124,6 +126,16 @@ pub fn look(f: &mut Findings<'_, '_>) {
             source: Source::PartSheet,
             title: "The converter makes more heat than it can shed",
             why: "At {load.continuous_a} it makes {converter.heat_w}, more than its place sheds: give it metal, air, or take a larger one.",
+            words,
+        });
+    }
+    if c.sheds_w.is_none() && l.value(&HEAT_W).is_some_and(|heat_w| above(heat_w, BARE_W)) {
+        f.add(Severity::Note, Says {
+            rule: "voltage.heat-unplaced",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The converter's heat has no place yet",
+            why: "“{$0}” makes {converter.heat_w}; a bare module sheds about 5 W. Say what its place sheds: metal, air, a larger one.",
             words,
         });
     }

@@ -28,15 +28,26 @@ pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {
 /// Everything the rules find on a bench, stops first.
 pub fn look(bench: &Bench<'_>) -> Vec<Finding> {
     let mut f = Findings::over(bench);
-    device::look(&mut f);
-    voltage::look(&mut f);
-    converter::look(&mut f);
-    feed::look(&mut f);
-    cells::look(&mut f);
-    brick::look(&mut f);
-    protection::look(&mut f);
-    charging::look(&mut f);
-    wiring::look(&mut f);
-    run::look(&mut f);
+    all(&mut f);
     f.into_sorted()
+}
+
+/// The same in no order and without reasons, for one who only asks which findings there are.
+pub fn look_briefly(bench: &Bench<'_>) -> Vec<Finding> {
+    let mut f = Findings::brief(bench);
+    all(&mut f);
+    f.into_found()
+}
+
+fn all(f: &mut Findings<'_, '_>) {
+    device::look(f);
+    voltage::look(f);
+    converter::look(f);
+    feed::look(f);
+    cells::look(f);
+    brick::look(f);
+    protection::look(f);
+    charging::look(f);
+    wiring::look(f);
+    run::look(f);
 }

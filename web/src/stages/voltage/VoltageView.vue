@@ -3,19 +3,26 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { VoltageOption, VoltageOptions } from '../../api/types'
-import { plain, show } from '../../format/show'
+import { plain } from '../../format/show'
 import FigureText from '../../ui/FigureText.vue'
-import PartPicker from '../../ui/PartPicker.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 import StageHead from '../../ui/StageHead.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 import { usePlan } from '../../state/plan'
 import { openWorking } from '../../state/working'
+import ComparePanel from './ComparePanel.vue'
+import ConverterPanel from './ConverterPanel.vue'
+import FeedPanel from './FeedPanel.vue'
+import OptionBar from './OptionBar.vue'
+import { feedSheets } from './feedFields'
+import { type Order, optionTitle, ordered, orders } from './optionOrder'
+import { voltScale } from './voltScale'
 
 const { plan, edit } = usePlan()
 
 const found = ref<VoltageOptions | null>(null)
 const all = ref(false)
+const order = ref<Order>('best')
 let asked = 0
 
 async function weigh(): Promise<void> {
@@ -30,7 +37,7 @@ watch(plan, weigh)
 
 const FEW = 8
 const options = computed(() => {
-  const list = found.value?.options ?? []
+  const list = ordered(found.value?.options ?? [], order.value)
   if (all.value) return list
   const few = list.slice(0, FEW)
   const chosen = list.find((o) => o.chosen)
@@ -38,27 +45,23 @@ const options = computed(() => {
 })
 const more = computed(() => (found.value?.options.length ?? 0) - options.value.length)
 
-/** One scale for all rows: from a little under the lowest to a little over the highest volts drawn. */
 const scale = computed(() => {
   const volts = options.value.flatMap((o) => [o.empty_v, o.full_v])
   for (const v of [found.value?.lowest_v, found.value?.highest_v]) if (v != null) volts.push(v)
-  if (!volts.length) return null
-  const raw = Math.max(Math.max(...volts) - Math.min(...volts), 1)
-  const step = [0.5, 1, 2, 5, 10, 20].find((s) => raw / s <= 8) ?? 50
-  const low = Math.max(0, Math.floor((Math.min(...volts) - raw * 0.04) / step) * step)
-  const high = Math.ceil((Math.max(...volts) + raw * 0.04) / step) * step
-  const ticks = Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => low + i * step)
-  return { ticks, x: (v: number) => `${((Math.max(v, low) - low) / (high - low)) * 100}%`, span: high - low }
+  return voltScale(volts)
 })
 
-function width(from: number, to: number): string {
-  return scale.value ? `${(Math.max(to - from, 0) / scale.value.span) * 100}%` : '0'
+/** Names of the options laid side by side: they are weighed anew with every edit. */
+const beside = ref<string[]>([])
+const MOST_BESIDE = 4
+const compared = computed(() =>
+  beside.value.flatMap((name) => found.value?.options.find((o) => optionTitle(o) === name) ?? []),
+)
+
+function lay(o: VoltageOption, wanted: boolean): void {
+  const others = beside.value.filter((name) => name !== optionTitle(o))
+  beside.value = wanted ? [...others, optionTitle(o)] : others
 }
-
-const title = (o: VoltageOption) => (o.output_v ? `${o.name} ${show(o.output_v, 'v')}` : o.name)
-
-const fill = (o: VoltageOption) =>
-  o.chosen ? 'var(--copper)' : o.worst === 'stop' ? 'var(--nickel)' : 'var(--copper-text)'
 
 const regulated = computed(
   () => plan.value?.nodes.find((n) => n.kind === 'converter')?.part.state === 'chosen',
@@ -75,6 +78,10 @@ const regulated = computed(
     {{ found.missing }} <router-link :to="{ name: 'device' }">Survey the device</router-link>
   </p>
   <template v-else-if="found && scale">
+    <div class="tools">
+      <v-select v-model="order" class="order" label="Order" :items="orders" />
+      <p class="soft">Tick up to four to lay them side by side.</p>
+    </div>
     <div class="head" aria-hidden="true">
       <span class="window">
         <b v-if="found.lowest_v != null" :style="{ left: scale.x(found.lowest_v) }">
@@ -87,71 +94,29 @@ const regulated = computed(
       <span class="soft usable">usable</span>
     </div>
     <ul class="options" data-at="/packs/0/chemistry">
-      <li v-for="o in options" :key="title(o)" :class="{ chosen: o.chosen }" :data-option="title(o)">
+      <li
+        v-for="o in options"
+        :key="optionTitle(o)"
+        :class="{ chosen: o.chosen }"
+        :data-option="optionTitle(o)"
+      >
         <VerdictMark :verdict="o.worst ?? 'fine'" />
+        <input
+          type="checkbox"
+          :checked="beside.includes(optionTitle(o))"
+          :disabled="!beside.includes(optionTitle(o)) && beside.length >= MOST_BESIDE"
+          :aria-label="`Lay ${optionTitle(o)} beside others`"
+          @change="lay(o, ($event.target as HTMLInputElement).checked)"
+        />
         <div class="words">
-          <b>{{ title(o) }}</b>
+          <b>{{ optionTitle(o) }}</b>
           <span class="soft">
             <template v-for="(reason, i) in o.reasons" :key="i"
               ><template v-if="i"> · </template><PhraseText :phrase="reason" plain
             /></template>
           </span>
         </div>
-        <svg
-          class="bar"
-          height="48"
-          width="100%"
-          role="img"
-          :aria-label="`${show(o.empty_v, 'v')} empty, ${show(o.nominal_v, 'v')} nominal, ${show(o.full_v, 'v')} full`"
-        >
-          <rect
-            v-if="found.lowest_v != null && found.highest_v != null"
-            :x="scale.x(found.lowest_v)"
-            y="0"
-            :width="width(found.lowest_v, found.highest_v)"
-            height="48"
-            fill="var(--window)"
-          />
-          <line
-            v-for="v in [found.lowest_v, found.highest_v].filter((v) => v != null)"
-            :key="v"
-            :x1="scale.x(v)"
-            :x2="scale.x(v)"
-            y1="0"
-            y2="48"
-            stroke="var(--petrol)"
-            stroke-width="2"
-          />
-          <rect
-            v-if="o.loaded_empty_v != null"
-            :x="scale.x(o.loaded_empty_v)"
-            y="15"
-            :width="width(o.loaded_empty_v, o.empty_v)"
-            height="18"
-            fill="none"
-            :stroke="fill(o)"
-            stroke-dasharray="3 3"
-          />
-          <rect
-            :x="scale.x(o.empty_v)"
-            y="13"
-            :width="width(o.empty_v, o.full_v)"
-            height="22"
-            :fill="fill(o)"
-          />
-          <line
-            :x1="scale.x(o.nominal_v)"
-            :x2="scale.x(o.nominal_v)"
-            y1="9"
-            y2="39"
-            stroke="var(--ink)"
-            stroke-width="2"
-          />
-          <text :x="scale.x(o.loaded_empty_v ?? o.empty_v)" y="28" dx="-5" text-anchor="end" class="in">
-            {{ plain(o.empty_v, 2) }}
-          </text>
-          <text :x="scale.x(o.full_v)" y="28" dx="5" class="in">{{ plain(o.full_v, 2) }}</text>
-        </svg>
+        <OptionBar class="bar" :option="o" :found="found" :scale="scale" />
         <button
           v-if="o.worst !== 'stop' && o.usable_share != null"
           type="button"
@@ -163,7 +128,12 @@ const regulated = computed(
         </button>
         <b v-else class="usable">–</b>
         <span v-if="o.chosen" class="take taken">chosen</span>
-        <v-btn v-else size="small" class="take" :aria-label="`Choose ${title(o)}`" @click="edit(o.changes)"
+        <v-btn
+          v-else
+          size="small"
+          class="take"
+          :aria-label="`Choose ${optionTitle(o)}`"
+          @click="edit(o.changes)"
           >Choose</v-btn
         >
       </li>
@@ -177,21 +147,30 @@ const regulated = computed(
       {{ all ? 'Show fewer' : `Show ${more} more` }}
     </v-btn>
   </template>
-  <section v-if="regulated" class="section">
-    <h2>The converter</h2>
-    <PartPicker place="converter" title="Converter" none="direct, no converter" />
-    <FigureText id="converter.needs_v" />
-    <FigureText id="load.continuous_a" label="Draws from the battery at its lowest" />
-    <FigureText id="converter.heat_w" />
-    <FigureText id="pack.standby_a" />
-  </section>
+  <ComparePanel
+    v-if="found && compared.length > 1"
+    :options="compared"
+    :found="found"
+    @drop="lay($event, false)"
+    @choose="edit($event.changes)"
+  />
+  <ConverterPanel v-if="regulated" />
+  <FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" />
   <section class="section">
     <h2>Against the old battery</h2>
     <FigureText id="original.nominal_v" />
     <FigureText id="pack.nominal_v" />
     <FigureText id="pack.cutoff_v" />
     <FigureText id="device.speed_change" />
+    <FigureText id="device.current_change" />
     <FigureText id="device.power_change" />
+  </section>
+  <section class="section">
+    <h2>To be typed into a cut-off or alarm</h2>
+    <FigureText id="cutoff.set_v" />
+    <FigureText id="cutoff.rearm_set_v" />
+    <FigureText id="gauge.set_low_v" />
+    <FigureText id="gauge.set_empty_v" />
   </section>
 </template>
 
@@ -206,13 +185,13 @@ li,
 .head,
 .axis {
   display: grid;
-  grid-template-columns: 18px minmax(150px, 218px) minmax(0, 1fr) 48px 78px;
+  grid-template-columns: 18px 18px minmax(150px, 210px) minmax(0, 1fr) 48px 78px;
   gap: 0 9px;
   align-items: center;
 }
 
 li {
-  height: 50px;
+  min-height: 50px;
   padding: 0 6px;
   border: 2px solid transparent;
   border-radius: 4px;
@@ -238,20 +217,25 @@ li.chosen {
 
 .words b {
   display: block;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
 }
 
-.bar {
-  display: block;
-  overflow: visible;
+input[type='checkbox'] {
+  width: 18px;
+  height: 18px;
+  margin: 0;
+  accent-color: var(--petrol);
 }
 
-.in {
-  font-size: 12.5px;
-  fill: var(--ink);
-  font-weight: 600;
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 16px;
+  margin-bottom: 8px;
+}
+
+.order {
+  flex: 0 0 240px;
 }
 
 .head,
@@ -263,7 +247,7 @@ li.chosen {
 .window,
 .ticks {
   position: relative;
-  grid-column: 3;
+  grid-column: 4;
   height: 20px;
 }
 
@@ -287,7 +271,7 @@ li.chosen {
 }
 
 .usable {
-  grid-column: 4;
+  grid-column: 5;
   text-align: right;
   font: inherit;
   font-weight: 700;
@@ -310,7 +294,7 @@ li .usable {
 }
 
 .take {
-  grid-column: 5;
+  grid-column: 6;
 }
 
 .taken {
@@ -326,7 +310,7 @@ li .usable {
 
 @media (max-width: 900px) {
   li {
-    grid-template-columns: 18px minmax(0, 1fr) 48px 78px;
+    grid-template-columns: 18px 22px minmax(0, 1fr) 48px 78px;
     height: auto;
     padding: 8px 4px;
   }
@@ -338,11 +322,11 @@ li .usable {
   }
 
   li .usable {
-    grid-column: 3;
+    grid-column: 4;
   }
 
   li .take {
-    grid-column: 4;
+    grid-column: 5;
   }
 
   .head,

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+// The converter: chosen, at work, and set up on a bench supply before it is wired in.
+import { onMounted, ref, watch } from 'vue'
+import { api } from '../../api/client'
+import type { SetUpStep } from '../../api/types'
+import { usePlan } from '../../state/plan'
+import FigureText from '../../ui/FigureText.vue'
+import PartPicker from '../../ui/PartPicker.vue'
+import PhraseText from '../../ui/PhraseText.vue'
+
+const { plan } = usePlan()
+const steps = ref<SetUpStep[]>([])
+let asked = 0
+
+async function refresh(): Promise<void> {
+  if (!plan.value) return
+  const number = ++asked
+  const answer = await api.setUp(plan.value)
+  if (number === asked && answer.ok) steps.value = answer.value
+}
+
+onMounted(refresh)
+watch(plan, refresh)
+</script>
+
+<template>
+  <section class="section">
+    <h2>The converter</h2>
+    <PartPicker place="converter" title="Converter" none="direct, no converter" />
+    <FigureText id="converter.needs_v" />
+    <FigureText id="converter.headroom_v" />
+    <FigureText id="converter.duty" />
+    <FigureText id="converter.efficiency" />
+    <FigureText id="load.continuous_a" label="Draws from the battery at its lowest" />
+    <FigureText id="converter.heat_w" />
+    <FigureText id="converter.rise_k" />
+    <FigureText id="pack.standby_a" />
+    <template v-if="steps.length">
+      <h3 class="after">Set it up before it is wired in</h3>
+      <p class="lead">
+        A current-limited supply, one meter at its input and one at its output, in this order.
+      </p>
+      <table data-testid="set-up">
+        <thead>
+          <tr>
+            <th scope="col">Do</th>
+            <th scope="col">Then it shows</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(step, i) in steps" :key="i">
+            <td>{{ i + 1 }}. <PhraseText :phrase="step.act" plain /></td>
+            <td><PhraseText :phrase="step.reads" plain /></td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  margin-top: 6px;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  width: 50%;
+  padding: 6px 12px 6px 0;
+  border-bottom: 1px solid var(--line);
+  text-align: left;
+  vertical-align: top;
+}
+</style>

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+// One thing that hangs on the line: asked for, its figures, taken away again.
+import { computed } from 'vue'
+import { usePlan } from '../../state/plan'
+import FigureText from '../../ui/FigureText.vue'
+import PartFields from '../../ui/PartFields.vue'
+import type { FeedSheet } from './feedFields'
+
+const props = defineProps<{ sheet: FeedSheet }>()
+
+const { plan, set, figure } = usePlan()
+const pointer = computed(() => `/feed/${props.sheet.place}`)
+const there = computed(() => !!plan.value?.feed?.[props.sheet.place])
+/** Only the gauge has levels of its own: at which true volts each comes, old and new. */
+const alarms = computed(() => {
+  if (props.sheet.place !== 'gauge') return []
+  return (plan.value?.device.brains?.alarms ?? []).map((alarm, i) => ({
+    id: `gauge.alarm_true_v@${i}`,
+    label: `“${alarm.name}” comes at`,
+  }))
+})
+const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(({ id }) => figure(id)))
+</script>
+
+<template>
+  <section class="section" :data-feed="sheet.place" :data-at="pointer">
+    <h2>{{ sheet.title }}</h2>
+    <p class="lead">{{ sheet.lead }}</p>
+    <template v-if="there">
+      <PartFields class="after" :part="pointer" :fields="sheet.fields" />
+      <div class="after">
+        <FigureText v-for="f in figures" :id="f.id" :key="f.id" :label="f.label" />
+      </div>
+      <v-btn class="after" size="small" variant="text" @click="set(pointer, null)">{{ sheet.remove }}</v-btn>
+    </template>
+    <v-btn v-else class="after" size="small" @click="set(pointer, sheet.fresh)">{{ sheet.add }}</v-btn>
+  </section>
+</template>
