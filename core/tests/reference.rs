@@ -124,6 +124,52 @@ fn three_equal_cells_in_parallel_have_a_third_of_the_resistance() {
     assert!((plain_a / solved_a - 1.0).abs() < 0.01, "{plain_a} A against {solved_a} A");
 }
 
+/// Usable share and mean volts against the published curve walked in steps of a ten-thousandth, with code of its own.
+#[test]
+fn usable_charge_agrees_with_a_curve_integrated_step_by_step() {
+    for (name, chemistry, full_v, cutoff_v) in [
+        ("nmc811_chen2020", Chemistry::LiIon, 4.2, 3.0),
+        ("lco_ai2020", Chemistry::LiPo, 4.2, 3.3),
+        ("lfp_prada2013", Chemistry::LiFePo4, 3.65, 2.8),
+    ] {
+        let path = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join(format!("data/ocv/{name}.csv"));
+        let text = std::fs::read_to_string(path).unwrap();
+        let points: Vec<(f64, f64)> = text
+            .lines()
+            .filter_map(|line| line.split_once(','))
+            .filter_map(|(soc, volts)| Some((soc.parse().ok()?, volts.parse().ok()?)))
+            .collect();
+        let ocv_v = |soc: f64| {
+            let above = points.iter().filter(|p| p.0 >= soc).min_by(|a, b| a.0.total_cmp(&b.0)).unwrap();
+            let below = points.iter().filter(|p| p.0 <= soc).max_by(|a, b| a.0.total_cmp(&b.0)).unwrap();
+            if above.0 > below.0 {
+                below.1 + (above.1 - below.1) * (soc - below.0) / (above.0 - below.0)
+            } else {
+                above.1
+            }
+        };
+        for (cell_a, cell_ohm) in [(0.0, 0.03), (2.5, 0.03), (10.0, 0.02)] {
+            let (mut share, mut sum_v) = (0.0, 0.0);
+            for i in 0..10_000 {
+                let soc = 1.0 - (f64::from(i) + 0.5) / 10_000.0;
+                let loaded_v = ocv_v(soc) - cell_a * cell_ohm;
+                if ocv_v(soc) <= full_v && loaded_v > cutoff_v {
+                    share += 1e-4;
+                    sum_v += loaded_v;
+                }
+            }
+            let d = discharge(curve(chemistry), full_v, cutoff_v, cell_a, cell_ohm);
+            assert!((d.usable_share - share).abs() < 5e-4, "{name} {cell_a} A: {} against {share}", d.usable_share);
+            let mean_v = sum_v / (share / 1e-4);
+            assert!(
+                (d.mean_loaded_v - mean_v).abs() < 0.005,
+                "{name} {cell_a} A: {} against {mean_v}",
+                d.mean_loaded_v
+            );
+        }
+    }
+}
+
 fn circuit(id: &str) -> Value {
     let results: Value = serde_json::from_str(&file("circuits/results.json")).unwrap();
     results["cases"].as_array().unwrap().iter().find(|c| c["id"] == id).unwrap_or_else(|| panic!("no {id}")).clone()

@@ -45,6 +45,10 @@ fn main() {
     story!(surveying, a_wire_is_photographed_and_metered_before_it_comes_off);
     story!(surveying, a_run_is_read_from_its_recharge);
     story!(surveying, a_compartment_with_its_obstructions_and_openings_is_measured);
+    story!(feeding, options_are_ordered_and_laid_side_by_side);
+    story!(feeding, a_converter_is_set_up_and_a_fixed_socket_on_it_refused);
+    story!(feeding, a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch);
+    story!(feeding, two_switched_packs_are_judged_in_both_positions);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

@@ -184,7 +184,8 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("feed/second", second(json!({"used_in_series": true})))],
             Stop,
             "voltage.series-above-device",
-        ),
+        )
+        .along(&["protection.fuse-volts"]),
         flaw(
             "two packs in parallel for a device of 20 V",
             vec![("feed/second", second(json!({"used_in_parallel": true})))],
@@ -213,7 +214,8 @@ pub fn flaws() -> Vec<Flaw> {
             Stop,
             "voltage.packs-unequal",
         )
-        .given(vec![("device/highest_v", known(40.0))]),
+        .given(vec![("device/highest_v", known(40.0))])
+        .along(&["protection.fuse-volts"]),
         flaw("device bears 16 V", vec![("device/highest_v", known(16.0))], Stop, "voltage.full-above-device"),
         flaw(
             "limit read on a poor meter",

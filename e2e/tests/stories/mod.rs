@@ -1,6 +1,7 @@
 //! The makers' stories, each told on the screen; one file for what a group of them is about.
 
 pub mod everybody;
+pub mod feeding;
 pub mod judging;
 pub mod keeping;
 pub mod planning;

@@ -48,6 +48,7 @@ figures! {
     THRESHOLD_V = "comparator.threshold_v", "Set the comparator to", V, "midway between its two states", CommonPractice;
     HYSTERESIS_V = "comparator.hysteresis_v", "Distance of its two thresholds", V, "a third of the distance of its states", CommonPractice;
     SERIES_FULL_V = "switched.series_full_v", "Both packs full, in series", V, "cells of both × full volts of a cell", Arithmetic;
+    LINE_FULL_V = "line.full_v", "Most volts on the line", V, "full pack; both in series where they are used so", Arithmetic;
     APART_CELL_V = "switched.apart_v", "Packs apart before they are joined, a cell", V, "difference at rest / cells in series", Arithmetic;
     EQUALISE_A = "switched.equalise_a", "Current between them when joined in parallel", A, "difference at rest / sum of the resistances", CircuitLaw;
     ENDS_AH = "switched.ends_ah", "In series the run ends after", Ah, "the smaller capacity", CircuitLaw;
@@ -79,6 +80,7 @@ pub fn enter(bench: &mut Bench<'_>) {
     if let Some(second) = &feed.second {
         switched(bench, second);
     }
+    line(bench);
 }
 
 fn cut_off_setting(bench: &mut Bench<'_>) {
@@ -224,6 +226,15 @@ fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
         };
         l.put(&THRESHOLD_V, set.threshold_v, inputs());
         l.put(&HYSTERESIS_V, set.hysteresis_v, inputs());
+    }
+}
+
+/// What fuse, switch and plugs must bear: two packs in series are twice one.
+fn line(bench: &mut Bench<'_>) {
+    let in_series = bench.plan.feed.second.as_ref().is_some_and(|s| s.used_in_series == Some(true));
+    let from = if in_series && bench.ledger.value(&SERIES_FULL_V).is_some() { &SERIES_FULL_V } else { &FULL_V };
+    if let Some(full_v) = bench.ledger.value(from) {
+        bench.ledger.put(&LINE_FULL_V, full_v, vec![fig(from)]);
     }
 }
 

@@ -4,12 +4,12 @@ use crate::assess::bench::Bench;
 use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
 use crate::assess::figures::cells::{LIMIT_A, PACK_AH, PEAK_LIMIT_A};
 use crate::assess::figures::charging::C_RATE;
+use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::figures::protection::{
     BOARD_A, FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, RESERVE_DAYS, TRIP_A,
 };
 use crate::assess::figures::run::{REARM_V, REBOUND_V};
-use crate::assess::figures::voltage::FULL_V;
 use crate::assess::figures::wiring;
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
@@ -266,7 +266,7 @@ fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 fn fuse_limits(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
     let l = &bench.ledger;
-    if let (Some(dc_v), Some(full_v)) = (l.value(&FUSE_DC_V), l.value(&FULL_V))
+    if let (Some(dc_v), Some(full_v)) = (l.value(&FUSE_DC_V), l.value(&LINE_FULL_V))
         && above(full_v, dc_v)
     {
         f.tell(
@@ -274,7 +274,7 @@ fn fuse_limits(f: &mut Findings<'_, '_>) {
             "protection.fuse-volts",
             Source::PartSheet,
             "The fuse cannot open at these volts",
-            "It is rated for {fuse.dc_v} DC; the full pack has {pack.full_v}. The arc would go on burning.",
+            "It is rated for {fuse.dc_v} DC; the full pack has {line.full_v}. The arc would go on burning.",
         );
     } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
         f.tell(
@@ -282,7 +282,7 @@ fn fuse_limits(f: &mut Findings<'_, '_>) {
             "protection.fuse-not-dc",
             Source::Iec60127,
             "The fuse has no DC rating",
-            "Only AC is stated for it. DC does not pass through zero: take a fuse rated for at least {pack.full_v} DC.",
+            "Only AC is stated for it. DC does not pass through zero: take a fuse rated for at least {line.full_v} DC.",
         );
     }
     if let (Some(breaks_a), Some(short_a)) = (l.value(&FUSE_BREAKS_A), l.value(&SHORT_A))

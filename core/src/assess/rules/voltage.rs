@@ -3,6 +3,7 @@
 use crate::assess::bench::Guard;
 use crate::assess::figures::cells::PACK_COLD_OHM;
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
+use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::run::{LOADED_FULL_V, USABLE};
 use crate::assess::figures::voltage::{CELL_CUTOFF_V, CELL_FLOOR_V, CUTOFF_V, FAN_POWER, FULL_V, SPEED, TOUCH_LIMIT_V};
 use crate::assess::finding::{Findings, Says, Severity};
@@ -43,7 +44,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 fn touch(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
-    if let (Some(full_v), Some(limit_v)) = (l.value(&FULL_V), l.value(&TOUCH_LIMIT_V))
+    if let (Some(full_v), Some(limit_v)) = (l.value(&LINE_FULL_V), l.value(&TOUCH_LIMIT_V))
         && above(full_v, limit_v)
     {
         f.tell(
@@ -51,7 +52,7 @@ fn touch(f: &mut Findings<'_, '_>) {
             "voltage.over-touch-limit",
             Source::Iec62368,
             "More than 60 V DC: dangerous to touch",
-            "The full pack has {pack.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
+            "Full there are {line.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
         );
     }
 }

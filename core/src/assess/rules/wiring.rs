@@ -1,6 +1,7 @@
 //! Wires, connectors and switches of the line.
 
 use crate::assess::figures::device::LOWEST_V;
+use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::figures::run::LOADED_NOMINAL_V;
 use crate::assess::figures::voltage::FULL_V;
@@ -154,12 +155,14 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
             "“{$0}” is rated for less than {load.peak_a}, and nothing states what it bears for {load.peak_s}.",
         );
     }
-    if matches!((l.value(&FULL_V), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v)) {
+    // A jack that charges one pack never sees two in series.
+    let full = if on_line { &LINE_FULL_V } else { &FULL_V };
+    if matches!((l.value(full), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v)) {
         add(
             Severity::Stop,
             "wiring.connector-volts",
             "A connector is not rated for these volts",
-            "“{$0}” is rated for less than the {pack.full_v} of the full pack.",
+            "“{$0}” is rated for less than the {line.full_v} it sees when all is full.",
         );
     }
     if part.live_pins_bare == Some(true) {
@@ -216,13 +219,13 @@ fn switches(f: &mut Findings<'_, '_>) {
                 },
             );
         }
-        match (switch.dc_v, l.value(&FULL_V)) {
+        match (switch.dc_v, l.value(&LINE_FULL_V)) {
             (Some(limit_v), Some(full_v)) if above(full_v, limit_v) => f.add(Severity::Stop, Says {
                 rule: "wiring.switch-volts",
                 subject: &node.id,
                 source: Source::PartSheet,
                 title: "The switch cannot break these volts",
-                why: "“{$0}” is rated for less DC than the {pack.full_v} of the full pack: its arc does not go out.",
+                why: "“{$0}” is rated for less DC than the {line.full_v} of the full pack: its arc does not go out.",
                 words,
             }),
             (None, Some(_)) => f.add(Severity::Caution, Says {

@@ -57,13 +57,23 @@ const rows: { label: string; of: (o: VoltageOption) => string }[] = [
             <th v-for="o in options" :key="optionTitle(o)" scope="col">
               {{ optionTitle(o) }}
               <span class="soft">
-                <button type="button" class="textlink" @click="emit('drop', o)">
-                  Put aside<span class="visually-hidden"> {{ optionTitle(o) }}</span>
+                <button
+                  type="button"
+                  class="textlink"
+                  :aria-label="`Put aside ${optionTitle(o)}`"
+                  @click="emit('drop', o)"
+                >
+                  Put aside
                 </button>
                 <template v-if="!o.chosen">
                   ·
-                  <button type="button" class="textlink" @click="emit('choose', o)">
-                    Choose<span class="visually-hidden"> {{ optionTitle(o) }}</span>
+                  <button
+                    type="button"
+                    class="textlink"
+                    :aria-label="`Choose ${optionTitle(o)}`"
+                    @click="emit('choose', o)"
+                  >
+                    Choose
                   </button>
                 </template>
               </span>
