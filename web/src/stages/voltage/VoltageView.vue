@@ -342,5 +342,9 @@ li .usable {
   .ticks {
     grid-column: 1;
   }
+
+  .window b:not(.right) {
+    transform: translateX(-50%);
+  }
 }
 </style>
