@@ -52,6 +52,17 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.type_into("[data-step='idle_a']", "Reading", "4 mA").await?;
     b.css("[data-step='lives'] .v-select").await?;
     save(b, folder, "proving").await?;
+    b.open(&format!("{flawed}/voltage")).await?;
+    for name in ["4S Li-ion, direct", "4S Li-ion tool pack on an adapter", "3S Li-ion + step-up 14.4 V"] {
+        b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
+    }
+    b.css("[data-testid='compare']").await?;
+    b.script("document.querySelector('[data-testid=compare]').scrollIntoView()").await?;
+    save(b, folder, "side-by-side").await?;
+    b.open(&format!("{flawed}/device")).await?;
+    b.css("[data-testid='last-reversible']").await?;
+    b.script("document.querySelector('[data-step=battery-out]').scrollIntoView()").await?;
+    save(b, folder, "taking-apart").await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;
     b.css("[data-testid='counts']").await?;

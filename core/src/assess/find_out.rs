@@ -30,11 +30,7 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
     let wire_without_length = bench.plan.runs.iter().any(|r| r.wire.part().is_some() && r.length_mm.is_none());
     let questions: Vec<Question> = match stage {
         Stage::Device => device(bench),
-        Stage::Voltage => vec![(
-            bench.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
-            "Set point of the converter, read before it is wired in and again under load",
-            "whether the device gets the volts meant for it",
-        )],
+        Stage::Voltage => voltage(bench),
         Stage::Cells => vec![
             (
                 cell.is_some_and(|c| c.discharge_a.is_none()),
@@ -81,6 +77,46 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
         .filter(|&(open, ..)| open)
         .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
         .collect()
+}
+
+fn voltage(bench: &Bench<'_>) -> Vec<Question> {
+    let feed = &bench.plan.feed;
+    let second = feed.second.as_ref();
+    let unlevel =
+        second.is_some_and(|s| s.used_in_parallel == Some(true) && (s.first_rest_v.is_none() || s.rest_v.is_none()));
+    let unread =
+        feed.gauge.as_ref().is_some_and(|g| g.input_ohm.is_none() && (g.shown_v.is_none() || g.true_v.is_none()));
+    let change = feed.change_over.as_ref();
+    vec![
+        (
+            bench.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
+            "Set point of the converter, read before it is wired in and again under load",
+            "whether the device gets the volts meant for it",
+        ),
+        (
+            second.is_some_and(|s| s.break_before_make.is_none()),
+            "Whether the switch breaks before it makes: ohms between both positions while it is turned",
+            "whether it shorts a pack on its way",
+        ),
+        (
+            second.is_some_and(|s| s.each_guarded.is_none()),
+            "Whether each pack has a guard of its own",
+            "whether the smaller can be driven below zero",
+        ),
+        (unlevel, "Volts of both packs at rest, just before they are joined", "the current that flows between them"),
+        (
+            change.is_some_and(|c| {
+                c.threshold_v.is_some() && (c.host_charging_v.is_none() || c.host_on_battery_v.is_none())
+            }),
+            "What the comparator sees while the host charges, and while it runs on the pack",
+            "where its threshold must lie",
+        ),
+        (
+            unread,
+            "What the gauge shows, and what a meter reads at the same moment",
+            "how it reads today, loading of its input included",
+        ),
+    ]
 }
 
 /// What a survey leaves open. What the kind of job does not ask is no question.

@@ -95,6 +95,16 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             b.css(if view == "/" { "li.plan" } else { COUNTS }).await?;
             if view.ends_with("voltage") {
                 b.css("[data-option]").await?;
+                for name in ["4S Li-ion, direct", "4S LiPo, direct"] {
+                    b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
+                }
+                b.css("[data-testid='compare']").await?;
+            }
+            let tall = b
+                .script("return document.querySelector('.stage-area') ? document.documentElement.scrollHeight - innerHeight : 0")
+                .await?;
+            if width == 1280 && tall.as_f64() != Some(0.0) {
+                faults.push(format!("{view}: the page itself scrolls by {tall} behind its frame"));
             }
             let wide = b
                 .script("const s = document.querySelector('.stage-area') ?? document.documentElement; return [document.documentElement.scrollWidth - innerWidth, s.scrollWidth - s.clientWidth]")

@@ -242,7 +242,9 @@ async function download(): Promise<void> {
   border-right: 1px solid var(--line-strong);
 }
 
+/* Hidden inputs and words hang on it, not on the page, which would scroll for them. */
 .stage-area {
+  position: relative;
   grid-area: stage;
   overflow-y: auto;
   padding: 16px 20px 40px;
