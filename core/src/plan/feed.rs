@@ -105,7 +105,7 @@ pub struct SecondPack {
     /// Its capacity; absent is as the first.
     pub capacity_ah: Option<f64>,
     /// Its resistance with its leads; absent is as the first.
-    pub ohm: Option<f64>,
+    pub pack_ohm: Option<f64>,
     /// Volts of the first pack at rest before they are joined.
     pub first_rest_v: Option<Known>,
     /// Volts of the second pack at rest before they are joined.

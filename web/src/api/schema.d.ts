@@ -2335,7 +2335,7 @@ export interface components {
              * @description Its resistance with its leads; absent is as the first.
              * @default null
              */
-            ohm: number | null;
+            pack_ohm: number | null;
             /** @default null */
             rest_v: components["schemas"]["Known"] | null;
             /**

@@ -250,7 +250,7 @@ fn switched(bench: &mut Bench<'_>, s: &SecondPack) {
     }
     let (Some(ohm), Some(ah)) = (l.value(&PACK_OHM), l.value(&PACK_AH)) else { return };
     let side = |rest_v: f64, ohm: f64, ah: f64| Side { rest_v, ohm, ah };
-    let second_ohm = s.ohm.unwrap_or(ohm);
+    let second_ohm = s.pack_ohm.unwrap_or(ohm);
     let second_ah = s.capacity_ah.unwrap_or(ah);
     let end = series_end(&side(0.0, ohm, ah), &side(0.0, second_ohm, second_ah));
     let capacity = from_plan("/feed/second/capacity_ah", "Capacity of the second", second_ah, Unit::Ah);
@@ -266,6 +266,6 @@ fn switched(bench: &mut Bench<'_>, s: &SecondPack) {
     let apart_v = (first.value - other.value).abs() / f64::from(first_series);
     l.put(&APART_CELL_V, apart_v, [volts(), vec![series]].concat());
     let current_a = equalising_a(&side(first.value, ohm, ah), &side(other.value, second_ohm, second_ah)).abs();
-    let second_resistance = from_plan("/feed/second/ohm", "Resistance of the second", second_ohm, Unit::Ohm);
+    let second_resistance = from_plan("/feed/second/pack_ohm", "Resistance of the second", second_ohm, Unit::Ohm);
     l.put(&EQUALISE_A, current_a, [volts(), vec![fig(&PACK_OHM), second_resistance]].concat());
 }

@@ -28,7 +28,7 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         let at = "/feed/second";
         c.number(&format!("{at}/series"), s.series.map(f64::from), &range::SERIES);
         c.number(&format!("{at}/capacity_ah"), s.capacity_ah, &range::BATTERY_AH);
-        c.number(&format!("{at}/ohm"), s.ohm, &range::DCIR);
+        c.number(&format!("{at}/pack_ohm"), s.pack_ohm, &range::DCIR);
         c.known(&format!("{at}/first_rest_v"), &s.first_rest_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/rest_v"), &s.rest_v, &range::DEVICE_VOLTS);
     }

@@ -6,6 +6,7 @@ import { api } from '../../api/client'
 import type { LoadReading, Problem } from '../../api/types'
 import { plain, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
+import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 
 const open = defineModel<boolean>({ required: true })
@@ -124,14 +125,7 @@ function take(): void {
             @change="choose"
           />
         </div>
-        <ul v-if="problem" class="bad" role="alert" data-testid="log-problem">
-          <li
-            v-for="e in problem.errors.length ? problem.errors : [{ field: '', message: problem.detail }]"
-            :key="e.field"
-          >
-            {{ e.message }}
-          </li>
-        </ul>
+        <ProblemList v-if="problem" :problem="problem" data-testid="log-problem" />
         <template v-if="reading && drawing">
           <svg
             class="after"
@@ -203,18 +197,12 @@ function take(): void {
   align-items: start;
 }
 
-.bad,
 .hides {
   margin: 10px 0 0;
   padding: 8px 10px 8px 28px;
-  border-left: 5px solid var(--stop);
-  background: var(--stop-tint);
-  font-size: 14px;
-}
-
-.hides {
-  border-left-color: var(--caution);
+  border-left: 5px solid var(--caution);
   background: var(--caution-tint);
+  font-size: 14px;
 }
 
 text {

@@ -5,6 +5,7 @@ import { api } from '../../api/client'
 import type { MeanDraw, Problem, PutBack } from '../../api/types'
 import { plain, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
+import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 
 const open = defineModel<boolean>({ required: true })
@@ -81,14 +82,7 @@ function take(): void {
         <QuantityField v-model="run" label="It had run for" range="run_time" />
         <QuantityField v-model="error" label="Error of the counter" range="tolerance" />
       </div>
-      <ul v-if="problem" class="bad" role="alert" data-testid="recharge-problem">
-        <li
-          v-for="e in problem.errors.length ? problem.errors : [{ field: '', message: problem.detail }]"
-          :key="e.field"
-        >
-          {{ e.message }}
-        </li>
-      </ul>
+      <ProblemList v-if="problem" :problem="problem" data-testid="recharge-problem" />
       <p v-if="drew" class="after" data-testid="recharge-drew">
         It drew <strong>{{ words }}</strong> on the mean, good to {{ plain(drew.error_share * 100, 0) }} %: of
         what was put back the run had taken about {{ plain(drew.returned_share * 100, 0) }} %.
@@ -102,14 +96,6 @@ function take(): void {
 </template>
 
 <style scoped>
-.bad {
-  margin: 10px 0 0;
-  padding: 8px 10px 8px 28px;
-  border-left: 5px solid var(--stop);
-  background: var(--stop-tint);
-  font-size: 14px;
-}
-
 .buttons {
   display: flex;
   gap: 10px;

@@ -118,7 +118,7 @@ export const feedSheets: FeedSheet[] = [
     fields: [
       { at: '/series', label: 'Its cells in series, if other', kind: 'quantity', range: 'series' },
       { at: '/capacity_ah', label: 'Its capacity, if other', kind: 'quantity', range: 'battery_ah' },
-      { at: '/ohm', label: 'Its resistance, if other', kind: 'quantity', range: 'dcir' },
+      { at: '/pack_ohm', label: 'Its resistance, if other', kind: 'quantity', range: 'dcir' },
       yesno('/used_in_series', 'Used in series'),
       yesno('/used_in_parallel', 'Used in parallel'),
       yesno('/break_before_make', 'Switch breaks before it makes'),
