@@ -1,8 +1,8 @@
 //! The ledger: every figure of an assessment, with its working.
 
 use std::borrow::Cow;
-use std::collections::HashMap;
 
+use rustc_hash::FxHashMap;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -105,10 +105,10 @@ impl Figure {
 }
 
 /// Every figure found so far.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub struct Ledger {
     figures: Vec<Figure>,
-    place: HashMap<Cow<'static, str>, usize>,
+    place: FxHashMap<Cow<'static, str>, usize>,
 }
 
 /// Id of a figure about one subject of several.
@@ -145,6 +145,18 @@ impl Input {
                 Input::Plan { pointer, label, value, unit, about: Some(name.to_owned()), times }
             }
             other => other,
+        }
+    }
+}
+
+/// Figures that a whole plan brings: room for them from the start spares growing.
+const USUAL_COUNT: usize = 192;
+
+impl Default for Ledger {
+    fn default() -> Self {
+        Ledger {
+            figures: Vec::with_capacity(USUAL_COUNT),
+            place: FxHashMap::with_capacity_and_hasher(USUAL_COUNT, Default::default()),
         }
     }
 }
