@@ -4,7 +4,7 @@ mod candidates;
 mod switched;
 
 pub use candidates::{BUCK_ROOM_V, Candidate, FeedPath, School, candidates};
-pub use switched::{Side, equalising_a, parallel_v, series_end};
+pub use switched::{Side, equalising_a, series_end};
 
 /// What a change of volts does to a motor, as shares of before.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -18,11 +18,6 @@ pub fn equalising_a(first: &Side, second: &Side) -> f64 {
     (first.rest_v - second.rest_v) / (first.ohm + second.ohm)
 }
 
-/// Volts at which two packs in parallel stand without load: each weighs by its conductance.
-pub fn parallel_v(first: &Side, second: &Side) -> f64 {
-    (first.rest_v / first.ohm + second.rest_v / second.ohm) / (1.0 / first.ohm + 1.0 / second.ohm)
-}
-
 /// What unequal packs in series do.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct SeriesEnd {
@@ -30,14 +25,12 @@ pub struct SeriesEnd {
     pub ends_at_ah: f64,
     /// Charge left in the larger then, which would drive the smaller on below zero.
     pub left_ah: f64,
-    /// Whether the first is the smaller.
-    pub first_ends: bool,
 }
 
 /// Which of two full packs in series ends the run.
 pub fn series_end(first: &Side, second: &Side) -> SeriesEnd {
     let ends_at_ah = first.ah.min(second.ah);
-    SeriesEnd { ends_at_ah, left_ah: first.ah.max(second.ah) - ends_at_ah, first_ends: first.ah <= second.ah }
+    SeriesEnd { ends_at_ah, left_ah: first.ah.max(second.ah) - ends_at_ah }
 }
 
 #[cfg(test)]
@@ -48,8 +41,8 @@ mod tests {
     fn the_smaller_pack_ends_a_run_in_series() {
         let (tool, spare) = (Side { rest_v: 20.5, ohm: 0.08, ah: 5.0 }, Side { rest_v: 20.4, ohm: 0.12, ah: 4.0 });
         let end = series_end(&tool, &spare);
-        assert_eq!(end, SeriesEnd { ends_at_ah: 4.0, left_ah: 1.0, first_ends: false });
-        assert!(series_end(&spare, &tool).first_ends);
+        assert_eq!(end, SeriesEnd { ends_at_ah: 4.0, left_ah: 1.0 });
+        assert_eq!(series_end(&spare, &tool), end);
     }
 
     #[test]
@@ -58,7 +51,5 @@ mod tests {
         assert!((equalising_a(&a, &b) - 5.0).abs() < 1e-9);
         assert_eq!(equalising_a(&a, &b), -equalising_a(&b, &a));
         assert_eq!(equalising_a(&a, &Side { ohm: 0.3, ..a }), 0.0);
-        let level_v = parallel_v(&a, &b);
-        assert!((a.rest_v - level_v) / a.ohm - (level_v - b.rest_v) / b.ohm < 1e-9);
     }
 }

@@ -14,6 +14,7 @@ use crate::source::Source;
 figures! {
     EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share,
         "as stated; else output / (output + own + inductor current² × resistance + diode volts × inductor current × (1 − duty)) at the lowest volts", SwitchingLosses;
+    OUTPUT_A = "converter.output_a", "Largest lasting current at its output", A, "largest level longer than 10 s, at the set point", CircuitLaw;
     DUTY = "converter.duty", "Duty at the lowest volts", Share,
         "down: out / in; up: 1 − in / out; both: out / (in + out)", SwitchingLosses;
     HEADROOM_V = "converter.headroom_v", "Head room at the sensible end", V, "empty pack − lowest input the converter works at", CircuitLaw;
@@ -53,6 +54,10 @@ pub fn efficiency(bench: &mut Bench<'_>) {
     let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
     let output_a = output_a(bench, c.output_v);
     let l = &mut bench.ledger;
+    if let Some(output_a) = output_a {
+        let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
+        l.put(&OUTPUT_A, output_a, vec![output]);
+    }
     if let Some(stated) = c.efficiency {
         let input = from_plan(format!("{at}/efficiency"), "Efficiency", stated, Unit::Share);
         l.put(&EFFICIENCY, stated, vec![input]).source(Source::PartSheet);
@@ -64,7 +69,8 @@ pub fn efficiency(bench: &mut Bench<'_>) {
     });
     match point {
         Some((point, losses)) => {
-            let inputs = [vec![fig(&CUTOFF_V)], loss_inputs(c, &losses, &at)].concat();
+            let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
+            let inputs = [vec![fig(&CUTOFF_V), output, fig(&OUTPUT_A)], loss_inputs(c, &losses, &at)].concat();
             l.put(&EFFICIENCY, point.efficiency.max(LEAST_EFFICIENCY), inputs);
         }
         None => {

@@ -42,6 +42,7 @@ figures! {
     CUTOFF_REARM_SET_V = "cutoff.rearm_set_v", "It should close again at", V, "setting + 1.5 × rebound", CommonPractice;
     GAP_S = "change.gap_s", "Gap of the change-over", S, "as stated; else 15 ms for a relay, none for a diode", CommonPractice;
     CHANGE_LOSS_V = "change.loss_v", "Volts lost in the change-over", V, "0.5 V for a diode, 30 mV driven, none for a relay", CommonPractice;
+    DRAWS_A = "change.draws_a", "Current of the device at its own volts", A, "usual level at the volts of the device", CircuitLaw;
     FALL_V = "change.fall_v", "Volts the device can fall in the gap", V, "volts at the device − loss − lowest volts", Arithmetic;
     HOLD_UP_F = "change.hold_up_f", "Capacitor that bridges the gap", F, "current × gap / fall", CircuitLaw;
     HAS_F = "change.has_f", "Capacitor that is there", F, "as stated", Plan;
@@ -69,11 +70,12 @@ pub fn enter(bench: &mut Bench<'_>) {
     let feed = &bench.plan.feed;
     cut_off_setting(bench);
     if feed.gauge.is_some() || !bench.plan.device.brains.alarms.is_empty() {
-        alarm_settings(bench);
+        put_k(&mut bench.ledger, feed.gauge.as_ref());
     }
     if let Some(divider) = &feed.gauge {
         gauge(bench, divider);
     }
+    alarm_settings(bench);
     if let Some(change) = &feed.change_over {
         change_over(bench, change);
     }
@@ -103,7 +105,7 @@ fn cut_off_setting(bench: &mut Bench<'_>) {
 }
 
 /// How the gauge reads today: as it was made, unless two readings say otherwise.
-fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) -> f64 {
+fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) {
     let read = divider.and_then(|d| Some((d.shown_v.as_ref()?.value, d.true_v.as_ref()?.value)));
     let (k, inputs) = match read {
         Some((shown_v, true_v)) => (
@@ -116,19 +118,20 @@ fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) -> f64 {
         None => (1.0, vec![]),
     };
     l.put(&K, k, inputs);
-    k
 }
 
+/// What to type into a device whose alarms can be set: as its gauge will show, once a resistor is changed.
 fn alarm_settings(bench: &mut Bench<'_>) {
-    let k = put_k(&mut bench.ledger, bench.plan.feed.gauge.as_ref());
+    let reads = if bench.ledger.value(&NEW_K).is_some() { &NEW_K } else { &K };
+    let Some(k) = bench.ledger.value(reads) else { return };
     let (Some(series), Some(chemistry)) = (bench.pack.series.map(f64::from), bench.pack.chemistry) else { return };
     let l = &mut bench.ledger;
     let sag_v = l.value(&SAG_USUAL_V).unwrap_or(0.0);
     let low_v = series * chemistry::curve(chemistry).ocv_v(LOW_SHARE) - sag_v;
     let share = constant("Charge left", LOW_SHARE, Unit::Share, Source::CommonPractice);
-    l.put(&SET_LOW_V, low_v * k, vec![series_input(series), share, fig(&SAG_USUAL_V), fig(&K)]);
+    l.put(&SET_LOW_V, low_v * k, vec![series_input(series), share, fig(&SAG_USUAL_V), fig(reads)]);
     if let Some(empty_v) = l.value(&EMPTY_V) {
-        l.put(&SET_EMPTY_V, (empty_v - sag_v) * k, vec![fig(&EMPTY_V), fig(&SAG_USUAL_V), fig(&K)]);
+        l.put(&SET_EMPTY_V, (empty_v - sag_v) * k, vec![fig(&EMPTY_V), fig(&SAG_USUAL_V), fig(reads)]);
     }
 }
 
@@ -209,8 +212,11 @@ fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
     if let (Some(feed_v), Some(lowest_v)) = (l.value(&FEED_V), l.value(&LOWEST_V)) {
         l.put(&FALL_V, feed_v - loss_v - lowest_v, vec![fig(&FEED_V), fig(&CHANGE_LOSS_V), fig(&LOWEST_V)]);
     }
+    if let Some(draws_a) = draws_a {
+        l.put(&DRAWS_A, draws_a, vec![fig(&USUAL_A), fig(&FEED_V)]);
+    }
     if let (Some(draws_a), Some(fall_v)) = (draws_a, l.value(&FALL_V).filter(|v| *v > 0.0)) {
-        let inputs = vec![fig(&USUAL_A), fig(&GAP_S), fig(&FALL_V)];
+        let inputs = vec![fig(&DRAWS_A), fig(&GAP_S), fig(&FALL_V)];
         l.put(&HOLD_UP_F, converter::hold_up_f(draws_a, gap_s, fall_v), inputs);
     }
     if let Some(has_f) = c.hold_up_f {

@@ -1,9 +1,9 @@
 //! The gauge's divider, the change-over, two switched packs, and a converter's adjuster.
 
-use crate::assess::figures::cells::LIMIT_A;
+use crate::assess::figures::cells::{LIMIT_A, PACK_AH};
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::feed::{
-    APART_CELL_V, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
+    APART_CELL_V, ENDS_AH, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
 };
 use crate::assess::figures::run::LOADED_FULL_V;
 use crate::assess::figures::voltage::FULL_V;
@@ -189,16 +189,19 @@ fn joined(f: &mut Findings<'_, '_>) {
              Charge both full first.",
         );
     }
-    let unequal = matches!((l.value(&LEFT_AH), l.value(&crate::assess::figures::feed::ENDS_AH)),
+    let unequal = matches!((l.value(&LEFT_AH), l.value(&ENDS_AH)),
         (Some(left_ah), Some(ends_ah)) if above(left_ah, LEFT_SHARE * ends_ah));
     if second.used_in_series == Some(true) && unequal && second.each_guarded != Some(true) {
-        f.tell(
-            if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution },
-            "voltage.packs-unequal",
-            Source::CircuitLaw,
-            "In series the larger pack drives the smaller below zero",
-            "The smaller is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
+        let first_ends = matches!((l.value(&PACK_AH), l.value(&ENDS_AH)), (Some(first_ah), Some(ends_ah)) if !above(first_ah, ends_ah));
+        let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
+        f.add(severity, Says {
+            rule: "voltage.packs-unequal",
+            subject: "",
+            source: Source::CircuitLaw,
+            title: "In series the larger pack drives the smaller below zero",
+            words: &[if first_ends { "first" } else { "second" }],
+            why: "The {$0} pack is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
              cells. Each pack needs a guard of its own.",
-        );
+        });
     }
 }

@@ -63,9 +63,11 @@ export const feedSheets: FeedSheet[] = [
       volts('/true_v', 'A meter reads then'),
     ],
     figures: [
+      { id: 'gauge.k' },
       { id: 'gauge.wanted_k' },
       { id: 'gauge.exact_ohm' },
       { id: 'gauge.ohm' },
+      { id: 'gauge.new_k' },
       { id: 'gauge.error_share' },
       { id: 'gauge.loading_share' },
       { id: 'gauge.shown_full_v' },
@@ -102,6 +104,7 @@ export const feedSheets: FeedSheet[] = [
     figures: [
       { id: 'change.gap_s' },
       { id: 'change.loss_v' },
+      { id: 'change.draws_a' },
       { id: 'change.fall_v' },
       { id: 'change.hold_up_f' },
       { id: 'comparator.threshold_v' },
