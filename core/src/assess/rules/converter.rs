@@ -2,6 +2,7 @@
 
 use crate::assess::figures::converter::HEAT_W;
 use crate::assess::figures::device::{HIGHEST_V, LOWEST_V};
+use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::figures::protection::FLAT_DAYS;
 use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, EMPTY_V, FEED_V, FULL_V};
@@ -28,34 +29,33 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let mut stop = |rule, title, why| {
         f.add(Severity::Stop, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
     };
-    if let (Some(full_v), Some(max_v)) = (l.value(&FULL_V), c.input_max_v)
+    if let (Some(full_v), Some(max_v)) = (l.value(&LINE_FULL_V), c.input_max_v)
         && above(full_v, max_v)
     {
         stop(
             "voltage.converter-input-high",
             "The full pack is above the converter's input",
-            "“{$0}” is destroyed by {pack.full_v}; its highest input is stated lower.",
+            "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.",
         );
     }
-    if let Some(full_v) = l.value(&FULL_V) {
-        if c.topology == Topology::Boost && above(full_v, c.output_v) {
-            stop(
-                "voltage.boost-overfed",
-                "The full pack is above the boost's output",
-                "A boost passes {pack.full_v} straight through its diode: it cannot hold a lower output.",
-            );
-        }
-        if let Some(needs_v) = l.value(&CONVERTER_NEEDS_V)
-            && !below(full_v, needs_v)
-            && l.value(&EMPTY_V).is_some_and(|empty_v| below(empty_v, needs_v))
-            && c.topology == Topology::Buck
-        {
-            stop(
-                "voltage.buck-headroom",
-                "The buck runs out of head room",
-                "It needs {converter.needs_v} at its input; the pack at its sensible end has {pack.empty_v}.",
-            );
-        }
+    if c.topology == Topology::Boost && l.value(&LINE_FULL_V).is_some_and(|full_v| above(full_v, c.output_v)) {
+        stop(
+            "voltage.boost-overfed",
+            "The full pack is above the boost's output",
+            "A boost passes {line.full_v} straight through its diode: it cannot hold a lower output.",
+        );
+    }
+    if let (Some(full_v), Some(empty_v), Some(needs_v)) =
+        (l.value(&FULL_V), l.value(&EMPTY_V), l.value(&CONVERTER_NEEDS_V))
+        && c.topology == Topology::Buck
+        && !below(full_v, needs_v)
+        && below(empty_v, needs_v)
+    {
+        stop(
+            "voltage.buck-headroom",
+            "The buck runs out of head room",
+            "It needs {converter.needs_v} at its input; the pack at its sensible end has {pack.empty_v}.",
+        );
     }
     if let (Some(full_v), Some(needs_v)) = (l.value(&FULL_V), l.value(&CONVERTER_NEEDS_V))
         && below(full_v, needs_v)

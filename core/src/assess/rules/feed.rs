@@ -137,7 +137,9 @@ fn positions(f: &mut Findings<'_, '_>) {
     let Some(second) = &f.bench.plan.feed.second else { return };
     let l = &f.bench.ledger;
     let highest_v = l.get(HIGHEST_V.id).map(|h| h.ends().1);
+    let direct = f.bench.converter().is_none();
     if second.used_in_series == Some(true)
+        && direct
         && matches!((l.value(&SERIES_FULL_V), highest_v), (Some(full_v), Some(high_v)) if above(full_v, high_v))
     {
         f.tell(
@@ -151,7 +153,7 @@ fn positions(f: &mut Findings<'_, '_>) {
     let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
     let gives_v = l.value(&LOADED_FULL_V).or(l.value(&FULL_V));
     if second.used_in_parallel == Some(true)
-        && f.bench.converter().is_none()
+        && direct
         && matches!((gives_v, needs_v), (Some(gives_v), Some(needs_v)) if below(gives_v, needs_v))
     {
         f.tell(

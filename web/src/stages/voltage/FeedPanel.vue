@@ -36,3 +36,10 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
     <v-btn v-else class="after" size="small" @click="set(pointer, sheet.fresh)">{{ sheet.add }}</v-btn>
   </section>
 </template>
+
+<style scoped>
+/* A reading shares its field with how it is known: narrower, its name would be cut. */
+:deep(.fields) {
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 320px), 1fr));
+}
+</style>
