@@ -145,6 +145,16 @@ ranges! {
     BURDEN = Range::real("burden", "Burden", Unit::Ohm, 0.000_01, 10_000.0);
     /// Temperatures of use and charge.
     TEMPERATURE = Range::real("temperature", "Temperature", Unit::C, -40.0, 90.0);
+    /// Volts of a cell as read on arrival or at rest; a dead one reads nothing.
+    READ_VOLTS = Range::real("read_volts", "Volts", Unit::V, 0.0, 5.0);
+    /// Capacity as tested; a dead cell gives nothing.
+    READ_AH = Range::real("read_ah", "Capacity", Unit::Ah, 0.0, 400.0);
+    /// Rest between two readings of volts.
+    REST = Range::real("rest", "Rest", Unit::S, 0.0, 31_536_000.0);
+    /// State of charge.
+    SOC = Range::real("soc", "State of charge", Unit::Share, 0.0, 1.0);
+    /// Weight of a term in a grouping.
+    WEIGHT = Range::real("weight", "Weight", Unit::Ratio, 0.0, 100.0);
     /// Layers of strip, or strips side by side.
     STRIP_COUNT = Range::count("strip_count", "Strips", 1.0, 40.0);
 }

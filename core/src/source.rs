@@ -57,6 +57,8 @@ pub enum Source {
     SwitchingLosses,
     /// JCGM 100:2008, guide to the expression of uncertainty in measurement.
     Jcgm100,
+    /// Iglewicz and Hoaglin 1993, outliers by the median.
+    IglewiczHoaglin,
 }
 
 /// A source in words, as the working shows it.
@@ -70,7 +72,7 @@ pub struct SourceText {
 
 impl Source {
     /// Every source there is, for the reference list.
-    pub const ALL: [Source; 25] = [
+    pub const ALL: [Source; 26] = [
         Source::Arithmetic,
         Source::Plan,
         Source::PartSheet,
@@ -96,6 +98,7 @@ impl Source {
         Source::Iec60063,
         Source::SwitchingLosses,
         Source::Jcgm100,
+        Source::IglewiczHoaglin,
     ];
 
     /// The source in words.
@@ -133,6 +136,9 @@ impl Source {
                 "Erickson and Maksimović, Fundamentals of Power Electronics, chapters 2 and 3 (from memory)"
             }
             Source::Jcgm100 => "JCGM 100:2008, guide to the expression of uncertainty in measurement",
+            Source::IglewiczHoaglin => {
+                "Iglewicz and Hoaglin 1993, How to Detect and Handle Outliers: modified z-score above 3.5 (from memory)"
+            }
             Source::IataDgr => "IATA dangerous goods regulations, batteries in passenger baggage (from memory)",
         }
     }

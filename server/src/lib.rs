@@ -4,6 +4,7 @@ pub mod api;
 pub mod cli;
 pub mod config;
 mod guard;
+pub mod jobs;
 pub mod pairing;
 mod photo;
 mod problem;
@@ -36,6 +37,7 @@ pub fn build(config: Config, pool: PgPool, pairing: Pairing) -> Rocket<Build> {
     rocket::custom(figment)
         .manage(pool)
         .manage(pairing)
+        .manage(jobs::Jobs::default())
         .mount("/api", api::routes())
         .register("/api", api::catchers())
         .attach(guard::Guard::new(&config))

@@ -7,6 +7,8 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::table::LineError;
+
 /// Most lines that are read: an hour at a sample every 20 ms.
 pub const MOST_LINES: usize = 200_000;
 /// Most bad lines that are told one by one.
@@ -21,15 +23,6 @@ pub struct Sample {
     pub time_s: f64,
     /// Current.
     pub current_a: f64,
-}
-
-/// A line that could not be read.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-pub struct LineError {
-    /// Its number, counted from 1.
-    pub line: usize,
-    /// What is wrong with it.
-    pub reason: String,
 }
 
 /// Readings in the order of time.

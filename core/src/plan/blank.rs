@@ -53,6 +53,7 @@ impl Plan {
                 parallel: None,
                 cell: Choice::Open,
                 strip: Choice::Open,
+                groups: vec![],
             }],
             nodes: vec![
                 fixed("pack", NodeKind::Pack),

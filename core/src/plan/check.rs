@@ -13,7 +13,8 @@ use utoipa::ToSchema;
 use super::{Choice, Draw, FORMAT, Known, NodeKind, Part, Plan, VERSION, WireSize};
 use crate::range::{self, Range};
 use parts::{
-    check_cell, check_connector, check_fuse, check_module, check_strip, check_switch, check_wire, part_belongs,
+    check_cell, check_connector, check_fuse, check_groups, check_module, check_strip, check_switch, check_wire,
+    part_belongs,
 };
 
 /// Most cells in one plan.
@@ -137,6 +138,7 @@ impl Plan {
             let at = format!("/packs/{i}");
             c.number(&format!("{at}/series"), pack.series.map(f64::from), &range::SERIES);
             c.number(&format!("{at}/parallel"), pack.parallel.map(f64::from), &range::PARALLEL);
+            check_groups(c, &at, pack);
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {
                 check_cell(c, &format!("{at}/cell/part"), part);

@@ -13,7 +13,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// 2 adds what a survey finds (job, brains, surroundings, compartments, the charger's label) and the meters at hand; all
 /// of it may be absent, so that a file of version 1 is one of version 2 in which nothing of that is known.
 /// 3 adds photographs and how the device is taken apart, which may be absent too.
-pub const VERSION: u32 = 3;
+/// 4 adds the cells of the stock, group by group, which may be absent too.
+pub const VERSION: u32 = 4;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

@@ -24,7 +24,7 @@ pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Outside, SecondPack};
 pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
-pub use pack::{Cell, CellOrigin, CellSize, Pack, Strip, StripMetal};
+pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, Pack, Strip, StripMetal};
 pub use part::{
     Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Protects,
     Supplies, Switch, Topology, Wire, WireSize,
@@ -44,7 +44,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 3 today. An older one is upgraded on reading.
+    /// Version of the format; 4 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.
@@ -87,6 +87,19 @@ impl Plan {
     /// The pack that feeds the device: the first one on the graph.
     pub fn main_pack(&self) -> Option<&Pack> {
         self.packs.first()
+    }
+
+    /// Every cell of the stock that the plan names.
+    pub fn stock_cells(&self) -> impl Iterator<Item = &ChosenCell> {
+        self.packs.iter().flat_map(|p| &p.groups).flat_map(|g| &g.cells)
+    }
+
+    /// The plan as a copy of its own: it names its cells, but counts on none of the stock.
+    pub fn without_reservations(mut self) -> Plan {
+        for cell in self.packs.iter_mut().flat_map(|p| &mut p.groups).flat_map(|g| &mut g.cells) {
+            cell.stock_id = None;
+        }
+        self
     }
 
     /// The module chosen for the first node of that kind.

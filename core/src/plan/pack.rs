@@ -22,6 +22,40 @@ pub struct Pack {
     pub cell: Choice<Cell>,
     /// The strip of one series link.
     pub strip: Choice<Strip>,
+    /// The cells themselves, group by group from pack minus, once they are chosen; empty until then.
+    #[serde(default)]
+    pub groups: Vec<CellGroup>,
+}
+
+/// The cells of one group.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CellGroup {
+    /// Its cells.
+    pub cells: Vec<ChosenCell>,
+}
+
+/// A cell of the stock as it was read when it was chosen. The full record stays with the stock.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ChosenCell {
+    /// Id in the stock, while this plan counts on it there; absent in a copy of the plan.
+    #[serde(default)]
+    pub stock_id: Option<String>,
+    /// Label written on it.
+    pub label: String,
+    /// Lot it came from.
+    #[serde(default)]
+    pub lot: Option<String>,
+    /// Measured capacity.
+    #[serde(default)]
+    pub capacity_ah: Option<f64>,
+    /// Measured resistance.
+    #[serde(default)]
+    pub resistance_ohm: Option<f64>,
+    /// Volts it rested at.
+    #[serde(default)]
+    pub rested_v: Option<f64>,
 }
 
 /// Outer size of a cell.

@@ -9,6 +9,7 @@ use brick_core::plan::{FieldError, Meter};
 use brick_core::prove::{Procedure, converter_set_up, procedure};
 use brick_core::quantity::Unit;
 use brick_core::range;
+use brick_core::table::LineError;
 use rocket::data::ToByteUnit;
 use rocket::serde::json::Json;
 use rocket::{Data, FromForm, post};
@@ -42,7 +43,7 @@ pub async fn load_log(query: LogQuery, data: Data<'_>) -> Result<Json<levels::Lo
     check("/range_a", query.range_a, &range::CURRENT)?;
     let text = read_text(data, LOG_MIB.mebibytes()).await?;
     let log = log::read(&text, query.interval_s).map_err(|errors| {
-        let told = |e: log::LineError| FieldError {
+        let told = |e: LineError| FieldError {
             field: format!("/text/{}", e.line),
             message: format!("line {}: {}", e.line, e.reason),
         };

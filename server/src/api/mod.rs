@@ -5,12 +5,15 @@ mod backup;
 mod body;
 mod demo;
 mod download;
+pub mod grouping;
+mod jobs;
 mod measure;
 mod pairing;
 mod photos;
 mod plans;
 mod quantity;
 mod reference;
+mod stock;
 
 use rocket::http::Status;
 use rocket::{Catcher, Request, Route, catch, catchers, get, routes};
@@ -31,6 +34,11 @@ use crate::Problem;
         backup::download_backup,
         backup::restore_backup,
         demo::load,
+        grouping::group_cells,
+        grouping::reserve_cells,
+        jobs::job,
+        jobs::job_events,
+        jobs::stop_job,
         measure::load_log,
         measure::proving,
         measure::reading,
@@ -53,6 +61,23 @@ use crate::Problem;
         pairing::pair,
         quantity::parse,
         reference::reference,
+        stock::cells,
+        stock::cells_file,
+        stock::change_states,
+        stock::create_lot,
+        stock::import_cells,
+        stock::look_at_cell,
+        stock::lot,
+        stock::lots,
+        stock::points,
+        stock::readings_file,
+        stock::remove_lot,
+        stock::restore_lot,
+        stock::restore_reading,
+        stock::stock_cell,
+        stock::strike_reading,
+        stock::type_readings,
+        stock::update_lot,
     ),
     components(schemas(Problem))
 )]
@@ -79,6 +104,11 @@ pub fn routes() -> Vec<Route> {
         backup::download_backup,
         backup::restore_backup,
         demo::load,
+        grouping::group_cells,
+        grouping::reserve_cells,
+        jobs::job,
+        jobs::job_events,
+        jobs::stop_job,
         measure::load_log,
         measure::proving,
         measure::reading,
@@ -102,6 +132,23 @@ pub fn routes() -> Vec<Route> {
         plans::restore,
         quantity::parse,
         reference::reference,
+        stock::cells,
+        stock::cells_file,
+        stock::change_states,
+        stock::create_lot,
+        stock::import_cells,
+        stock::look_at_cell,
+        stock::lot,
+        stock::lots,
+        stock::points,
+        stock::readings_file,
+        stock::remove_lot,
+        stock::restore_lot,
+        stock::restore_reading,
+        stock::stock_cell,
+        stock::strike_reading,
+        stock::type_readings,
+        stock::update_lot,
     ]
 }
 

@@ -18,7 +18,7 @@ use uuid::Uuid;
 use super::body::{Body, read_text};
 use super::download::{Download, file_stem};
 use crate::Problem;
-use crate::store::plans::{self as store, From, Saved, Stored};
+use crate::store::plans::{self as store, From, Restored, Saved, Stored};
 
 /// A plan as the list shows it.
 #[derive(Debug, Serialize, ToSchema)]
@@ -175,6 +175,7 @@ pub async fn save(
     match store::save(pool, id, from, &plan).await? {
         Saved::As(stored) => Ok(Json(stored.into())),
         Saved::Missing => Err(Problem::not_found("plan")),
+        Saved::Taken(told) => Err(Problem::new(Status::Conflict, "Some cells are not free", told)),
         Saved::Stale(stored) => {
             let detail = format!("It was saved since you opened it: revision {} is stored now.", stored.revision);
             let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
@@ -265,8 +266,13 @@ pub async fn remove(id: Uuid, pool: &State<PgPool>) -> Result<NoContent, Problem
 }
 
 /// Take a deletion back.
-#[utoipa::path(context_path = "/api", responses((status = 204), (status = 404, body = Problem)))]
+#[utoipa::path(context_path = "/api",
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 #[post("/plans/<id>/restore")]
 pub async fn restore(id: Uuid, pool: &State<PgPool>) -> Result<NoContent, Problem> {
-    if store::restore(pool, id).await? { Ok(NoContent) } else { Err(Problem::not_found("deleted plan")) }
+    match store::restore(pool, id).await? {
+        Restored::Back => Ok(NoContent),
+        Restored::Missing => Err(Problem::not_found("deleted plan")),
+        Restored::Taken(told) => Err(Problem::new(Status::Conflict, "Some cells are not free", told)),
+    }
 }

@@ -5,6 +5,7 @@ pub mod demo;
 pub mod parts;
 pub mod photos;
 pub mod plans;
+pub mod stock;
 
 use std::path::Path;
 use std::time::Duration;

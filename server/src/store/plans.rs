@@ -8,6 +8,8 @@ use sqlx::types::Json;
 use sqlx::{FromRow, PgPool};
 use uuid::Uuid;
 
+use super::stock::{self, StockError, StockResult};
+
 /// A stored plan.
 #[derive(Debug, FromRow)]
 pub struct Stored {
@@ -32,6 +34,8 @@ pub enum Saved {
     Stale(Stored),
     /// There is no such plan.
     Missing,
+    /// Cells of the stock that it names cannot be reserved for it: which, and why.
+    Taken(String),
 }
 
 /// Every plan that is not deleted, newest change first.
@@ -66,8 +70,9 @@ pub async fn create(pool: &PgPool, plan: &Plan) -> sqlx::Result<Stored> {
     Ok(stored)
 }
 
-/// Stores a new plan inside a transaction.
+/// Stores a new plan inside a transaction. A new plan counts on no cell of the stock: a copy would claim another's.
 pub(super) async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Result<Stored> {
+    let plan = &plan.clone().without_reservations();
     let id = Uuid::now_v7();
     sqlx::query("insert into plan (id, name, revision) values ($1, $2, 1)")
         .bind(id)
@@ -120,6 +125,9 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
         tx.rollback().await?;
         return Ok(get(pool, id).await?.map_or(Saved::Missing, Saved::Stale));
     }
+    if let Some(told) = taken(stock::sync_plan(&mut tx, id, plan).await)? {
+        return Ok(Saved::Taken(told));
+    }
     let (revision, edit) = if fresh && !from.apart { (revision, edit + 1) } else { (revision + 1, 1) };
     sqlx::query(
         "insert into plan_revision (plan_id, revision, document) values ($1, $2, $3)
@@ -141,6 +149,15 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
     .await?;
     tx.commit().await?;
     Ok(Saved::As(Stored { id, revision, edit, document: Json(plan.clone()), updated_at }))
+}
+
+/// What stands against a reservation, if something does.
+fn taken(result: StockResult<()>) -> sqlx::Result<Option<String>> {
+    match result {
+        Ok(()) => Ok(None),
+        Err(StockError::Database(error)) => Err(error),
+        Err(other) => Ok(Some(other.to_string())),
+    }
 }
 
 /// A revision as it was saved.
@@ -181,20 +198,48 @@ pub async fn revision(pool: &PgPool, id: Uuid, number: i32) -> sqlx::Result<Opti
     Ok(found.map(|(Json(plan),)| plan))
 }
 
-/// Marks a plan as deleted; false if there is none.
+/// Marks a plan as deleted and gives its reserved cells back to the stock; false if there is none.
 pub async fn delete(pool: &PgPool, id: Uuid) -> sqlx::Result<bool> {
+    let mut tx = pool.begin().await?;
     let done = sqlx::query("update plan set deleted_at = now() where id = $1 and deleted_at is null")
         .bind(id)
-        .execute(pool)
+        .execute(&mut *tx)
         .await?;
+    stock::release_plan(&mut tx, id).await?;
+    tx.commit().await?;
     Ok(done.rows_affected() == 1)
 }
 
-/// Takes a deletion back; false if the plan is not deleted.
-pub async fn restore(pool: &PgPool, id: Uuid) -> sqlx::Result<bool> {
-    let done = sqlx::query("update plan set deleted_at = null where id = $1 and deleted_at is not null")
-        .bind(id)
-        .execute(pool)
-        .await?;
-    Ok(done.rows_affected() == 1)
+/// How taking a deletion back ended.
+#[derive(Debug, PartialEq, Eq)]
+pub enum Restored {
+    /// The plan is back, with its cells.
+    Back,
+    /// The plan is not deleted.
+    Missing,
+    /// Its cells were given to others: which, and to whom.
+    Taken(String),
+}
+
+/// Takes a deletion back and reserves the cells of the plan again.
+pub async fn restore(pool: &PgPool, id: Uuid) -> sqlx::Result<Restored> {
+    let mut tx = pool.begin().await?;
+    let revision: Option<i32> = sqlx::query_scalar(
+        "update plan set deleted_at = null where id = $1 and deleted_at is not null returning revision",
+    )
+    .bind(id)
+    .fetch_optional(&mut *tx)
+    .await?;
+    let Some(revision) = revision else { return Ok(Restored::Missing) };
+    let Json(plan): Json<Plan> =
+        sqlx::query_scalar("select document from plan_revision where plan_id = $1 and revision = $2")
+            .bind(id)
+            .bind(revision)
+            .fetch_one(&mut *tx)
+            .await?;
+    if let Some(told) = taken(stock::sync_plan(&mut tx, id, &plan).await)? {
+        return Ok(Restored::Taken(told));
+    }
+    tx.commit().await?;
+    Ok(Restored::Back)
 }

@@ -89,6 +89,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a job stands. */
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        /** End a job at its next step. */
+        delete: operations["stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every change of a job as server-sent events, each with its whole state, until it has ended. */
+        get: operations["job_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/load-log": {
         parameters: {
             query?: never;
@@ -415,6 +450,265 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cells under a filter, a window at a time. */
+        get: operations["cells"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cells-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock as a table: one line a cell. */
+        get: operations["cells_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cells/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One cell. */
+        get: operations["stock_cell"];
+        /** Keep what was seen on a cell. */
+        put: operations["look_at_cell"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/grouping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Group cells of the stock: a job, watched and ended like any. */
+        post: operations["group_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take cells and readings in from a table; every bad line is told, and nothing is half taken. */
+        post: operations["import_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lot, the oldest first. */
+        get: operations["lots"];
+        put?: never;
+        /** Make a lot. */
+        post: operations["create_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A lot and what is thought of it. */
+        get: operations["lot"];
+        /** Change a lot; its cells are judged anew. */
+        put: operations["update_lot"];
+        post?: never;
+        /** Delete a lot with its cells; it can be taken back. Refused while plans count on some. */
+        delete: operations["remove_lot"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the deletion of a lot back. */
+        post: operations["restore_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Capacity and resistance of every cell that has one, for the plots. */
+        get: operations["points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write readings down: all of them or none. */
+        post: operations["type_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock as a table: one line a reading, the full record. */
+        get: operations["readings_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Strike a reading out; it stays in the record and counts no more. */
+        delete: operations["strike_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the striking of a reading back. */
+        post: operations["restore_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/reservations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reserve cells for a plan: the plan holds what was read on them, the stock that they are spoken for. Both or neither. */
+        post: operations["reserve_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retire cells, take them back, or note that they are built in: all of them or none. */
+        post: operations["change_states"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suggest": {
         parameters: {
             query?: never;
@@ -592,11 +886,141 @@ export interface components {
              */
             temperature_pins: boolean | null;
         };
+        /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
+        Cell: {
+            /**
+             * Format: double
+             * @description Highest charge current.
+             */
+            charge_a?: number | null;
+            /** @description Chemistry. */
+            chemistry: components["schemas"]["Chemistry"];
+            dcir_ohm?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Continuous discharge rating.
+             */
+            discharge_a?: number | null;
+            /**
+             * Format: double
+             * @description End of discharge, where the data sheet differs from the chemistry.
+             */
+            end_v?: number | null;
+            /**
+             * Format: double
+             * @description Full volts, where the data sheet differs from the chemistry.
+             */
+            full_v?: number | null;
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+            /** @description New, salvaged or hobby. */
+            origin: components["schemas"]["CellOrigin"];
+            /**
+             * Format: double
+             * @description Pulse rating.
+             */
+            pulse_a?: number | null;
+            /**
+             * Format: double
+             * @description Length of the rated pulse.
+             */
+            pulse_s?: number | null;
+            /**
+             * Format: double
+             * @description Capacity on the label or data sheet.
+             */
+            rated_ah: number;
+            /** @description Outer size. */
+            size: components["schemas"]["CellSize"];
+            /** @description Whether this lot was tested by the maker. */
+            tested: boolean;
+        };
+        /** @description The cells of one group. */
+        CellGroup: {
+            /** @description Its cells. */
+            cells: components["schemas"]["ChosenCell"][];
+        };
         /**
          * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
          * @enum {string}
          */
         CellOrigin: "new" | "salvaged" | "hobby";
+        /** @description What is thought of one cell. */
+        CellReport: {
+            /** @description Why, the worst first. */
+            judgements: components["schemas"]["Judgement"][];
+            /** @description What is still to be read. */
+            missing: components["schemas"]["Kind"][];
+            /** @description What to do with it. */
+            verdict: components["schemas"]["CellVerdict"];
+        };
+        /** @description A cell as the table shows it. */
+        CellRow: {
+            /**
+             * Format: double
+             * @description Volts it rests at, as far as is known.
+             */
+            arrival_v?: number | null;
+            /**
+             * Format: double
+             * @description Mean capacity.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Fellow or mark it is kept with. */
+            keep_with?: string | null;
+            /** @description Label. */
+            label: string;
+            /**
+             * Format: double
+             * @description Volts lost in a day.
+             */
+            lost_a_day_v?: number | null;
+            /** @description Name of its lot. */
+            lot: string;
+            /**
+             * Format: uuid
+             * @description Id of its lot.
+             */
+            lot_id: string;
+            /** @description Name of that plan. */
+            plan?: string | null;
+            /**
+             * Format: uuid
+             * @description Plan that counts on it.
+             */
+            plan_id?: string | null;
+            /** @description Its worst fault, in a few words. */
+            reason: string;
+            /**
+             * Format: double
+             * @description Mean resistance.
+             */
+            resistance_ohm?: number | null;
+            /** @description State. */
+            state: string;
+            /** @description Verdict. */
+            verdict: string;
+        };
+        /** @description One cell with all that is known of it. */
+        CellSheet: {
+            /** @description The checklist for the eye. */
+            checklist: components["schemas"]["FaultText"][];
+            /** @description History, the newest first. */
+            events: components["schemas"]["Event"][];
+            /** @description Faults found; absent when nobody looked. */
+            faults?: components["schemas"]["Fault"][] | null;
+            /** @description Readings, the newest first. */
+            readings: components["schemas"]["KeptReading"][];
+            /** @description Verdict, with its working. */
+            report: components["schemas"]["CellReport"];
+            /** @description The row. */
+            row: components["schemas"]["CellRow"];
+        };
         /** @description Outer size of a cell. */
         CellSize: {
             /**
@@ -648,6 +1072,26 @@ export interface components {
              */
             width_mm: number;
         };
+        /**
+         * @description State of a cell.
+         * @enum {string}
+         */
+        CellState: "new" | "tested" | "reserved" | "built_in" | "retired";
+        /**
+         * @description What to do with a cell.
+         * @enum {string}
+         */
+        CellVerdict: "unfinished" | "fine" | "watch" | "recover" | "scrap";
+        /** @description A window of the stock. */
+        CellWindow: {
+            /** @description The rows of the window. */
+            rows: components["schemas"]["CellRow"][];
+            /**
+             * Format: int64
+             * @description How many cells there are under the filter.
+             */
+            total: number;
+        };
         /** @description One value to put at one place. */
         Change: {
             /** @description JSON pointer into the plan. */
@@ -681,6 +1125,13 @@ export interface components {
              * @description Volts at which the comparator is set to change.
              */
             threshold_v?: number | null;
+        };
+        /** @description What is known of a lot, changed. */
+        ChangedLot: {
+            /** @description Labels of cells that join it. */
+            labels: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
         };
         /**
          * @description What changes over.
@@ -907,6 +1358,30 @@ export interface components {
             /** @enum {string} */
             state: "chosen";
         };
+        /** @description A cell of the stock as it was read when it was chosen. The full record stays with the stock. */
+        ChosenCell: {
+            /**
+             * Format: double
+             * @description Measured capacity.
+             */
+            capacity_ah?: number | null;
+            /** @description Label written on it. */
+            label: string;
+            /** @description Lot it came from. */
+            lot?: string | null;
+            /**
+             * Format: double
+             * @description Measured resistance.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Volts it rested at.
+             */
+            rested_v?: number | null;
+            /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
+            stock_id?: string | null;
+        };
         /** @description A place for the pack, measured inside. */
         Compartment: {
             /** @description Short and stable inside the plan. */
@@ -919,6 +1394,37 @@ export interface components {
             openings?: components["schemas"]["Opening"][];
             /** @description Its inner shape. */
             space: components["schemas"]["Space"];
+        };
+        /** @description Under which conditions something was read. Absent is not noted. */
+        Conditions: {
+            /**
+             * Format: double
+             * @description Volts at which a capacity test ended.
+             */
+            cutoff_v?: number | null;
+            /** @description Which instrument, in the maker's words. */
+            instrument?: string;
+            method?: components["schemas"]["Method"] | null;
+            /**
+             * Format: double
+             * @description Discharge current of a capacity test.
+             */
+            rate_a?: number | null;
+            /**
+             * Format: double
+             * @description Rest over which volts were lost.
+             */
+            rest_s?: number | null;
+            /**
+             * Format: double
+             * @description State of charge, 0 to 1.
+             */
+            soc_share?: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the cell.
+             */
+            temperature_c?: number | null;
         };
         /** @description A connector or a jack. */
         Connector: {
@@ -1056,6 +1562,24 @@ export interface components {
              */
             rearm_v?: number | null;
         };
+        /** @description What dealing the cells blindly would give. */
+        DealOdds: {
+            /**
+             * Format: double
+             * @description How much more the grouping's weakest group holds.
+             */
+            gain_share: number;
+            /**
+             * Format: double
+             * @description Median spread of them.
+             */
+            spread_ah: number;
+            /**
+             * Format: double
+             * @description Median weakest group of 200 random deals.
+             */
+            weakest_ah: number;
+        };
         /** @description The figure on which an acceptance rests, as it stands now. */
         Deciding: {
             /** @description Id of the figure. */
@@ -1171,6 +1695,11 @@ export interface components {
             /** @description Ohms of the device. */
             value_ohm: components["schemas"]["Known"];
         };
+        /**
+         * @description How many moves are tried.
+         * @enum {string}
+         */
+        Effort: "quick" | "thorough";
         /** @description Temperatures the finished device is used and charged at. */
         Environment: {
             /**
@@ -1193,6 +1722,22 @@ export interface components {
              * @description Coldest use.
              */
             use_min_c: number;
+        };
+        /** @description A change of state. */
+        Event: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description From which state; absent for its first. */
+            from_state?: string | null;
+            /** @description In the maker's words. */
+            note: string;
+            /** @description For which plan. */
+            plan?: string | null;
+            /** @description To which. */
+            to_state: string;
         };
         /** @description A level found above the running one. */
         Excursion: {
@@ -1261,6 +1806,22 @@ export interface components {
              * @description Typical DCIR times capacity, for a cell not yet chosen. Assumed: from ordinary data sheets, within a factor of two.
              */
             typical_ohm_ah: number;
+        };
+        /**
+         * @description A visible fault.
+         * @enum {string}
+         */
+        Fault: "swollen" | "leaking" | "vent_open" | "rust" | "dented" | "heat_marks" | "sleeve_torn" | "ring_missing" | "weld_spikes";
+        /** @description A fault as the checklist shows it. */
+        FaultText: {
+            /** @description Which. */
+            fault: components["schemas"]["Fault"];
+            /** @description What to look for. */
+            look_for: string;
+            /** @description Whether the cell is scrap with it; otherwise it is mended first. */
+            scrap: boolean;
+            /** @description What to do. */
+            then: string;
         };
         /** @description Everything of that kind; absent is not there, or not looked at yet. */
         Feed: {
@@ -1415,50 +1976,135 @@ export interface components {
             top_ohm: number;
             true_v?: components["schemas"]["Known"] | null;
         };
+        /** @description One group. */
+        Group: {
+            /**
+             * Format: double
+             * @description Sum of the capacities.
+             */
+            capacity_ah: number;
+            /** @description Its cells, in the order of their labels. */
+            cells: components["schemas"]["Member"][];
+            /**
+             * Format: double
+             * @description Mean volts lost over the rest.
+             */
+            drop_v?: number | null;
+            joining?: components["schemas"]["Joining"] | null;
+            /**
+             * Format: double
+             * @description Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
+             */
+            resistance_ohm?: number | null;
+        };
+        /** @description A grouping of cells of the stock. */
+        Grouped: {
+            /** @description The grouping. */
+            grouping: components["schemas"]["Grouping"];
+            /** @description Id of every chosen cell by its label. */
+            ids: {
+                [key: string]: string;
+            };
+            /** @description The three schools, judged on what was chosen. */
+            schools: components["schemas"]["SchoolSheet"][];
+        };
+        /** @description A whole grouping. */
+        Grouping: {
+            /** @description Cells to bring to the volts of their fellows before their group is joined. */
+            bring_first: string[];
+            /** @description Against a random deal. */
+            deal: components["schemas"]["DealOdds"];
+            /** @description Groups from pack minus to pack plus. */
+            groups: components["schemas"]["Group"][];
+            /** @description Cells not chosen, with why. */
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description What limits the pack, in words. */
+            limits: components["schemas"]["Phrase"];
+            /** @description Through the box once, label by label. */
+            picking: components["schemas"]["Pick"][];
+            /**
+             * Format: double
+             * @description Largest less smallest group.
+             */
+            spread_ah: number;
+            /**
+             * Format: double
+             * @description The same over the mean group.
+             */
+            spread_share: number;
+            /** @description Terms of the unevenness, by their weights. */
+            terms: components["schemas"]["Term"][];
+            /**
+             * Format: double
+             * @description Their weighted sum: what was made small.
+             */
+            unevenness_share: number;
+            /**
+             * Format: double
+             * @description Share of the cells' charge that the weakest group keeps from being used.
+             */
+            unused_share: number;
+            /**
+             * Format: double
+             * @description Capacity of the weakest group: the pack's.
+             */
+            weakest_ah: number;
+        };
+        /** @description What is to be grouped. */
+        GroupingRequest: {
+            /** @description How long it searches. */
+            effort: components["schemas"]["Effort"];
+            /** @description Cells that are left out. */
+            excluded?: string[];
+            /** @description Cells that must be in a group. */
+            locked?: components["schemas"]["Lock"][];
+            /** @description Lots to choose from; all of one chemistry and size. */
+            lots: string[];
+            /** @description Whether cells of different lots may stand in one pack. */
+            mix_lots: boolean;
+            /** @description Cells in each. */
+            parallel: number;
+            /**
+             * Format: uuid
+             * @description Plan the cells are for: those it counts on already may be chosen again.
+             */
+            plan?: string | null;
+            /**
+             * Format: int64
+             * @description Where the search begins; the same seed gives the same answer.
+             */
+            seed: number;
+            /** @description Groups in series. */
+            series: number;
+            weights?: components["schemas"]["Weights"] | null;
+            /** @description Whether cells that are to be watched may be chosen. */
+            with_watched: boolean;
+        };
         /**
          * @description How a value is known.
          * @enum {string}
          */
         How: "stated" | "measured" | "assumed" | "computed" | "lower_bound";
-        /** @description A value that went into a figure. */
+        /** @description What an import brought. */
+        ImportAnswer: {
+            /** @description Cells that were there and got readings. */
+            known_cells: number;
+            /** @description Cells that are new. */
+            new_cells: number;
+            /** @description Readings. */
+            readings: number;
+            /** @description Columns that were not used. */
+            unused: string[];
+        };
+        /** @description A value that went into a judgement. */
         Input: {
-            /** @enum {string} */
-            from: "figure";
-            /** @description Its id. */
-            id: string;
-        } | {
-            /** @description What it is about, where several of a kind go in: a part's name. */
-            about?: string | null;
-            /** @enum {string} */
-            from: "plan";
-            /** @description Its name in words. */
-            label: string;
-            /** @description Where it stands. */
-            pointer: string;
-            /**
-             * Format: double
-             * @description How many times it goes in, where that is not once.
-             */
-            times?: number | null;
+            /** @description What it is. */
+            name: string;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
             /**
              * Format: double
-             * @description Its value.
-             */
-            value: number;
-        } | {
-            /** @enum {string} */
-            from: "constant";
-            /** @description Its name in words. */
-            label: string;
-            /** @description Where it comes from. */
-            source: components["schemas"]["Source"];
-            /** @description Its unit. */
-            unit: components["schemas"]["Unit"];
-            /**
-             * Format: double
-             * @description Its value.
+             * @description In the unit of core.
              */
             value: number;
         };
@@ -1483,6 +2129,61 @@ export interface components {
             /** @description Its name. */
             title: string;
         };
+        /**
+         * @description How a job stands.
+         * @enum {string}
+         */
+        JobStage: "working" | "done" | "stopped" | "failed";
+        /** @description What a job tells. */
+        JobState: {
+            /** @description What it does now, in words. */
+            doing: string;
+            /**
+             * Format: double
+             * @description Share done.
+             */
+            done_share: number;
+            grouped?: components["schemas"]["Grouped"] | null;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What happened, line by line, the newest last. */
+            lines: string[];
+            problem?: components["schemas"]["Problem"] | null;
+            /** @description How it stands. */
+            stage: components["schemas"]["JobStage"];
+        };
+        /** @description What joining a group does. */
+        Joining: {
+            /**
+             * Format: double
+             * @description Largest difference of charge by the open-circuit curve.
+             */
+            apart_share: number;
+            /**
+             * Format: double
+             * @description Largest difference of volts at rest.
+             */
+            apart_v: number;
+            /** @description Cells to bring to the volts of their fellows first. */
+            bring_first: string[];
+            /**
+             * Format: double
+             * @description Volts the group takes at the first moment.
+             */
+            common_v: number;
+            /**
+             * Format: double
+             * @description Largest current through a cell at the first moment, into it or out of it.
+             */
+            largest_a: number;
+            /** @description Whether a cell would be charged above its limit. */
+            over_limit: boolean;
+            /** @description The cell it flows through. */
+            through: string;
+        };
         /** @description A reading with what the meter leaves open. */
         Judged: {
             /**
@@ -1495,6 +2196,23 @@ export interface components {
              * @description Error against the reading; absent at zero.
              */
             error_share?: number | null;
+        };
+        /** @description One thing to say of a cell or a lot. */
+        Judgement: {
+            /** @description How the figures were put together. */
+            formula: string;
+            /** @description The values put in. */
+            inputs: components["schemas"]["Input"][];
+            /** @description Rule. */
+            rule: string;
+            /** @description How bad it is; a stop is scrap. */
+            severity: components["schemas"]["Severity"];
+            /** @description Where the threshold comes from. */
+            source: components["schemas"]["Source"];
+            /** @description What is wrong, in a few words. */
+            title: string;
+            /** @description Why it matters and what to do. */
+            why: components["schemas"]["Phrase"];
         };
         /** @description A photograph that is now kept. */
         KeptPhoto: {
@@ -1511,6 +2229,38 @@ export interface components {
              */
             width_px: number;
         };
+        /** @description A reading as kept. */
+        KeptReading: {
+            /** @description Conditions. */
+            conditions: components["schemas"]["Conditions"];
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description What was read. */
+            kind: string;
+            /**
+             * Format: date-time
+             * @description When it was struck out, if it was.
+             */
+            struck_at?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            taken_at: string;
+            /**
+             * Format: double
+             * @description In the unit of its kind.
+             */
+            value: number;
+        };
+        /**
+         * @description What is read.
+         * @enum {string}
+         */
+        Kind: "arrival_v" | "rested_v" | "resistance_ohm" | "capacity_ah" | "self_discharge_v";
         /** @description A value with how it is known. An unknown value is an absent `Known`, never zero. */
         Known: {
             /**
@@ -1527,6 +2277,13 @@ export interface components {
              * @description The value, in the unit that the field's name ends in.
              */
             value: number;
+        };
+        /** @description A cell that was not chosen. */
+        LeftOut: {
+            /** @description Label. */
+            label: string;
+            /** @description Why. */
+            why: string;
         };
         /**
          * @description The resistor of a divider that is changed.
@@ -1638,6 +2395,83 @@ export interface components {
              */
             stuck_at_a?: number | null;
         };
+        /** @description A cell that must be in a group. */
+        Lock: {
+            /**
+             * Format: uuid
+             * @description The cell.
+             */
+            cell: string;
+            /** @description Group, counted from 1 at pack minus. */
+            group: number;
+        };
+        /** @description What was seen on a cell, and whom it is kept with. */
+        Look: {
+            /** @description Faults found; absent when nobody looked. */
+            faults?: components["schemas"]["Fault"][] | null;
+            /** @description Fellow's label or a mark. */
+            keep_with?: string | null;
+        };
+        /** @description A lot of cells, as bought or taken out of something. */
+        Lot: {
+            /** @description Day it came or was bought: 2026-11-25. */
+            bought_on?: string | null;
+            /** @description The cell as claimed: size, chemistry, capacity, resistance when new, currents; price of one, days to arrive. */
+            cell: components["schemas"]["Cell"];
+            /** @description Name by which the maker finds it again. */
+            name: string;
+            /** @description Free words. */
+            notes?: string;
+            /** @description Where it came from. */
+            source?: string;
+            stated_ohm_by?: components["schemas"]["Method"] | null;
+        };
+        /** @description A lot inspected. */
+        LotInspection: {
+            /** @description What is thought of it as a whole. */
+            report: components["schemas"]["LotReport"];
+            /** @description The lot. */
+            summary: components["schemas"]["LotSummary"];
+        };
+        /** @description What is thought of a lot. */
+        LotReport: {
+            /** @description Volts on arrival. */
+            arrival: components["schemas"]["Typical"];
+            /** @description Capacity of the cells. */
+            capacity: components["schemas"]["Typical"];
+            /** @description How many cells came to each verdict, in the order of the verdicts. */
+            counts: number[];
+            /** @description Judgements on the lot as a whole, the worst first. */
+            judgements: components["schemas"]["Judgement"][];
+            /** @description Volts lost in a day. */
+            lost_a_day: components["schemas"]["Typical"];
+            /** @description Resistance of the cells. */
+            resistance: components["schemas"]["Typical"];
+        };
+        /** @description A lot with what its cells came to. */
+        LotSummary: {
+            /**
+             * Format: int64
+             * @description Cells.
+             */
+            cells: number;
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
+            created_at: string;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
+            /** @description Cells by state: new, tested, reserved, built in, retired. */
+            states: number[];
+            /** @description Cells by verdict: unfinished, fine, watch, recover, scrap. */
+            verdicts: number[];
+        };
         /** @description What a run drew on the mean. */
         MeanDraw: {
             /**
@@ -1652,6 +2486,35 @@ export interface components {
              * @description Share of what was put back that the run had taken.
              */
             returned_share: number;
+        };
+        /** @description A chosen cell. */
+        Member: {
+            /**
+             * Format: double
+             * @description Measured capacity.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description Volts lost over the rest.
+             */
+            drop_v?: number | null;
+            /** @description Label. */
+            label: string;
+            /** @description Whether it was locked to this group. */
+            locked: boolean;
+            /** @description Lot. */
+            lot?: string | null;
+            /**
+             * Format: double
+             * @description Measured resistance.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Volts at rest.
+             */
+            rested_v?: number | null;
         };
         /** @description One range of a meter. */
         Meter: {
@@ -1692,6 +2555,11 @@ export interface components {
              */
             step: number;
         };
+        /**
+         * @description How a resistance is measured.
+         * @enum {string}
+         */
+        Method: "ac1khz" | "dc_pulse";
         /** @description An electronic part with any of five capabilities. */
         Module: {
             alarms?: components["schemas"]["Alarms"] | null;
@@ -1719,6 +2587,22 @@ export interface components {
             /** @description Ids of the figures shown, as far as they are known. */
             figures: string[];
         };
+        /** @description Something a school needs. */
+        Need: {
+            /** @description Which cells stand against it. */
+            against: string[];
+            /** @description Whether the chosen cells have it; absent where only the maker can see to it. */
+            met?: boolean | null;
+            /** @description What. */
+            what: string;
+        };
+        /** @description A lot with labels for its cells: "A01-A40, B3". */
+        NewLot: {
+            /** @description Labels; none where a file brings the cells. */
+            labels: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
+        };
         /** @description A new plan: blank under a name, or a document. */
         NewPlan: {
             /** @description Currency of a blank plan. */
@@ -1727,6 +2611,15 @@ export interface components {
             /** @description Name of a blank plan. */
             name?: string | null;
             plan?: components["schemas"]["Plan"] | null;
+        };
+        /** @description Cells that change their state by hand. */
+        NewState: {
+            /** @description The cells. */
+            cells: string[];
+            /** @description Why, in the maker's words. */
+            note?: string;
+            /** @description State wanted. */
+            state: components["schemas"]["CellState"];
         };
         /** @description One thing the current flows through. */
         Node: {
@@ -1872,6 +2765,8 @@ export interface components {
             /** @description The cell. */
             cell: components["schemas"]["Choice_Cell"];
             chemistry?: components["schemas"]["Chemistry"] | null;
+            /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
+            groups?: components["schemas"]["CellGroup"][];
             /** @description Short and stable; the pack's node has the same id. */
             id: string;
             /**
@@ -1933,6 +2828,15 @@ export interface components {
             /** @description The same as plain text. */
             text: string;
         };
+        /** @description One line of the list. */
+        Pick: {
+            /** @description Group it goes to, counted from 1 at pack minus. */
+            group: number;
+            /** @description Label of the cell. */
+            label: string;
+            /** @description Lot it lies with. */
+            lot?: string | null;
+        };
         /** @description A piece of a sentence. */
         Piece: {
             /** @enum {string} */
@@ -1982,7 +2886,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 3 today. An older one is upgraded on reading.
+             * @description Version of the format; 4 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -2025,6 +2929,28 @@ export interface components {
              * @description When it was last saved.
              */
             updated_at: string;
+        };
+        /** @description A cell as the plots show it. */
+        Point: {
+            /**
+             * Format: double
+             * @description Mean capacity.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Label. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean resistance.
+             */
+            resistance_ohm?: number | null;
+            /** @description Verdict. */
+            verdict: string;
         };
         /** @description What went wrong, and where. */
         Problem: {
@@ -2239,6 +3165,26 @@ export interface components {
             /** @description Sources by key. */
             sources: components["schemas"]["SourceText"][];
         };
+        /** @description Cells of the stock for a plan, group by group from pack minus. */
+        Reservation: {
+            /**
+             * Format: int32
+             * @description How often that revision had been written.
+             */
+            edit: number;
+            /** @description The cells. */
+            groups: string[][];
+            /**
+             * Format: uuid
+             * @description The plan.
+             */
+            plan: string;
+            /**
+             * Format: int32
+             * @description Revision and edit it was opened at.
+             */
+            revision: number;
+        };
         /** @description What was restored. */
         Restored: {
             /** @description Plans there are now, deleted ones included. */
@@ -2306,10 +3252,21 @@ export interface components {
             revision: number;
         };
         /**
-         * @description The two schools of feeding a device.
+         * @description A school.
          * @enum {string}
          */
-        School: "direct" | "regulated";
+        School: "new_matched" | "salvaged_grouped" | "aged_pairs";
+        /** @description A school with its needs, judged on the cells of a grouping, and its risks. Common practice, no source. */
+        SchoolSheet: {
+            /** @description What it needs. */
+            needs: components["schemas"]["Need"][];
+            /** @description What it risks. */
+            risks: string[];
+            /** @description Which. */
+            school: components["schemas"]["School"];
+            /** @description Its name. */
+            title: string;
+        };
         /** @description The second of two packs that a switch sets in series or in parallel. */
         SecondPack: {
             /**
@@ -2376,7 +3333,7 @@ export interface components {
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
          */
-        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100";
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin";
         /** @description A source in words, as the working shows it. */
         SourceText: {
             /** @description The key that figures cite. */
@@ -2547,6 +3504,28 @@ export interface components {
             /** @description Name and where it came from. */
             offer: components["schemas"]["Offer"];
         };
+        /** @description One term of the unevenness. */
+        Term: {
+            /**
+             * Format: double
+             * @description Value times weight.
+             */
+            counts_share: number;
+            /** @description What it is about. */
+            name: string;
+            /** @description Unit of the value. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description Its weight.
+             */
+            weight_share: number;
+        };
         /** @description Something a measurement or a label would settle. */
         ToFindOut: {
             /** @description What it settles. */
@@ -2565,6 +3544,46 @@ export interface components {
             range: string;
             /** @description As typed: "76 m", "2,5 Ah". */
             text: string;
+        };
+        /** @description A reading as typed. */
+        TypedReading: {
+            /**
+             * Format: uuid
+             * @description The cell.
+             */
+            cell: string;
+            /** @description As typed: "62 m", "2,15 Ah". */
+            text: string;
+        };
+        /** @description Readings of one kind under the same conditions, as typed or pasted. */
+        TypedReadings: {
+            /** @description Conditions of all. */
+            conditions?: components["schemas"]["Conditions"];
+            /** @description Cell by cell. */
+            entries: components["schemas"]["TypedReading"][];
+            /** @description What was read. */
+            kind: components["schemas"]["Kind"];
+            /** @description When they were taken; now if absent. */
+            taken_at?: string | null;
+        };
+        /** @description Middle and scatter of the cells of a lot that were measured alike. */
+        Typical: {
+            /** @description How many cells. */
+            cells: number;
+            /** @description Conditions they share. */
+            conditions: components["schemas"]["Conditions"];
+            /**
+             * Format: double
+             * @description Median absolute deviation.
+             */
+            mad_value?: number | null;
+            /**
+             * Format: double
+             * @description Median, in the unit of the kind.
+             */
+            median_value?: number | null;
+            /** @description Cells measured otherwise: they are not compared. */
+            unlike: number;
         };
         /**
          * @description The one unit of each quantity inside core.
@@ -2726,6 +3745,24 @@ export interface components {
              */
             pack_v?: number | null;
         };
+        /** @description What counts how much beside the weakest group. Each term is a share; 1 mV of self-discharge counts as 0.1 %. */
+        Weights: {
+            /**
+             * Format: double
+             * @description Of the spread of capacity between groups.
+             */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Of the spread of resistance inside the groups: uneven cells share the current unevenly.
+             */
+            resistance: number;
+            /**
+             * Format: double
+             * @description Of the spread of self-discharge between groups: it parts the groups while the pack lies.
+             */
+            self_discharge: number;
+        };
         /** @description Thickness of a wire. */
         WireSize: {
             /**
@@ -2884,6 +3921,91 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["JobState"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3305,6 +4427,14 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     revisions: {
@@ -3559,6 +4689,668 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetUpStep"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells: {
+        parameters: {
+            query?: {
+                /** @description Id of a lot. */
+                lot?: string;
+                /** @description new, tested, reserved, built_in, retired. */
+                state?: string;
+                /** @description unfinished, fine, watch, recover, scrap. */
+                verdict?: string;
+                /** @description Part of a label. */
+                search?: string;
+                /** @description label, lot, state, verdict, arrival_v, resistance_ohm, capacity_ah, lost_a_day_v. */
+                sort?: string;
+                /** @description The largest first. */
+                descending?: boolean;
+                /** @description First row wanted, from 0. */
+                offset?: number;
+                /** @description How many, at most 500. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellWindow"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells_file: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stock_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellSheet"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellSheet"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    group_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupingRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_cells: {
+        parameters: {
+            query?: {
+                /** @description Lot of lines that name none. */
+                lot?: string;
+                /** @description Instrument of readings that name none. */
+                instrument?: string;
+                /** @description When readings were taken that do not say so. */
+                taken_at?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"][];
+                };
+            };
+        };
+    };
+    create_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLot"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotInspection"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    update_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedLot"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    points: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Point"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedReadings"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_file: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reserve_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reservation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewState"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

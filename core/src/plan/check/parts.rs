@@ -1,7 +1,9 @@
 //! What must hold in a part, inside a plan as in the catalogue.
 
+use std::collections::HashSet;
+
 use super::{Checker, FieldError};
-use crate::plan::{Cell, CellSize, Connector, Fuse, Module, NodeKind, Offer, Part, Strip, Switch, Wire};
+use crate::plan::{Cell, CellSize, Connector, Fuse, Module, NodeKind, Offer, Pack, Part, Strip, Switch, Wire};
 use crate::range;
 
 /// Whether a part may stand at a node of that kind.
@@ -44,6 +46,26 @@ pub(super) fn check_cell(c: &mut Checker, at: &str, cell: &Cell) {
     };
     for &(name, size_mm) in sizes_mm {
         c.number(&format!("{at}/size/{name}"), Some(size_mm), &range::SIZE);
+    }
+}
+
+/// Cells group by group, each named once, what was read in range. That their counts are those of the pack is a rule's.
+pub(super) fn check_groups(c: &mut Checker, at: &str, pack: &Pack) {
+    c.at_most(&format!("{at}/groups"), pack.groups.len(), range::SERIES.max as usize);
+    let mut seen = HashSet::new();
+    for (i, group) in pack.groups.iter().enumerate() {
+        let at = format!("{at}/groups/{i}/cells");
+        c.at_most(&at, group.cells.len(), range::PARALLEL.max as usize);
+        for (k, cell) in group.cells.iter().enumerate() {
+            let at = format!("{at}/{k}");
+            c.name(&format!("{at}/label"), &cell.label);
+            c.require(seen.insert(cell.label.to_lowercase()), &format!("{at}/label"), || {
+                format!("“{}” stands in the pack already", cell.label)
+            });
+            c.number(&format!("{at}/capacity_ah"), cell.capacity_ah, &range::READ_AH);
+            c.number(&format!("{at}/resistance_ohm"), cell.resistance_ohm, &range::DCIR);
+            c.number(&format!("{at}/rested_v"), cell.rested_v, &range::READ_VOLTS);
+        }
     }
 }
 
@@ -133,6 +155,15 @@ pub(super) fn check_switch(c: &mut Checker, at: &str, switch: &Switch) {
 pub(super) fn check_wire(c: &mut Checker, at: &str, wire: &Wire) {
     check_offer(c, at, &wire.offer);
     c.wire_size(&format!("{at}/size"), &wire.size);
+}
+
+impl Cell {
+    /// Checks the values of a cell that stands outside any plan, in a lot of the stock.
+    pub fn check(&self, at: &str) -> Vec<FieldError> {
+        let mut c = Checker::default();
+        check_cell(&mut c, at, self);
+        c.errors
+    }
 }
 
 impl crate::suggest::Item {

@@ -1,0 +1,74 @@
+//! How good an assignment is: the terms, and their weighted sum.
+
+use super::Weights;
+use super::items::{Item, Pool, UNITS_PER_AH};
+
+/// An assignment: items of each group, by index.
+pub(super) type Assignment = Vec<Vec<usize>>;
+
+/// The terms of an assignment.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Terms {
+    /// Charge of the weakest group, in units.
+    pub weakest: i64,
+    /// Largest less smallest group over the mean group.
+    pub capacity_share: f64,
+    /// Mean over groups of (largest less smallest resistance) over the mean resistance.
+    pub resistance_share: f64,
+    /// Largest less smallest mean self-discharge of a group.
+    pub drop_v: f64,
+}
+
+impl Terms {
+    pub fn weighted(&self, w: &Weights) -> f64 {
+        w.capacity * self.capacity_share + w.resistance * self.resistance_share + w.self_discharge * self.drop_v
+    }
+}
+
+/// Resistance spread inside one group as a share, and its mean self-discharge; what is not measured does not count.
+pub(super) fn inside(pool: &Pool, items: &[Item], group: &[usize]) -> (f64, Option<f64>) {
+    let cells = || group.iter().flat_map(|&i| items[i].cells.iter().copied());
+    let (mut low, mut high, mut sum, mut n) = (f64::INFINITY, 0.0f64, 0.0, 0.0);
+    let (mut drops, mut dropped) = (0.0, 0.0);
+    for c in cells() {
+        if let Some(ohm) = pool.resistance_ohm[c] {
+            low = low.min(ohm);
+            high = high.max(ohm);
+            sum += ohm;
+            n += 1.0;
+        }
+        if let Some(v) = pool.drop_v[c] {
+            drops += v;
+            dropped += 1.0;
+        }
+    }
+    let uneven = if n > 1.0 { (high - low) / (sum / n) } else { 0.0 };
+    (uneven, (dropped > 0.0).then(|| drops / dropped))
+}
+
+/// The terms of an assignment, from scratch.
+pub(super) fn terms(pool: &Pool, groups: &Assignment) -> Terms {
+    let sums: Vec<i64> = groups.iter().map(|g| g.iter().map(|&i| pool.items[i].charge).sum()).collect();
+    let low = sums.iter().copied().min().unwrap_or(0);
+    let high = sums.iter().copied().max().unwrap_or(0);
+    let mean = sums.iter().sum::<i64>() as f64 / sums.len() as f64;
+    let insides: Vec<_> = groups.iter().map(|g| inside(pool, &pool.items, g)).collect();
+    let drops: Vec<f64> = insides.iter().filter_map(|i| i.1).collect();
+    Terms {
+        weakest: low,
+        capacity_share: (high - low) as f64 / mean,
+        resistance_share: insides.iter().map(|i| i.0).sum::<f64>() / groups.len() as f64,
+        drop_v: spread(&drops),
+    }
+}
+
+pub(super) fn spread(values: &[f64]) -> f64 {
+    let low = values.iter().copied().fold(f64::INFINITY, f64::min);
+    let high = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    if values.len() < 2 { 0.0 } else { high - low }
+}
+
+/// Units as ampere-hours.
+pub(super) fn as_ah(units: i64) -> f64 {
+    units as f64 / UNITS_PER_AH
+}

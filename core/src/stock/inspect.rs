@@ -1,0 +1,163 @@
+//! A lot inspected: each cell against its chemistry, its claim and its fellows; the lot as a whole.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::faults::Fault;
+use super::judgement::{CellVerdict, Judgement};
+use super::lot::Lot;
+use super::reading::{Conditions, Digest, Kind, unlike};
+use super::robust::{mad, median};
+use super::rules;
+use crate::assess::Severity;
+
+/// A cell as it is looked at.
+#[derive(Debug, Clone)]
+pub struct Inspected<'a> {
+    /// Label.
+    pub label: &'a str,
+    /// What its readings come to.
+    pub digest: &'a Digest,
+    /// Faults found with the eye; `None` when nobody looked.
+    pub faults: Option<&'a [Fault]>,
+    /// Fellow or mark it is kept with.
+    pub keep_with: Option<&'a str>,
+}
+
+/// Middle and scatter of the cells of a lot that were measured alike.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
+pub struct Typical {
+    /// How many cells.
+    pub cells: usize,
+    /// Median, in the unit of the kind.
+    pub median_value: Option<f64>,
+    /// Median absolute deviation.
+    pub mad_value: Option<f64>,
+    /// Conditions they share.
+    pub conditions: Conditions,
+    /// Cells measured otherwise: they are not compared.
+    pub unlike: usize,
+}
+
+/// What is thought of one cell.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct CellReport {
+    /// What to do with it.
+    pub verdict: CellVerdict,
+    /// Why, the worst first.
+    pub judgements: Vec<Judgement>,
+    /// What is still to be read.
+    pub missing: Vec<Kind>,
+}
+
+/// What is thought of a lot.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LotReport {
+    /// Judgements on the lot as a whole, the worst first.
+    pub judgements: Vec<Judgement>,
+    /// Resistance of the cells.
+    pub resistance: Typical,
+    /// Capacity of the cells.
+    pub capacity: Typical,
+    /// Volts lost in a day.
+    pub lost_a_day: Typical,
+    /// Volts on arrival.
+    pub arrival: Typical,
+    /// How many cells came to each verdict, in the order of the verdicts.
+    pub counts: Vec<usize>,
+}
+
+/// Inspects the cells of a lot; the reports are in the order of the cells.
+pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport>) {
+    let resistance = typical(cells, Kind::ResistanceOhm, |d| {
+        d.resistance.as_ref().and_then(|m| m.usable().map(|v| (v, &m.conditions)))
+    });
+    let capacity =
+        typical(cells, Kind::CapacityAh, |d| d.capacity.as_ref().and_then(|m| m.usable().map(|v| (v, &m.conditions))));
+    let lost_a_day =
+        typical(cells, Kind::SelfDischargeV, |d| d.drop.as_ref().map(|r| (r.lost_a_day_v(), &r.conditions)));
+    let arrival = typical(cells, Kind::ArrivalV, |d| d.arrival.as_ref().map(|m| (m.value, &m.conditions)));
+    let mut report = LotReport { judgements: vec![], resistance, capacity, lost_a_day, arrival, counts: vec![] };
+    report.judgements = rules::lot::look(lot, cells, &report);
+    let condemned = report.judgements.iter().any(|j| j.severity == Severity::Stop);
+    let fellows = rules::pair::Fellows::of(cells);
+    let reports: Vec<CellReport> = cells
+        .iter()
+        .enumerate()
+        .map(|(i, cell)| {
+            let mut judgements = rules::cell::look(lot, cell, &report);
+            judgements.extend(fellows.look(cells, i));
+            if condemned {
+                judgements.push(rules::lot::condemned());
+            }
+            judgements.sort_by_key(|j| std::cmp::Reverse(j.severity));
+            let missing = missing(cell.digest);
+            CellReport { verdict: verdict(cell, &judgements, &missing), judgements, missing }
+        })
+        .collect();
+    report.counts = CellVerdict::ALL.iter().map(|v| reports.iter().filter(|r| r.verdict == *v).count()).collect();
+    report.judgements.extend(rules::lot::after(&report, cells));
+    report.judgements.sort_by_key(|j| std::cmp::Reverse(j.severity));
+    (report, reports)
+}
+
+/// What must be read before a cell can be fine; self-discharge takes weeks and is only asked for.
+fn missing(digest: &Digest) -> Vec<Kind> {
+    let usable = |m: &Option<super::Measured>| m.as_ref().is_some_and(|m| m.usable().is_some());
+    let mut found = vec![];
+    if digest.now_v().is_none() {
+        found.push(Kind::ArrivalV);
+    }
+    if !usable(&digest.resistance) {
+        found.push(Kind::ResistanceOhm);
+    }
+    if !usable(&digest.capacity) {
+        found.push(Kind::CapacityAh);
+    }
+    if digest.drop.is_none() {
+        found.push(Kind::SelfDischargeV);
+    }
+    found
+}
+
+fn verdict(cell: &Inspected<'_>, judgements: &[Judgement], missing: &[Kind]) -> CellVerdict {
+    let has = |severity| judgements.iter().any(|j| j.severity == severity);
+    if has(Severity::Stop) {
+        CellVerdict::Scrap
+    } else if judgements.iter().any(|j| j.rule == rules::cell::RECOVER) {
+        CellVerdict::Recover
+    } else if missing.iter().any(|k| *k != Kind::SelfDischargeV) || cell.digest.is_empty() {
+        CellVerdict::Unfinished
+    } else if has(Severity::Caution) {
+        CellVerdict::Watch
+    } else {
+        CellVerdict::Fine
+    }
+}
+
+/// Median and scatter of the largest set of cells that were measured alike.
+fn typical<'d>(
+    cells: &[Inspected<'d>],
+    kind: Kind,
+    value: impl Fn(&'d Digest) -> Option<(f64, &'d Conditions)>,
+) -> Typical {
+    let found: Vec<(f64, &Conditions)> = cells.iter().filter_map(|c| value(c.digest)).collect();
+    let mut sets: Vec<(&Conditions, Vec<f64>)> = vec![];
+    for &(value, conditions) in &found {
+        match sets.iter_mut().find(|(with, _)| unlike(kind, with, conditions).is_empty()) {
+            Some((_, values)) => values.push(value),
+            None => sets.push((conditions, vec![value])),
+        }
+    }
+    // Of sets of equal size the first met, so that the answer is the same every time.
+    let Some((conditions, values)) = sets.into_iter().rev().max_by_key(|(_, values)| values.len()) else {
+        return Typical::default();
+    };
+    Typical {
+        cells: values.len(),
+        median_value: median(&values),
+        mad_value: mad(&values),
+        conditions: conditions.clone(),
+        unlike: found.len() - values.len(),
+    }
+}

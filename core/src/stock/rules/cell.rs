@@ -1,0 +1,312 @@
+//! One cell: seen, metered, against its claim, against its fellows.
+
+use crate::assess::Severity::{Caution, Note, Stop};
+use crate::chemistry::{Chemistry, curve};
+use crate::limit::{above, below};
+use crate::phrase::Phrase;
+use crate::plan::CellOrigin;
+use crate::quantity::Unit;
+use crate::source::Source;
+use crate::stock::inspect::{Inspected, LotReport, Typical};
+use crate::stock::judgement::Judgement;
+use crate::stock::lot::Lot;
+use crate::stock::reading::{Drop, Kind, Method, SPREAD_MAX, unlike};
+use crate::stock::robust::modified_z;
+
+/// Rule whose cells are recovered rather than used.
+pub const RECOVER: &str = "stock.recover";
+/// Modified z-score beyond which a cell does not belong. Iglewicz and Hoaglin 1993 (from memory).
+const OUTLIER_Z: f64 = 3.5;
+/// Fewest fellows that say anything.
+const FELLOWS: usize = 5;
+/// Least scatter believed, over the median: no verdict is finer than the meter. Assumed.
+const LEAST_SCATTER: f64 = 0.02;
+/// Least scatter of the loss in a day believed: a display of one millivolt over a week. Assumed.
+const LEAST_LOSS_V: f64 = 0.000_2;
+/// Share of the first capacity and multiple of the first resistance at which a cell retires. Common practice, no source.
+const WORN_CAPACITY: f64 = 0.8;
+const WORN_RESISTANCE: f64 = 2.0;
+/// Claim exceeded so far that the test is doubted. Assumed.
+const TOO_GOOD: f64 = 1.1;
+/// Loss within one to two weeks that is scrap. Common practice, no source, for 4.2 V cells.
+const LOSS_MAX_V: f64 = 0.030;
+const WEEKS_S: f64 = 14.5 * 86_400.0;
+/// Charge lost in a week that is scrap where volts do not tell. Assumed: what 30 mV is on a full Li-ion cell.
+const LOSS_MAX_SHARE: f64 = 0.03;
+
+/// Everything to be said of one cell, but for its fellow.
+pub fn look(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
+    let mut found = faults(cell);
+    found.extend(volts(lot, cell));
+    found.extend(readings(cell));
+    found.extend(capacity(lot, cell, report));
+    found.extend(resistance(lot, cell, report));
+    found.extend(self_discharge(lot, cell, report));
+    found
+}
+
+fn faults(cell: &Inspected<'_>) -> Vec<Judgement> {
+    let judged = |text: &crate::stock::FaultText| {
+        let why = Phrase::words(format!("{}: {}.", text.look_for, text.then));
+        let severity = if text.scrap { Stop } else { Caution };
+        Judgement::new(severity, "stock.fault", if text.scrap { "Damaged" } else { "To be mended first" }, why)
+    };
+    cell.faults.unwrap_or_default().iter().map(|f| judged(f.text())).collect()
+}
+
+fn volts(lot: &Lot, cell: &Inspected<'_>) -> Option<Judgement> {
+    let facts = lot.cell.chemistry.facts();
+    let v = cell.digest.now_v()?;
+    // What was below the floor once stays scrap, whatever it was charged to since.
+    let lowest_v = cell.digest.arrival.as_ref().map_or(v, |m| m.value.min(v));
+    let inputs = [("read", lowest_v, Unit::V), ("floor", facts.floor_v, Unit::V), ("cut-off", facts.cutoff_v, Unit::V)];
+    if below(lowest_v, facts.floor_v) {
+        let why = Phrase::words("")
+            .value(lowest_v, Unit::V)
+            .text(" lies below the floor of ")
+            .value(facts.floor_v, Unit::V)
+            .text(": copper may have dissolved, and charging it can short it inside.");
+        return Some(
+            Judgement::new(Stop, "stock.below-floor", "Below the floor of its chemistry", why)
+                .by("read < floor", &inputs),
+        );
+    }
+    if below(v, facts.cutoff_v) {
+        let why = Phrase::words("")
+            .value(v, Unit::V)
+            .text(" lies between floor and cut-off. Bring it to ")
+            .value(facts.cutoff_v, Unit::V)
+            .text(" at a tenth of its capacity, watched, on something that does not burn; warm means scrap. Then test it.");
+        return Some(
+            Judgement::new(Caution, RECOVER, "Recover slowly and watch", why).by("floor ≤ read < cut-off", &inputs),
+        );
+    }
+    above(v, facts.never_above_v).then(|| {
+        let why = Phrase::words("")
+            .value(v, Unit::V)
+            .text(" is above what this chemistry ever takes, ")
+            .value(facts.never_above_v, Unit::V)
+            .text(". Meter again; if it holds, the cell was over-charged.");
+        Judgement::new(Stop, "stock.over-charged", "Over-charged", why)
+            .by("read > never above", &[("read", v, Unit::V), ("never above", facts.never_above_v, Unit::V)])
+    })
+}
+
+/// Repeats that lie too far apart.
+fn readings(cell: &Inspected<'_>) -> Vec<Judgement> {
+    let d = cell.digest;
+    [(&d.resistance, Unit::Ohm, "resistance"), (&d.capacity, Unit::Ah, "capacity")]
+        .into_iter()
+        .filter_map(|(measured, unit, what)| {
+            let m = measured.as_ref().filter(|m| m.usable().is_none())?;
+            let spread = m.spread_share?;
+            let why = Phrase::words(format!("{} readings of its {what} spread over ", m.repeats))
+                .value(spread, Unit::Share)
+                .text(" of their mean: that is no reading. Clean the ends, seat it anew, read three times.");
+            Some(Judgement::new(Caution, "stock.no-reading", "The repeats do not agree", why).by(
+                "spread = (largest − smallest) ÷ mean",
+                &[("mean", m.value, unit), ("spread", spread, Unit::Share), ("most", SPREAD_MAX, Unit::Share)],
+            ))
+        })
+        .collect()
+}
+
+fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
+    let Some(m) = &cell.digest.capacity else { return vec![] };
+    let Some(ah) = m.usable() else { return vec![] };
+    let mut found = vec![];
+    let left = ah / lot.cell.rated_ah;
+    let inputs = [("tested", ah, Unit::Ah), ("claimed", lot.cell.rated_ah, Unit::Ah), ("left", left, Unit::Share)];
+    let new = lot.cell.origin == CellOrigin::New;
+    if below(left, WORN_CAPACITY) {
+        let why = Phrase::words("").value(left, Unit::Share).text(if new {
+            " of the claim in a cell sold as new: it is not what it says. Send the lot back."
+        } else {
+            " of the claim is left; cells retire at 80 %. Use it, if at all, among its like, and test it again soon."
+        });
+        let title = if new { "New, and far below its claim" } else { "Worn: under 80 % of its capacity" };
+        let severity = if new { Stop } else { Caution };
+        found.push(Judgement::new(severity, "stock.capacity-left", title, why).by("left = tested ÷ claimed", &inputs));
+    } else if above(left, TOO_GOOD) {
+        let why = Phrase::words("").value(left, Unit::Share).text(
+            " of the claim was read. Check the tester's current and cut-off before you believe it, or what is claimed of the lot.",
+        );
+        found.push(
+            Judgement::new(Note, "stock.capacity-over", "More than it claims", why).by("tested ÷ claimed", &inputs),
+        );
+    }
+    let apart = unlike(Kind::CapacityAh, &report.capacity.conditions, &m.conditions);
+    if !apart.is_empty() {
+        found.push(not_compared("capacity", &apart));
+    } else if let Some((z, median)) = outlier(ah, &report.capacity, LEAST_SCATTER)
+        && below(z, -OUTLIER_Z)
+    {
+        let why = Phrase::words("Its fellows hold ")
+            .value(median, Unit::Ah)
+            .text(", it holds ")
+            .value(ah, Unit::Ah)
+            .text(": something befell this one. Leave it out of any group.");
+        found.push(
+            Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than its fellows", why)
+                .by(
+                    "z = 0.6745 × (read − median) ÷ MAD",
+                    &[("read", ah, Unit::Ah), ("median", median, Unit::Ah), ("z", z, Unit::Ratio)],
+                )
+                .from(Source::IglewiczHoaglin),
+        );
+    }
+    found
+}
+
+fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
+    let Some(m) = &cell.digest.resistance else { return vec![] };
+    let Some(ohm) = m.usable() else { return vec![] };
+    let mut found = vec![];
+    let apart = unlike(Kind::ResistanceOhm, &report.resistance.conditions, &m.conditions);
+    if !apart.is_empty() {
+        found.push(not_compared("resistance", &apart));
+    } else if let Some((z, median)) = outlier(ohm, &report.resistance, LEAST_SCATTER)
+        && above(z.abs(), OUTLIER_Z)
+    {
+        let high = z > 0.0;
+        let why =
+            Phrase::words("Its fellows have ").value(median, Unit::Ohm).text(", it has ").value(ohm, Unit::Ohm).text(
+                if high {
+                    ": it would carry less of the current and run hot. Seat it anew and read again; then leave it out."
+                } else {
+                    ": it may be another cell in the same sleeve, or shorted in part. Read again."
+                },
+            );
+        let title = if high { "Resistance far above its fellows" } else { "Resistance far below its fellows" };
+        found.push(
+            Judgement::new(Caution, "stock.resistance-outlier", title, why)
+                .by(
+                    "z = 0.6745 × (read − median) ÷ MAD",
+                    &[("read", ohm, Unit::Ohm), ("median", median, Unit::Ohm), ("z", z, Unit::Ratio)],
+                )
+                .from(Source::IglewiczHoaglin),
+        );
+    }
+    let Some(new) = &lot.cell.dcir_ohm else { return found };
+    let stated_by = lot.stated_ohm_by.unwrap_or(Method::DcPulse);
+    // A reading at 1 kHz is lower than one under load: over twice a DC figure it is so all the more.
+    let comparable = m.conditions.method == Some(stated_by)
+        || (m.conditions.method == Some(Method::Ac1khz) && stated_by == Method::DcPulse);
+    let grown = ohm / new.value;
+    if comparable && !below(grown, WORN_RESISTANCE) {
+        let worn = cell
+            .digest
+            .capacity
+            .as_ref()
+            .and_then(|c| c.usable())
+            .is_some_and(|ah| below(ah / lot.cell.rated_ah, WORN_CAPACITY));
+        let inputs = [("read", ohm, Unit::Ohm), ("new", new.value, Unit::Ohm), ("times", grown, Unit::Ratio)];
+        let why = Phrase::words("").value(ohm, Unit::Ohm).text(" is over twice the ").value(new.value, Unit::Ohm).text(
+            if worn {
+                " it had when new, and less than 80 % of its capacity is left: it has lived."
+            } else {
+                " it had when new: cells retire at twice. It sags and warms under load; only for small currents."
+            },
+        );
+        let (severity, rule, title) = if worn {
+            (Stop, "stock.worn-out", "Worn out: capacity and resistance")
+        } else {
+            (Caution, "stock.resistance-grown", "Twice the resistance of a new one")
+        };
+        found.push(Judgement::new(severity, rule, title, why).by("times = read ÷ new", &inputs));
+    }
+    found
+}
+
+fn self_discharge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
+    let Some(drop) = &cell.digest.drop else { return vec![] };
+    if lot.cell.chemistry == Chemistry::LiFePo4 {
+        return by_charge(drop).into_iter().collect();
+    }
+    let lost = drop.lost_a_day_v();
+    let inputs = [("lost", drop.lost_v, Unit::V), ("in", drop.rest_s, Unit::S), ("a day", lost, Unit::V)];
+    // Over longer rests the same loss a day is allowed as over two weeks.
+    let most_v = LOSS_MAX_V * (drop.rest_s / WEEKS_S).max(1.0);
+    if above(drop.lost_v, most_v) {
+        let why = Phrase::words("").value(drop.lost_v, Unit::V).text(" lost in ").value(drop.rest_s, Unit::S)
+            .text("; beyond ").value(LOSS_MAX_V, Unit::V)
+            .text(" within two weeks a cell is scrap: it empties its group while the pack lies, and may be shorting inside.");
+        return vec![
+            Judgement::new(Stop, "stock.self-discharge", "It discharges itself", why)
+                .by("lost = first − last volts of one rest", &inputs),
+        ];
+    }
+    let apart = unlike(Kind::SelfDischargeV, &report.lost_a_day.conditions, &drop.conditions);
+    if !apart.is_empty() {
+        return vec![not_compared("self-discharge", &apart)];
+    }
+    let t = &report.lost_a_day;
+    let (Some(median), Some(mad)) = (t.median_value, t.mad_value) else { return vec![] };
+    let z = modified_z(lost, median, mad, LEAST_LOSS_V);
+    if t.cells < FELLOWS || !above(z, OUTLIER_Z) {
+        return vec![];
+    }
+    let why = Phrase::words("Its fellows lose ")
+        .value(median, Unit::V)
+        .text(" a day, it loses ")
+        .value(lost, Unit::V)
+        .text(": clearly beyond them is scrap, whatever the volts.");
+    vec![
+        Judgement::new(Stop, "stock.self-discharge-fellows", "It discharges itself faster than its fellows", why)
+            .by(
+                "z = 0.6745 × (lost a day − median) ÷ MAD",
+                &[inputs[2], ("median", median, Unit::V), ("MAD", mad, Unit::V), ("z", z, Unit::Ratio)],
+            )
+            .from(Source::IglewiczHoaglin),
+    ]
+}
+
+/// Phosphate: the plateau hides charge, so the loss is judged by the curve, in the knee or not at all.
+fn by_charge(drop: &Drop) -> Option<Judgement> {
+    const WEEK_S: f64 = 7.0 * 86_400.0;
+    let why_not = || {
+        let why = Phrase::words(
+            "On the plateau of phosphate millivolts say nothing of charge. Rest it full, in the knee above ",
+        )
+        .value(3.34, Unit::V)
+        .text(", or measure the capacity left after the rest.");
+        Judgement::new(Note, "stock.plateau", "Volts do not tell the self-discharge", why)
+    };
+    let ocv = curve(Chemistry::LiFePo4);
+    let Some(from_v) = drop.from_v else { return Some(why_not()) };
+    let to_v = from_v - drop.lost_v;
+    let slope = |v: f64| (ocv.soc(v + 0.005) - ocv.soc(v - 0.005)).abs();
+    // Ten millivolts that are over a tenth of the charge: no meter at hand tells there.
+    if slope(to_v) > 0.1 || slope(from_v) > 0.1 {
+        return Some(why_not());
+    }
+    let lost_share = ocv.soc(from_v) - ocv.soc(to_v);
+    let a_week = lost_share / (drop.rest_s / WEEK_S);
+    above(a_week, LOSS_MAX_SHARE).then(|| {
+        let why = Phrase::words("")
+            .value(lost_share, Unit::Share)
+            .text(" of its charge in ")
+            .value(drop.rest_s, Unit::S)
+            .text(" by the open-circuit curve: it empties its group while the pack lies.");
+        Judgement::new(Stop, "stock.self-discharge", "It discharges itself", why)
+            .by(
+                "lost = SOC(first) − SOC(last)",
+                &[("first", from_v, Unit::V), ("last", to_v, Unit::V), ("lost", lost_share, Unit::Share)],
+            )
+            .from(ocv.source)
+    })
+}
+
+/// Modified z-score and median, where there are fellows enough.
+fn outlier(value: f64, typical: &Typical, least: f64) -> Option<(f64, f64)> {
+    let (median, mad) = (typical.median_value?, typical.mad_value?);
+    (typical.cells >= FELLOWS).then(|| (modified_z(value, median, mad, least * median), median))
+}
+
+fn not_compared(what: &str, apart: &[&str]) -> Judgement {
+    let why = Phrase::words(format!(
+        "Its {what} was read with {} differing from its fellows': it is not compared with theirs.",
+        apart.join(" and ")
+    ));
+    Judgement::new(Note, "stock.not-compared", "Measured otherwise than its fellows", why)
+}

@@ -1,0 +1,186 @@
+//! What depends on readings: digests and verdicts, reckoned by core and kept beside the cells.
+
+use std::collections::HashMap;
+
+use brick_core::stock::{
+    CellReport, CellVerdict, Conditions, Digest, Fault, Inspected, Kind, Lot, LotReport, TestReading, digest, inspect,
+};
+use chrono::{DateTime, Utc};
+use sqlx::types::Json;
+use sqlx::{FromRow, PgConnection, PgPool};
+use uuid::Uuid;
+
+/// A cell as core looks at it.
+#[derive(Debug, FromRow)]
+pub struct Kept {
+    /// Id.
+    pub id: Uuid,
+    /// Label.
+    pub label: String,
+    /// What its readings come to.
+    pub digest: Json<Digest>,
+    /// Faults found.
+    pub faults: Option<Json<Vec<Fault>>>,
+    /// Fellow or mark.
+    pub keep_with: Option<String>,
+    verdict: String,
+    reason: String,
+}
+
+/// Reckons the digests of some cells anew from their readings.
+pub(super) async fn redigest(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<()> {
+    let rows: Vec<(Uuid, String, f64, Json<Conditions>, DateTime<Utc>)> = sqlx::query_as(
+        "select cell_id, kind, value, conditions, taken_at from cell_reading
+         where cell_id = any($1) and struck_at is null",
+    )
+    .bind(cells)
+    .fetch_all(&mut *tx)
+    .await?;
+    let mut by_cell: HashMap<Uuid, Vec<TestReading>> = cells.iter().map(|c| (*c, vec![])).collect();
+    for (cell, kind, value, Json(conditions), taken_at) in rows {
+        let Some(kind) = Kind::of(&kind) else { continue };
+        by_cell.entry(cell).or_default().push(TestReading { kind, value, conditions, taken_s: taken_at.timestamp() });
+    }
+    let digests: Vec<(Uuid, Digest)> = by_cell.into_iter().map(|(cell, readings)| (cell, digest(&readings))).collect();
+    let column = |of: &dyn Fn(&Digest) -> Option<f64>| digests.iter().map(|(_, d)| of(d)).collect::<Vec<_>>();
+    sqlx::query(
+        "update cell c set digest = n.digest, arrival_v = n.arrival_v, resistance_ohm = n.resistance_ohm,
+             capacity_ah = n.capacity_ah, lost_a_day_v = n.lost_a_day_v
+         from unnest($1::uuid[], $2::jsonb[], $3::float8[], $4::float8[], $5::float8[], $6::float8[])
+             as n (id, digest, arrival_v, resistance_ohm, capacity_ah, lost_a_day_v)
+         where c.id = n.id",
+    )
+    .bind(digests.iter().map(|(id, _)| *id).collect::<Vec<_>>())
+    .bind(digests.iter().map(|(_, d)| Json(d)).collect::<Vec<_>>())
+    .bind(column(&Digest::now_v))
+    .bind(column(&|d| d.resistance.as_ref().and_then(|m| m.usable())))
+    .bind(column(&|d| d.capacity.as_ref().and_then(|m| m.usable())))
+    .bind(column(&|d| d.drop.as_ref().map(|r| r.lost_a_day_v())))
+    .execute(tx)
+    .await?;
+    Ok(())
+}
+
+async fn kept(tx: &mut PgConnection, lot: Uuid) -> sqlx::Result<Option<(Lot, Vec<Kept>)>> {
+    let document: Option<Json<Lot>> =
+        sqlx::query_scalar("select document from lot where id = $1").bind(lot).fetch_optional(&mut *tx).await?;
+    let Some(Json(document)) = document else { return Ok(None) };
+    let cells = sqlx::query_as(
+        "select id, label, digest, faults, keep_with, verdict, reason from cell where lot_id = $1 order by label_order, id",
+    )
+    .bind(lot)
+    .fetch_all(tx)
+    .await?;
+    Ok(Some((document, cells)))
+}
+
+fn look(lot: &Lot, cells: &[Kept]) -> (LotReport, Vec<CellReport>) {
+    let inspected: Vec<Inspected<'_>> = cells
+        .iter()
+        .map(|c| Inspected {
+            label: &c.label,
+            digest: &c.digest,
+            faults: c.faults.as_ref().map(|f| f.0.as_slice()),
+            keep_with: c.keep_with.as_deref(),
+        })
+        .collect();
+    inspect(lot, &inspected)
+}
+
+/// Judges all cells of some lots anew; only verdicts that changed are written.
+pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Result<()> {
+    for &lot in lots {
+        let Some((document, cells)) = kept(tx, lot).await? else { continue };
+        let (_, reports) = look(&document, &cells);
+        let (mut ids, mut verdicts, mut reasons) = (vec![], vec![], vec![]);
+        for (cell, report) in cells.iter().zip(&reports) {
+            let reason = report.judgements.first().map_or("", |j| j.title);
+            if cell.verdict != report.verdict.key() || cell.reason != reason {
+                ids.push(cell.id);
+                verdicts.push(report.verdict.key());
+                reasons.push(reason);
+            }
+        }
+        if ids.is_empty() {
+            continue;
+        }
+        sqlx::query(
+            "update cell c set verdict = n.verdict, reason = n.reason
+             from unnest($1::uuid[], $2::text[], $3::text[]) as n (id, verdict, reason) where c.id = n.id",
+        )
+        .bind(ids)
+        .bind(verdicts)
+        .bind(reasons)
+        .execute(&mut *tx)
+        .await?;
+    }
+    Ok(())
+}
+
+/// The lots some cells belong to.
+pub(super) async fn lots_of(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<Vec<Uuid>> {
+    sqlx::query_scalar("select distinct lot_id from cell where id = any($1)").bind(cells).fetch_all(tx).await
+}
+
+/// A lot, its cells, and what is thought of them.
+pub async fn inspected(pool: &PgPool, lot: Uuid) -> sqlx::Result<Option<(Lot, Vec<Kept>, LotReport, Vec<CellReport>)>> {
+    let mut connection = pool.acquire().await?;
+    Ok(kept(&mut connection, lot).await?.map(|(lot, cells)| {
+        let (report, reports) = look(&lot, &cells);
+        (lot, cells, report, reports)
+    }))
+}
+
+/// A cell that a grouping may choose from.
+#[derive(Debug, FromRow)]
+pub struct Choosable {
+    /// Id.
+    pub id: Uuid,
+    /// Label.
+    pub label: String,
+    /// The lot.
+    pub lot: Json<Lot>,
+    /// State.
+    pub state: String,
+    /// Plan that counts on it.
+    pub plan_id: Option<Uuid>,
+    /// Verdict.
+    verdict: String,
+    /// Why.
+    pub reason: String,
+    /// What its readings come to.
+    pub digest: Json<Digest>,
+    /// Fellow or mark.
+    pub keep_with: Option<String>,
+}
+
+impl Choosable {
+    /// Verdict.
+    pub fn verdict(&self) -> Option<CellVerdict> {
+        CellVerdict::of(&self.verdict)
+    }
+}
+
+/// Every cell of some lots, in the order of the labels.
+pub async fn pool_for_grouping(pool: &PgPool, lots: &[Uuid]) -> sqlx::Result<Vec<Choosable>> {
+    sqlx::query_as(
+        "select c.id, c.label, l.document as lot, c.state, c.plan_id, c.verdict, c.reason, c.digest, c.keep_with
+         from cell c join lot l on l.id = c.lot_id
+         where l.id = any($1) and c.deleted_at is null order by c.label_order, c.id",
+    )
+    .bind(lots)
+    .fetch_all(pool)
+    .await
+}
+
+/// Some cells by their ids.
+pub async fn chosen(pool: &PgPool, cells: &[Uuid]) -> sqlx::Result<Vec<Choosable>> {
+    sqlx::query_as(
+        "select c.id, c.label, l.document as lot, c.state, c.plan_id, c.verdict, c.reason, c.digest, c.keep_with
+         from cell c join lot l on l.id = c.lot_id
+         where c.id = any($1) and c.deleted_at is null order by c.label_order, c.id",
+    )
+    .bind(cells)
+    .fetch_all(pool)
+    .await
+}

@@ -1,0 +1,82 @@
+//! Readings: written, struck out, taken back.
+
+use brick_core::stock::{CellState, TestReading};
+use chrono::{DateTime, Utc};
+use sqlx::types::Json;
+use sqlx::{PgConnection, PgPool};
+use uuid::Uuid;
+
+use super::inspection::{lots_of, redigest, reinspect};
+use super::states::note_state;
+use super::{StockError, StockResult};
+
+/// A reading on a cell.
+#[derive(Debug, Clone)]
+pub struct NewReading {
+    /// The cell.
+    pub cell: Uuid,
+    /// What was read.
+    pub reading: TestReading,
+}
+
+/// Writes readings down: all or none. New cells become tested; their lots are judged anew.
+pub async fn add_readings(pool: &PgPool, readings: &[NewReading]) -> StockResult<()> {
+    let mut tx = pool.begin().await?;
+    insert_readings(&mut tx, readings).await?;
+    tx.commit().await?;
+    Ok(())
+}
+
+/// Writes readings inside a transaction, and reckons what depends on them.
+pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &[NewReading]) -> StockResult<()> {
+    let mut cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
+    cells.sort_unstable();
+    cells.dedup();
+    let there: Vec<(Uuid, String)> =
+        sqlx::query_as("select id, state from cell where id = any($1) and deleted_at is null for update")
+            .bind(&cells)
+            .fetch_all(&mut *tx)
+            .await?;
+    if there.len() != cells.len() {
+        return Err(StockError::Missing("cell"));
+    }
+    let moment = |s: i64| DateTime::<Utc>::from_timestamp(s, 0).unwrap_or_default();
+    sqlx::query(
+        "insert into cell_reading (id, cell_id, kind, value, conditions, taken_at)
+         select * from unnest($1::uuid[], $2::uuid[], $3::text[], $4::float8[], $5::jsonb[], $6::timestamptz[])",
+    )
+    .bind(readings.iter().map(|_| Uuid::now_v7()).collect::<Vec<_>>())
+    .bind(readings.iter().map(|r| r.cell).collect::<Vec<_>>())
+    .bind(readings.iter().map(|r| r.reading.kind.key()).collect::<Vec<_>>())
+    .bind(readings.iter().map(|r| r.reading.value).collect::<Vec<_>>())
+    .bind(readings.iter().map(|r| Json(&r.reading.conditions)).collect::<Vec<_>>())
+    .bind(readings.iter().map(|r| moment(r.reading.taken_s)).collect::<Vec<_>>())
+    .execute(&mut *tx)
+    .await?;
+    let new: Vec<Uuid> = there.iter().filter(|(_, state)| state == CellState::New.key()).map(|(id, _)| *id).collect();
+    note_state(tx, &new, CellState::Tested, None, "").await?;
+    redigest(tx, &cells).await?;
+    let lots = lots_of(tx, &cells).await?;
+    reinspect(tx, &lots).await?;
+    Ok(())
+}
+
+/// Strikes a reading out, or takes that back. It stays in the record and counts no more.
+pub async fn strike(pool: &PgPool, reading: Uuid, struck: bool) -> StockResult<()> {
+    let mut tx = pool.begin().await?;
+    let cell: Option<Uuid> = sqlx::query_scalar(
+        "update cell_reading r set struck_at = case when $2 then now() end
+         from cell c where r.id = $1 and c.id = r.cell_id and c.deleted_at is null and (r.struck_at is null) = $2
+         returning r.cell_id",
+    )
+    .bind(reading)
+    .bind(struck)
+    .fetch_optional(&mut *tx)
+    .await?;
+    let cell = cell.ok_or(StockError::Missing("reading"))?;
+    redigest(&mut tx, &[cell]).await?;
+    let lots = lots_of(&mut tx, &[cell]).await?;
+    reinspect(&mut tx, &lots).await?;
+    tx.commit().await?;
+    Ok(())
+}
