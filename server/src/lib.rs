@@ -11,6 +11,7 @@ mod problem;
 pub mod schema;
 mod site;
 pub mod store;
+mod tester;
 
 pub use config::Config;
 pub use problem::Problem;
@@ -38,6 +39,7 @@ pub fn build(config: Config, pool: PgPool, pairing: Pairing) -> Rocket<Build> {
         .manage(pool)
         .manage(pairing)
         .manage(jobs::Jobs::default())
+        .manage(tester::Practice::default())
         .mount("/api", api::routes())
         .register("/api", api::catchers())
         .attach(guard::Guard::new(&config))

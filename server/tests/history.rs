@@ -147,7 +147,7 @@ async fn of_many_saves_at_once_exactly_one_is_taken(pool: PgPool) {
         match save.await.unwrap() {
             store::plans::Saved::As(stored) => taken.push(stored.document.notes.clone()),
             store::plans::Saved::Stale(stored) => assert_eq!((stored.revision, stored.edit), (2, 1)),
-            store::plans::Saved::Missing => panic!("the plan is there"),
+            other => panic!("the plan is there and names no cell: {other:?}"),
         }
     }
     assert_eq!(taken.len(), 1, "{taken:?}");

@@ -25,6 +25,15 @@ export const router = createRouter({
         ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
       ],
     },
+    {
+      path: '/stock',
+      component: () => import('./stock/StockFrame.vue'),
+      children: [
+        { path: '', name: 'stock', component: () => import('./stock/CellsView.vue') },
+        { path: 'inspect', name: 'inspect', component: () => import('./stock/InspectView.vue') },
+        { path: 'group', name: 'group', component: () => import('./stock/GroupView.vue') },
+      ],
+    },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -70,7 +70,8 @@ pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Joining> {
     let (low_v, high_v) = (volts[0], volts[volts.len() - 1]);
     Some(Joining {
         common_v,
-        largest_a: current_a(worst).abs(),
+        // Cells of equal volts: what is left is rounding.
+        largest_a: if high_v > low_v { current_a(worst).abs() } else { 0.0 },
         through: worst.label.clone(),
         apart_v: high_v - low_v,
         apart_share: ocv.soc(high_v) - ocv.soc(low_v),

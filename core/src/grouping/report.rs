@@ -41,6 +41,8 @@ pub struct Group {
     pub cells: Vec<Member>,
     /// Sum of the capacities.
     pub capacity_ah: f64,
+    /// How much more than the weakest group it holds.
+    pub over_weakest_ah: f64,
     /// Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
     pub resistance_ohm: Option<f64>,
     /// Mean volts lost over the rest.
@@ -125,6 +127,9 @@ pub(super) fn report(task: &Task, pool: &Pool, assignment: &Assignment) -> Group
     let total_ah: f64 = capacities.iter().sum();
     let weakest_ah = as_ah(found.weakest);
     let spread_ah = spread(&capacities);
+    for g in &mut groups {
+        g.over_weakest_ah = g.capacity_ah - weakest_ah;
+    }
     let (deal_weakest, deal_spread) = deal::random(pool, task.seed);
     let deal_weakest_ah = as_ah(deal_weakest);
     let w = &task.weights;
@@ -184,6 +189,7 @@ fn group(task: &Task, pool: &Pool, items: &[usize]) -> Group {
         .collect();
     Group {
         capacity_ah,
+        over_weakest_ah: 0.0,
         resistance_ohm: conductance.map(|g| 1.0 / g),
         drop_v: inside(pool, &pool.items, items).1,
         joining: joining_cells.and_then(|cells| join(&cells, task.chemistry)),

@@ -48,7 +48,7 @@ impl CellVerdict {
 
 /// A value that went into a judgement.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Input {
+pub struct PutIn {
     /// What it is.
     pub name: &'static str,
     /// In the unit of core.
@@ -71,7 +71,7 @@ pub struct Judgement {
     /// How the figures were put together.
     pub formula: &'static str,
     /// The values put in.
-    pub inputs: Vec<Input>,
+    pub inputs: Vec<PutIn>,
     /// Where the threshold comes from.
     pub source: Source,
 }
@@ -85,7 +85,7 @@ impl Judgement {
     /// Adds how it was reckoned.
     pub fn by(mut self, formula: &'static str, inputs: &[(&'static str, f64, Unit)]) -> Self {
         self.formula = formula;
-        self.inputs = inputs.iter().map(|&(name, value, unit)| Input { name, value, unit }).collect();
+        self.inputs = inputs.iter().map(|&(name, value, unit)| PutIn { name, value, unit }).collect();
         self
     }
 

@@ -13,7 +13,7 @@ mod state;
 
 pub use faults::{Fault, FaultText};
 pub use inspect::{CellReport, Inspected, LotReport, Typical, inspect};
-pub use judgement::{CellVerdict, Input, Judgement};
+pub use judgement::{CellVerdict, Judgement, PutIn};
 pub use labels::label_range;
 pub use lot::Lot;
 pub use reading::{Conditions, Digest, Drop, Kind, Measured, Method, TestReading, digest, unlike};

@@ -14,6 +14,7 @@ mod plans;
 mod quantity;
 mod reference;
 mod stock;
+mod tester;
 
 use rocket::http::Status;
 use rocket::{Catcher, Request, Route, catch, catchers, get, routes};
@@ -78,6 +79,7 @@ use crate::Problem;
         stock::strike_reading,
         stock::type_readings,
         stock::update_lot,
+        tester::measure_cells,
     ),
     components(schemas(Problem))
 )]
@@ -149,6 +151,7 @@ pub fn routes() -> Vec<Route> {
         stock::strike_reading,
         stock::type_readings,
         stock::update_lot,
+        tester::measure_cells,
     ]
 }
 

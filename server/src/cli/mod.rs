@@ -1,12 +1,14 @@
 //! The command line. What needs no database works without one.
 
 mod backup;
+mod group;
 mod serve;
 
 use std::io::Read;
 use std::path::{Path, PathBuf};
 
 use anyhow::Context;
+use brick_bench::tester::Tester;
 use brick_core::Plan;
 use clap::{Parser, Subcommand};
 
@@ -26,6 +28,17 @@ enum Command {
     Assess {
         /// A *.brick.json file, or - for standard input.
         plan: PathBuf,
+    },
+    /// Choose cells of a table for groups in series and parallel, and print them as JSON. Needs no database.
+    Group(group::Group),
+    /// Serve the simulated cell tester on loopback, where a real tester's bridge would be.
+    PracticeTester {
+        /// Port to listen on.
+        #[arg(long, default_value_t = 7070)]
+        port: u16,
+        /// Seed of the box of cells that it measures.
+        #[arg(long, default_value_t = 1)]
+        seed: u64,
     },
     /// Print the API as an OpenAPI document.
     Openapi,
@@ -89,6 +102,8 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
     match cli.command {
         Command::Serve(serve) => serve::run(serve).await,
         Command::Assess { plan } => assess(&plan),
+        Command::Group(wanted) => group::run(&wanted),
+        Command::PracticeTester { port, seed } => practice_tester(port, seed).await,
         Command::Openapi => {
             print!("{}", crate::api::openapi()?);
             Ok(())
@@ -102,13 +117,26 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
     }
 }
 
-fn assess(path: &Path) -> anyhow::Result<()> {
-    let mut text = String::new();
-    if path.as_os_str() == "-" {
-        std::io::stdin().read_to_string(&mut text).context("standard input")?;
-    } else {
-        text = std::fs::read_to_string(path).with_context(|| path.display().to_string())?;
+/// Text of a file, or of standard input for -.
+fn read_input(path: &Path) -> anyhow::Result<String> {
+    if path.as_os_str() != "-" {
+        return std::fs::read_to_string(path).with_context(|| path.display().to_string());
     }
+    let mut text = String::new();
+    std::io::stdin().read_to_string(&mut text).context("standard input")?;
+    Ok(text)
+}
+
+async fn practice_tester(port: u16, seed: u64) -> anyhow::Result<()> {
+    let listener = rocket::tokio::net::TcpListener::bind(("127.0.0.1", port))
+        .await
+        .with_context(|| format!("port {port} cannot be listened on"))?;
+    println!("The practice tester is at {}; end it with Ctrl-C.", listener.local_addr()?);
+    Ok(Tester { seed, ..Tester::default() }.serve(listener).await?)
+}
+
+fn assess(path: &Path) -> anyhow::Result<()> {
+    let text = read_input(path)?;
     let plan = Plan::from_json(&text).with_context(|| path.display().to_string())?;
     let assessment = brick_core::assess(&plan)
         .map_err(|errors| anyhow::anyhow!(errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; ")))?;

@@ -4,24 +4,40 @@ import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
   Assessment,
+  CellQuery,
+  CellSheet,
+  CellState,
+  CellWindow,
+  Fault,
   Fix,
+  GroupingRequest,
+  ImportAnswer,
+  ImportQuery,
   Job,
+  JobState,
   Judged,
   KeptPhoto,
   LoadReading,
   LogQuery,
+  Lot,
+  LotInspection,
+  LotSummary,
   MeanDraw,
   Meter,
   DischargeCurve,
   OpenPlan,
   Plan,
   PlanSummary,
+  Point,
   Problem,
   Procedure,
   Recharge,
   Reference,
+  Reservation,
   RevisionSummary,
   Suggestion,
+  TesterRun,
+  TypedReadings,
   Unit,
   SavePlan,
   SetUpStep,
@@ -115,6 +131,42 @@ export const api = {
     answer(http.POST('/api/recharge', { body: recharge })),
   ways: (meters: Meter[], current_a: number, pack_v: number | null): Promise<Answer<Way[]>> =>
     answer(http.POST('/api/ways', { body: { meters, current_a, pack_v } })),
+  lots: (): Promise<Answer<LotSummary[]>> => answer(http.GET('/api/stock/lots')),
+  lot: (id: string): Promise<Answer<LotInspection>> =>
+    answer(http.GET('/api/stock/lots/{id}', { params: { path: { id } } })),
+  newLot: (lot: Lot, labels: string): Promise<Answer<LotSummary>> =>
+    answer(http.POST('/api/stock/lots', { body: { lot, labels } })),
+  changeLot: (id: string, lot: Lot, labels: string): Promise<Answer<LotSummary>> =>
+    answer(http.PUT('/api/stock/lots/{id}', { params: { path: { id } }, body: { lot, labels } })),
+  removeLot: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/stock/lots/{id}', { params: { path: { id } } })),
+  restoreLot: (id: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/stock/lots/{id}/restore', { params: { path: { id } } })),
+  cells: (query: CellQuery): Promise<Answer<CellWindow>> =>
+    answer(http.GET('/api/stock/cells', { params: { query } })),
+  points: (lot?: string): Promise<Answer<Point[]>> =>
+    answer(http.GET('/api/stock/points', { params: { query: { lot } } })),
+  cell: (id: string): Promise<Answer<CellSheet>> =>
+    answer(http.GET('/api/stock/cells/{id}', { params: { path: { id } } })),
+  lookAtCell: (id: string, faults: Fault[] | null, keep_with: string | null): Promise<Answer<CellSheet>> =>
+    answer(http.PUT('/api/stock/cells/{id}', { params: { path: { id } }, body: { faults, keep_with } })),
+  typeReadings: (readings: TypedReadings): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/stock/readings', { body: readings })),
+  strikeReading: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/stock/readings/{id}', { params: { path: { id } } })),
+  restoreReading: (id: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/stock/readings/{id}/restore', { params: { path: { id } } })),
+  changeStates: (cells: string[], state: CellState, note: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/stock/states', { body: { cells, state, note } })),
+  importCells: (text: string, query: ImportQuery): Promise<Answer<ImportAnswer>> =>
+    answer(http.POST('/api/stock/import', { body: text, params: { query }, ...asText })),
+  groupCells: (request: GroupingRequest): Promise<Answer<JobState>> =>
+    answer(http.POST('/api/stock/grouping', { body: request })),
+  reserveCells: (reservation: Reservation): Promise<Answer<OpenPlan>> =>
+    answer(http.POST('/api/stock/reservations', { body: reservation })),
+  measureCells: (run: TesterRun): Promise<Answer<JobState>> => answer(http.POST('/api/tester/runs', { body: run })),
+  stopJob: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
@@ -123,5 +175,8 @@ export const api = {
 export const files = {
   plan: (id: string): string => `/api/plans/${id}/file`,
   backup: '/api/backup',
+  cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,
+  readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,
+  jobEvents: (id: string): string => `/api/jobs/${id}/events`,
   photo: (sha256: string): string => `/api/photos/${sha256}`,
 }

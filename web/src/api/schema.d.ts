@@ -2096,15 +2096,45 @@ export interface components {
             /** @description Columns that were not used. */
             unused: string[];
         };
-        /** @description A value that went into a judgement. */
+        /** @description A value that went into a figure. */
         Input: {
-            /** @description What it is. */
-            name: string;
+            /** @enum {string} */
+            from: "figure";
+            /** @description Its id. */
+            id: string;
+        } | {
+            /** @description What it is about, where several of a kind go in: a part's name. */
+            about?: string | null;
+            /** @enum {string} */
+            from: "plan";
+            /** @description Its name in words. */
+            label: string;
+            /** @description Where it stands. */
+            pointer: string;
+            /**
+             * Format: double
+             * @description How many times it goes in, where that is not once.
+             */
+            times?: number | null;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
             /**
              * Format: double
-             * @description In the unit of core.
+             * @description Its value.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            from: "constant";
+            /** @description Its name in words. */
+            label: string;
+            /** @description Where it comes from. */
+            source: components["schemas"]["Source"];
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
              */
             value: number;
         };
@@ -2202,7 +2232,7 @@ export interface components {
             /** @description How the figures were put together. */
             formula: string;
             /** @description The values put in. */
-            inputs: components["schemas"]["Input"][];
+            inputs: components["schemas"]["PutIn"][];
             /** @description Rule. */
             rule: string;
             /** @description How bad it is; a stop is scrap. */
@@ -3087,6 +3117,18 @@ export interface components {
              * @description Watt-hours.
              */
             energy_wh: number;
+        };
+        /** @description A value that went into a judgement. */
+        PutIn: {
+            /** @description What it is. */
+            name: string;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description In the unit of core.
+             */
+            value: number;
         };
         /** @description The allowed range of one kind of input, in the unit of core. */
         Range: {

@@ -1,0 +1,455 @@
+<script setup lang="ts">
+// Which cells go together: chosen by core, looked at here, solved again round what the maker holds fast.
+import { computed, reactive, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api } from '../api/client'
+import type { Effort, Grouped, PlanSummary, Problem } from '../api/types'
+import { plain, show } from '../format/show'
+import { useJob } from '../state/jobs'
+import { useStock } from '../state/stock'
+import PhraseText from '../ui/PhraseText.vue'
+import ProblemList from '../ui/ProblemList.vue'
+import QuantityField from '../ui/QuantityField.vue'
+import GroupBars from './GroupBars.vue'
+import PickingList from './PickingList.vue'
+import SchoolsPanel from './SchoolsPanel.vue'
+
+const route = useRoute()
+const router = useRouter()
+const { lots, lotId, change, changed } = useStock()
+const { job, problem, start, stop } = useJob()
+
+const chosenLots = ref<string[]>([])
+const form = reactive({
+  series: 4 as number | null,
+  parallel: 2 as number | null,
+  mixLots: true,
+  withWatched: true,
+  capacity: 1 as number | null,
+  resistance: 0.05 as number | null,
+  selfDischarge: 0.5 as number | null,
+  effort: 'quick' as Effort,
+  seed: 1,
+})
+const locked = ref<Record<string, number>>({})
+const excluded = ref<Record<string, string>>({})
+const grouped = ref<Grouped | null>(null)
+/** Set when the stock changed under the grouping that is shown. */
+const outOfDate = ref(false)
+
+watch(
+  [lots, lotId],
+  () => {
+    if (lotId.value) chosenLots.value = [lotId.value]
+    else if (!chosenLots.value.length && lots.value?.[0]) chosenLots.value = [lots.value[0].id]
+  },
+  { immediate: true },
+)
+watch(change, () => (outOfDate.value = !!grouped.value))
+
+// The plan that the cells are for.
+const plans = ref<PlanSummary[]>([])
+const planId = ref<string | null>(typeof route.query.plan === 'string' ? route.query.plan : null)
+void api.plans().then((answer) => {
+  if (!answer.ok) return
+  plans.value = answer.value
+  const counts = /^(\d+)S(\d+)P$/.exec(plans.value.find((p) => p.id === planId.value)?.counts ?? '')
+  if (counts) {
+    form.series = Number(counts[1])
+    form.parallel = Number(counts[2])
+  }
+})
+
+const busy = computed(() => job.value?.stage === 'working')
+
+async function solve(): Promise<void> {
+  if (form.series === null || form.parallel === null) return
+  const ended = await start(
+    api.groupCells({
+      lots: chosenLots.value,
+      series: form.series,
+      parallel: form.parallel,
+      weights: {
+        capacity: form.capacity ?? 0,
+        resistance: form.resistance ?? 0,
+        self_discharge: form.selfDischarge ?? 0,
+      },
+      mix_lots: form.mixLots,
+      with_watched: form.withWatched,
+      locked: Object.entries(locked.value).map(([cell, group]) => ({ cell, group })),
+      excluded: Object.keys(excluded.value),
+      plan: planId.value,
+      seed: form.seed,
+      effort: form.effort,
+    }),
+  )
+  if (ended?.grouped) {
+    grouped.value = ended.grouped
+    outOfDate.value = false
+    reserved.value = ''
+  }
+}
+
+function lock(label: string, group: number): void {
+  const id = grouped.value?.ids[label]
+  if (!id) return
+  const next = { ...locked.value }
+  if (next[id]) delete next[id]
+  else next[id] = group
+  locked.value = next
+}
+
+function exclude(label: string): void {
+  const id = grouped.value?.ids[label]
+  if (!id) return
+  const next = { ...locked.value }
+  delete next[id]
+  locked.value = next
+  excluded.value = { ...excluded.value, [id]: label }
+}
+
+function takeIn(id: string): void {
+  const next = { ...excluded.value }
+  delete next[id]
+  excluded.value = next
+}
+
+const isLocked = (label: string) => !!locked.value[grouped.value?.ids[label] ?? '']
+const result = computed(() => grouped.value?.grouping ?? null)
+
+// Reserving.
+const reserved = ref('')
+const reserveProblem = ref<Problem | null>(null)
+
+async function reserve(): Promise<void> {
+  if (!grouped.value || !planId.value) return
+  const opened = await api.plan(planId.value)
+  if (!opened.ok) {
+    reserveProblem.value = opened.problem
+    return
+  }
+  const ids = grouped.value.ids
+  const answer = await api.reserveCells({
+    plan: planId.value,
+    revision: opened.value.revision,
+    edit: opened.value.edit,
+    groups: grouped.value.grouping.groups.map((g) => g.cells.map((c) => ids[c.label]!)),
+  })
+  reserveProblem.value = answer.ok ? null : answer.problem
+  if (!answer.ok) return
+  reserved.value = planId.value
+  await changed()
+  outOfDate.value = false
+}
+
+function print(): void {
+  window.print()
+}
+</script>
+
+<template>
+  <div class="screen">
+    <h2>Which cells go together?</h2>
+    <p class="lead">
+      The weakest group ends the run: it is made as strong as can be, within 1 %. Among such groupings the
+      most even one is taken.
+    </p>
+    <div class="ask">
+      <v-select
+        v-model="chosenLots"
+        class="lots-field"
+        label="Out of"
+        multiple
+        :items="(lots ?? []).map((l) => ({ value: l.id, title: l.lot.name }))"
+      />
+      <QuantityField v-model="form.series" label="In series" range="series" required />
+      <QuantityField v-model="form.parallel" label="In parallel" range="parallel" required />
+      <v-select
+        v-model="form.effort"
+        label="Search"
+        :items="[
+          { value: 'quick', title: 'quick' },
+          { value: 'thorough', title: 'thorough' },
+        ]"
+      />
+      <span class="go">
+        <v-btn v-if="busy" @click="stop">Stop</v-btn>
+        <v-btn v-else color="primary" variant="flat" :disabled="!chosenLots.length" @click="solve">
+          {{ result ? 'Solve again' : 'Find the groups' }}
+        </v-btn>
+      </span>
+    </div>
+    <details class="more">
+      <summary>Weights, lots, and cells held fast</summary>
+      <div class="fields after">
+        <QuantityField v-model="form.capacity" label="Capacity between groups" range="weight" required />
+        <QuantityField v-model="form.resistance" label="Resistance inside groups" range="weight" required />
+        <QuantityField v-model="form.selfDischarge" label="Self-discharge between" range="weight" required />
+      </div>
+      <label class="check"><input v-model="form.mixLots" type="checkbox" /> Lots may stand in one pack</label>
+      <label class="check">
+        <input v-model="form.withWatched" type="checkbox" /> Cells to be watched may be chosen
+      </label>
+      <p v-if="Object.keys(excluded).length" class="soft">
+        Left out by hand:
+        <button
+          v-for="(label, id) in excluded"
+          :key="id"
+          type="button"
+          class="textlink chip"
+          :title="`Take ${label} in again`"
+          @click="takeIn(id)"
+        >
+          {{ label }}
+        </button>
+      </p>
+    </details>
+    <div v-if="busy" class="progress" role="status">
+      <v-progress-linear
+        :model-value="(job?.done_share ?? 0) * 100"
+        color="primary"
+        height="8"
+        aria-label="Share of the search done"
+      />
+      <span class="soft">searching, {{ plain((job?.done_share ?? 0) * 100, 0) }} %</span>
+    </div>
+    <ProblemList v-if="problem" :problem="problem" data-testid="group-problem" />
+  </div>
+
+  <template v-if="result && grouped">
+    <p v-if="outOfDate" class="stale screen" role="status">
+      The stock was changed since: this grouping is out of date. Solve again.
+    </p>
+    <section class="section" data-testid="groups">
+      <GroupBars :grouping="result" :is-locked="isLocked" @lock="lock" @exclude="exclude" />
+    </section>
+    <section class="section numbers screen">
+      <div>
+        <h3>What it comes to</h3>
+        <p data-testid="limits"><PhraseText :phrase="result.limits" plain /></p>
+        <dl>
+          <div>
+            <dt>Weakest group</dt>
+            <dd>{{ show(result.weakest_ah, 'ah') }}</dd>
+          </div>
+          <div>
+            <dt>Spread</dt>
+            <dd>{{ plain(result.spread_ah * 1000, 1) }} mAh, {{ plain(result.spread_share * 100, 2) }} %</dd>
+          </div>
+          <div>
+            <dt>Charge not used</dt>
+            <dd>{{ plain(result.unused_share * 100, 2) }} %</dd>
+          </div>
+          <div>
+            <dt>A random deal (median of 200)</dt>
+            <dd>
+              {{ show(result.deal.weakest_ah, 'ah') }}, {{ plain(result.deal.spread_ah * 1000, 0) }} mAh apart
+            </dd>
+          </div>
+          <div>
+            <dt>Gain over it</dt>
+            <dd>{{ plain(result.deal.gain_share * 100, 1) }} %</dd>
+          </div>
+        </dl>
+      </div>
+      <div>
+        <h3>Unevenness, by its weights</h3>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Term</th>
+              <th scope="col">value</th>
+              <th scope="col">weight</th>
+              <th scope="col">counts</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="t in result.terms" :key="t.name">
+              <th scope="row">{{ t.name }}</th>
+              <td>{{ show(t.value, t.unit) }}</td>
+              <td>{{ plain(t.weight_share, 3) }}</td>
+              <td>{{ plain(t.counts_share * 100, 3) }} %</td>
+            </tr>
+            <tr>
+              <th scope="row">sum</th>
+              <td />
+              <td />
+              <td>
+                <b>{{ plain(result.unevenness_share * 100, 3) }} %</b>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+    <section class="section screen">
+      <h2>Before they are joined</h2>
+      <p v-if="result.bring_first.length" data-testid="bring-first">
+        Bring to the volts of their fellows first: <b>{{ result.bring_first.join(', ') }}</b>. Charge or
+        discharge each one singly; then meter again.
+      </p>
+      <p v-else-if="result.groups.every((g) => g.joining)" class="soft">
+        All lie within 50 mV of their fellows. Meter them once more on the day: cells drift.
+      </p>
+      <p v-else class="soft">Not all volts are known: meter every cell before its group is joined.</p>
+      <SchoolsPanel :schools="grouped.schools" />
+    </section>
+    <section class="section reserve screen">
+      <h2>Reserve them</h2>
+      <div class="ask">
+        <v-select
+          v-model="planId"
+          class="lots-field"
+          label="For the plan"
+          :items="plans.map((p) => ({ value: p.id, title: `${p.name}, ${p.counts}` }))"
+        />
+        <v-btn color="primary" variant="flat" :disabled="!planId || outOfDate" @click="reserve"
+          >Reserve</v-btn
+        >
+        <v-btn v-if="reserved" @click="router.push({ name: 'cells', params: { id: reserved } })">
+          Open the plan
+        </v-btn>
+      </div>
+      <p v-if="reserved" class="soft" data-testid="reserved">
+        The plan holds what was read on them; the stock, that they are spoken for.
+      </p>
+      <ProblemList v-if="reserveProblem" :problem="reserveProblem" />
+    </section>
+    <section class="section">
+      <PickingList :grouping="result" @print="print" />
+    </section>
+    <details class="section screen">
+      <summary>{{ result.left_out.length }} cells left out</summary>
+      <ul class="left">
+        <li v-for="l in result.left_out" :key="l.label">
+          <b>{{ l.label }}</b> <span class="soft">{{ l.why }}</span>
+        </li>
+      </ul>
+    </details>
+  </template>
+</template>
+
+<style scoped>
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: start;
+  margin-top: 12px;
+}
+
+.ask > * {
+  flex: 0 1 120px;
+}
+
+.ask > .lots-field {
+  flex: 1 1 220px;
+}
+
+.ask > .v-btn,
+.go {
+  flex: none;
+}
+
+.go .v-btn,
+.ask > .v-btn {
+  height: 40px;
+}
+
+.more {
+  margin-top: 10px;
+}
+
+.more summary,
+details > summary {
+  cursor: pointer;
+}
+
+.check {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 5px 0;
+}
+
+.check input {
+  width: 18px;
+  height: 18px;
+  accent-color: var(--petrol);
+}
+
+.chip {
+  margin-right: 8px;
+}
+
+.progress {
+  margin-top: 12px;
+}
+
+.stale {
+  margin-top: 12px;
+  padding: 8px 10px;
+  border-left: 5px solid var(--caution);
+  background: var(--caution-tint);
+}
+
+.numbers {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
+  gap: 28px;
+}
+
+dl {
+  margin: 6px 0 0;
+}
+
+dl > div {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+dt {
+  color: var(--soft);
+  font-size: 14px;
+}
+
+dd {
+  margin: 0;
+  font-weight: 700;
+  text-align: right;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 14px;
+}
+
+th,
+td {
+  padding: 5px 0 5px 10px;
+  border-bottom: 1px solid var(--line);
+  text-align: right;
+  font-weight: 400;
+}
+
+th:first-child {
+  text-align: left;
+  padding-left: 0;
+}
+
+.left {
+  columns: 3 220px;
+  padding-left: 18px;
+  font-size: 14px;
+}
+
+@media print {
+  .screen {
+    display: none;
+  }
+}
+</style>
