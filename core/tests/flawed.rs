@@ -58,11 +58,12 @@ const SOURCES: &[(Source, &[&str])] = &[
     (Source::ChurchillChu, &["wiring.wire-over-current"]),
     (Source::MetalsHandbook, &["brick.strip-over-peak"]),
     (Source::FanLaws, &["voltage.faster-motor", "voltage.slower-motor"]),
-    (Source::Arithmetic, &["charging.other-count"]),
-    (Source::Assumed, &["voltage.other-packs", "protection.reserve-drains"]),
+    (Source::Arithmetic, &["cells.groups-for-other-counts", "charging.other-count"]),
+    (Source::Assumed, &["cells.group-spread", "voltage.other-packs", "protection.reserve-drains"]),
     (
         Source::CircuitLaw,
         &[
+            "cells.join-over-limit",
             "voltage.change-over-too-low",
             "voltage.hold-up-small",
             "voltage.comparator-blind",

@@ -209,6 +209,22 @@ impl Browser {
         Ok(self.client.active_element().await?.send_keys(keys).await?)
     }
 
+    /// Clicks with the mouse at a point of the page, for what is drawn and is no element to press.
+    pub async fn click_at(&self, x: f64, y: f64) -> Result<()> {
+        for kind in ["mouseMoved", "mousePressed", "mouseReleased"] {
+            let params = json!({"type": kind, "x": x, "y": y, "button": "left", "clickCount": 1});
+            self.command("goog/cdp/execute", json!({"cmd": "Input.dispatchMouseEvent", "params": params})).await?;
+        }
+        Ok(())
+    }
+
+    /// Shows the page as it would be printed, or as on a screen again.
+    pub async fn print_media(&self, printed: bool) -> Result<()> {
+        let params = json!({"media": if printed { "print" } else { "" }});
+        self.command("goog/cdp/execute", json!({"cmd": "Emulation.setEmulatedMedia", "params": params})).await?;
+        Ok(())
+    }
+
     /// Cuts the page off from addresses that match, or lets it reach all again.
     pub async fn block(&self, addresses: &[&str]) -> Result<()> {
         let command = |cmd: &str, params: Value| json!({"cmd": cmd, "params": params});

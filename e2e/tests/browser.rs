@@ -49,6 +49,10 @@ fn main() {
     story!(feeding, a_converter_is_set_up_and_a_fixed_socket_on_it_refused);
     story!(feeding, a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch);
     story!(feeding, two_switched_packs_are_judged_in_both_positions);
+    story!(stocking, a_box_of_two_hundred_cells_becomes_a_picking_list);
+    story!(stocking, readings_are_typed_cell_by_cell_and_pasted_as_a_column);
+    story!(stocking, cells_are_grouped_for_a_plan_reserved_and_given_back);
+    story!(stocking, a_tester_measures_picked_cells_and_its_trouble_is_told);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

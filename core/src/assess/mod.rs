@@ -151,6 +151,7 @@ fn volts(bench: &mut Bench<'_>) {
     figures::converter::efficiency(bench);
     figures::load::enter(bench);
     figures::converter::enter(bench);
+    figures::groups::enter(bench);
     figures::cells::enter(bench);
     figures::brick::enter(bench);
     figures::protection::enter(bench);

@@ -95,6 +95,9 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
         "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
         "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
+        "cells.groups-for-other-counts" | "cells.group-spread" | "cells.join-over-limit" | "cells.join-unequal" => {
+            vec![put("/packs/0/groups", json!([]), "Release the chosen cells")]
+        }
         "cells.doubtful-claim" => these(&[believed(assessment), cell()]),
         "cells.salvaged-untested" => {
             these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])

@@ -11,8 +11,8 @@ use super::{Candidate, Task, deal};
 use crate::phrase::Phrase;
 use crate::quantity::Unit;
 
-/// Hours in which half a charge flows at 0.5 C: the charge current of a cell that states none.
-const GENTLE_C: f64 = 0.5;
+/// Charge current of a cell that states none, over its capacity. Common practice, no source.
+pub const GENTLE_C: f64 = 0.5;
 
 /// A chosen cell.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

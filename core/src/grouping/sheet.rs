@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use super::{CANDIDATES_MAX, Candidate};
-use crate::range::{CELL_AH, CELL_VOLTS, DCIR, SMALL_VOLTS};
+use crate::range::{DCIR, READ_AH, READ_VOLTS, SMALL_VOLTS};
 use crate::table::{LineError, Table, whole};
 
 /// Columns that are read; figures in thousandths are so many to one of core's.
@@ -34,9 +34,9 @@ pub fn read_candidates(text: &str) -> Result<(Vec<Candidate>, Vec<String>), Vec<
             };
             Ok(Candidate {
                 label: words("label").ok_or("label: there is none")?,
-                capacity_ah: table.figure(row, "capacity_mah", MILLI, &CELL_AH)?,
+                capacity_ah: table.figure(row, "capacity_mah", MILLI, &READ_AH)?,
                 resistance_ohm: table.figure(row, "resistance_mohm", MILLI, &DCIR)?,
-                rested_v: table.figure(row, "volts", 1.0, &CELL_VOLTS)?,
+                rested_v: table.figure(row, "volts", 1.0, &READ_VOLTS)?,
                 drop_v: table.figure(row, "self_discharge_mv", MILLI, &SMALL_VOLTS)?,
                 keep_with: words("keep_with"),
                 lot: words("lot"),

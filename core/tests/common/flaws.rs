@@ -57,6 +57,16 @@ fn bucked() -> Vec<(&'static str, Value)> {
     vec![("converter", converter("buck", 9.0)), ("device/original/series", json!(8)), ("fuse/rating_a", json!(15.0))]
 }
 
+/// Chosen cells in so many groups of two; the last has a capacity and rests at volts of its own.
+fn chosen(groups: usize, last_ah: f64, last_v: f64) -> Value {
+    let cell = |g: usize, k: usize| {
+        let last = g + 1 == groups && k == 1;
+        let (ah, v) = if last { (last_ah, last_v) } else { (2.5, 4.1) };
+        json!({"label": format!("C{g}{k}"), "capacity_ah": ah, "resistance_ohm": 0.03, "rested_v": v})
+    };
+    (0..groups).map(|g| json!({"cells": [cell(g, 0), cell(g, 1)]})).collect()
+}
+
 /// Sources of the thresholds: PRACTICE figures are common practice without a source unless one is named.
 pub fn flaws() -> Vec<Flaw> {
     [on_the_line(), feeding::flaws()].concat()
@@ -256,6 +266,30 @@ fn on_the_line() -> Vec<Flaw> {
             "cells.other-chemistry",
         )
         .along(&["run.shorter-than-wanted", "protection.no-temperature"]),
+        flaw(
+            "cells chosen for 3S2P in a 4S2P",
+            vec![("packs/0/groups", chosen(3, 2.5, 4.1))],
+            Caution,
+            "cells.groups-for-other-counts",
+        ),
+        flaw(
+            "a group of 4.4 Ah among 5.0",
+            vec![("packs/0/groups", chosen(4, 1.9, 4.1))],
+            Caution,
+            "cells.group-spread",
+        ),
+        flaw(
+            "a cell 0.1 V below its fellow",
+            vec![("packs/0/groups", chosen(4, 2.5, 4.0))],
+            Caution,
+            "cells.join-unequal",
+        ),
+        flaw(
+            "a cell 0.4 V below its fellow",
+            vec![("packs/0/groups", chosen(4, 2.5, 3.7))],
+            Stop,
+            "cells.join-over-limit",
+        ),
         flaw("9.9 Ah on an 18650", vec![("cell/rated_ah", json!(9.9))], Stop, "cells.impossible-claim")
             .along(&["run.baggage", "protection.bleed-weak"]),
         flaw("3.8 Ah on an 18650", vec![("cell/rated_ah", json!(3.8))], Caution, "cells.doubtful-claim")

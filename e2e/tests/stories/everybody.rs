@@ -86,13 +86,30 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
     let plan = plan_path(b, "Hedge shears").await?;
     let mut views = vec!["/".to_owned()];
     views.extend(VIEWS.iter().map(|v| format!("{plan}/{v}")));
+    views.extend(["/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
     let mut faults = vec![];
     for (theme, width, height) in [("light", 1280, 800), ("dark", 1280, 800), ("light", 360, 740), ("dark", 360, 740)] {
         b.size(width, height).await?;
         b.script(&format!("localStorage.setItem('dense-brick.theme', '{theme}')")).await?;
         for view in &views {
             b.open(view).await?;
-            b.css(if view == "/" { "li.plan" } else { COUNTS }).await?;
+            b.css(match view.as_str() {
+                "/" => "li.plan",
+                "/stock" => "[data-row='5'] .label button",
+                "/stock/inspect" => ".scatter svg",
+                "/stock/group" => ".lot .name",
+                _ => COUNTS,
+            })
+            .await?;
+            if view == "/stock" {
+                b.select(".reading", "I am reading", "Resistance").await?;
+                b.click("[data-row='5'] .label button").await?;
+                b.css("[data-testid='cell-verdict']").await?;
+            } else if view == "/stock/group" {
+                b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
+                b.click_text("Find the groups").await?;
+                b.css("[data-testid='schools']").await?;
+            }
             if view.ends_with("voltage") {
                 b.css("[data-option]").await?;
                 for name in ["4S Li-ion, direct", "4S LiPo, direct"] {

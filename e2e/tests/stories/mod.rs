@@ -5,6 +5,7 @@ pub mod feeding;
 pub mod judging;
 pub mod keeping;
 pub mod planning;
+pub mod stocking;
 pub mod surveying;
 
 use anyhow::Result;

@@ -7,7 +7,7 @@ use dense_brick::pairing::Pairing;
 use rocket::http::{ContentType, Status};
 use rocket::local::asynchronous::{Client, LocalResponse};
 use rocket::{Build, Rocket};
-use serde_json::Value;
+use serde_json::{Value, json};
 use sqlx::PgPool;
 
 /// A server on that database, asked from this machine.
@@ -52,4 +52,12 @@ pub fn assert_problem(problem: &Value, status: Status) {
         assert!(!problem.to_string().to_lowercase().contains(word), "{problem} tells “{word}”");
     }
     assert!(!problem["detail"].as_str().unwrap_or_default().is_empty(), "{problem}");
+}
+
+/// A lot of salvaged 18650 cells.
+pub fn lot(name: &str) -> Value {
+    json!({"name": name, "source": "yard", "cell": {
+        "offer": {"name": name}, "chemistry": "li_ion", "origin": "salvaged", "tested": false, "rated_ah": 2.5,
+        "size": {"shape": "cylindrical", "diameter_mm": 18.3, "length_mm": 65.2}, "charge_a": 1.25,
+        "dcir_ohm": null, "discharge_a": 5.0, "pulse_a": null, "pulse_s": null, "full_v": null, "end_v": null}})
 }

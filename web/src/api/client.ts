@@ -164,7 +164,8 @@ export const api = {
     answer(http.POST('/api/stock/grouping', { body: request })),
   reserveCells: (reservation: Reservation): Promise<Answer<OpenPlan>> =>
     answer(http.POST('/api/stock/reservations', { body: reservation })),
-  measureCells: (run: TesterRun): Promise<Answer<JobState>> => answer(http.POST('/api/tester/runs', { body: run })),
+  measureCells: (run: TesterRun): Promise<Answer<JobState>> =>
+    answer(http.POST('/api/tester/runs', { body: run })),
   stopJob: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),

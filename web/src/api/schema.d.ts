@@ -726,6 +726,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tester/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure cells on a tester: a job; every reading is kept as it comes. */
+        post: operations["measure_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/voltage-options": {
         parameters: {
             query?: never;
@@ -1991,6 +2008,11 @@ export interface components {
              */
             drop_v?: number | null;
             joining?: components["schemas"]["Joining"] | null;
+            /**
+             * Format: double
+             * @description How much more than the weakest group it holds.
+             */
+            over_weakest_ah: number;
             /**
              * Format: double
              * @description Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
@@ -3567,6 +3589,30 @@ export interface components {
              * @description Its weight.
              */
             weight_share: number;
+        };
+        /** @description What is to be measured, and on which tester. */
+        TesterRun: {
+            /** @description Address of a tester's bridge on this machine, as 127.0.0.1:7070; the simulated one if absent. */
+            address?: string | null;
+            /** @description The cells, in this order. */
+            cells: string[];
+            /**
+             * Format: double
+             * @description Volts down to which it goes.
+             */
+            cutoff_v?: number | null;
+            /**
+             * Format: int32
+             * @description Resistance so many times; 0 is not at all.
+             */
+            ohms_times: number;
+            /**
+             * Format: double
+             * @description Current of a capacity test; none if absent.
+             */
+            rate_a?: number | null;
+            /** @description Volts as they came. */
+            volts: boolean;
         };
         /** @description Something a measurement or a label would settle. */
         ToFindOut: {
@@ -5427,6 +5473,53 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TesterRun"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

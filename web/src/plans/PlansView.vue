@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // All plans: new, open, import, export, rename, copy, delete and take that back; the demo while there is nothing.
 import {
+  mdiBatteryOutline,
   mdiCogOutline,
   mdiContentDuplicate,
   mdiDeleteOutline,
@@ -140,6 +141,7 @@ function verdictWords(plan: PlanSummary): string {
       </div>
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
+        <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell bench</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowUp" @click="chooser?.click()">Import</v-btn>
         <input
           ref="chooser"

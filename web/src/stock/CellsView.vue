@@ -344,6 +344,7 @@ const verdicts = [
 
 <style scoped>
 .cells {
+  container-type: inline-size;
   display: flex;
   flex-direction: column;
   gap: 10px;
@@ -352,20 +353,28 @@ const verdicts = [
 
 .tools,
 .picked {
-  display: grid;
-  grid-template-columns: minmax(120px, 1fr) 150px 150px auto auto;
+  display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
 }
 
+.tools > .v-input,
+.picked > .v-input {
+  flex: 1 1 120px;
+}
+
+.count {
+  white-space: nowrap;
+}
+
 .picked {
-  grid-template-columns: auto minmax(120px, 1fr) repeat(5, auto);
   padding: 8px 10px;
   background: var(--petrol-tint);
 }
 
 .picked .why {
-  grid-column: 1 / -1;
+  flex-basis: 100%;
 }
 
 .files {
@@ -476,21 +485,26 @@ input[type='checkbox'] {
   accent-color: var(--petrol);
 }
 
+/* Beside an open cell there is no room for everything: its sheet tells the rest. */
+@container (max-width: 800px) {
+  .row {
+    grid-template-columns: 24px 24px minmax(56px, 0.6fr) 64px 86px 72px minmax(110px, 1.6fr);
+  }
+
+  .reads .row {
+    grid-template-columns: 24px 24px minmax(56px, 0.6fr) 64px 86px 72px 128px;
+  }
+
+  .row > .lost_a_day_v,
+  .row > .state,
+  .reads .row > .why {
+    display: none;
+  }
+}
+
 @media (max-width: 900px) {
   .cells {
     height: auto;
-  }
-
-  .tools {
-    grid-template-columns: 1fr 1fr;
-  }
-
-  .files {
-    grid-column: 1 / -1;
-  }
-
-  .picked {
-    grid-template-columns: 1fr 1fr;
   }
 
   .table {

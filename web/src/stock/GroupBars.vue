@@ -36,7 +36,8 @@ const dark = (i: number) => i / Math.max(props.grouping.groups.length - 1, 1) < 
   <ol class="groups">
     <li v-for="(g, i) in grouping.groups" :key="i" :class="{ weakest: i === weakest }">
       <span class="name"
-        ><b>{{ i + 1 }}</b>&#32;<span class="soft">{{
+        ><b>{{ i + 1 }}</b
+        >&#32;<span class="soft">{{
           i === 0 ? 'at minus' : i === grouping.groups.length - 1 ? 'at plus' : ''
         }}</span></span
       >

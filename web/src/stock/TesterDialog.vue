@@ -48,19 +48,28 @@ async function measure(): Promise<void> {
 <template>
   <v-dialog v-model="open" max-width="600" :persistent="busy" scrollable aria-labelledby="tester-title">
     <v-card class="panel tester">
-      <h2 id="tester-title">Measure {{ cells.length }} {{ cells.length === 1 ? 'cell' : 'cells' }} on a tester</h2>
+      <h2 id="tester-title">
+        Measure {{ cells.length }} {{ cells.length === 1 ? 'cell' : 'cells' }} on a tester
+      </h2>
       <p class="lead">
         The practice tester measures cells that are not there, an hour in a second: to try the bench without
         hardware. Its readings stay in the record under its name.
       </p>
       <div class="which after">
-        <label><input v-model="which" type="radio" value="practice" :disabled="busy" /> Practice tester</label>
-        <label><input v-model="which" type="radio" value="bridge" :disabled="busy" /> A tester's bridge at</label>
+        <label
+          ><input v-model="which" type="radio" value="practice" :disabled="busy" /> Practice tester</label
+        >
+        <label
+          ><input v-model="which" type="radio" value="bridge" :disabled="busy" /> A tester's bridge at</label
+        >
         <v-text-field v-model="address" label="Address" :disabled="which !== 'bridge' || busy" />
       </div>
       <div class="what">
         <label><input v-model="volts" type="checkbox" :disabled="busy" /> Volts</label>
-        <label><input v-model="ohms" type="checkbox" :disabled="busy" /> Resistance, three times seated anew</label>
+        <label
+          ><input v-model="ohms" type="checkbox" :disabled="busy" /> Resistance, three times seated
+          anew</label
+        >
         <label><input v-model="capacity" type="checkbox" :disabled="busy" /> Capacity</label>
       </div>
       <div v-if="capacity" class="fields after">
@@ -78,12 +87,16 @@ async function measure(): Promise<void> {
           <b>{{ words[job.stage] }}</b> {{ job.doing }}
           <span class="soft">{{ plain(job.done_share * 100, 0) }} %</span>
         </p>
-        <pre v-if="job.lines.length" class="lines mono" tabindex="0">{{ job.lines.slice(-40).join('\n') }}</pre>
+        <pre v-if="job.lines.length" class="lines mono" tabindex="0">{{
+          job.lines.slice(-40).join('\n')
+        }}</pre>
       </div>
       <ProblemList v-if="problem" :problem="problem" data-testid="tester-problem" />
       <div class="buttons">
         <v-btn v-if="busy" @click="stop">Stop</v-btn>
-        <v-btn v-else color="primary" variant="flat" :disabled="!cells.length" @click="measure">Measure</v-btn>
+        <v-btn v-else color="primary" variant="flat" :disabled="!cells.length" @click="measure"
+          >Measure</v-btn
+        >
         <v-btn v-if="!busy" variant="text" @click="open = false">Close</v-btn>
       </div>
     </v-card>

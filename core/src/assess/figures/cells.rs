@@ -2,6 +2,7 @@
 
 use super::device::{ORIGINAL_WH, WANTED_S};
 use super::figures;
+use super::groups::WEAKEST_AH;
 use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
 use super::voltage::{NOMINAL_V, series_input};
 use crate::assess::bench::Bench;
@@ -13,7 +14,7 @@ use crate::quantity::Unit;
 use crate::source::Source;
 
 figures! {
-    PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell", Arithmetic;
+    PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell; the weakest group where the chosen cells were tested", Arithmetic;
     PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal volts", Arithmetic;
     PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell", Arithmetic;
     PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell", Arithmetic;
@@ -60,8 +61,11 @@ pub fn enter(bench: &mut Bench<'_>) {
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
     let counts = || vec![series_input(series), parallel_input()];
     let l = &mut bench.ledger;
-    let ah = parallel * cell.rated_ah;
-    l.put(&PACK_AH, ah, vec![parallel_input(), rated(cell)]);
+    let (ah, inputs) = match l.value(&WEAKEST_AH) {
+        Some(weakest_ah) => (weakest_ah, vec![fig(&WEAKEST_AH)]),
+        None => (parallel * cell.rated_ah, vec![parallel_input(), rated(cell)]),
+    };
+    l.put(&PACK_AH, ah, inputs);
     if let Some(nominal_v) = l.value(&NOMINAL_V) {
         l.put(&PACK_WH, ah * nominal_v, vec![fig(&PACK_AH), fig(&NOMINAL_V)]);
     }

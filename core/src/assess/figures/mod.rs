@@ -7,6 +7,7 @@ pub mod charging;
 pub mod converter;
 pub mod device;
 pub mod feed;
+pub mod groups;
 pub mod load;
 pub mod path;
 pub mod plate;
@@ -24,6 +25,7 @@ pub fn all() -> Vec<&'static FigureDef> {
         voltage::ALL,
         load::ALL,
         converter::ALL,
+        groups::ALL,
         cells::ALL,
         brick::ALL,
         protection::ALL,

@@ -1,9 +1,11 @@
 //! The cells: claims, ratings, origin.
 
 use crate::assess::figures::cells::{CELL_DENSITY, LIMIT_A, PEAK_LIMIT_A};
+use crate::assess::figures::groups::{APART_V, JOIN_A, JOIN_LIMIT_A, SPREAD, counts_agree};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
+use crate::grouping::JOIN_WITHIN_V;
 use crate::limit::above;
 use crate::plan::{Cell, CellOrigin};
 use crate::source::Source;
@@ -21,6 +23,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
             words,
         });
     }
+    groups(f);
     claim(f, cell);
     currents(f);
     if cell.origin == CellOrigin::Hobby && cell.discharge_a.is_some() {
@@ -69,6 +72,56 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
         title,
         "{cell.rated_ah} is claimed; {cell.believed_ah} is the most to believe at this size. Test the capacity of one before the lot is used.",
     );
+}
+
+/// Share by which groups may differ before it is worth dealing anew. Assumed: what a tester cannot tell apart.
+const SPREAD_MAX: f64 = 0.05;
+
+/// The chosen cells: as many as there should be, groups alike, equal volts before they are joined.
+fn groups(f: &mut Findings<'_, '_>) {
+    if f.bench.pack.groups.is_empty() {
+        return;
+    }
+    if !counts_agree(f.bench) {
+        f.tell(
+            Severity::Caution,
+            "cells.groups-for-other-counts",
+            Source::Arithmetic,
+            "The chosen cells are for other counts",
+            "Cells of the stock were chosen before the counts were changed: they do not fill these groups. Group them anew, or release them.",
+        );
+        return;
+    }
+    let l = &f.bench.ledger;
+    let unequal = l.value(&APART_V).is_some_and(|v| above(v, JOIN_WITHIN_V));
+    let over = matches!((l.value(&JOIN_A), l.value(&JOIN_LIMIT_A)), (Some(a), Some(limit)) if above(a, limit));
+    let spread = l.value(&SPREAD).is_some_and(|s| above(s, SPREAD_MAX));
+    if over {
+        f.tell(
+            Severity::Stop,
+            "cells.join-over-limit",
+            Source::CircuitLaw,
+            "Joining the groups would over-charge a cell",
+            "The cells of a group rest {groups.apart_v} apart: joined, {groups.join_a} flow into one of them, which takes {groups.join_limit_a}. Bring them to equal volts singly, read them again, and reserve them anew.",
+        );
+    } else if unequal {
+        f.tell(
+            Severity::Caution,
+            "cells.join-unequal",
+            Source::CommonPractice,
+            "Cells of a group rest at unequal volts",
+            "They rest {groups.apart_v} apart; within 50 mV is usual. {groups.join_a} would flow when they are joined. Bring them to equal volts first.",
+        );
+    }
+    if spread {
+        f.tell(
+            Severity::Caution,
+            "cells.group-spread",
+            Source::Assumed,
+            "The groups differ in capacity",
+            "The strongest group holds {groups.strongest_ah}, the weakest {groups.weakest_ah}: {groups.spread_share} apart. The weakest ends every run, and is pulled down furthest. Group the cells anew.",
+        );
+    }
 }
 
 fn currents(f: &mut Findings<'_, '_>) {

@@ -28,6 +28,9 @@ const WORN_CAPACITY: f64 = 0.8;
 const WORN_RESISTANCE: f64 = 2.0;
 /// Claim exceeded so far that the test is doubted. Assumed.
 const TOO_GOOD: f64 = 1.1;
+/// Share of the charge in ten millivolts from which on the volts of phosphate tell nothing: the loss allowed in a week
+/// would hide in the error of a meter. Assumed.
+const PLATEAU_SLOPE: f64 = 0.015;
 /// Loss within one to two weeks that is scrap. Common practice, no source, for 4.2 V cells.
 const LOSS_MAX_V: f64 = 0.030;
 const WEEKS_S: f64 = 14.5 * 86_400.0;
@@ -276,8 +279,7 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
     let Some(from_v) = drop.from_v else { return Some(why_not()) };
     let to_v = from_v - drop.lost_v;
     let slope = |v: f64| (ocv.soc(v + 0.005) - ocv.soc(v - 0.005)).abs();
-    // Ten millivolts that are over a tenth of the charge: no meter at hand tells there.
-    if slope(to_v) > 0.1 || slope(from_v) > 0.1 {
+    if slope(to_v) > PLATEAU_SLOPE || slope(from_v) > PLATEAU_SLOPE {
         return Some(why_not());
     }
     let lost_share = ocv.soc(from_v) - ocv.soc(to_v);

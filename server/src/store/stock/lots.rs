@@ -59,7 +59,7 @@ pub async fn create_lot(pool: &PgPool, lot: &Lot, labels: &[String]) -> StockRes
 }
 
 /// Stores a lot inside a transaction.
-pub(in crate::store) async fn insert_lot(tx: &mut PgConnection, lot: &Lot) -> StockResult<Uuid> {
+pub async fn insert_lot(tx: &mut PgConnection, lot: &Lot) -> StockResult<Uuid> {
     free_name(tx, lot.name.trim(), None).await?;
     let id = Uuid::now_v7();
     sqlx::query("insert into lot (id, name, document) values ($1, $2, $3)")

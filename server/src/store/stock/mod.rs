@@ -9,8 +9,10 @@ mod states;
 
 pub use cells::{CellDetail, CellFilter, CellRow, Event, KeptReading, Point, Sort, cells, detail, points, set_look};
 pub use inspection::{Choosable, chosen, inspected, pool_for_grouping};
+pub(super) use lots::insert_lot;
 pub use lots::{LotRow, create_lot, delete_lot, lot, lots, restore_lot, update_lot};
 pub use readings::{NewReading, add_readings, strike};
+pub(super) use sheet::insert_sheet;
 pub use sheet::{Imported, cells_sheet, import, readings_sheet};
 pub use states::{StateChange, release_plan, set_state, sync_plan};
 

@@ -8,7 +8,7 @@ use brick_core::stock::{
 use brick_core::table::LineError;
 use chrono::{DateTime, Utc};
 use sqlx::types::Json;
-use sqlx::{FromRow, PgPool};
+use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
 
 use super::inspection::reinspect;
@@ -30,6 +30,17 @@ pub struct Imported {
 /// Takes the cells of a file in: all of them or none. `lot` is for lines that name no lot.
 pub async fn import(pool: &PgPool, sheet: &[SheetCell], lot: Option<Uuid>) -> StockResult<Imported> {
     let mut tx = pool.begin().await?;
+    let imported = insert_sheet(&mut tx, sheet, lot).await?;
+    tx.commit().await?;
+    Ok(imported)
+}
+
+/// Takes the cells of a file in, inside a transaction.
+pub(in crate::store) async fn insert_sheet(
+    tx: &mut PgConnection,
+    sheet: &[SheetCell],
+    lot: Option<Uuid>,
+) -> StockResult<Imported> {
     let lots: Vec<(Uuid, String)> =
         sqlx::query_as("select id, lower(name) from lot where deleted_at is null for update")
             .fetch_all(&mut *tx)
@@ -79,7 +90,7 @@ pub async fn import(pool: &PgPool, sheet: &[SheetCell], lot: Option<Uuid>) -> St
     let known_cells = touched.len();
     for (lot, cells) in &new {
         let labels: Vec<String> = cells.iter().map(|c| c.label.clone()).collect();
-        let ids = insert_cells(&mut tx, *lot, &labels).await?;
+        let ids = insert_cells(&mut *tx, *lot, &labels).await?;
         touched.extend(ids.into_iter().zip(cells.iter().copied()));
     }
     let column = |of: fn(&SheetCell) -> Option<String>| touched.iter().map(|(_, c)| of(c)).collect::<Vec<_>>();
@@ -97,13 +108,12 @@ pub async fn import(pool: &PgPool, sheet: &[SheetCell], lot: Option<Uuid>) -> St
         .flat_map(|(id, c)| c.readings.iter().map(|r| NewReading { cell: *id, reading: r.clone() }))
         .collect();
     if !readings.is_empty() {
-        insert_readings(&mut tx, &readings).await?;
+        insert_readings(&mut *tx, &readings).await?;
     }
     // Lots whose cells came without readings, or with faults only, are judged too.
-    let mut lots = super::inspection::lots_of(&mut tx, &touched.iter().map(|(id, _)| *id).collect::<Vec<_>>()).await?;
+    let mut lots = super::inspection::lots_of(&mut *tx, &touched.iter().map(|(id, _)| *id).collect::<Vec<_>>()).await?;
     lots.sort_unstable();
-    reinspect(&mut tx, &lots).await?;
-    tx.commit().await?;
+    reinspect(&mut *tx, &lots).await?;
     Ok(Imported { new_cells: touched.len() - known_cells, known_cells, readings: readings.len() })
 }
 

@@ -6,6 +6,7 @@ import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
+import StockCells from './StockCells.vue'
 
 const { plan, set, figure } = usePlan()
 
@@ -51,6 +52,7 @@ const series = computed({
       </v-btn>
     </p>
   </section>
+  <StockCells />
   <section class="section two">
     <div>
       <h2>The pack</h2>
