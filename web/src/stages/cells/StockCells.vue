@@ -21,7 +21,9 @@ async function release(): Promise<void> {
     <h2>Cells of the stock</h2>
     <p v-if="!groups.length" class="lead">
       None chosen yet.
-      <router-link :to="{ name: 'group', query: { plan: id } }">Choose and group them on the cell bench</router-link>
+      <router-link :to="{ name: 'group', query: { plan: id } }"
+        >Choose and group them on the cell bench</router-link
+      >
       once they are tested.
     </p>
     <template v-else>
