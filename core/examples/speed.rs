@@ -2,6 +2,9 @@
 
 use std::time::{Duration, Instant};
 
+use brick_core::chemistry::Chemistry;
+use brick_core::grouping::{Candidate, Effort, Task, Weights, group};
+use brick_core::progress::Unwatched;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
 
@@ -22,9 +25,40 @@ fn main() {
     for finding in assess(&shears).expect("a demo plan can be assessed").findings {
         measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
     }
+    for (what, series, parallel, from, effort, runs) in [
+        ("group 20S5P from 100 cells, quick", 20, 5, 100, Effort::Quick, 20),
+        ("group 16S10P from 2000, quick", 16, 10, 2000, Effort::Quick, 10),
+        ("group 16S10P from 2000, thorough", 16, 10, 2000, Effort::Thorough, 2),
+    ] {
+        let task = box_of_cells(series, parallel, from, effort);
+        measure(what, runs, || group(&task, &Unwatched).is_ok());
+    }
     let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
     let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
     println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+/// A box of measured cells, invented: capacity, resistance and self-discharge of each.
+fn box_of_cells(series: usize, parallel: usize, from: usize, effort: Effort) -> Task {
+    let cell = |i: usize| Candidate {
+        label: format!("C{i}"),
+        capacity_ah: Some(1.9 + (i * 7919 % 601) as f64 / 1000.0),
+        resistance_ohm: Some(0.045 + (i * 104_729 % 31) as f64 / 1000.0),
+        rested_v: Some(3.70),
+        drop_v: Some((i * 31 % 11) as f64 / 10_000.0),
+        ..Candidate::default()
+    };
+    Task {
+        candidates: (0..from).map(cell).collect(),
+        series,
+        parallel,
+        weights: Weights::default(),
+        mix_lots: true,
+        chemistry: Chemistry::LiIon,
+        charge_a: None,
+        seed: 1,
+        effort,
+    }
 }
 
 fn measure(what: &str, runs: usize, call: impl Fn() -> bool) {

@@ -218,6 +218,22 @@ fn resistance_and_self_discharge_count_by_their_weights() {
 }
 
 #[test]
+fn cells_without_a_weighted_reading_are_left_out_while_enough_others_have_it() {
+    let mut cells: Vec<Candidate> = (0..24).map(|i| cell(i, 2000.0 + f64::from(i as u32))).collect();
+    for c in &mut cells[..20] {
+        c.resistance_ohm = Some(0.05);
+    }
+    let chosen = |g: &Grouping, i: usize| g.picking.iter().any(|p| p.label == format!("C{i}"));
+    let found = solve(&task(cells.clone(), 5, 4));
+    assert!((20..24).all(|i| !chosen(&found, i)));
+    assert!(found.left_out.iter().all(|l| l.why.contains("no reading of its resistance")), "{:?}", found.left_out);
+    // Where they are needed, or nobody weighs it, the strongest are taken.
+    assert!((20..24).all(|i| chosen(&solve(&task(cells.clone(), 6, 4)), i)));
+    let weights = Weights { resistance: 0.0, ..Weights::default() };
+    assert!((20..24).all(|i| chosen(&solve(&Task { weights, ..task(cells.clone(), 5, 4) }), i)));
+}
+
+#[test]
 fn a_pack_of_one_lot_is_the_strongest_lot_that_is_large_enough() {
     let mut cells: Vec<Candidate> = (0..20).map(|i| cell(i, if i < 8 { 2400.0 } else { 2100.0 })).collect();
     for (i, c) in cells.iter_mut().enumerate() {

@@ -6,6 +6,7 @@ use brick_core::charging::charge_time;
 use brick_core::chemistry::{Chemistry, curve};
 use brick_core::converter::hold_up_f;
 use brick_core::gauge::Divider;
+use brick_core::grouping::{JoiningCell, join};
 use brick_core::plan::{Fuse, FuseStyle, Offer, WireSize};
 use brick_core::preferred::Series;
 use brick_core::protection::fuse_bears_a;
@@ -205,6 +206,14 @@ fn the_first_current_between_unequal_packs_agrees_with_a_circuit_solver() {
         let side = |i: usize| Side { rest_v: of("v0_v", i), ohm: of("r_ohm", i), ah: 1.0 };
         let peak_a = case["outputs"]["peak_current_a"].as_f64().unwrap();
         assert!((equalising_a(&side(0), &side(1)) / peak_a - 1.0).abs() < 1e-9, "{id}");
+        let cell = |i: usize| JoiningCell {
+            label: format!("C{i}"),
+            rested_v: of("v0_v", i),
+            resistance_ohm: of("r_ohm", i),
+            charge_a: 1.0,
+        };
+        let joined = join(&[cell(0), cell(1)], Chemistry::LiIon).unwrap();
+        assert!((joined.largest_a / peak_a - 1.0).abs() < 1e-9, "{id}");
     }
 }
 

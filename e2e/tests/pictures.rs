@@ -41,17 +41,8 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 2").await?;
     b.click_text("History").await?;
     b.css("[data-revision='1']").await?;
-    save(b, folder, "history").await?;
     b.click_text("Go back to it: revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
-    let surveyed = plan_path(b, "Metal detector").await?;
-    b.open(&format!("{surveyed}/device")).await?;
-    b.css("[data-testid='counts']").await?;
-    b.click_text("Prove them on a bench supply…").await?;
-    b.type_into("[data-step='limit_a']", "Current limit", "1 A").await?;
-    b.type_into("[data-step='idle_a']", "Reading", "4 mA").await?;
-    b.css("[data-step='lives'] .v-select").await?;
-    save(b, folder, "proving").await?;
     b.open(&format!("{flawed}/voltage")).await?;
     for name in ["4S Li-ion, direct", "4S Li-ion tool pack on an adapter", "3S Li-ion + step-up 14.4 V"] {
         b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
@@ -63,22 +54,41 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.css("[data-testid='last-reversible']").await?;
     b.script("document.querySelector('[data-step=battery-out]').scrollIntoView()").await?;
     save(b, folder, "taking-apart").await?;
+    bench(b, folder).await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;
     b.css("[data-testid='counts']").await?;
     save(b, folder, "phone-path").await?;
-    b.click("aside.findings .head").await?;
-    b.css(".raised [data-testid='fix']").await?;
-    save(b, folder, "phone-findings").await?;
-    b.open(&format!("{flawed}/voltage")).await?;
-    b.css("[data-option]").await?;
-    save(b, folder, "phone-voltage").await?;
+    b.open("/stock").await?;
+    b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
+    b.select(".reading", "I am reading", "Resistance").await?;
+    b.css("[data-row='4'] input.value").await?;
+    b.script("document.querySelector('.tools').scrollIntoView()").await?;
+    save(b, folder, "phone-readings").await?;
     b.size(1280, 800).await?;
     b.script("localStorage.setItem('dense-brick.theme', 'dark')").await?;
     b.open(&format!("{flawed}/path")).await?;
     b.css("[data-testid='fix']").await?;
     save(b, folder, "dark-path").await?;
     b.script("localStorage.clear()").await?;
+    Ok(())
+}
+
+/// The three screens of the cell bench.
+async fn bench(b: &Browser, folder: &Path) -> Result<()> {
+    b.open("/stock").await?;
+    b.press(b.xpath("//button[.//b[text()='Scanner packs']]").await?).await?;
+    b.click("[data-row='6'] .label button").await?;
+    b.css("[data-testid='cell-verdict']").await?;
+    save(b, folder, "bench-cells").await?;
+    b.click_text("Close the cell").await?;
+    b.click_text("Inspection").await?;
+    b.css(".scatter svg").await?;
+    save(b, folder, "bench-inspection").await?;
+    b.click_text("Grouping").await?;
+    b.click_text("Find the groups").await?;
+    b.css("[data-testid='schools']").await?;
+    save(b, folder, "bench-grouping").await?;
     Ok(())
 }
 

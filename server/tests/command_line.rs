@@ -36,6 +36,66 @@ fn what_cannot_be_read_is_said_on_stderr_with_a_failing_code() {
     std::fs::remove_dir_all(folder).unwrap();
 }
 
+/// A table in a file that goes with the test.
+fn with_table(name: &str, text: &str, test: impl FnOnce(&str)) {
+    let folder = std::env::temp_dir().join(format!("dense-brick-{name}-{}", std::process::id()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let file = folder.join("cells.csv");
+    std::fs::write(&file, text).unwrap();
+    test(file.to_str().unwrap());
+    std::fs::remove_dir_all(folder).unwrap();
+}
+
+/// One of the cases of reference/grouping: 12 cells of one model into 4S3P, best spread 7 mAh by full enumeration.
+#[test]
+fn group_prints_the_groups_of_a_table_as_json() {
+    let cases = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../reference/grouping/instances.json"));
+    let cases: serde_json::Value = serde_json::from_str(&cases.unwrap()).unwrap();
+    let case = cases["instances"].as_array().unwrap().iter().find(|c| c["id"] == "a_4s3p").unwrap();
+    let mut text = "label;capacity_mah;colour\n".to_owned();
+    for (i, mah) in case["capacities_mah"].as_array().unwrap().iter().enumerate() {
+        text += &format!("C{i};{mah};blue\n");
+    }
+    with_table("group", &text, |file| {
+        let run_with = |more: &[&str]| {
+            let out = run(&[&["group", file, "--series", "4", "--parallel", "3"], more].concat());
+            assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+            serde_json::from_slice::<serde_json::Value>(&out.stdout).unwrap()
+        };
+        let told = run_with(&[]);
+        assert_eq!((&told["spread_mah"], &told["weakest_mah"]), (&serde_json::json!(7.0), &serde_json::json!(6401.0)));
+        let groups = told["groups"].as_array().unwrap();
+        let mut labels: Vec<&str> =
+            groups.iter().flat_map(|g| g.as_array().unwrap()).map(|l| l.as_str().unwrap()).collect();
+        assert!(groups.len() == 4 && groups.iter().all(|g| g.as_array().unwrap().len() == 3));
+        labels.sort_unstable();
+        labels.dedup();
+        assert_eq!(labels.len(), 12);
+        assert_eq!(told["unused_columns"], serde_json::json!(["colour"]));
+        assert_eq!(run_with(&["--seed", "7"])["groups"], run_with(&["--seed", "7"])["groups"]);
+        assert_eq!(run_with(&["--weights", "capacity=2"])["terms"][0]["weight_share"], 2.0);
+        for (more, words) in [
+            (&["--weights", "colour=1"][..], "weights are capacity"),
+            (&["--weights", "capacity"], "name=weight"),
+            (&["--weights", "capacity=-1"], "Weight"),
+        ] {
+            let out = run(&[&["group", file, "--series", "4", "--parallel", "3"], more].concat());
+            assert!(!out.status.success() && out.stdout.is_empty());
+            let said = String::from_utf8(out.stderr).unwrap();
+            assert!(said.contains(words), "{said}");
+        }
+        let out = run(&["group", file, "--series", "5", "--parallel", "3"]);
+        assert!(!out.status.success());
+        assert!(String::from_utf8(out.stderr).unwrap().contains("15 cells are needed; 12 can be chosen"));
+    });
+    with_table("group-bad", "label,capacity_mah\nA,many\nB,2000\nB,2000\n", |file| {
+        let out = run(&["group", file, "--series", "1", "--parallel", "1"]);
+        let said = String::from_utf8(out.stderr).unwrap();
+        assert!(!out.status.success() && out.stdout.is_empty());
+        assert!(said.contains("line 2: ") && said.contains("line 4: "), "{said}");
+    });
+}
+
 #[test]
 fn serving_without_a_database_says_what_is_missing() {
     let out = run(&["serve"]);
@@ -74,9 +134,15 @@ fn the_committed_schema_is_current_takes_every_plan_and_refuses_what_is_none() {
 
 #[test]
 fn every_command_explains_itself() {
-    for arguments in
-        [&["--help"][..], &["assess", "--help"], &["serve", "--help"], &["backup", "--help"], &["restore", "--help"]]
-    {
+    for arguments in [
+        &["--help"][..],
+        &["assess", "--help"],
+        &["serve", "--help"],
+        &["backup", "--help"],
+        &["restore", "--help"],
+        &["group", "--help"],
+        &["practice-tester", "--help"],
+    ] {
         let out = run(arguments);
         assert!(out.status.success(), "{arguments:?}");
         assert!(String::from_utf8(out.stdout).unwrap().contains("Usage: dense-brick"), "{arguments:?}");

@@ -23,6 +23,8 @@ const NEVER: f64 = 20.0;
 const REPORT_EVERY: u64 = 8192;
 /// Share of the moves that goes into finding how strong the weakest group can be.
 const FIRST_SHARE: f64 = 0.1;
+/// How many times as long a move takes where more than the capacity is weighed: so many fewer are tried.
+const WEIGHING_COSTS: u64 = 2;
 /// Chance that an exchange is with a cell left out.
 const SPARE_CHANCE: f64 = 0.3;
 
@@ -31,7 +33,7 @@ pub(super) fn solve(pool: &Pool, task: &Task, progress: &dyn Progress) -> Result
     let narrowed = narrowed(pool);
     let mut rng = Rng::with_seed(task.seed);
     let begin = Groups::dealt(pool, &narrowed)?;
-    let moves = task.effort.moves();
+    let moves = task.effort.moves() / if pool.weighs_more { WEIGHING_COSTS } else { 1 };
     let first = (moves as f64 * FIRST_SHARE) as u64;
     let restarts = if moves > 2_000_000 { 4 } else { 2 };
     let each = (moves - first) / restarts;
@@ -376,7 +378,7 @@ impl Run<'_> {
 }
 
 fn measured(pool: &Pool, group: &[usize]) -> (f64, f64) {
-    let (uneven, drop_v) = inside(pool, &pool.items, group);
+    let (uneven, drop_v) = inside(pool, group);
     (uneven, drop_v.unwrap_or(0.0))
 }
 

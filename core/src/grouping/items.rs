@@ -24,15 +24,54 @@ impl Item {
     }
 }
 
+/// What was read on some cells beside their capacity, so gathered that a group is summed up item by item.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Reads {
+    pub low_ohm: f64,
+    pub high_ohm: f64,
+    pub sum_ohm: f64,
+    pub ohms: f64,
+    pub sum_drop_v: f64,
+    pub drops: f64,
+}
+
+impl Reads {
+    /// Of no cell.
+    pub const NONE: Reads =
+        Reads { low_ohm: f64::INFINITY, high_ohm: 0.0, sum_ohm: 0.0, ohms: 0.0, sum_drop_v: 0.0, drops: 0.0 };
+
+    fn of(c: &super::Candidate) -> Reads {
+        let mut found = Reads::NONE;
+        if let Some(ohm) = c.resistance_ohm {
+            found = Reads { low_ohm: ohm, high_ohm: ohm, sum_ohm: ohm, ohms: 1.0, ..found };
+        }
+        if let Some(v) = c.drop_v {
+            found = Reads { sum_drop_v: v, drops: 1.0, ..found };
+        }
+        found
+    }
+
+    /// Of these cells and those together.
+    pub fn and(self, other: &Reads) -> Reads {
+        Reads {
+            low_ohm: self.low_ohm.min(other.low_ohm),
+            high_ohm: self.high_ohm.max(other.high_ohm),
+            sum_ohm: self.sum_ohm + other.sum_ohm,
+            ohms: self.ohms + other.ohms,
+            sum_drop_v: self.sum_drop_v + other.sum_drop_v,
+            drops: self.drops + other.drops,
+        }
+    }
+}
+
 /// What the search works on.
 #[derive(Debug)]
 pub(super) struct Pool {
     pub series: usize,
     pub parallel: usize,
     pub items: Vec<Item>,
-    /// By candidate; zero where it is not known, `has` tells.
-    pub resistance_ohm: Vec<Option<f64>>,
-    pub drop_v: Vec<Option<f64>>,
+    /// What was read on the cells of each item.
+    pub reads: Vec<Reads>,
     /// Whether any weight but the capacity's has something to weigh.
     pub weighs_more: bool,
 }
@@ -47,6 +86,31 @@ impl Pool {
     pub fn there(&self) -> usize {
         self.items.iter().map(Item::size).sum()
     }
+}
+
+/// The task without cells that lack a weighted reading, as long as enough others have it: what is not known cannot be
+/// weighed. Locked cells stay.
+pub(super) fn without_unread(task: &Task) -> Task {
+    let mut narrowed = task.clone();
+    type Known = fn(&super::Candidate) -> bool;
+    let readings: [(f64, Known, &str); 2] = [
+        (
+            task.weights.resistance,
+            |c| c.resistance_ohm.is_some(),
+            "no reading of its resistance, and enough others have one",
+        ),
+        (task.weights.self_discharge, |c| c.drop_v.is_some(), "self-discharge not read, and enough others have it"),
+    ];
+    for (weight, known, why) in readings {
+        let free = |c: &super::Candidate| c.excluded.is_none() && c.capacity_ah.is_some_and(|ah| ah > 0.0);
+        let read = narrowed.candidates.iter().filter(|c| free(c) && (known(c) || c.locked.is_some())).count();
+        if weight > 0.0 && read >= task.series * task.parallel {
+            for c in narrowed.candidates.iter_mut().filter(|c| free(c) && !known(c) && c.locked.is_none()) {
+                c.excluded = Some(why.to_owned());
+            }
+        }
+    }
+    narrowed
 }
 
 /// Gathers the cells that may be chosen into items; refuses what can never be placed.
@@ -115,9 +179,11 @@ pub(super) fn gather(task: &Task) -> Result<Pool, Refusal> {
     Ok(Pool {
         series: task.series,
         parallel: task.parallel,
+        reads: items
+            .iter()
+            .map(|item: &Item| item.cells.iter().fold(Reads::NONE, |all, &c| all.and(&Reads::of(&task.candidates[c]))))
+            .collect(),
         items,
-        resistance_ohm: task.candidates.iter().map(|c| c.resistance_ohm).collect(),
-        drop_v: task.candidates.iter().map(|c| c.drop_v).collect(),
         weighs_more,
     })
 }

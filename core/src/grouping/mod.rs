@@ -200,7 +200,12 @@ fn check(task: &Task) -> Result<(), Refusal> {
 }
 
 fn solve(task: &Task, progress: &dyn Progress) -> Result<Grouping, Refusal> {
-    let pool = items::gather(task)?;
+    // Bundles may leave too few; then those without a reading are taken in after all.
+    let read = items::without_unread(task);
+    let (task, pool) = match items::gather(&read) {
+        Ok(pool) => (&read, pool),
+        Err(_) => (task, items::gather(task)?),
+    };
     let found = if exact::is_small(&pool) {
         exact::solve(&pool, task).ok_or_else(|| anneal::unfilled(&pool))?
     } else {

@@ -191,7 +191,7 @@ fn group(task: &Task, pool: &Pool, items: &[usize]) -> Group {
         capacity_ah,
         over_weakest_ah: 0.0,
         resistance_ohm: conductance.map(|g| 1.0 / g),
-        drop_v: inside(pool, &pool.items, items).1,
+        drop_v: inside(pool, items).1,
         joining: joining_cells.and_then(|cells| join(&cells, task.chemistry)),
         cells: chosen
             .into_iter()

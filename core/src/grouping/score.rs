@@ -1,7 +1,7 @@
 //! How good an assignment is: the terms, and their weighted sum.
 
 use super::Weights;
-use super::items::{Item, Pool, UNITS_PER_AH};
+use super::items::{Pool, Reads, UNITS_PER_AH};
 
 /// An assignment: items of each group, by index.
 pub(super) type Assignment = Vec<Vec<usize>>;
@@ -26,24 +26,10 @@ impl Terms {
 }
 
 /// Resistance spread inside one group as a share, and its mean self-discharge; what is not measured does not count.
-pub(super) fn inside(pool: &Pool, items: &[Item], group: &[usize]) -> (f64, Option<f64>) {
-    let cells = || group.iter().flat_map(|&i| items[i].cells.iter().copied());
-    let (mut low, mut high, mut sum, mut n) = (f64::INFINITY, 0.0f64, 0.0, 0.0);
-    let (mut drops, mut dropped) = (0.0, 0.0);
-    for c in cells() {
-        if let Some(ohm) = pool.resistance_ohm[c] {
-            low = low.min(ohm);
-            high = high.max(ohm);
-            sum += ohm;
-            n += 1.0;
-        }
-        if let Some(v) = pool.drop_v[c] {
-            drops += v;
-            dropped += 1.0;
-        }
-    }
-    let uneven = if n > 1.0 { (high - low) / (sum / n) } else { 0.0 };
-    (uneven, (dropped > 0.0).then(|| drops / dropped))
+pub(super) fn inside(pool: &Pool, group: &[usize]) -> (f64, Option<f64>) {
+    let all = group.iter().fold(Reads::NONE, |all, &i| all.and(&pool.reads[i]));
+    let uneven = if all.ohms > 1.0 { (all.high_ohm - all.low_ohm) / (all.sum_ohm / all.ohms) } else { 0.0 };
+    (uneven, (all.drops > 0.0).then(|| all.sum_drop_v / all.drops))
 }
 
 /// The terms of an assignment, from scratch.
@@ -52,7 +38,7 @@ pub(super) fn terms(pool: &Pool, groups: &Assignment) -> Terms {
     let low = sums.iter().copied().min().unwrap_or(0);
     let high = sums.iter().copied().max().unwrap_or(0);
     let mean = sums.iter().sum::<i64>() as f64 / sums.len() as f64;
-    let insides: Vec<_> = groups.iter().map(|g| inside(pool, &pool.items, g)).collect();
+    let insides: Vec<_> = groups.iter().map(|g| inside(pool, g)).collect();
     let drops: Vec<f64> = insides.iter().filter_map(|i| i.1).collect();
     Terms {
         weakest: low,

@@ -85,11 +85,12 @@ pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport
         .iter()
         .enumerate()
         .map(|(i, cell)| {
-            let mut judgements = rules::cell::look(lot, cell, &report);
-            judgements.extend(fellows.look(cells, i));
+            let mut judgements = vec![];
             if condemned {
                 judgements.push(rules::lot::condemned());
             }
+            judgements.extend(rules::cell::look(lot, cell, &report));
+            judgements.extend(fellows.look(cells, i));
             judgements.sort_by_key(|j| std::cmp::Reverse(j.severity));
             let missing = missing(cell.digest);
             CellReport { verdict: verdict(cell, &judgements, &missing), judgements, missing }

@@ -83,11 +83,19 @@ pub async fn a_box_of_two_hundred_cells_becomes_a_picking_list(b: &Browser) -> R
     b.text_is("aside .judgement.stop details", |t| t.contains("read < floor") && t.contains("1.92 V")).await?;
     b.click_text("Close the cell").await?;
     // A click on a point opens its cell.
-    let point = "const c = document.querySelector('.scatter svg path[fill]:not([fill=none])'); if (!c) return null;
-        const r = [...document.querySelectorAll('.scatter svg path')].find(p => p.getBoundingClientRect().width < 14
-            && p.getBoundingClientRect().width > 5).getBoundingClientRect();
-        return [r.x + r.width / 2, r.y + r.height / 2]";
-    let at = b.until("a point", async || Ok(Some(b.script(point).await?).filter(|p| !p.is_null()))).await?;
+    let point = "const r = [...document.querySelectorAll('.scatter svg path')].map(p => p.getBoundingClientRect())
+            .find(r => r.width > 5 && r.width < 14);
+        return document.querySelector('aside') || !r ? null : [r.x + r.width / 2, r.y + r.height / 2]";
+    let (mut last, mut seen) = (json!(null), 0);
+    // The plot widens once the cell beside it is closed: a point is clicked where it has come to rest.
+    let at = b
+        .until("a point at rest", async || {
+            let now = b.script(point).await?;
+            seen = if now == last { seen + 1 } else { 0 };
+            last = now.clone();
+            Ok((!now.is_null() && seen > 10).then_some(now))
+        })
+        .await?;
     b.click_at(at[0].as_f64().context("x")?, at[1].as_f64().context("y")?).await?;
     b.text_is("[data-testid='cell-label']", |t| t.starts_with('F')).await?;
     b.click_text("Close the cell").await?;

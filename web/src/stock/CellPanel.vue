@@ -5,7 +5,7 @@ import { ref, watch } from 'vue'
 import { api } from '../api/client'
 import type { CellSheet, CellState, CellVerdict, Fault, Problem } from '../api/types'
 import { moment } from '../format/moment'
-import { show } from '../format/show'
+import { fixed, show } from '../format/show'
 import { useStock } from '../state/stock'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
@@ -53,6 +53,12 @@ async function strike(id: string, struck: boolean): Promise<void> {
 }
 
 const stateOf = (state: string | null | undefined) => stateWords[state as CellState] ?? ''
+
+/** Volts to the millivolt: that is what tells cells apart. */
+function read(r: CellSheet['readings'][number]): string {
+  const unit = kindOf(r.kind)?.unit ?? 'ratio'
+  return unit === 'v' && r.value >= 0.1 ? `${fixed(r.value, 3)} V` : show(r.value, unit)
+}
 
 function conditions(r: CellSheet['readings'][number]): string {
   const c = r.conditions
@@ -114,7 +120,7 @@ function conditions(r: CellSheet['readings'][number]): string {
       <ul class="readings">
         <li v-for="r in sheet.readings" :key="r.id" :class="{ struck: r.struck_at }">
           <span>
-            <b>{{ show(r.value, kindOf(r.kind)?.unit ?? 'ratio') }}</b>
+            <b>{{ read(r) }}</b>
             {{ kindOf(r.kind)?.title.toLowerCase() }}
             <span class="soft">{{ moment(r.taken_at) }}{{ conditions(r) ? `; ${conditions(r)}` : '' }}</span>
           </span>

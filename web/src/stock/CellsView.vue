@@ -4,7 +4,7 @@ import { mdiArrowDown, mdiArrowUp, mdiTrayArrowDown, mdiTrayArrowUp } from '@mdi
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { api, files } from '../api/client'
 import type { CellQuery, CellRow, CellState, CellVerdict, Problem } from '../api/types'
-import { show } from '../format/show'
+import { fixed, show } from '../format/show'
 import { useStock } from '../state/stock'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
@@ -252,6 +252,7 @@ const verdicts = [
       ref="box"
       class="table"
       :class="{ reads: reading.kind }"
+      :data-reads="reading.kind"
       role="table"
       :aria-rowcount="total + 1"
       aria-label="Cells"
@@ -309,7 +310,9 @@ const verdicts = [
             <span role="cell" class="label">
               <button type="button" class="textlink" @click="cellId = row(i)!.id">{{ row(i)!.label }}</button>
             </span>
-            <span role="cell" class="arrival_v">{{ v(row(i)!.arrival_v, 'v') }}</span>
+            <span role="cell" class="arrival_v">{{
+              row(i)!.arrival_v == null ? '–' : `${fixed(row(i)!.arrival_v!, 3)} V`
+            }}</span>
             <span role="cell" class="resistance_ohm">{{ v(row(i)!.resistance_ohm, 'ohm') }}</span>
             <span role="cell" class="capacity_ah">{{ v(row(i)!.capacity_ah, 'ah') }}</span>
             <span role="cell" class="lost_a_day_v">{{ v(row(i)!.lost_a_day_v, 'v') }}</span>
@@ -527,8 +530,16 @@ input[type='checkbox'] {
   .row > .why,
   .reads .row > :first-child,
   .reads .row > .resistance_ohm,
+  .reads .row > .capacity_ah,
   .reads .row > .arrival_v {
     display: none;
+  }
+
+  /* Of the figures there is room for the one that is read now. */
+  .table[data-reads$='_v'] .row > .arrival_v,
+  .table[data-reads='resistance_ohm'] .row > .resistance_ohm,
+  .table[data-reads='capacity_ah'] .row > .capacity_ah {
+    display: block;
   }
 }
 </style>

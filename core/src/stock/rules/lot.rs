@@ -125,7 +125,8 @@ pub fn after(report: &LotReport, cells: &[Inspected<'_>]) -> Option<Judgement> {
     let count = |v: CellVerdict| report.counts[v as usize];
     let scrap = count(CellVerdict::Scrap);
     let untested = cells.iter().filter(|c| c.digest.is_empty()).count();
-    if scrap == 0 || untested == cells.len() {
+    // A lot that is scrap as a whole was condemned for its own reason.
+    if scrap == 0 || scrap == cells.len() || untested == cells.len() {
         return None;
     }
     // A lot of which much is scrap: what is left lived the same life.
