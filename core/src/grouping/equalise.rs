@@ -43,6 +43,16 @@ pub struct Joining {
     pub bring_first: Vec<String>,
 }
 
+/// Whether a cell rests too far from the middle of its fellows to be joined: by volts, on phosphate by charge.
+pub(super) fn too_far(rested_v: f64, middle_v: f64, chemistry: Chemistry) -> bool {
+    if chemistry == Chemistry::LiFePo4 {
+        let ocv = curve(chemistry);
+        above((ocv.soc(rested_v) - ocv.soc(middle_v)).abs(), JOIN_WITHIN_SHARE)
+    } else {
+        above((rested_v - middle_v).abs(), JOIN_WITHIN_V)
+    }
+}
+
 /// The first moment of joining cells in parallel, all at once.
 ///
 /// V = sum(Vi / Ri) / sum(1 / Ri), Ii = (Vi - V) / Ri (Millman's theorem); for two cells I = dV / (R1 + R2).
@@ -59,14 +69,6 @@ pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Joining> {
     let mut volts: Vec<f64> = cells.iter().map(|c| c.rested_v).collect();
     volts.sort_by(f64::total_cmp);
     let middle_v = volts[(volts.len() - 1) / 2];
-    let by_charge = chemistry == Chemistry::LiFePo4;
-    let far = |v: f64| {
-        if by_charge {
-            above((ocv.soc(v) - ocv.soc(middle_v)).abs(), JOIN_WITHIN_SHARE)
-        } else {
-            above((v - middle_v).abs(), JOIN_WITHIN_V)
-        }
-    };
     let (low_v, high_v) = (volts[0], volts[volts.len() - 1]);
     Some(Joining {
         common_v,
@@ -76,7 +78,11 @@ pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Joining> {
         apart_v: high_v - low_v,
         apart_share: ocv.soc(high_v) - ocv.soc(low_v),
         over_limit: cells.iter().any(|c| above(-current_a(c), c.charge_a)),
-        bring_first: cells.iter().filter(|c| far(c.rested_v)).map(|c| c.label.clone()).collect(),
+        bring_first: cells
+            .iter()
+            .filter(|c| too_far(c.rested_v, middle_v, chemistry))
+            .map(|c| c.label.clone())
+            .collect(),
     })
 }
 

@@ -3,7 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::equalise::JOIN_WITHIN_V;
+use super::equalise::too_far;
 use super::{Candidate, Grouping, Task};
 use crate::limit::above;
 use crate::plan::CellOrigin;
@@ -76,8 +76,8 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
             needs: vec![
                 need("Every cell is new", &|c| origin(&c.label) != CellOrigin::New),
                 need("All of one lot", &|c| c.lot.as_deref() != lot),
-                need("Equal volts on arrival, within 50 mV", &|c| {
-                    c.rested_v.is_none_or(|v| above((v - middle_v).abs(), JOIN_WITHIN_V))
+                need("Equal on arrival: within 50 mV, phosphate within 5 % of charge", &|c| {
+                    c.rested_v.is_none_or(|v| too_far(v, middle_v, task.chemistry))
                 }),
                 yours("A board that watches every group, even if it does not balance"),
             ],

@@ -101,25 +101,25 @@ pub enum Method {
 #[serde(deny_unknown_fields)]
 pub struct Conditions {
     /// Which instrument, in the maker's words.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "String::is_empty")]
     pub instrument: String,
     /// How a resistance was measured.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub method: Option<Method>,
     /// Temperature of the cell.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub temperature_c: Option<f64>,
     /// State of charge, 0 to 1.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub soc_share: Option<f64>,
     /// Discharge current of a capacity test.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rate_a: Option<f64>,
     /// Volts at which a capacity test ended.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cutoff_v: Option<f64>,
     /// Rest over which volts were lost.
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rest_s: Option<f64>,
 }
 
@@ -212,6 +212,7 @@ pub struct Measured {
     /// Mean.
     pub value: f64,
     /// Largest less smallest over the mean; absent for a single reading.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub spread_share: Option<f64>,
     /// How many repeats.
     pub repeats: u32,
@@ -237,6 +238,7 @@ pub struct Drop {
     /// Over how long.
     pub rest_s: f64,
     /// Volts at the begin, where they are known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub from_v: Option<f64>,
     /// Conditions.
     pub conditions: Conditions,
@@ -249,19 +251,24 @@ impl Drop {
     }
 }
 
-/// What the readings of one cell come to.
+/// What the readings of one cell come to. Kept beside every cell, so what is not known takes no room.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Digest {
     /// Volts on arrival.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub arrival: Option<Measured>,
     /// Newest volts after rest.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rested: Option<Measured>,
     /// Resistance.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub resistance: Option<Measured>,
     /// Capacity.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub capacity: Option<Measured>,
     /// Self-discharge.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub drop: Option<Drop>,
 }
 

@@ -289,7 +289,7 @@ function print(): void {
         discharge each one singly; then meter again.
       </p>
       <p v-else-if="result.groups.every((g) => g.joining)" class="soft">
-        All lie within 50 mV of their fellows. Meter them once more on the day: cells drift.
+        All rest near enough to their fellows to be joined. Meter them once more on the day: cells drift.
       </p>
       <p v-else class="soft">Not all volts are known: meter every cell before its group is joined.</p>
       <SchoolsPanel :schools="grouped.schools" />

@@ -8,7 +8,7 @@ use sqlx::{FromRow, PgPool, Postgres, QueryBuilder};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::inspection::reinspect;
+use super::inspection::{hold_lots_of, reinspect};
 use super::{StockError, StockResult};
 
 /// A cell as the table shows it.
@@ -257,15 +257,17 @@ pub async fn detail(pool: &PgPool, id: Uuid) -> sqlx::Result<Option<CellDetail>>
 /// Keeps what was seen on a cell, and whom it is kept with.
 pub async fn set_look(pool: &PgPool, id: Uuid, faults: Option<&[Fault]>, keep_with: Option<&str>) -> StockResult<()> {
     let mut tx = pool.begin().await?;
-    let lot: Option<Uuid> = sqlx::query_scalar(
-        "update cell set faults = $2, keep_with = $3 where id = $1 and deleted_at is null returning lot_id",
-    )
-    .bind(id)
-    .bind(faults.map(Json))
-    .bind(keep_with)
-    .fetch_optional(&mut *tx)
-    .await?;
-    reinspect(&mut tx, &[lot.ok_or(StockError::Missing("cell"))?]).await?;
+    let lots = hold_lots_of(&mut tx, &[id]).await?;
+    let done = sqlx::query("update cell set faults = $2, keep_with = $3 where id = $1 and deleted_at is null")
+        .bind(id)
+        .bind(faults.map(Json))
+        .bind(keep_with)
+        .execute(&mut *tx)
+        .await?;
+    if done.rows_affected() == 0 {
+        return Err(StockError::Missing("cell"));
+    }
+    reinspect(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(())
 }

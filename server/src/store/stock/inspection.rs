@@ -1,14 +1,11 @@
 //! What depends on readings: digests and verdicts, reckoned by core and kept beside the cells.
 
-use std::collections::HashMap;
-
-use brick_core::stock::{
-    CellReport, CellVerdict, Conditions, Digest, Fault, Inspected, Kind, Lot, LotReport, TestReading, digest, inspect,
-};
-use chrono::{DateTime, Utc};
+use brick_core::stock::{CellReport, CellVerdict, Digest, Fault, Inspected, Lot, LotReport, digest, inspect};
 use sqlx::types::Json;
 use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
+
+use super::readings::{ReadingRow, by_cell};
 
 /// A cell as core looks at it.
 #[derive(Debug, FromRow)]
@@ -29,19 +26,17 @@ pub struct Kept {
 
 /// Reckons the digests of some cells anew from their readings.
 pub(super) async fn redigest(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<()> {
-    let rows: Vec<(Uuid, String, f64, Json<Conditions>, DateTime<Utc>)> = sqlx::query_as(
+    let rows: Vec<ReadingRow> = sqlx::query_as(
         "select cell_id, kind, value, conditions, taken_at from cell_reading
          where cell_id = any($1) and struck_at is null",
     )
     .bind(cells)
     .fetch_all(&mut *tx)
     .await?;
-    let mut by_cell: HashMap<Uuid, Vec<TestReading>> = cells.iter().map(|c| (*c, vec![])).collect();
-    for (cell, kind, value, Json(conditions), taken_at) in rows {
-        let Some(kind) = Kind::of(&kind) else { continue };
-        by_cell.entry(cell).or_default().push(TestReading { kind, value, conditions, taken_s: taken_at.timestamp() });
-    }
-    let digests: Vec<(Uuid, Digest)> = by_cell.into_iter().map(|(cell, readings)| (cell, digest(&readings))).collect();
+    let readings = by_cell(rows);
+    // A cell whose readings were all struck out has a digest of none.
+    let of = |cell: &Uuid| readings.get(cell).map_or(&[][..], Vec::as_slice);
+    let digests: Vec<(Uuid, Digest)> = cells.iter().map(|cell| (*cell, digest(of(cell)))).collect();
     let column = |of: &dyn Fn(&Digest) -> Option<f64>| digests.iter().map(|(_, d)| of(d)).collect::<Vec<_>>();
     sqlx::query(
         "update cell c set digest = n.digest, arrival_v = n.arrival_v, resistance_ohm = n.resistance_ohm,
@@ -117,9 +112,15 @@ pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Res
     Ok(())
 }
 
-/// The lots some cells belong to.
-pub(super) async fn lots_of(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<Vec<Uuid>> {
-    sqlx::query_scalar("select distinct lot_id from cell where id = any($1)").bind(cells).fetch_all(tx).await
+/// The lots some cells belong to, kept from being judged by others until this transaction ends. Taken before any cell is
+/// locked, and in one order, so that no two transactions wait for each other.
+pub(super) async fn hold_lots_of(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<Vec<Uuid>> {
+    sqlx::query_scalar(
+        "select id from lot where id in (select lot_id from cell where id = any($1)) order by id for update",
+    )
+    .bind(cells)
+    .fetch_all(tx)
+    .await
 }
 
 /// A lot, its cells, and what is thought of them.

@@ -1,14 +1,39 @@
 //! Readings: written, struck out, taken back.
 
-use brick_core::stock::{CellState, TestReading};
+use std::collections::HashMap;
+
+use brick_core::stock::{CellState, Conditions, Kind, TestReading};
 use chrono::{DateTime, Utc};
 use sqlx::types::Json;
-use sqlx::{PgConnection, PgPool};
+use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
 
-use super::inspection::{lots_of, redigest, reinspect};
+use super::inspection::{hold_lots_of, redigest, reinspect};
 use super::states::note_state;
 use super::{StockError, StockResult};
+
+/// A reading as the database has it.
+#[derive(Debug, FromRow)]
+pub(super) struct ReadingRow {
+    cell_id: Uuid,
+    kind: String,
+    value: f64,
+    conditions: Json<Conditions>,
+    taken_at: DateTime<Utc>,
+}
+
+/// Readings as core knows them, by cell.
+pub(super) fn by_cell(rows: Vec<ReadingRow>) -> HashMap<Uuid, Vec<TestReading>> {
+    let mut found: HashMap<Uuid, Vec<TestReading>> = HashMap::new();
+    for row in rows {
+        // The table takes no kind that core does not know.
+        let Some(kind) = Kind::of(&row.kind) else { continue };
+        let taken_s = row.taken_at.timestamp();
+        let reading = TestReading { kind, value: row.value, conditions: row.conditions.0, taken_s };
+        found.entry(row.cell_id).or_default().push(reading);
+    }
+    found
+}
 
 /// A reading on a cell.
 #[derive(Debug, Clone)]
@@ -32,6 +57,7 @@ pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &
     let mut cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
     cells.sort_unstable();
     cells.dedup();
+    let lots = hold_lots_of(tx, &cells).await?;
     let there: Vec<(Uuid, String)> =
         sqlx::query_as("select id, state from cell where id = any($1) and deleted_at is null for update")
             .bind(&cells)
@@ -56,7 +82,6 @@ pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &
     let new: Vec<Uuid> = there.iter().filter(|(_, state)| state == CellState::New.key()).map(|(id, _)| *id).collect();
     note_state(tx, &new, CellState::Tested, None, "").await?;
     redigest(tx, &cells).await?;
-    let lots = lots_of(tx, &cells).await?;
     reinspect(tx, &lots).await?;
     Ok(())
 }
@@ -64,18 +89,24 @@ pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &
 /// Strikes a reading out, or takes that back. It stays in the record and counts no more.
 pub async fn strike(pool: &PgPool, reading: Uuid, struck: bool) -> StockResult<()> {
     let mut tx = pool.begin().await?;
-    let cell: Option<Uuid> = sqlx::query_scalar(
+    let cell: Option<Uuid> = sqlx::query_scalar("select cell_id from cell_reading where id = $1")
+        .bind(reading)
+        .fetch_optional(&mut *tx)
+        .await?;
+    let cell = cell.ok_or(StockError::Missing("reading"))?;
+    let lots = hold_lots_of(&mut tx, &[cell]).await?;
+    let done = sqlx::query(
         "update cell_reading r set struck_at = case when $2 then now() end
-         from cell c where r.id = $1 and c.id = r.cell_id and c.deleted_at is null and (r.struck_at is null) = $2
-         returning r.cell_id",
+         from cell c where r.id = $1 and c.id = r.cell_id and c.deleted_at is null and (r.struck_at is null) = $2",
     )
     .bind(reading)
     .bind(struck)
-    .fetch_optional(&mut *tx)
+    .execute(&mut *tx)
     .await?;
-    let cell = cell.ok_or(StockError::Missing("reading"))?;
+    if done.rows_affected() == 0 {
+        return Err(StockError::Missing("reading"));
+    }
     redigest(&mut tx, &[cell]).await?;
-    let lots = lots_of(&mut tx, &[cell]).await?;
     reinspect(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(())

@@ -2,18 +2,15 @@
 
 use std::collections::HashMap;
 
-use brick_core::stock::{
-    Conditions, Digest, Fault, Kind, SheetCell, TestReading, Written, write_cells, write_readings,
-};
+use brick_core::stock::{Digest, Fault, SheetCell, Written, write_cells, write_readings};
 use brick_core::table::LineError;
-use chrono::{DateTime, Utc};
 use sqlx::types::Json;
 use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
 
-use super::inspection::reinspect;
+use super::inspection::{hold_lots_of, reinspect};
 use super::lots::insert_cells;
-use super::readings::{NewReading, insert_readings};
+use super::readings::{NewReading, ReadingRow, by_cell, insert_readings};
 use super::{StockError, StockResult};
 
 /// What an import brought.
@@ -42,7 +39,7 @@ pub(in crate::store) async fn insert_sheet(
     lot: Option<Uuid>,
 ) -> StockResult<Imported> {
     let lots: Vec<(Uuid, String)> =
-        sqlx::query_as("select id, lower(name) from lot where deleted_at is null for update")
+        sqlx::query_as("select id, lower(name) from lot where deleted_at is null order by id for update")
             .fetch_all(&mut *tx)
             .await?;
     let by_name: HashMap<&str, Uuid> = lots.iter().map(|(id, name)| (name.as_str(), *id)).collect();
@@ -111,8 +108,8 @@ pub(in crate::store) async fn insert_sheet(
         insert_readings(&mut *tx, &readings).await?;
     }
     // Lots whose cells came without readings, or with faults only, are judged too.
-    let mut lots = super::inspection::lots_of(&mut *tx, &touched.iter().map(|(id, _)| *id).collect::<Vec<_>>()).await?;
-    lots.sort_unstable();
+    let ids: Vec<Uuid> = touched.iter().map(|(id, _)| *id).collect();
+    let lots = hold_lots_of(tx, &ids).await?;
     reinspect(&mut *tx, &lots).await?;
     Ok(Imported { new_cells: touched.len() - known_cells, known_cells, readings: readings.len() })
 }
@@ -162,7 +159,7 @@ pub async fn cells_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<Str
 /// One line a reading, without those struck out.
 pub async fn readings_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<String> {
     let lines = lines(pool, lot).await?;
-    let rows: Vec<(Uuid, String, f64, Json<Conditions>, DateTime<Utc>)> = sqlx::query_as(
+    let rows: Vec<ReadingRow> = sqlx::query_as(
         "select r.cell_id, r.kind, r.value, r.conditions, r.taken_at from cell_reading r join cell c on c.id = r.cell_id
          where r.struck_at is null and c.deleted_at is null and ($1::uuid is null or c.lot_id = $1)
          order by r.taken_at, r.id",
@@ -170,13 +167,7 @@ pub async fn readings_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<
     .bind(lot)
     .fetch_all(pool)
     .await?;
-    let mut by_cell: HashMap<Uuid, Vec<TestReading>> = HashMap::new();
-    for (cell, kind, value, Json(conditions), taken_at) in rows {
-        if let Some(kind) = Kind::of(&kind) {
-            let reading = TestReading { kind, value, conditions, taken_s: taken_at.timestamp() };
-            by_cell.entry(cell).or_default().push(reading);
-        }
-    }
-    let of = |l: &Line| by_cell.get(&l.id).map_or(&[][..], Vec::as_slice);
+    let readings = by_cell(rows);
+    let of = |l: &Line| readings.get(&l.id).map_or(&[][..], Vec::as_slice);
     Ok(write_readings(lines.iter().map(|l| (l.written(), of(l))))?)
 }

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 
 use brick_core::Plan;
 use brick_core::stock::CellState;
-use sqlx::{PgConnection, PgPool};
+use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
 
 use super::{StockError, StockResult};
@@ -88,21 +88,31 @@ pub async fn set_state(pool: &PgPool, change: &StateChange) -> StockResult<()> {
     Ok(())
 }
 
+/// A cell that a plan names or has.
+#[derive(FromRow)]
+struct Claimed {
+    id: Uuid,
+    label: String,
+    state: String,
+    plan_id: Option<Uuid>,
+    plan: Option<String>,
+}
+
 /// Makes the reservations of the stock those of a plan that is being saved, inside its transaction.
 ///
 /// Cells it names are reserved for it, those it no longer names are released. Refused when one of them is gone, retired,
 /// or counted on by another plan.
 pub async fn sync_plan(tx: &mut PgConnection, plan: Uuid, document: &Plan) -> StockResult<()> {
     let wanted: Vec<Uuid> = document.stock_cells().filter_map(|c| c.stock_id.as_deref()?.parse().ok()).collect();
-    let there: Vec<(Uuid, String, String, Option<Uuid>, Option<String>)> = sqlx::query_as(
-        "select c.id, c.label, c.state, c.plan_id, p.name from cell c left join plan p on p.id = c.plan_id
+    let there: Vec<Claimed> = sqlx::query_as(
+        "select c.id, c.label, c.state, c.plan_id, p.name as plan from cell c left join plan p on p.id = c.plan_id
          where c.deleted_at is null and (c.id = any($1) or c.plan_id = $2) order by c.label_order for update of c",
     )
     .bind(&wanted)
     .bind(plan)
     .fetch_all(&mut *tx)
     .await?;
-    let found: Vec<Uuid> = there.iter().map(|c| c.0).collect();
+    let found: Vec<Uuid> = there.iter().map(|c| c.id).collect();
     if let Some(gone) = document
         .stock_cells()
         .find(|c| c.stock_id.as_deref().is_some_and(|id| id.parse().is_ok_and(|id| !found.contains(&id))))
@@ -111,8 +121,8 @@ pub async fn sync_plan(tx: &mut PgConnection, plan: Uuid, document: &Plan) -> St
     }
     let mut taken = vec![];
     let (mut reserve, mut release) = (vec![], vec![]);
-    for (id, label, state, held_by, name) in there {
-        match (wanted.contains(&id), held_by) {
+    for Claimed { id, label, state, plan_id, plan: name } in there {
+        match (wanted.contains(&id), plan_id) {
             (true, Some(other)) if other != plan => {
                 taken.push(format!("{label} ({} for “{}”)", state.replace('_', " "), name.unwrap_or_default()));
             }
