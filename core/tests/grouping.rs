@@ -294,3 +294,77 @@ fn a_search_is_watched_and_ended() {
     let watch = Watch(Mutex::default(), 3);
     assert_eq!(group(&task(cells, 7, 8), &watch), Err(Refusal::Ended));
 }
+
+/// Needs of the three schools, judged on what was chosen; what only the maker can see to is never judged.
+#[test]
+fn the_schools_are_judged_on_the_cells_in_hand() {
+    use brick_core::grouping::{School, school_sheets};
+    use brick_core::plan::CellOrigin;
+    let mut cells: Vec<Candidate> = (0..8).map(|i| cell(i, 2000.0)).collect();
+    for (i, c) in cells.iter_mut().enumerate() {
+        c.lot = Some("pump".to_owned());
+        c.rested_v = Some(3.70);
+        c.resistance_ohm = Some(0.05);
+        c.drop_v = Some(0.001);
+        c.keep_with = Some(format!("pair {}", i / 2));
+    }
+    let against = |cells: &[Candidate], origin: CellOrigin| -> Vec<Vec<Vec<String>>> {
+        let task = task(cells.to_vec(), 4, 2);
+        let sheets = school_sheets(&task, &solve(&task), |_| origin);
+        assert_eq!(
+            sheets.iter().map(|s| s.school).collect::<Vec<_>>(),
+            [School::NewMatched, School::SalvagedGrouped, School::AgedPairs]
+        );
+        assert!(sheets.iter().all(|s| s.risks.len() >= 2 && s.needs.iter().filter(|n| n.met.is_none()).count() == 1));
+        assert!(sheets.iter().flat_map(|s| &s.needs).all(|n| n.met.is_none_or(|met| met == n.against.is_empty())));
+        sheets.into_iter().map(|s| s.needs.into_iter().map(|n| n.against).collect()).collect()
+    };
+    assert!(against(&cells, CellOrigin::New).concat().concat().is_empty());
+    assert_eq!(against(&cells, CellOrigin::Salvaged)[0][0].len(), 8);
+    let mut flawed = cells.clone();
+    flawed[1].lot = Some("other".to_owned());
+    flawed[2].rested_v = Some(3.76);
+    flawed[4].drop_v = None;
+    flawed[6].keep_with = None;
+    flawed[7].keep_with = None;
+    let told = against(&flawed, CellOrigin::New);
+    assert_eq!((&told[0][1], &told[0][2]), (&vec!["C1".to_owned()], &vec!["C2".to_owned()]));
+    assert_eq!(told[1][2], ["C4"]);
+    assert_eq!(told[2][0], ["C6", "C7"]);
+    assert_eq!(told[2][1], ["C2", "C3"], "a pair 60 mV apart");
+}
+
+/// The gain is against what a blind deal of the same cells gives: sorted cells in a row are among the worst of deals.
+#[test]
+fn a_random_deal_is_worse_and_the_same_every_time() {
+    let cells: Vec<Candidate> = (0..40).map(|i| cell(i, 1800.0 + 20.0 * i as f64)).collect();
+    let found = solve(&task(cells.clone(), 10, 4));
+    assert!(found.deal.weakest_ah < found.weakest_ah && found.deal.gain_share > 0.02, "{:?}", found.deal);
+    assert!((found.deal.gain_share - (found.weakest_ah / found.deal.weakest_ah - 1.0)).abs() < 1e-12);
+    assert_eq!(found.deal, solve(&task(cells, 10, 4)).deal);
+    let total: f64 = found.groups.iter().map(|g| g.capacity_ah).sum();
+    assert!((found.unused_share - (1.0 - 10.0 * found.weakest_ah / total)).abs() < 1e-12);
+    assert!(found.groups.iter().any(|g| g.over_weakest_ah == 0.0));
+    assert!(found.limits.text.contains("ends the run"), "{}", found.limits.text);
+}
+
+#[test]
+fn cells_to_bring_to_equal_volts_are_named_with_what_would_flow() {
+    let mut cells: Vec<Candidate> = (0..6).map(|i| cell(i, 2000.0)).collect();
+    for c in &mut cells {
+        c.rested_v = Some(4.1);
+        c.resistance_ohm = Some(0.04);
+    }
+    cells[5].rested_v = Some(3.7);
+    let with = |charge_a| solve(&Task { charge_a, ..task(cells.clone(), 2, 3) });
+    let found = with(Some(2.0));
+    assert_eq!(found.bring_first, ["C5"]);
+    let joined = found.groups.iter().filter_map(|g| g.joining.as_ref()).find(|j| j.apart_v > 0.1).unwrap();
+    // Two at 4.1 V stand as one of 20 milliohm against 40: 0.4 / 0.06 A into the low one.
+    assert!((joined.largest_a - 0.4 / 0.06).abs() < 1e-9 && joined.over_limit && joined.through == "C5");
+    assert!(with(Some(7.0)).groups.iter().filter_map(|g| g.joining.as_ref()).all(|j| !j.over_limit));
+    let mut unknown = cells;
+    unknown[0].rested_v = None;
+    let found = solve(&task(unknown, 2, 3));
+    assert_eq!(found.groups.iter().filter(|g| g.joining.is_none()).count(), 1, "volts of one are not known");
+}

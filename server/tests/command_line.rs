@@ -78,6 +78,7 @@ fn group_prints_the_groups_of_a_table_as_json() {
             (&["--weights", "colour=1"][..], "weights are capacity"),
             (&["--weights", "capacity"], "name=weight"),
             (&["--weights", "capacity=-1"], "Weight"),
+            (&["--chemistry", "alkaline"], "li_fe_po4"),
         ] {
             let out = run(&[&["group", file, "--series", "4", "--parallel", "3"], more].concat());
             assert!(!out.status.success() && out.stdout.is_empty());

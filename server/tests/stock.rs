@@ -149,6 +149,35 @@ async fn readings_are_typed_struck_out_and_taken_back(pool: PgPool) {
     }
 }
 
+/// Two people at one bench: every reading of both is kept, and the lot is judged as if they had come one by one.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn readings_typed_at_the_same_time_are_all_counted(pool: PgPool) {
+    use brick_core::stock::{Kind, TestReading};
+    use store::stock::{NewReading, add_readings};
+    let client = client(pool.clone()).await;
+    make_lot(&client, "Pump", "A1-A12").await;
+    let cells = ids(&client, "").await;
+    let writes = cells.iter().enumerate().flat_map(|(i, (_, id))| {
+        let cell: uuid::Uuid = id.parse().unwrap();
+        let of = |kind, value| TestReading { kind, value, conditions: Default::default(), taken_s: 100 };
+        let ohm = if i == 3 { 0.200 } else { 0.050 + 0.001 * (i % 3) as f64 };
+        [of(Kind::ArrivalV, 3.7), of(Kind::ResistanceOhm, ohm), of(Kind::CapacityAh, 2.2)].map(|reading| {
+            let pool = pool.clone();
+            tokio::spawn(async move { add_readings(&pool, &[NewReading { cell, reading }]).await })
+        })
+    });
+    for write in writes.collect::<Vec<_>>() {
+        write.await.unwrap().unwrap();
+    }
+    let kept: i64 = sqlx::query_scalar("select count(*) from cell_reading").fetch_one(&pool).await.unwrap();
+    assert_eq!(kept, 36);
+    let window = get(&client, "/api/stock/cells").await;
+    let verdicts: Vec<&str> =
+        window["rows"].as_array().unwrap().iter().map(|r| r["verdict"].as_str().unwrap()).collect();
+    assert_eq!(verdicts.iter().filter(|v| **v == "fine").count(), 11, "{verdicts:?}");
+    assert_eq!(verdicts[3], "watch", "its resistance is far above its fellows'");
+}
+
 #[sqlx::test(migrator = "store::MIGRATOR")]
 async fn a_look_and_a_state_are_kept_with_their_history(pool: PgPool) {
     let client = client(pool).await;

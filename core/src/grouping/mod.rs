@@ -8,8 +8,10 @@ mod anneal;
 mod deal;
 mod equalise;
 mod exact;
+mod exchange;
 mod items;
 mod picking;
+mod polish;
 mod report;
 mod school;
 mod score;
@@ -207,7 +209,7 @@ fn solve(task: &Task, progress: &dyn Progress) -> Result<Grouping, Refusal> {
         Err(_) => (task, items::gather(task)?),
     };
     let found = if exact::is_small(&pool) {
-        exact::solve(&pool, task).ok_or_else(|| anneal::unfilled(&pool))?
+        exact::solve(&pool, task).ok_or_else(|| exchange::unfilled(&pool))?
     } else {
         anneal::solve(&pool, task, progress)?
     };

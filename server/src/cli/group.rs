@@ -28,6 +28,9 @@ pub struct Group {
     /// What counts how much beside the weakest group, as capacity=1,resistance=0.05,self_discharge=0.5.
     #[arg(long)]
     weights: Option<String>,
+    /// Chemistry of the cells, which says at what volts they may be joined: li_ion, li_po, li_hv, li_fe_po4, li_titanate, na_ion.
+    #[arg(long, default_value = "li_ion", value_parser = chemistry)]
+    chemistry: Chemistry,
     /// Keep the pack to one lot.
     #[arg(long)]
     one_lot: bool,
@@ -50,7 +53,7 @@ pub fn run(wanted: &Group) -> anyhow::Result<()> {
         parallel: wanted.parallel,
         weights: wanted.weights.as_deref().map_or_else(|| Ok(Weights::default()), weights)?,
         mix_lots: !wanted.one_lot,
-        chemistry: Chemistry::LiIon,
+        chemistry: wanted.chemistry,
         charge_a: None,
         seed: wanted.seed,
         effort: if wanted.thorough { Effort::Thorough } else { Effort::Quick },
@@ -75,6 +78,12 @@ pub fn run(wanted: &Group) -> anyhow::Result<()> {
     });
     println!("{}", serde_json::to_string_pretty(&answer)?);
     Ok(())
+}
+
+/// A chemistry of rechargeable lithium or sodium cells by its key.
+fn chemistry(text: &str) -> Result<Chemistry, String> {
+    let known = serde_json::from_value::<Chemistry>(json!(text)).ok().filter(|c| c.facts().rechargeable_lithium);
+    known.ok_or_else(|| "li_ion, li_po, li_hv, li_fe_po4, li_titanate or na_ion".to_owned())
 }
 
 /// Weights as typed; those not named stay as usual.

@@ -259,15 +259,6 @@ async function download(): Promise<void> {
   border-left: 1px solid var(--line-strong);
 }
 
-.problem {
-  margin-bottom: 14px;
-  padding: 10px 12px;
-  border: 1px solid var(--stop);
-  border-left-width: 5px;
-  border-radius: 4px;
-  background: var(--stop-tint);
-}
-
 .problem.quiet {
   border-color: var(--caution);
   background: var(--caution-tint);

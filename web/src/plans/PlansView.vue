@@ -348,14 +348,6 @@ h1 {
   font-size: 17px;
 }
 
-.problem {
-  margin-bottom: 14px;
-  padding: 10px 12px;
-  border: 1px solid var(--stop);
-  border-left-width: 5px;
-  background: var(--stop-tint);
-}
-
 .empty p {
   max-width: 60ch;
   margin: 8px 0 16px;

@@ -73,7 +73,7 @@ async function take(): Promise<void> {
       </p>
       <div class="fields after">
         <v-select v-model="lot" label="Into" :items="lotItems" />
-        <v-text-field v-model="instrument" label="Instrument, where none is named" maxlength="80" />
+        <v-text-field v-model="instrument" label="Instrument, if not named" maxlength="80" />
         <v-text-field v-model="takenAt" label="Taken on" placeholder="now" persistent-placeholder />
       </div>
       <v-textarea

@@ -136,7 +136,7 @@ async function save(): Promise<void> {
       <div class="fields after">
         <QuantityField v-model="cell.rated_ah" label="Capacity" range="cell_ah" required />
         <QuantityField v-model="newOhm" label="Resistance when new" range="dcir" />
-        <v-select v-model="draft.stated_ohm_by" label="stated by" :items="stated" />
+        <v-select v-model="draft.stated_ohm_by" label="Stated by" :items="stated" />
         <QuantityField v-model="cell.discharge_a" label="Continuous rating" range="current" />
         <QuantityField v-model="cell.charge_a" label="Highest charge current" range="current" />
         <QuantityField v-model="cell.offer.price" label="Price of one" range="price" />

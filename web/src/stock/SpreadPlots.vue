@@ -47,23 +47,24 @@ function base() {
     axisLabel: { color: soft },
     splitLine: { lineStyle: { color: colour('--line') } },
   })
-  return { text, axis }
+  const tooltip = (formatter: unknown) => ({
+    trigger: 'item',
+    textStyle: { ...text, color: '#1e2422' },
+    formatter,
+  })
+  return { text, axis, tooltip }
 }
 
 const scatter = computed(() => {
-  const { text, axis } = base()
+  const { text, axis, tooltip } = base()
   return {
     animation: false,
     textStyle: text,
     grid: { left: 52, right: 14, top: 12, bottom: 44 },
-    tooltip: {
-      trigger: 'item',
-      textStyle: { ...text, color: '#1e2422' },
-      formatter: (p: { data: { point: Point } }) => {
-        const { point } = p.data
-        return `${point.label}: ${show(point.capacity_ah!, 'ah')}, ${show(point.resistance_ohm!, 'ohm')}, ${verdictWords[point.verdict as CellVerdict]}`
-      },
-    },
+    tooltip: tooltip((p: { data: { point: Point } }) => {
+      const { point } = p.data
+      return `${point.label}: ${show(point.capacity_ah!, 'ah')}, ${show(point.resistance_ohm!, 'ohm')}, ${verdictWords[point.verdict as CellVerdict]}`
+    }),
     xAxis: axis('Resistance, mΩ'),
     yAxis: { ...axis('Capacity, Ah'), nameGap: 38 },
     series: present.value.map((v) => ({
@@ -81,7 +82,7 @@ const scatter = computed(() => {
 
 /** Counts in bars of equal width: only for the eye. */
 function bars(values: number[], name: string) {
-  const { text, axis } = base()
+  const { text, axis, tooltip } = base()
   const low = Math.min(...values)
   const width = (Math.max(...values) - low) / BARS || 1
   const counts = new Array<number>(BARS).fill(0)
@@ -90,12 +91,10 @@ function bars(values: number[], name: string) {
     animation: false,
     textStyle: text,
     grid: { left: 34, right: 14, top: 10, bottom: 44 },
-    tooltip: {
-      trigger: 'item',
-      textStyle: { ...text, color: '#1e2422' },
-      formatter: (p: { value: [number, number] }) =>
+    tooltip: tooltip(
+      (p: { value: [number, number] }) =>
         `${p.value[1]} from ${plain(p.value[0] - width / 2, 2)} to ${plain(p.value[0] + width / 2, 2)}`,
-    },
+    ),
     xAxis: axis(name),
     yAxis: { ...axis(''), minInterval: 1 },
     series: [

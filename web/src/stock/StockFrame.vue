@@ -262,15 +262,6 @@ button.lot,
   border-left: 1px solid var(--line-strong);
 }
 
-.problem {
-  margin-bottom: 14px;
-  padding: 10px 12px;
-  border: 1px solid var(--stop);
-  border-left-width: 5px;
-  border-radius: 4px;
-  background: var(--stop-tint);
-}
-
 .empty p {
   max-width: 60ch;
   margin: 8px 0 16px;

@@ -162,26 +162,17 @@ impl Choosable {
     }
 }
 
+const CHOOSABLE: &str =
+    "select c.id, c.label, l.document as lot, c.state, c.plan_id, c.verdict, c.reason, c.digest, c.keep_with
+     from cell c join lot l on l.id = c.lot_id
+     where c.deleted_at is null and (l.id = any($1) or c.id = any($2)) order by c.label_order, c.id";
+
 /// Every cell of some lots, in the order of the labels.
 pub async fn pool_for_grouping(pool: &PgPool, lots: &[Uuid]) -> sqlx::Result<Vec<Choosable>> {
-    sqlx::query_as(
-        "select c.id, c.label, l.document as lot, c.state, c.plan_id, c.verdict, c.reason, c.digest, c.keep_with
-         from cell c join lot l on l.id = c.lot_id
-         where l.id = any($1) and c.deleted_at is null order by c.label_order, c.id",
-    )
-    .bind(lots)
-    .fetch_all(pool)
-    .await
+    sqlx::query_as(CHOOSABLE).bind(lots).bind(&[] as &[Uuid]).fetch_all(pool).await
 }
 
-/// Some cells by their ids.
+/// Some cells by their ids, in the order of the labels.
 pub async fn chosen(pool: &PgPool, cells: &[Uuid]) -> sqlx::Result<Vec<Choosable>> {
-    sqlx::query_as(
-        "select c.id, c.label, l.document as lot, c.state, c.plan_id, c.verdict, c.reason, c.digest, c.keep_with
-         from cell c join lot l on l.id = c.lot_id
-         where c.id = any($1) and c.deleted_at is null order by c.label_order, c.id",
-    )
-    .bind(cells)
-    .fetch_all(pool)
-    .await
+    sqlx::query_as(CHOOSABLE).bind(&[] as &[Uuid]).bind(cells).fetch_all(pool).await
 }
