@@ -16,6 +16,9 @@ const SHORTFALL: f64 = 20.0;
 /// Temperatures at the begin and the end, as shares of a group.
 const HOT: f64 = 0.003;
 const COLD: f64 = 1e-5;
+/// How much hotter it begins for each weight: one cell changes these terms of a group by about so much.
+const HOT_PER_RESISTANCE: f64 = 0.1;
+const HOT_PER_DROP: f64 = 0.003;
 /// Moves between two changes of the temperature.
 const COOL_EVERY: u64 = 256;
 /// Rises beyond so many temperatures are never accepted: exp(-20) is 2e-9.
@@ -164,13 +167,16 @@ impl Run<'_> {
         let mut energy = self.energy(&parts);
         let mut best = Best { items: groups.items.clone(), weakest: 0, score: f64::INFINITY };
         self.keep_if_better(groups, energy, &mut best);
-        let mut heat = HOT;
+        let w = &self.task.weights;
+        let hot =
+            HOT + if weighs_more { HOT_PER_RESISTANCE * w.resistance + HOT_PER_DROP * w.self_discharge } else { 0.0 };
+        let mut heat = hot;
         for step in 0..moves {
             if step % REPORT_EVERY == 0 && !self.watch.progress.step((self.before + step) as f64 / self.watch.total) {
                 return Err(Refusal::Ended);
             }
             if step % COOL_EVERY == 0 {
-                heat = HOT * (COLD / HOT).powf(step as f64 / moves as f64);
+                heat = hot * (COLD / hot).powf(step as f64 / moves as f64);
             }
             let Some(swap) = self.propose(groups) else { continue };
             let (a, b) = (swap.a, swap.b);
