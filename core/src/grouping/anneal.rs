@@ -6,7 +6,7 @@ use super::exchange::{Groups, Places, Swap};
 use super::items::Pool;
 use super::polish::{Best, deal_three_anew, descend};
 use super::score::{Assignment, inside, terms};
-use super::{Refusal, Task, WEAKEST_SLACK};
+use super::{Effort, Refusal, Task, WEAKEST_SLACK};
 use crate::progress::Progress;
 
 /// Largest spread expected of normal groups in standard deviations: makes a deviation comparable with a spread.
@@ -39,7 +39,7 @@ pub(super) fn solve(pool: &Pool, task: &Task, progress: &dyn Progress) -> Result
     let begin = Groups::dealt(pool, &narrowed)?;
     let moves = task.effort.moves() / if pool.weighs_more { WEIGHING_COSTS } else { 1 };
     let first = (moves as f64 * FIRST_SHARE) as u64;
-    let restarts = if moves > 2_000_000 { 4 } else { 2 };
+    let restarts = if pool.weighs_more { 6 } else { 2 + u64::from(task.effort == Effort::Thorough) * 2 };
     let each = (moves - first) / restarts;
     let watch = Watch { progress, total: moves as f64 };
 
