@@ -2,8 +2,7 @@
 
 use std::time::{Duration, Instant};
 
-use brick_core::chemistry::Chemistry;
-use brick_core::grouping::{Candidate, Effort, Task, Weights, group};
+use brick_core::grouping::{Candidate, Effort, Task, group};
 use brick_core::progress::Unwatched;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
@@ -48,17 +47,7 @@ fn box_of_cells(series: usize, parallel: usize, from: usize, effort: Effort) -> 
         drop_v: Some((i * 31 % 11) as f64 / 10_000.0),
         ..Candidate::default()
     };
-    Task {
-        candidates: (0..from).map(cell).collect(),
-        series,
-        parallel,
-        weights: Weights::default(),
-        mix_lots: true,
-        chemistry: Chemistry::LiIon,
-        charge_a: None,
-        seed: 1,
-        effort,
-    }
+    Task { effort, ..Task::usual((0..from).map(cell).collect(), series, parallel) }
 }
 
 fn measure(what: &str, runs: usize, call: impl Fn() -> bool) {

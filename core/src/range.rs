@@ -151,6 +151,8 @@ ranges! {
     READ_AH = Range::real("read_ah", "Capacity", Unit::Ah, 0.0, 400.0);
     /// Rest between two readings of volts.
     REST = Range::real("rest", "Rest", Unit::S, 0.0, 31_536_000.0);
+    /// Days over which volts were lost.
+    REST_DAYS = Range::real("rest_days", "Days of rest", Unit::Days, 0.1, 365.0);
     /// State of charge.
     SOC = Range::real("soc", "State of charge", Unit::Share, 0.0, 1.0);
     /// Weight of a term in a grouping.

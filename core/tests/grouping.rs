@@ -1,6 +1,5 @@
 //! Grouping against proven optima, exhaustive search, and what must hold whatever the cells.
 
-use brick_core::chemistry::Chemistry;
 use brick_core::grouping::{Candidate, Effort, Grouping, Refusal, Task, WEAKEST_SLACK, Weights, group};
 use brick_core::progress::{Progress, Unwatched};
 use proptest::prelude::*;
@@ -13,17 +12,7 @@ fn cell(i: usize, capacity_mah: f64) -> Candidate {
 }
 
 fn task(candidates: Vec<Candidate>, series: usize, parallel: usize) -> Task {
-    Task {
-        candidates,
-        series,
-        parallel,
-        weights: Weights::default(),
-        mix_lots: true,
-        chemistry: Chemistry::LiIon,
-        charge_a: None,
-        seed: 1,
-        effort: Effort::Quick,
-    }
+    Task::usual(candidates, series, parallel)
 }
 
 fn solve(task: &Task) -> Grouping {
@@ -226,7 +215,7 @@ fn cells_without_a_weighted_reading_are_left_out_while_enough_others_have_it() {
     let chosen = |g: &Grouping, i: usize| g.picking.iter().any(|p| p.label == format!("C{i}"));
     let found = solve(&task(cells.clone(), 5, 4));
     assert!((20..24).all(|i| !chosen(&found, i)));
-    assert!(found.left_out.iter().all(|l| l.why.contains("no reading of its resistance")), "{:?}", found.left_out);
+    assert!(found.left_out.iter().all(|l| l.why.contains("its resistance was not read")), "{:?}", found.left_out);
     // Where they are needed, or nobody weighs it, the strongest are taken.
     assert!((20..24).all(|i| chosen(&solve(&task(cells.clone(), 6, 4)), i)));
     let weights = Weights { resistance: 0.0, ..Weights::default() };

@@ -4,8 +4,8 @@ use brick_core::assess::Severity;
 use brick_core::chemistry::Chemistry;
 use brick_core::plan::{Cell, CellOrigin, CellSize, How, Known, Offer};
 use brick_core::stock::{
-    CellReport, CellVerdict, Conditions, Defaults, Digest, Fault, Inspected, Kind, Lot, LotReport, Method, TestReading,
-    Written, digest, inspect, read_sheet, write_cells, write_readings,
+    CellReport, CellState, CellVerdict, Conditions, Defaults, Digest, Fault, Inspected, Kind, Lot, LotReport, Method,
+    Offered, TestReading, Written, candidates, digest, inspect, read_sheet, write_cells, write_readings,
 };
 use proptest::prelude::*;
 
@@ -395,5 +395,150 @@ proptest! {
         let (candidates, _) = brick_core::grouping::read_candidates(&wide).unwrap_or_else(|e| panic!("{wide}: {e:?}"));
         let usable = digest(&readings).capacity.and_then(|m| m.usable());
         prop_assert_eq!(candidates[0].capacity_ah.is_some(), usable.is_some());
+    }
+}
+
+/// A cell as the stock offers it for a grouping.
+fn offered<'a>(label: &'a str, digest: &'a Digest, verdict: CellVerdict) -> Offered<'a> {
+    Offered {
+        label,
+        lot: "pump",
+        state: CellState::Tested,
+        taken: false,
+        verdict,
+        reason: "Far weaker",
+        digest,
+        keep_with: None,
+        locked: None,
+        left_out: false,
+    }
+}
+
+#[test]
+fn only_cells_that_were_tested_alike_are_grouped_together() {
+    let mut readings: Vec<Vec<TestReading>> = (0..8).map(ordinary).collect();
+    let otherwise = |cell: &mut Vec<TestReading>, kind: Kind, change: fn(&mut Conditions)| {
+        cell.iter_mut().filter(|r| r.kind == kind).for_each(|r| change(&mut r.conditions));
+    };
+    otherwise(&mut readings[1], Kind::CapacityAh, |c| c.rate_a = Some(2.0));
+    otherwise(&mut readings[2], Kind::ResistanceOhm, |c| c.method = Some(Method::DcPulse));
+    otherwise(&mut readings[3], Kind::RestedV, |c| c.instrument = "another".to_owned());
+    let digests: Vec<Digest> = readings.iter().map(|r| digest(r)).collect();
+    let labels: Vec<String> = (0..8).map(|i| format!("A{i}")).collect();
+    let cells: Vec<Offered<'_>> = labels.iter().zip(&digests).map(|(l, d)| offered(l, d, CellVerdict::Fine)).collect();
+    let found = candidates(&cells, true);
+    let told = found[1].excluded.as_deref().unwrap();
+    assert!(
+        found[1].capacity_ah.is_none() && told == "capacity tested with the rate differing from the others'",
+        "{told}"
+    );
+    assert!(found[2].excluded.is_none() && found[2].resistance_ohm.is_none() && found[2].capacity_ah.is_some());
+    assert!(found[3].drop_v.is_none() && found[3].resistance_ohm.is_some());
+    for c in [0, 4, 5, 6, 7].map(|i| &found[i]) {
+        assert!(c.excluded.is_none() && c.resistance_ohm.is_some() && c.drop_v.is_some(), "{c:?}");
+    }
+    // The loss is that of a day: 8 mV in ten days.
+    assert!((found[0].drop_v.unwrap() - 0.0008).abs() < 1e-9);
+    // What is barred has no say in what is usual: seven cells of one instrument, of which six are scrap, are outvoted by two.
+    let few: Vec<Offered<'_>> = cells
+        .iter()
+        .enumerate()
+        .map(|(i, c)| Offered {
+            verdict: if [1, 2].contains(&i) { CellVerdict::Fine } else { CellVerdict::Scrap },
+            ..c.clone()
+        })
+        .collect();
+    assert!(candidates(&few, true)[2].resistance_ohm.is_some());
+}
+
+#[test]
+fn who_may_be_chosen_is_told_with_the_reason() {
+    let digest = digest(&ordinary(0));
+    let base = || offered("A1", &digest, CellVerdict::Fine);
+    let why =
+        |cell: Offered<'_>, with_watched| candidates(&[cell], with_watched)[0].excluded.clone().unwrap_or_default();
+    for (cell, told) in [
+        (base(), ""),
+        (Offered { left_out: true, ..base() }, "left out by hand"),
+        (Offered { state: CellState::Retired, ..base() }, "retired"),
+        (Offered { taken: true, ..base() }, "reserved for another plan"),
+        (Offered { verdict: CellVerdict::Scrap, ..base() }, "scrap: far weaker"),
+        (Offered { verdict: CellVerdict::Recover, ..base() }, "to be recovered first"),
+        (Offered { verdict: CellVerdict::Unfinished, ..base() }, ""),
+        (Offered { state: CellState::Reserved, ..base() }, ""),
+    ] {
+        assert_eq!(why(cell, true), told);
+    }
+    let watched = || Offered { verdict: CellVerdict::Watch, ..base() };
+    assert_eq!((why(watched(), true).as_str(), why(watched(), false).as_str()), ("", "to be watched: far weaker"));
+}
+
+proptest! {
+    /// What a cell's readings come to does not depend on the order in which they were written down.
+    #[test]
+    fn a_digest_does_not_depend_on_the_order_of_the_readings(
+        mut readings in prop::collection::vec((0usize..5, 1u32..4000, 0i64..50, any::<bool>()), 1..14), turn in 0usize..14,
+    ) {
+        // Two readings of one kind at one moment have no order of their own.
+        readings.sort_by_key(|r| (r.0, r.2));
+        readings.dedup_by_key(|r| (r.0, r.2));
+        let all: Vec<TestReading> = readings.iter().map(|&(kind, v, day, by_hand)| {
+            let mut r = reading(Kind::ALL[kind], f64::from(v) / 1000.0, day * DAY_S);
+            if by_hand { r.conditions.instrument = "by hand".to_owned(); }
+            r
+        }).collect();
+        let mut turned = all.clone();
+        turned.rotate_left(turn % all.len());
+        let (a, b) = (digest(&all), digest(&turned));
+        prop_assert_eq!(a.capacity.as_ref().map(|m| m.repeats), b.capacity.as_ref().map(|m| m.repeats));
+        let close = |x: Option<f64>, y: Option<f64>| x.is_some() == y.is_some() && x.zip(y).is_none_or(|(x, y)| (x - y).abs() < 1e-12);
+        for kind in Kind::ALL {
+            let value = |d: &Digest| d.comparable(kind).map(|c| c.0);
+            prop_assert!(close(value(&a), value(&b)), "{:?}: {:?} {:?}", kind, a, b);
+        }
+        if let Some(drop) = &a.drop {
+            prop_assert!(drop.lost_v >= 0.0 && drop.rest_s > 0.0);
+        }
+    }
+
+    /// The verdict on a cell does not depend on where in the box it lies.
+    #[test]
+    fn a_verdict_does_not_depend_on_the_order_of_the_cells(
+        volts in prop::collection::vec(1u32..43, 6..20), ohms in prop::collection::vec(30u32..200, 20), turn in 1usize..20,
+    ) {
+        let cells: Vec<Vec<TestReading>> = volts.iter().zip(&ohms).map(|(v, ohm)| vec![
+            reading(Kind::ArrivalV, f64::from(*v) / 10.0, 0),
+            reading(Kind::ResistanceOhm, f64::from(*ohm) / 1000.0, 1),
+            reading(Kind::CapacityAh, 1.0 + f64::from(*ohm) / 150.0, 2),
+        ]).collect();
+        let look = |order: &[usize]| {
+            let bench = Bench { cells: order.iter().map(|&i| cells[i].clone()).collect(), ..Bench::new() };
+            let mut found: Vec<(usize, CellVerdict, Vec<&str>)> = bench.look().1.into_iter().zip(order).map(|(r, &i)| {
+                let mut rules: Vec<&str> = r.judgements.iter().map(|j| j.rule).collect();
+                rules.sort_unstable();
+                (i, r.verdict, rules)
+            }).collect();
+            found.sort_by_key(|f| f.0);
+            found
+        };
+        let order: Vec<usize> = (0..cells.len()).collect();
+        let mut turned = order.clone();
+        turned.rotate_left(turn % cells.len());
+        prop_assert_eq!(look(&order), look(&turned));
+    }
+
+    /// Whatever is pasted, it is read or refused line by line: nothing breaks, no line is told that is not there.
+    #[test]
+    fn any_text_is_read_or_refused(text in "(label|capacity_mah|volts|reading|value|[A-Za-z0-9\"\\-.,;\t#\u{feff}é ]|\n){0,80}") {
+        let lines = text.lines().count();
+        match read_sheet(&text, &Defaults::default()) {
+            Ok((cells, _)) => prop_assert!(cells.iter().all(|c| !c.label.is_empty() && c.line >= 1 && c.line <= lines)),
+            Err(errors) => {
+                prop_assert!(!errors.is_empty());
+                prop_assert!(errors.iter().all(|e| e.line >= 1 && e.line <= lines.max(1) && !e.reason.is_empty()));
+            }
+        }
+        let _ = brick_core::grouping::read_candidates(&text);
+        let _ = brick_core::stock::label_range(&text);
     }
 }

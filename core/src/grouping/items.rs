@@ -97,9 +97,13 @@ pub(super) fn without_unread(task: &Task) -> Task {
         (
             task.weights.resistance,
             |c| c.resistance_ohm.is_some(),
-            "no reading of its resistance, and enough others have one",
+            "its resistance was not read, or not as the others were, and enough others have it",
         ),
-        (task.weights.self_discharge, |c| c.drop_v.is_some(), "self-discharge not read, and enough others have it"),
+        (
+            task.weights.self_discharge,
+            |c| c.drop_v.is_some(),
+            "its self-discharge was not read, or not as the others were, and enough others have it",
+        ),
     ];
     for (weight, known, why) in readings {
         let free = |c: &super::Candidate| c.excluded.is_none() && c.capacity_ah.is_some_and(|ah| ah > 0.0);

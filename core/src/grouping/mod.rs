@@ -46,7 +46,7 @@ pub struct Candidate {
     pub resistance_ohm: Option<f64>,
     /// Volts it rests at now.
     pub rested_v: Option<f64>,
-    /// Volts lost over the same rest as its fellows.
+    /// Volts lost in a day, or over the same rest as its fellows.
     pub drop_v: Option<f64>,
     /// A fellow's label, or a mark shared with the fellows it must stay with.
     pub keep_with: Option<String>,
@@ -116,6 +116,23 @@ pub struct Task {
     pub seed: u64,
     /// How long it searches.
     pub effort: Effort,
+}
+
+impl Task {
+    /// Li-ion cells by the usual weights, lots mixed, a quick search.
+    pub fn usual(candidates: Vec<Candidate>, series: usize, parallel: usize) -> Task {
+        Task {
+            candidates,
+            series,
+            parallel,
+            weights: Weights::default(),
+            mix_lots: true,
+            chemistry: Chemistry::LiIon,
+            charge_a: None,
+            seed: 1,
+            effort: Effort::Quick,
+        }
+    }
 }
 
 /// Why nothing was grouped.

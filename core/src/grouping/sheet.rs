@@ -3,12 +3,21 @@
 use std::collections::HashMap;
 
 use super::{CANDIDATES_MAX, Candidate};
-use crate::range::{DCIR, READ_AH, READ_VOLTS, SMALL_VOLTS};
+use crate::range::{DCIR, READ_AH, READ_VOLTS, REST_DAYS, SMALL_VOLTS};
 use crate::table::{LineError, Table, whole};
 
 /// Columns that are read; figures in thousandths are so many to one of core's.
-const COLUMNS: [&str; 8] =
-    ["label", "capacity_mah", "resistance_mohm", "volts", "self_discharge_mv", "keep_with", "lot", "group"];
+const COLUMNS: [&str; 9] = [
+    "label",
+    "capacity_mah",
+    "resistance_mohm",
+    "volts",
+    "self_discharge_mv",
+    "rest_days",
+    "keep_with",
+    "lot",
+    "group",
+];
 const MILLI: f64 = 1000.0;
 
 /// Reads cells to choose from, and the names of columns that were not used. Every bad line is told.
@@ -32,12 +41,14 @@ pub fn read_candidates(text: &str) -> Result<(Vec<Candidate>, Vec<String>), Vec<
                     Some(number.checked_sub(1).ok_or("group: counted from 1")?)
                 }
             };
+            let lost_v = table.figure(row, "self_discharge_mv", MILLI, &SMALL_VOLTS)?;
+            let rest_days = table.figure(row, "rest_days", 1.0, &REST_DAYS)?;
             Ok(Candidate {
                 label: words("label").ok_or("label: there is none")?,
                 capacity_ah: table.figure(row, "capacity_mah", MILLI, &READ_AH)?,
                 resistance_ohm: table.figure(row, "resistance_mohm", MILLI, &DCIR)?,
                 rested_v: table.figure(row, "volts", 1.0, &READ_VOLTS)?,
-                drop_v: table.figure(row, "self_discharge_mv", MILLI, &SMALL_VOLTS)?,
+                drop_v: lost_v.map(|v| v / rest_days.unwrap_or(1.0)),
                 keep_with: words("keep_with"),
                 lot: words("lot"),
                 locked,

@@ -69,14 +69,9 @@ pub struct LotReport {
 
 /// Inspects the cells of a lot; the reports are in the order of the cells.
 pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport>) {
-    let resistance = typical(cells, Kind::ResistanceOhm, |d| {
-        d.resistance.as_ref().and_then(|m| m.usable().map(|v| (v, &m.conditions)))
-    });
-    let capacity =
-        typical(cells, Kind::CapacityAh, |d| d.capacity.as_ref().and_then(|m| m.usable().map(|v| (v, &m.conditions))));
-    let lost_a_day =
-        typical(cells, Kind::SelfDischargeV, |d| d.drop.as_ref().map(|r| (r.lost_a_day_v(), &r.conditions)));
-    let arrival = typical(cells, Kind::ArrivalV, |d| d.arrival.as_ref().map(|m| (m.value, &m.conditions)));
+    let typical_of = |kind| typical(cells.iter().map(|c| c.digest), kind);
+    let [resistance, capacity, lost_a_day, arrival] =
+        [Kind::ResistanceOhm, Kind::CapacityAh, Kind::SelfDischargeV, Kind::ArrivalV].map(typical_of);
     let mut report = LotReport { judgements: vec![], resistance, capacity, lost_a_day, arrival, counts: vec![] };
     report.judgements = rules::lot::look(lot, cells, &report);
     let condemned = report.judgements.iter().any(|j| j.severity == Severity::Stop);
@@ -137,12 +132,8 @@ fn verdict(cell: &Inspected<'_>, judgements: &[Judgement], missing: &[Kind]) -> 
 }
 
 /// Median and scatter of the largest set of cells that were measured alike.
-fn typical<'d>(
-    cells: &[Inspected<'d>],
-    kind: Kind,
-    value: impl Fn(&'d Digest) -> Option<(f64, &'d Conditions)>,
-) -> Typical {
-    let found: Vec<(f64, &Conditions)> = cells.iter().filter_map(|c| value(c.digest)).collect();
+pub(super) fn typical<'d>(digests: impl Iterator<Item = &'d Digest>, kind: Kind) -> Typical {
+    let found: Vec<(f64, &Conditions)> = digests.filter_map(|d| d.comparable(kind)).collect();
     let mut sets: Vec<(&Conditions, Vec<f64>)> = vec![];
     for &(value, conditions) in &found {
         match sets.iter_mut().find(|(with, _)| unlike(kind, with, conditions).is_empty()) {

@@ -43,14 +43,18 @@ impl Lot {
             }
         };
         let length = self.name.trim().chars().count();
-        require((1..=NAME_MAX).contains(&length), "/name", "a name of 1 to 120 characters");
-        require(self.source.chars().count() <= NOTES_MAX, "/source", "at most 2000 characters");
-        require(self.notes.chars().count() <= NOTES_MAX, "/notes", "at most 2000 characters");
-        require(self.bought_on.as_deref().is_none_or(|d| day(d).is_some()), "/bought_on", "a day as 2026-11-25");
+        require((1..=NAME_MAX).contains(&length), "/name", "Name: 1 to 120 characters");
+        require(self.source.chars().count() <= NOTES_MAX, "/source", "Where from: at most 2000 characters");
+        require(self.notes.chars().count() <= NOTES_MAX, "/notes", "Notes: at most 2000 characters");
+        require(
+            self.bought_on.as_deref().is_none_or(|d| day(d).is_some()),
+            "/bought_on",
+            "Came on: a day as 2026-11-25",
+        );
         require(
             self.cell.chemistry.facts().rechargeable_lithium,
             "/cell/chemistry",
-            "a chemistry of rechargeable lithium or sodium cells",
+            "Chemistry: one of rechargeable lithium or sodium cells",
         );
         errors
     }

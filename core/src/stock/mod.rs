@@ -1,5 +1,6 @@
 //! The stock: lots of cells, what was read on each, and what to think of it.
 
+mod candidates;
 mod faults;
 mod inspect;
 mod judgement;
@@ -11,6 +12,7 @@ mod rules;
 mod sheet;
 mod state;
 
+pub use candidates::{Offered, candidates};
 pub use faults::{Fault, FaultText};
 pub use inspect::{CellReport, Inspected, LotReport, Typical, inspect};
 pub use judgement::{CellVerdict, Judgement, PutIn};

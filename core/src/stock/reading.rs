@@ -278,6 +278,18 @@ impl Digest {
         self.rested.as_ref().or(self.arrival.as_ref()).map(|m| m.value)
     }
 
+    /// What is compared between cells, with its conditions: of self-discharge the volts lost in a day.
+    pub fn comparable(&self, kind: Kind) -> Option<(f64, &Conditions)> {
+        let measured = match kind {
+            Kind::ArrivalV => &self.arrival,
+            Kind::RestedV => &self.rested,
+            Kind::ResistanceOhm => &self.resistance,
+            Kind::CapacityAh => &self.capacity,
+            Kind::SelfDischargeV => return self.drop.as_ref().map(|r| (r.lost_a_day_v(), &r.conditions)),
+        };
+        measured.as_ref().and_then(|m| m.usable().map(|value| (value, &m.conditions)))
+    }
+
     /// Whether nothing was read.
     pub fn is_empty(&self) -> bool {
         *self == Digest::default()

@@ -3,9 +3,9 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
-use brick_core::grouping::{Candidate, Effort, Grouping, Refusal, SchoolSheet, Task, Weights, group, school_sheets};
+use brick_core::grouping::{Effort, Grouping, Refusal, SchoolSheet, Task, Weights, group, school_sheets};
 use brick_core::plan::{CellGroup, CellOrigin, Choice, ChosenCell, FieldError};
-use brick_core::stock::CellState;
+use brick_core::stock::{Offered, candidates};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::tokio::task::spawn_blocking;
@@ -115,46 +115,30 @@ fn task(request: &GroupingRequest, cells: &[Choosable]) -> Result<Task, Problem>
     }
     let locked: HashMap<Uuid, usize> = request.locked.iter().map(|l| (l.cell, l.group - 1)).collect();
     let charge = cells.iter().filter_map(|c| c.lot.cell.charge_a).reduce(f64::min);
+    let offered: Vec<Offered<'_>> = cells.iter().map(|c| offered(request, c, &locked)).collect();
     Ok(Task {
-        candidates: cells.iter().map(|c| candidate(request, c, &locked)).collect(),
-        series: request.series,
-        parallel: request.parallel,
         weights: request.weights.unwrap_or_default(),
         mix_lots: request.mix_lots,
         chemistry: first.lot.cell.chemistry,
         charge_a: charge,
         seed: request.seed,
         effort: request.effort,
+        ..Task::usual(candidates(&offered, request.with_watched), request.series, request.parallel)
     })
 }
 
-fn candidate(request: &GroupingRequest, c: &Choosable, locked: &HashMap<Uuid, usize>) -> Candidate {
-    use brick_core::stock::CellVerdict::{Recover, Scrap, Watch};
-    let d = &c.digest.0;
-    let excluded = if request.excluded.contains(&c.id) {
-        Some("left out by hand".to_owned())
-    } else if c.state == CellState::Retired.key() {
-        Some("retired".to_owned())
-    } else if c.plan_id.is_some() && c.plan_id != request.plan {
-        Some("reserved for another plan".to_owned())
-    } else {
-        match c.verdict() {
-            Some(Scrap) => Some(format!("scrap: {}", c.reason.to_lowercase())),
-            Some(Recover) => Some("to be recovered first".to_owned()),
-            Some(Watch) if !request.with_watched => Some(format!("to be watched: {}", c.reason.to_lowercase())),
-            _ => None,
-        }
-    };
-    Candidate {
-        label: c.label.clone(),
-        capacity_ah: d.capacity.as_ref().and_then(|m| m.usable()),
-        resistance_ohm: d.resistance.as_ref().and_then(|m| m.usable()),
-        rested_v: d.now_v(),
-        drop_v: d.drop.as_ref().map(|r| r.lost_a_day_v()),
-        keep_with: c.keep_with.clone(),
-        lot: Some(c.lot.name.clone()),
+fn offered<'c>(request: &GroupingRequest, c: &'c Choosable, locked: &HashMap<Uuid, usize>) -> Offered<'c> {
+    Offered {
+        label: &c.label,
+        lot: &c.lot.name,
+        state: c.state(),
+        taken: c.plan_id.is_some() && c.plan_id != request.plan,
+        verdict: c.verdict(),
+        reason: &c.reason,
+        digest: &c.digest,
+        keep_with: c.keep_with.as_deref(),
         locked: locked.get(&c.id).copied(),
-        excluded,
+        left_out: request.excluded.contains(&c.id),
     }
 }
 

@@ -48,15 +48,12 @@ pub fn run(wanted: &Group) -> anyhow::Result<()> {
         anyhow::anyhow!("{}:\n{}", name(&wanted.cells), told.join("\n"))
     })?;
     let task = Task {
-        candidates,
-        series: wanted.series,
-        parallel: wanted.parallel,
         weights: wanted.weights.as_deref().map_or_else(|| Ok(Weights::default()), weights)?,
         mix_lots: !wanted.one_lot,
         chemistry: wanted.chemistry,
-        charge_a: None,
         seed: wanted.seed,
         effort: if wanted.thorough { Effort::Thorough } else { Effort::Quick },
+        ..Task::usual(candidates, wanted.series, wanted.parallel)
     };
     let found = group(&task, &Unwatched)?;
     let labels: Vec<Vec<&str>> =

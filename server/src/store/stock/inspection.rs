@@ -1,6 +1,8 @@
 //! What depends on readings: digests and verdicts, reckoned by core and kept beside the cells.
 
-use brick_core::stock::{CellReport, CellVerdict, Digest, Fault, Inspected, Lot, LotReport, digest, inspect};
+use brick_core::stock::{
+    CellReport, CellState, CellVerdict, Digest, Fault, Inspected, Lot, LotReport, digest, inspect,
+};
 use sqlx::types::Json;
 use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;
@@ -141,8 +143,7 @@ pub struct Choosable {
     pub label: String,
     /// The lot.
     pub lot: Json<Lot>,
-    /// State.
-    pub state: String,
+    state: String,
     /// Plan that counts on it.
     pub plan_id: Option<Uuid>,
     /// Verdict.
@@ -156,9 +157,14 @@ pub struct Choosable {
 }
 
 impl Choosable {
-    /// Verdict.
-    pub fn verdict(&self) -> Option<CellVerdict> {
-        CellVerdict::of(&self.verdict)
+    /// State. The table takes none that core does not know.
+    pub fn state(&self) -> CellState {
+        CellState::of(&self.state).unwrap_or(CellState::Retired)
+    }
+
+    /// Verdict. The table takes none that core does not know.
+    pub fn verdict(&self) -> CellVerdict {
+        CellVerdict::of(&self.verdict).unwrap_or(CellVerdict::Unfinished)
     }
 }
 
