@@ -339,8 +339,10 @@ fn drop_of(newest_first: &[&TestReading]) -> Option<Drop> {
     let read = rested.first().and_then(|last| {
         let mut first: &TestReading = last;
         for r in &rested[1..] {
-            // Going back in time the volts of one rest only rise; a fall tells that the cell was charged between.
-            if r.value < first.value - CHARGED_BETWEEN_V
+            // Going back in time the volts of one rest only rise; a fall tells that the cell was charged between. What lies
+            // over a year back is no rest that anybody meant.
+            if (last.taken_s - r.taken_s) as f64 > range::REST.max
+                || r.value < first.value - CHARGED_BETWEEN_V
                 || !unlike(Kind::RestedV, &last.conditions, &r.conditions).is_empty()
             {
                 break;
@@ -424,6 +426,9 @@ mod tests {
         let drop = digest(&[rested(4.10, 1), rested(4.05, 11), rested(4.19, 21), rested(4.18, 31)]).drop.unwrap();
         assert!((drop.lost_v - 0.01).abs() < 1e-12 && drop.from_v == Some(4.19));
         assert!(digest(&[rested(4.18, 1)]).drop.is_none());
+        // A rest of years is not meant: the reading before is of another.
+        assert!(digest(&[rested(4.18, 1), rested(4.17, 2000)]).drop.is_none());
+        assert!(digest(&[rested(4.18, 1), rested(4.17, 366)]).drop.is_some());
         assert!(digest(&[at(Kind::RestedV, 4.18, 0), at(Kind::RestedV, 4.17, 3600)]).drop.is_none());
     }
 
