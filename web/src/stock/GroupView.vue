@@ -1,24 +1,26 @@
 <script setup lang="ts">
 // Which cells go together: chosen by core, looked at here, solved again round what the maker holds fast.
 import { computed, reactive, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { api } from '../api/client'
-import type { Effort, Grouped, PlanSummary, Problem } from '../api/types'
-import { plain, show } from '../format/show'
+import type { Effort, Grouped, PlanSummary } from '../api/types'
+import { plain } from '../format/show'
 import { useJob } from '../state/jobs'
 import { useStock } from '../state/stock'
-import PhraseText from '../ui/PhraseText.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
+import { useRefusals } from '../ui/refusals'
 import GroupBars from './GroupBars.vue'
+import GroupNumbers from './GroupNumbers.vue'
 import PickingList from './PickingList.vue'
+import ReservePanel from './ReservePanel.vue'
 import SchoolsPanel from './SchoolsPanel.vue'
 
 const route = useRoute()
-const router = useRouter()
-const { lots, lotId, change, changed } = useStock()
+const { lots, lotId, change } = useStock()
 const { job, problem, start, stop } = useJob()
 
+const refused = useRefusals()
 const chosenLots = ref<string[]>([])
 const form = reactive({
   series: 4 as number | null,
@@ -86,7 +88,6 @@ async function solve(): Promise<void> {
   if (ended?.grouped) {
     grouped.value = ended.grouped
     outOfDate.value = false
-    reserved.value = ''
   }
 }
 
@@ -116,31 +117,6 @@ function takeIn(id: string): void {
 
 const isLocked = (label: string) => !!locked.value[grouped.value?.ids[label] ?? '']
 const result = computed(() => grouped.value?.grouping ?? null)
-
-// Reserving.
-const reserved = ref('')
-const reserveProblem = ref<Problem | null>(null)
-
-async function reserve(): Promise<void> {
-  if (!grouped.value || !planId.value) return
-  const opened = await api.plan(planId.value)
-  if (!opened.ok) {
-    reserveProblem.value = opened.problem
-    return
-  }
-  const ids = grouped.value.ids
-  const answer = await api.reserveCells({
-    plan: planId.value,
-    revision: opened.value.revision,
-    edit: opened.value.edit,
-    groups: grouped.value.grouping.groups.map((g) => g.cells.map((c) => ids[c.label]!)),
-  })
-  reserveProblem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
-  reserved.value = planId.value
-  await changed()
-  outOfDate.value = false
-}
 
 function print(): void {
   window.print()
@@ -174,7 +150,7 @@ function print(): void {
       />
       <span class="go">
         <v-btn v-if="busy" @click="stop">Stop</v-btn>
-        <v-btn v-else color="primary" variant="flat" :disabled="!chosenLots.length" @click="solve">
+        <v-btn v-else color="primary" variant="flat" :disabled="!chosenLots.length || refused" @click="solve">
           {{ result ? 'Solve again' : 'Find the groups' }}
         </v-btn>
       </span>
@@ -223,65 +199,7 @@ function print(): void {
     <section class="section" data-testid="groups">
       <GroupBars :grouping="result" :is-locked="isLocked" @lock="lock" @exclude="exclude" />
     </section>
-    <section class="section numbers screen">
-      <div>
-        <h3>What it comes to</h3>
-        <p data-testid="limits"><PhraseText :phrase="result.limits" plain /></p>
-        <dl>
-          <div>
-            <dt>Weakest group</dt>
-            <dd>{{ show(result.weakest_ah, 'ah') }}</dd>
-          </div>
-          <div>
-            <dt>Spread</dt>
-            <dd>{{ plain(result.spread_ah * 1000, 1) }} mAh, {{ plain(result.spread_share * 100, 2) }} %</dd>
-          </div>
-          <div>
-            <dt>Charge not used</dt>
-            <dd>{{ plain(result.unused_share * 100, 2) }} %</dd>
-          </div>
-          <div>
-            <dt>A random deal (median of 200)</dt>
-            <dd>
-              {{ show(result.deal.weakest_ah, 'ah') }}, {{ plain(result.deal.spread_ah * 1000, 0) }} mAh apart
-            </dd>
-          </div>
-          <div>
-            <dt>Gain over it</dt>
-            <dd>{{ plain(result.deal.gain_share * 100, 1) }} %</dd>
-          </div>
-        </dl>
-      </div>
-      <div>
-        <h3>Unevenness, by its weights</h3>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Term</th>
-              <th scope="col">value</th>
-              <th scope="col">weight</th>
-              <th scope="col">counts</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="t in result.terms" :key="t.name">
-              <th scope="row">{{ t.name }}</th>
-              <td>{{ show(t.value, t.unit) }}</td>
-              <td>{{ plain(t.weight_share, 3) }}</td>
-              <td>{{ plain(t.counts_share * 100, 3) }} %</td>
-            </tr>
-            <tr>
-              <th scope="row">sum</th>
-              <td />
-              <td />
-              <td>
-                <b>{{ plain(result.unevenness_share * 100, 3) }} %</b>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-    </section>
+    <GroupNumbers class="section screen" :grouping="result" />
     <section class="section screen">
       <h2>Before they are joined</h2>
       <p v-if="result.bring_first.length" data-testid="bring-first">
@@ -294,27 +212,14 @@ function print(): void {
       <p v-else class="soft">Not all volts are known: meter every cell before its group is joined.</p>
       <SchoolsPanel :schools="grouped.schools" />
     </section>
-    <section class="section reserve screen">
-      <h2>Reserve them</h2>
-      <div class="ask">
-        <v-select
-          v-model="planId"
-          class="lots-field"
-          label="For the plan"
-          :items="plans.map((p) => ({ value: p.id, title: `${p.name}, ${p.counts}` }))"
-        />
-        <v-btn color="primary" variant="flat" :disabled="!planId || outOfDate" @click="reserve"
-          >Reserve</v-btn
-        >
-        <v-btn v-if="reserved" @click="router.push({ name: 'cells', params: { id: reserved } })">
-          Open the plan
-        </v-btn>
-      </div>
-      <p v-if="reserved" class="soft" data-testid="reserved">
-        The plan holds what was read on them; the stock, that they are spoken for.
-      </p>
-      <ProblemList v-if="reserveProblem" :problem="reserveProblem" />
-    </section>
+    <ReservePanel
+      v-model="planId"
+      class="section screen"
+      :grouped="grouped"
+      :plans="plans"
+      :out-of-date="outOfDate"
+      @reserved="outOfDate = false"
+    />
     <section class="section">
       <PickingList :grouping="result" @print="print" />
     </section>
@@ -391,54 +296,6 @@ details > summary {
   padding: 8px 10px;
   border-left: 5px solid var(--caution);
   background: var(--caution-tint);
-}
-
-.numbers {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
-  gap: 28px;
-}
-
-dl {
-  margin: 6px 0 0;
-}
-
-dl > div {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-dt {
-  color: var(--soft);
-  font-size: 14px;
-}
-
-dd {
-  margin: 0;
-  font-weight: 700;
-  text-align: right;
-}
-
-table {
-  width: 100%;
-  border-collapse: collapse;
-  font-size: 14px;
-}
-
-th,
-td {
-  padding: 5px 0 5px 10px;
-  border-bottom: 1px solid var(--line);
-  text-align: right;
-  font-weight: 400;
-}
-
-th:first-child {
-  text-align: left;
-  padding-left: 0;
 }
 
 .left {

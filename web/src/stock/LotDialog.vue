@@ -5,6 +5,7 @@ import { api } from '../api/client'
 import type { ClaimedCell, Lot, LotSummary, Method, Problem } from '../api/types'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
+import { useRefusals } from '../ui/refusals'
 import { chemistryItems } from '../ui/partFields'
 import { methods } from './words'
 
@@ -29,6 +30,7 @@ const blank = (): Lot => ({
   } as ClaimedCell,
 })
 
+const refused = useRefusals()
 const draft = ref<Lot>(blank())
 const labels = ref('')
 const problem = ref<Problem | null>(null)
@@ -155,7 +157,9 @@ async function save(): Promise<void> {
       />
       <ProblemList v-if="problem" :problem="problem" />
       <div class="buttons">
-        <v-btn color="primary" variant="flat" @click="save">{{ props.lot ? 'Keep' : 'Make the lot' }}</v-btn>
+        <v-btn color="primary" variant="flat" :disabled="refused" @click="save">{{
+          props.lot ? 'Keep' : 'Make the lot'
+        }}</v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
         <v-btn
           v-if="props.lot"

@@ -7,6 +7,7 @@ import { useJob } from '../state/jobs'
 import { useStock } from '../state/stock'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
+import { useRefusals } from '../ui/refusals'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ cells: string[] }>()
@@ -14,6 +15,7 @@ const props = defineProps<{ cells: string[] }>()
 const { changed } = useStock()
 const { job, problem, start, stop } = useJob()
 
+const refused = useRefusals()
 const which = ref<'practice' | 'bridge'>('practice')
 const address = ref('127.0.0.1:7070')
 const volts = ref(true)
@@ -94,7 +96,7 @@ async function measure(): Promise<void> {
       <ProblemList v-if="problem" :problem="problem" data-testid="tester-problem" />
       <div class="buttons">
         <v-btn v-if="busy" @click="stop">Stop</v-btn>
-        <v-btn v-else color="primary" variant="flat" :disabled="!cells.length" @click="measure"
+        <v-btn v-else color="primary" variant="flat" :disabled="!cells.length || refused" @click="measure"
           >Measure</v-btn
         >
         <v-btn v-if="!busy" variant="text" @click="open = false">Close</v-btn>

@@ -1,5 +1,5 @@
 // Rows of the stock, fetched a page at a time as they come into view.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import type { Ref } from 'vue'
 import { api } from '../api/client'
 import type { CellQuery, CellRow, Problem } from '../api/types'
@@ -14,14 +14,18 @@ export function useCellWindow(filter: Ref<CellQuery>, change: Ref<number>) {
   const from = ref(0)
   const until = ref(0)
   let asked = 0
-  const coming = new Set<number>()
+  const coming = new Map<number, Promise<void>>()
 
-  async function fetchPage(page: number): Promise<void> {
-    if (coming.has(page)) return
-    coming.add(page)
+  function fetchPage(page: number): Promise<void> {
+    const under = coming.get(page) ?? askFor(page)
+    coming.set(page, under)
+    void under.finally(() => coming.get(page) === under && coming.delete(page))
+    return under
+  }
+
+  async function askFor(page: number): Promise<void> {
     const number = asked
     const answer = await api.cells({ ...filter.value, offset: page * PAGE, limit: PAGE })
-    coming.delete(page)
     if (number !== asked) return
     if (!answer.ok) {
       problem.value = answer.problem
@@ -59,5 +63,14 @@ export function useCellWindow(filter: Ref<CellQuery>, change: Ref<number>) {
 
   const row = (i: number): CellRow | undefined => pages.value.get(Math.floor(i / PAGE))?.[i % PAGE]
 
-  return { total, problem, look, row, loaded: computed(() => pages.value.size > 0) }
+  /** So many rows from one on, fetched if they are not there; null when one cannot be had. */
+  async function rows(first: number, count: number): Promise<CellRow[] | null> {
+    for (let page = Math.floor(first / PAGE); page * PAGE < first + count; page++) {
+      if (!pages.value.has(page)) await fetchPage(page)
+    }
+    const found = Array.from({ length: count }, (_, i) => row(first + i))
+    return found.every((r) => r !== undefined) ? found : null
+  }
+
+  return { total, problem, look, row, rows }
 }

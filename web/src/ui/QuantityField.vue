@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
 import { show, symbol } from '../format/show'
 import { useReference } from '../state/reference'
+import { tellRefusal } from './refusals'
 
 const props = defineProps<{
   label: string
@@ -20,6 +21,9 @@ const { range: rangeOf } = useReference()
 const text = ref('')
 const error = ref('')
 const focused = ref(false)
+/** Whether core is still reading what was typed. */
+const pending = ref(false)
+tellRefusal(computed(() => !!error.value || pending.value))
 let asked = 0
 
 const limits = computed(() => rangeOf(props.range))
@@ -48,6 +52,7 @@ watch(
 async function typed(now: string | null): Promise<void> {
   text.value = now ?? ''
   const number = ++asked
+  pending.value = false
   if (!text.value.trim()) {
     error.value = props.required ? `${props.label}: a figure is needed` : ''
     if (!props.required) model.value = null
@@ -56,8 +61,10 @@ async function typed(now: string | null): Promise<void> {
   // Minus signs as written on screen are read again as typed ones.
   const withUnit =
     limits.value?.unit === 'share' && /^[\d.,\s]+$/.test(text.value) ? `${text.value} %` : text.value
+  pending.value = true
   const answer = await api.quantity(withUnit.replace('−', '-'), props.range)
   if (number !== asked) return
+  pending.value = false
   if (answer.ok) {
     error.value = ''
     model.value = answer.value.value
