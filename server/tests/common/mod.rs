@@ -2,6 +2,8 @@
 
 #![allow(dead_code, reason = "each test file uses its share of these")]
 
+pub mod stock;
+
 use dense_brick::Config;
 use dense_brick::pairing::Pairing;
 use rocket::http::{ContentType, Status};

@@ -47,17 +47,20 @@ pub struct NewReading {
 /// Writes readings down: all or none. New cells become tested; their lots are judged anew.
 pub async fn add_readings(pool: &PgPool, readings: &[NewReading]) -> StockResult<()> {
     let mut tx = pool.begin().await?;
+    let cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
+    let lots = hold_lots_of(&mut tx, &cells).await?;
     insert_readings(&mut tx, readings).await?;
+    reinspect(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(())
 }
 
-/// Writes readings inside a transaction, and reckons what depends on them.
+/// Writes readings inside a transaction that holds their lots, and gathers them into digests; the lots are to be judged
+/// anew when everything is written.
 pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &[NewReading]) -> StockResult<()> {
     let mut cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
     cells.sort_unstable();
     cells.dedup();
-    let lots = hold_lots_of(tx, &cells).await?;
     let there: Vec<(Uuid, String)> =
         sqlx::query_as("select id, state from cell where id = any($1) and deleted_at is null for update")
             .bind(&cells)
@@ -82,7 +85,6 @@ pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &
     let new: Vec<Uuid> = there.iter().filter(|(_, state)| state == CellState::New.key()).map(|(id, _)| *id).collect();
     note_state(tx, &new, CellState::Tested, None, "").await?;
     redigest(tx, &cells).await?;
-    reinspect(tx, &lots).await?;
     Ok(())
 }
 
