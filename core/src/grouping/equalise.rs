@@ -127,4 +127,26 @@ mod tests {
         assert!((joined.apart_share - 0.2).abs() < 1e-6);
         assert!(join(&cells[..1], Chemistry::LiFePo4).is_none());
     }
+
+    proptest::proptest! {
+        /// Kirchhoff: what flows out of some cells flows into the others; the common volts lie between the extremes.
+        #[test]
+        fn the_currents_sum_to_nothing(
+            cells in proptest::collection::vec((2000u32..4200, 10u32..200), 2..12),
+        ) {
+            let cells: Vec<JoiningCell> = cells
+                .iter()
+                .enumerate()
+                .map(|(i, &(mv, mohm))| cell(&i.to_string(), f64::from(mv) / 1000.0, f64::from(mohm) / 1000.0))
+                .collect();
+            let joined = join(&cells, Chemistry::LiIon).unwrap();
+            let current_a = |c: &JoiningCell| (c.rested_v - joined.common_v) / c.resistance_ohm;
+            proptest::prop_assert!(cells.iter().map(current_a).sum::<f64>().abs() < 1e-6);
+            let volts = cells.iter().map(|c| c.rested_v);
+            let (low, high) = volts.fold((f64::INFINITY, 0.0f64), |(l, h), v| (l.min(v), h.max(v)));
+            proptest::prop_assert!((low - 1e-9..=high + 1e-9).contains(&joined.common_v));
+            let largest = cells.iter().map(|c| current_a(c).abs()).fold(0.0, f64::max);
+            proptest::prop_assert!((joined.largest_a - largest).abs() < 1e-9);
+        }
+    }
 }

@@ -152,3 +152,111 @@ fn take(list: &mut Vec<usize>, places: &Places) -> Vec<usize> {
     order.sort_unstable();
     order.iter().rev().map(|&at| list.swap_remove(at)).collect()
 }
+
+#[cfg(test)]
+mod tests {
+    use fastrand::Rng;
+
+    use super::super::items::{Item, Reads};
+    use super::*;
+
+    /// Items of these sizes; the charge of each is its place in the list, so that sums tell them apart.
+    fn pool(series: usize, parallel: usize, sizes: &[usize]) -> Pool {
+        let mut cell = 0;
+        let items = sizes
+            .iter()
+            .enumerate()
+            .map(|(i, &size)| {
+                let cells = (cell..cell + size).collect();
+                cell += size;
+                Item { cells, charge: 1 << i, locked: None }
+            })
+            .collect();
+        Pool { series, parallel, items, reads: vec![Reads::NONE; sizes.len()], weighs_more: false }
+    }
+
+    fn everything(groups: &Groups) -> Vec<usize> {
+        let mut all: Vec<usize> = groups.items.iter().flatten().chain(&groups.spare).copied().collect();
+        all.sort_unstable();
+        all
+    }
+
+    /// Each group's items as a set, with its sum.
+    fn state(groups: &Groups) -> Vec<(Vec<usize>, i64)> {
+        let sorted = |items: &[usize]| {
+            let mut items = items.to_vec();
+            items.sort_unstable();
+            items
+        };
+        groups.items.iter().map(|g| sorted(g)).zip(groups.sums.iter().copied()).collect()
+    }
+
+    #[test]
+    fn an_exchange_and_its_way_back_leave_everything_as_it_was() {
+        let pool = pool(3, 4, &[2, 2, 1, 1, 1, 1, 2, 1, 1, 1, 1, 2, 1, 1]);
+        let narrowed: Vec<usize> = (0..pool.items.len()).collect();
+        let mut groups = Groups::dealt(&pool, &narrowed).unwrap();
+        let whole = everything(&groups);
+        assert_eq!(whole, narrowed, "every item is dealt or left out, once");
+        let size = |i: usize| pool.items[i].size();
+        let mut rng = Rng::with_seed(7);
+        let mut done = 0;
+        for _ in 0..3000 {
+            let a = rng.usize(..3);
+            let b = Some(rng.usize(..4)).filter(|&b| b < 3 && b != a);
+            let side: Vec<usize> = b.map_or(groups.spare.clone(), |b| groups.items[b].clone());
+            if side.is_empty() {
+                continue;
+            }
+            // One item against one of the same size, or a pair against two singles.
+            let out: Places = smallvec::smallvec![rng.usize(..groups.items[a].len())];
+            let wanted = size(groups.items[a][out[0]]);
+            let mut into = Places::new();
+            let mut missing = wanted;
+            for (at, &item) in side.iter().enumerate() {
+                if size(item) <= missing {
+                    into.push(at);
+                    missing -= size(item);
+                }
+                if missing == 0 {
+                    break;
+                }
+            }
+            if missing > 0 {
+                continue;
+            }
+            let charge = |items: &[usize], at: &Places| at.iter().map(|&p| pool.items[items[p]].charge).sum::<i64>();
+            let charge_to_a = charge(&side, &into) - charge(&groups.items[a], &out);
+            let swap = Swap { a, b, out, into, charge_to_a };
+            let before = state(&groups);
+            swap.apply(&mut groups);
+            let after = state(&groups);
+            assert_ne!(after, before);
+            for (items, sum) in &after {
+                assert_eq!(items.iter().map(|&i| pool.items[i].charge).sum::<i64>(), *sum);
+                assert_eq!(items.iter().map(|&i| size(i)).sum::<usize>(), 4);
+            }
+            assert_eq!(everything(&groups), whole);
+            if rng.bool() {
+                swap.back(&mut groups).apply(&mut groups);
+                assert_eq!(state(&groups), before);
+            }
+            done += 1;
+        }
+        assert!(done > 1000, "only {done} exchanges");
+    }
+
+    #[test]
+    fn a_first_deal_fills_every_group_whatever_the_bundles() {
+        for sizes in [&[1; 12][..], &[2; 6], &[3, 3, 3, 1, 1, 1], &[4, 4, 2, 2, 1, 1, 1], &[2, 1, 2, 1, 2, 1, 2, 1]] {
+            let pool = pool(3, 4, sizes);
+            let narrowed: Vec<usize> = (0..sizes.len()).collect();
+            let groups = Groups::dealt(&pool, &narrowed).unwrap_or_else(|e| panic!("{sizes:?}: {e}"));
+            for group in &groups.items {
+                assert_eq!(group.iter().map(|&i| sizes[i]).sum::<usize>(), 4, "{sizes:?}");
+            }
+        }
+        let threes = pool(3, 4, &[3; 5]);
+        assert!(Groups::dealt(&threes, &[0, 1, 2, 3, 4]).is_err(), "threes do not fill fours");
+    }
+}

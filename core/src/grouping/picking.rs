@@ -72,4 +72,23 @@ mod tests {
         labels.sort_by(|a, b| natural(a, b).then_with(|| a.cmp(b)));
         assert_eq!(labels, ["", "1", "9", "10", "A02", "a2", "A2b", "A10", "B1", "Ä1"]);
     }
+
+    proptest::proptest! {
+        /// Numbers behind the same letters are ordered as numbers, with or without leading zeros.
+        #[test]
+        fn numbers_are_ordered_as_numbers(stem in "[A-Za-z]{0,4}", a in 0u64..100_000, b in 0u64..100_000, zeros in 0usize..4) {
+            let label = |n: u64| format!("{stem}{}{n}", "0".repeat(zeros));
+            proptest::prop_assert_eq!(natural(&label(a), &format!("{stem}{b}")), a.cmp(&b));
+            proptest::prop_assert_eq!(natural(&label(a).to_uppercase(), &label(a).to_lowercase()), Ordering::Equal);
+        }
+
+        /// The order by which the database sorts is the order in which labels are compared.
+        #[test]
+        fn the_key_sorts_as_the_labels_do(mut labels in proptest::collection::vec("[A-C]{0,2}[0-9]{0,4}[a-b]{0,1}", 2..12)) {
+            let mut by_key = labels.clone();
+            by_key.sort_by_key(|l| (natural_key(l), l.clone()));
+            labels.sort_by(|a, b| natural(a, b).then_with(|| a.cmp(b)));
+            proptest::prop_assert_eq!(by_key, labels);
+        }
+    }
 }

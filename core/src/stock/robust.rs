@@ -51,4 +51,21 @@ mod tests {
         assert!((median(&spoiled).unwrap() - median(&good).unwrap()).abs() < 1.0);
         assert!(modified_z(900.0, median(&spoiled).unwrap(), mad(&spoiled).unwrap(), 1.0) > 100.0);
     }
+
+    proptest::proptest! {
+        /// Median and scatter move with the cells and stretch with them; the order is nothing to them.
+        #[test]
+        fn they_move_and_stretch_with_the_values(
+            values in proptest::collection::vec(-1000i32..1000, 1..40), by in -500i32..500, times in 1i32..9,
+        ) {
+            let values: Vec<f64> = values.into_iter().map(f64::from).collect();
+            let (by, times) = (f64::from(by), f64::from(times));
+            let changed: Vec<f64> = values.iter().rev().map(|v| v * times + by).collect();
+            let (m, d) = (median(&values).unwrap(), mad(&values).unwrap());
+            proptest::prop_assert!((median(&changed).unwrap() - (m * times + by)).abs() < 1e-9);
+            proptest::prop_assert!((mad(&changed).unwrap() - d * times).abs() < 1e-9);
+            let below = values.iter().filter(|v| **v < m).count();
+            proptest::prop_assert!(2 * below <= values.len() && d >= 0.0);
+        }
+    }
 }
