@@ -269,3 +269,137 @@ async fn the_stock_travels_with_a_backup(pool: PgPool) {
     assert_eq!(client.post("/api/restore").body(text).dispatch().await.status(), Status::Ok);
     assert_eq!(get(&client, "/api/stock/cells?limit=500").await, before);
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn cells_tested_otherwise_are_left_out_and_it_is_said_why(pool: PgPool) {
+    let client = client(pool).await;
+    let pump = make_lot(&client, "Pump", "").await;
+    let mut text = "label,resistance_mohm,method,capacity_mah,rate_a\n".to_owned();
+    for i in 1..=20 {
+        let (method, rate) = if i <= 14 { ("ac", 0.5) } else { ("dc", 2.0) };
+        text += &format!("E{i},{},{method},{},{rate}\n", 50 + i, 2100 + i);
+    }
+    assert_eq!(import(&client, &pump, &text).await.0, Status::Ok);
+    let job = group(&client, &[&pump], 4, 3, json!({})).await;
+    let chosen = groups_of(&job).concat();
+    assert_eq!(chosen.len(), 12);
+    let otherwise: Vec<String> = (15..=20).map(|i| format!("E{i}")).collect();
+    assert!(otherwise.iter().all(|l| !chosen.contains(l)), "{chosen:?}");
+    let left = job["grouped"]["grouping"]["left_out"].as_array().unwrap();
+    let why = |label: &str| left.iter().find(|l| l["label"] == label).unwrap()["why"].as_str().unwrap().to_owned();
+    assert!(why("E15").contains("the rate differing from the others'"), "{}", why("E15"));
+    // Where they would be needed, it is said that they are there and how they fall short.
+    let short = group(&client, &[&pump], 5, 3, json!({})).await;
+    assert_eq!(short["stage"], "failed");
+    assert!(short["problem"]["detail"].as_str().unwrap().contains("15 cells are needed; 14 can be chosen"), "{short}");
+}
+
+/// Two plans reach for the same cells at the same moment: one has them, the other is told, and nothing is half written.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn of_two_plans_that_reach_for_the_same_cells_one_has_them(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let pump = make_lot(&client, "Pump", "").await;
+    import(&client, &pump, &table(1, 12)).await;
+    let groups = groups_of(&group(&client, &[&pump], 4, 2, json!({})).await);
+    let mut plans = vec![];
+    for i in 0..6 {
+        plans.push(plan(&client, &format!("Plan {i}")).await);
+    }
+    let mut held = vec![];
+    for round in futures_of(&client, &plans, &groups).await {
+        match round {
+            (Status::Ok, saved) => held.push(saved["id"].clone()),
+            (Status::Conflict, told) => {
+                assert!(told["detail"].as_str().unwrap().contains("reserved for"), "{told}");
+            }
+            other => panic!("{other:?}"),
+        }
+    }
+    assert_eq!(held.len(), 1, "{held:?}");
+    let owners: Vec<uuid::Uuid> = sqlx::query_scalar("select distinct plan_id from cell where plan_id is not null")
+        .fetch_all(&pool)
+        .await
+        .unwrap();
+    assert_eq!(owners.iter().map(ToString::to_string).collect::<Vec<_>>(), [held[0].as_str().unwrap()]);
+    let revisions: i64 = sqlx::query_scalar("select count(*) from plan_revision").fetch_one(&pool).await.unwrap();
+    assert_eq!(revisions, 7, "a refused reservation wrote a revision");
+}
+
+/// Every plan reserves the same cells, all at once.
+async fn futures_of(client: &Client, plans: &[Value], groups: &[Vec<String>]) -> Vec<(Status, Value)> {
+    let mut waiting: Vec<_> = plans.iter().map(|p| Box::pin(reserve(client, p, groups))).collect();
+    let mut done = vec![];
+    std::future::poll_fn(|context| {
+        let mut i = 0;
+        while i < waiting.len() {
+            match waiting[i].as_mut().poll(context) {
+                std::task::Poll::Ready(answer) => {
+                    done.push(answer);
+                    drop(waiting.remove(i));
+                }
+                std::task::Poll::Pending => i += 1,
+            }
+        }
+        if waiting.is_empty() { std::task::Poll::Ready(()) } else { std::task::Poll::Pending }
+    })
+    .await;
+    done
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_reservation_that_cannot_be_changes_neither_plan_nor_stock(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let pump = make_lot(&client, "Pump", "").await;
+    import(&client, &pump, &table(1, 12)).await;
+    let groups = groups_of(&group(&client, &[&pump], 4, 2, json!({})).await);
+    let shears = plan(&client, "Shears").await;
+    let uneven = [groups[0].clone(), groups[1][..1].to_vec()];
+    assert_eq!(reserve(&client, &shears, &uneven).await.0, Status::UnprocessableEntity);
+    let stale = json!({"id": shears["id"], "revision": 9, "edit": 1});
+    let (status, told) = reserve(&client, &stale, &groups).await;
+    assert_eq!((status, &told["title"]), (Status::Conflict, &json!("Somebody else saved this plan")));
+    let nobody = "0190a000-0000-7000-8000-000000000000";
+    let request = json!({"plan": nobody, "revision": 1, "edit": 1, "groups": [[nobody]]});
+    assert_eq!(post(&client, "/api/stock/reservations", &request).await.0, Status::NotFound);
+    let request =
+        json!({"plan": shears["id"], "revision": shears["revision"], "edit": shears["edit"], "groups": [[nobody]]});
+    assert_eq!(post(&client, "/api/stock/reservations", &request).await.0, Status::NotFound);
+    // Twice the same cell is no group.
+    let twice = [vec![groups[0][0].clone(), groups[0][0].clone()]];
+    let (status, told) = reserve(&client, &shears, &twice).await;
+    assert_eq!(status, Status::UnprocessableEntity);
+    assert!(told["detail"].as_str().unwrap().contains("stands in the pack already"), "{told}");
+    // A cell that was retired meanwhile.
+    let all = ids(&client, "limit=500").await;
+    let first = all.iter().find(|c| c.0 == groups[0][0]).unwrap().1.clone();
+    post(&client, "/api/stock/states", &json!({"cells": [first], "state": "retired"})).await;
+    let (status, told) = reserve(&client, &shears, &groups).await;
+    assert_eq!(status, Status::Conflict);
+    assert!(told["detail"].as_str().unwrap().contains(&format!("{} (retired)", groups[0][0])), "{told}");
+    assert!(ids(&client, "state=reserved").await.is_empty());
+    let path = format!("/api/plans/{}", shears["id"].as_str().unwrap());
+    let now = get(&client, &path).await;
+    assert_eq!((&now["revision"], &now["plan"]), (&shears["revision"], &shears["plan"]));
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_fifth_job_waits_its_turn(pool: PgPool) {
+    let client = client(pool).await;
+    let pump = make_lot(&client, "Pump", "").await;
+    import(&client, &pump, &table(1, 400)).await;
+    let request = json!({"lots": [pump], "series": 16, "parallel": 10, "mix_lots": true, "with_watched": true, "seed": 1,
+        "effort": "thorough"});
+    let mut jobs = vec![];
+    for _ in 0..4 {
+        let (status, job) = post(&client, "/api/stock/grouping", &request).await;
+        assert_eq!(status, Status::Accepted);
+        jobs.push(job);
+    }
+    let (status, told) = post(&client, "/api/stock/grouping", &request).await;
+    assert_eq!((status.code, &told["title"]), (429, &json!("Too much at once")));
+    for job in &jobs {
+        client.delete(format!("/api/jobs/{}", job["id"].as_str().unwrap())).dispatch().await;
+        assert_eq!(ended(&client, job).await["stage"], "stopped");
+    }
+    assert_eq!(post(&client, "/api/stock/grouping", &request).await.0, Status::Accepted);
+}

@@ -211,3 +211,133 @@ async fn five_thousand_cells_are_sorted_and_filtered_a_window_at_a_time(pool: Pg
     let most = get(&client, "/api/stock/cells?limit=100000&offset=-5").await;
     assert_eq!(most["rows"].as_array().unwrap().len(), 500);
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn every_column_sorts_both_ways_with_what_is_unknown_last(pool: PgPool) {
+    let client = client(pool).await;
+    let pump = make_lot(&client, "Pump", "Z1 Z2").await;
+    import(&client, &pump, &table(1, 40)).await;
+    let other = make_lot(&client, "a lamp", "").await;
+    import(&client, &other, "label,volts,rested_v,faults\nL1,3.7,1.1,rust\nL2,2.7,2.7,none\n").await;
+    for (column, is_figure) in [
+        ("arrival_v", true),
+        ("resistance_ohm", true),
+        ("capacity_ah", true),
+        ("lost_a_day_v", true),
+        ("label", false),
+        ("lot", false),
+        ("state", false),
+        ("verdict", false),
+    ] {
+        for descending in [false, true] {
+            let window = get(&client, &format!("/api/stock/cells?sort={column}&descending={descending}")).await;
+            let rows = window["rows"].as_array().unwrap();
+            assert_eq!(rows.len(), 44, "{column}");
+            let figures: Vec<Option<f64>> = rows.iter().map(|r| r[column].as_f64()).collect();
+            if is_figure {
+                let known: Vec<f64> = figures.iter().copied().flatten().collect();
+                assert!(
+                    figures[..known.len()].iter().all(Option::is_some),
+                    "{column}: an unknown one stands before a known"
+                );
+                let ordered = known.windows(2).all(|w| if descending { w[0] >= w[1] } else { w[0] <= w[1] });
+                assert!(ordered, "{column} {descending}: {known:?}");
+            } else if column == "verdict" {
+                let order = ["unfinished", "fine", "watch", "recover", "scrap"];
+                let places: Vec<usize> =
+                    rows.iter().map(|r| order.iter().position(|o| r["verdict"] == *o).unwrap()).collect();
+                assert!(places.windows(2).all(|w| if descending { w[0] >= w[1] } else { w[0] <= w[1] }), "{places:?}");
+            } else {
+                let first = if descending { rows.len() - 1 } else { 0 };
+                let expected = match column {
+                    "label" => ("label", "L1"),
+                    "lot" => ("lot", "a lamp"),
+                    _ => ("state", "new"),
+                };
+                assert_eq!(rows[first][expected.0], expected.1, "{column} {descending}");
+            }
+        }
+    }
+    // Filters narrow together.
+    let of = async |query: &str| get(&client, &format!("/api/stock/cells?{query}")).await["total"].clone();
+    assert_eq!(of(&format!("lot={other}")).await, 2);
+    assert_eq!(of(&format!("lot={other}&verdict=scrap")).await, 1);
+    assert_eq!(of(&format!("lot={other}&verdict=recover&state=tested&search=l2")).await, 1);
+    assert_eq!(of("state=new").await, 2);
+    assert_eq!(of("search=100%25_'").await, 0);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_lot_that_is_known_better_is_judged_anew(pool: PgPool) {
+    let client = client(pool).await;
+    let id = make_lot(&client, "Pump", "").await;
+    import(&client, &id, "label,volts,resistance_mohm,capacity_mah\nA1,2.3,50,2400\nA2,3.3,50,2400\n").await;
+    let verdicts = async |chemistry: &str, rated_ah: f64| {
+        let mut changed = lot("Pump");
+        changed["cell"]["chemistry"] = json!(chemistry);
+        changed["cell"]["rated_ah"] = json!(rated_ah);
+        changed["cell"]["size"] = json!({"shape": "cylindrical", "diameter_mm": 26.2, "length_mm": 65.3});
+        let body = json!({"lot": changed, "labels": ""}).to_string();
+        assert_eq!(client.put(format!("/api/stock/lots/{id}")).body(body).dispatch().await.status(), Status::Ok);
+        let window = get(&client, "/api/stock/cells").await;
+        let verdict = |i: usize| window["rows"][i]["verdict"].as_str().unwrap().to_owned();
+        (verdict(0), verdict(1))
+    };
+    // 2.3 V is below the floor of cobalt and between floor and cut-off of phosphate.
+    assert_eq!(verdicts("li_ion", 2.5).await, ("scrap".to_owned(), "fine".to_owned()));
+    assert_eq!(verdicts("li_fe_po4", 2.5).await, ("recover".to_owned(), "fine".to_owned()));
+    assert_eq!(verdicts("li_fe_po4", 3.3).await, ("recover".to_owned(), "watch".to_owned()));
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn looks_and_pairs_come_with_a_table_without_readings(pool: PgPool) {
+    let client = client(pool).await;
+    let pump = make_lot(&client, "Pump", "A1").await;
+    let (status, done) =
+        import(&client, &pump, "label,faults,keep_with\nA1,swollen leaking,A2\nA2,none,\nA3,,\n").await;
+    assert_eq!((status, &done["new_cells"], &done["known_cells"]), (Status::Ok, &json!(2), &json!(1)));
+    let cells = ids(&client, "").await;
+    let first = get(&client, &format!("/api/stock/cells/{}", cells[0].1)).await;
+    assert_eq!((&first["faults"], &first["row"]["keep_with"]), (&json!(["swollen", "leaking"]), &json!("A2")));
+    assert_eq!(first["row"]["state"], "new", "a look is no reading");
+    assert_eq!(get(&client, &format!("/api/stock/cells/{}", cells[1].1)).await["faults"], json!([]));
+    assert_eq!(get(&client, &format!("/api/stock/cells/{}", cells[2].1)).await["faults"], Value::Null);
+    // A later table without the column leaves what was seen.
+    import(&client, &pump, "label,volts\nA1,3.7\n").await;
+    assert_eq!(
+        get(&client, &format!("/api/stock/cells/{}", cells[0].1)).await["faults"],
+        json!(["swollen", "leaking"])
+    );
+    assert_eq!(get(&client, "/api/stock/cells?verdict=scrap").await["total"], 1);
+}
+
+/// 120 cells of three salvaged lots, each bad in its own way.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn the_demo_brings_three_lots_once_and_steps_on_no_label(pool: PgPool) {
+    let first = client(pool.clone()).await;
+    assert_eq!(post(&first, "/api/demo", &json!({})).await.1["loaded"], true);
+    assert_eq!(post(&first, "/api/demo", &json!({})).await.1["loaded"], false);
+    let lots = get(&first, "/api/stock/lots").await;
+    let told: Vec<(&str, i64, i64)> = lots
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|l| (l["lot"]["name"].as_str().unwrap(), l["cells"].as_i64().unwrap(), l["verdicts"][4].as_i64().unwrap()))
+        .collect();
+    assert_eq!(told.iter().map(|t| t.1).sum::<i64>(), 120);
+    assert_eq!(told[2], ("Bazaar sticks", 16, 16), "6.8 Ah on an 18650 condemns the lot");
+    assert!(told[..2].iter().all(|t| t.2 >= 4 && t.2 < t.1 / 2), "{told:?}");
+    for l in lots.as_array().unwrap() {
+        let report = get(&first, &format!("/api/stock/lots/{}", l["id"].as_str().unwrap())).await;
+        assert!(!report["report"]["judgements"].as_array().unwrap().is_empty());
+    }
+    // A maker whose own cells bear such labels keeps them; the demo is not half loaded.
+    sqlx::query("truncate demo_load, plan, part, lot cascade").execute(&pool).await.unwrap();
+    let own = client(pool.clone()).await;
+    make_lot(&own, "Mine", "S07").await;
+    let (status, told) = post(&own, "/api/demo", &json!({})).await;
+    assert_eq!(status, Status::UnprocessableEntity);
+    assert!(told["detail"].as_str().unwrap().contains("S07"), "{told}");
+    assert_eq!(get(&own, "/api/plans").await, json!([]));
+    assert_eq!(get(&own, "/api/stock/lots").await.as_array().unwrap().len(), 1);
+}
