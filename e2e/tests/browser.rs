@@ -53,6 +53,9 @@ fn main() {
     story!(stocking, readings_are_typed_cell_by_cell_and_pasted_as_a_column);
     story!(stocking, cells_are_grouped_for_a_plan_reserved_and_given_back);
     story!(stocking, a_tester_measures_picked_cells_and_its_trouble_is_told);
+    story!(stocking, a_lot_is_sorted_filtered_changed_deleted_and_taken_back);
+    story!(stocking, nothing_is_sent_while_a_field_shows_what_was_refused);
+    story!(stocking, a_cell_keeps_its_history_and_the_schools_are_weighed);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

@@ -233,3 +233,147 @@ pub async fn a_tester_measures_picked_cells_and_its_trouble_is_told(b: &Browser)
     b.text_is("[data-row='2'] .arrival_v", |t| t.ends_with(" V")).await?;
     Ok(())
 }
+
+pub async fn a_lot_is_sorted_filtered_changed_deleted_and_taken_back(b: &Browser) -> Result<()> {
+    b.open("/stock").await?;
+    b.press(b.xpath("//nav[@aria-label='Lots']//button[.//b[text()='Scooter pack']]").await?).await?;
+    b.text_is(TOTAL, |t| t == "40 cells").await?;
+    let heading = "//div[@role='columnheader' or @role='row']//button[normalize-space(.)='Capacity']";
+    b.press(b.xpath(heading).await?).await?;
+    b.text_is("[data-row='0'] .capacity_ah", |t| t.ends_with(" Ah")).await?;
+    let sorted = |text: &str| text.trim_end_matches(" Ah").parse::<f64>();
+    let lowest = sorted(&b.text("[data-row='0'] .capacity_ah").await?)?;
+    b.press(b.xpath(heading).await?).await?;
+    b.text_is("[data-row='0'] .capacity_ah", |t| sorted(t).is_ok_and(|v| v > lowest)).await?;
+    b.css("[aria-sort='descending']").await?;
+    b.select(".tools", "Verdict", "scrap").await?;
+    b.text_is(TOTAL, |t| t != "40 cells" && t.ends_with(" cells")).await?;
+    b.text_is("[data-row='0'] .verdict svg", |_| true).await?;
+    b.select(".tools", "Verdict", "any verdict").await?;
+
+    // Another claim, another judgement: 2.9 Ah becomes 6.8 Ah, and the lot is condemned.
+    b.click_text("Change Scooter pack").await?;
+    b.type_into(".lot-dialog", "Capacity", "6.8 Ah").await?;
+    b.click_text("Keep").await?;
+    b.text_is("[data-row='0'] .why", |t| t == "The lot is condemned").await?;
+    b.click_text("Change Scooter pack").await?;
+    b.type_into(".lot-dialog", "Capacity", "2.9 Ah").await?;
+    b.click_text("Keep").await?;
+    b.text_is("[data-row='0'] .why", |t| t != "The lot is condemned").await?;
+
+    b.click_text("Change Scooter pack").await?;
+    b.click_text("Delete the lot").await?;
+    let gone = "return ![...document.querySelectorAll('.lot b')].some(e => e.textContent === 'Scooter pack')";
+    b.until("the lot to go", async || Ok((b.script(gone).await? == json!(true)).then_some(()))).await?;
+    b.click_text("Undo").await?;
+    b.xpath("//nav[@aria-label='Lots']//b[text()='Scooter pack']").await.context("the deletion was not taken back")?;
+    Ok(())
+}
+
+pub async fn nothing_is_sent_while_a_field_shows_what_was_refused(b: &Browser) -> Result<()> {
+    let disabled = async |words: &str| {
+        let script = format!(
+            "return [...document.querySelectorAll('button')].find(e => e.textContent.trim() === {})?.disabled",
+            json!(words)
+        );
+        b.script(&script).await
+    };
+    // A lot: a figure that no cell has, a day and labels that are none; each is named.
+    b.open("/stock").await?;
+    b.click_text("New lot").await?;
+    b.type_into(".lot-dialog", "Capacity", "35 kAh").await?;
+    b.until("the button to wait", async || Ok((disabled("Make the lot").await? == json!(true)).then_some(()))).await?;
+    b.type_into(".lot-dialog", "Capacity", "3,5 Ah").await?;
+    b.type_into(".lot-dialog", "Came on", "31.12.2025").await?;
+    b.type_into(".lot-dialog", "Labels on the cells", "G1-G4 g2").await?;
+    b.click_text("Make the lot").await?;
+    b.text_is(".lot-dialog ul[role='alert']", |t| {
+        t.contains("Name: 1 to 120") && t.contains("Came on: a day as") && t.contains("Labels: “g2” is named twice")
+    })
+    .await?;
+    b.type_into(".lot-dialog", "Name", "Garden lamps").await?;
+    b.type_into(".lot-dialog", "Came on", "2025-12-31").await?;
+    b.type_into(".lot-dialog", "Labels on the cells", "G1-G4").await?;
+    b.click_text("Make the lot").await?;
+    b.text_is(TOTAL, |t| t == "4 cells").await?;
+
+    // Readings: not under conditions that cannot be, not more than there are cells.
+    b.select(".reading", "I am reading", "Capacity").await?;
+    b.type_into(".reading", "Down to", "28 V").await?;
+    let first = b.css("[data-row='0'] input.value").await?;
+    b.client.execute("arguments[0].focus()", vec![serde_json::to_value(&first)?]).await?;
+    b.keys("2,1\u{e007}").await?;
+    b.text_is("[data-testid='refused']", |t| t.contains("conditions above")).await?;
+    b.type_into(".reading", "Down to", "2.8 V").await?;
+    let paste = "const d = new DataTransfer(); d.setData('text', '2.1\\n2.2\\n2.3\\n2.4\\n2.5');
+        document.querySelector(\"[data-row='0'] input.value\").dispatchEvent(new ClipboardEvent('paste',
+            {clipboardData: d, bubbles: true, cancelable: true}))";
+    // As soon as core has read the mended condition.
+    b.until("the condition to stand", async || {
+        b.script(paste).await?;
+        Ok((!b.text("[data-testid='refused']").await?.contains("conditions above")).then_some(()))
+    })
+    .await?;
+    b.text_is("[data-testid='refused']", |t| t.contains("5 readings, but only 4 cells")).await?;
+    b.text_is("[data-row='0'] .capacity_ah", |t| t == "–").await?;
+    b.script(&paste.replace("\\n2.5", "")).await?;
+    b.text_is("[data-row='3'] .capacity_ah", |t| t == "2.4 Ah").await?;
+    b.select(".reading", "I am reading", "nothing: look and choose").await?;
+
+    // A grouping: the figure behind a refused one is not taken for it.
+    b.click_text("Grouping").await?;
+    b.type_into("main", "In series", "2").await?;
+    b.type_into("main", "In parallel", "0").await?;
+    b.until("the button to wait", async || Ok((disabled("Find the groups").await? == json!(true)).then_some(())))
+        .await?;
+    b.type_into("main", "In parallel", "3").await?;
+    b.click_text("Find the groups").await?;
+    b.text_is("[data-testid='group-problem']", |t| t.contains("6 cells are needed; 4 can be chosen")).await?;
+    b.type_into("main", "In parallel", "2").await?;
+    b.click_text("Find the groups").await?;
+    b.until("two groups", async || Ok((b.count(GROUPS).await? == 2).then_some(()))).await?;
+    Ok(())
+}
+
+pub async fn a_cell_keeps_its_history_and_the_schools_are_weighed(b: &Browser) -> Result<()> {
+    new_lot(b, "Drone packs", "").await?;
+    b.click_text("Take in a table").await?;
+    let mut text = "label,volts,resistance_mohm,capacity_mah,keep_with\n".to_owned();
+    for i in 1..=8 {
+        text += &format!("D{i},{},{},{},pair {}\n", if i == 4 { 3.62 } else { 3.70 }, 50 + i, 2300 + i, (i + 1) / 2);
+    }
+    let table = Table::of("drone", &text)?;
+    b.choose_file("cells-file", &table.0).await?;
+    b.click_text("Take it in").await?;
+    b.css("[data-testid='brought']").await?;
+    b.click_text("Close").await?;
+    b.press(b.css("[aria-label='Pick D8']").await?).await?;
+    b.type_into(".picked", "Why, for the history", "lent out").await?;
+    b.click_text("Retire").await?;
+    b.text_is("[data-row='7'] .state", |t| t == "retired").await?;
+    b.press(b.css("[aria-label='Pick D8']").await?).await?;
+    b.click_text("Take back").await?;
+    b.text_is("[data-row='7'] .state", |t| t == "tested").await?;
+    b.click_text("D8").await?;
+    b.text_is("aside", |t| t.contains("new → tested") && t.contains("tested → retired") && t.contains("lent out"))
+        .await?;
+    // It parted from the fellow it aged with.
+    b.click_text("D4").await?;
+    b.text_is("aside .judgement.caution", |t| t.contains("Parted from its fellow") && t.contains("D3")).await?;
+    b.click_text("Close the cell").await?;
+    b.click_text("Grouping").await?;
+    b.type_into("main", "In series", "4").await?;
+    b.type_into("main", "In parallel", "2").await?;
+    b.click_text("Find the groups").await?;
+    b.text_is("[data-testid='schools']", |t| {
+        t.contains("Every cell is new not D1") && t.contains("The two of a pair rest within 30 mV not D3, D4")
+    })
+    .await?;
+    b.text_is("[data-testid='bring-first']", |t| t.contains("D4") || t.contains("D3")).await?;
+    // Pairs stay together in whatever groups are found.
+    let pairs = "return [...document.querySelectorAll('[data-testid=groups] li')].every(g => {
+        const n = [...g.querySelectorAll('.piece')].map(p => Number(p.textContent.trim().slice(1)));
+        return Math.ceil(n[0] / 2) === Math.ceil(n[1] / 2) })";
+    ensure!(b.script(pairs).await? == json!(true), "a pair was parted");
+    Ok(())
+}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The cell bench: lots on the left, the work in the middle, the open cell on the right.
 import { mdiFire, mdiPlus } from '@mdi/js'
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { LotSummary } from '../api/types'
@@ -17,7 +17,8 @@ const { lots, lotId, cellId, problem, refresh, changed } = useStock()
 
 const emergency = ref(false)
 const editing = ref(false)
-const edited = ref<LotSummary | null>(null)
+/** Shallow, so that the dialog can make a copy of its own. */
+const edited = shallowRef<LotSummary | null>(null)
 const deleted = ref<LotSummary | null>(null)
 
 watch(
