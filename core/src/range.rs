@@ -117,6 +117,16 @@ ranges! {
     CELL_VOLTS = Range::real("cell_volts", "Cell volts", Unit::V, 0.5, 5.0);
     /// Diameter, length, width or thickness of a part.
     SIZE = Range::real("size", "Size", Unit::Mm, 0.01, 1000.0);
+    /// Where something begins in a compartment.
+    PLACE = Range::real("place", "Place", Unit::Mm, 0.0, 1000.0);
+    /// Room for what is round the cells.
+    CLEARANCE = Range::real("clearance", "Room", Unit::Mm, 0.0, 50.0);
+    /// How much thicker a flat cell may become.
+    SWELLING = Range::real("swelling", "Swelling", Unit::Share, 0.0, 0.5);
+    /// Columns, rows or layers of a lattice.
+    LATTICE = Range::count("lattice", "Lattice", 1.0, 400.0);
+    /// Where a lattice begins in a compartment; one for a tube begins outside it.
+    LATTICE_PLACE = Range::real("lattice_place", "Place", Unit::Mm, -1000.0, 2000.0);
     /// One-way length of a wire.
     RUN_LENGTH = Range::real("run_length", "Length", Unit::Mm, 1.0, 100_000.0);
     /// Cross-section of a conductor.

@@ -59,6 +59,8 @@ pub enum Source {
     Jcgm100,
     /// Iglewicz and Hoaglin 1993, outliers by the median.
     IglewiczHoaglin,
+    /// Thue 1892, densest packing of circles.
+    Thue,
 }
 
 /// A source in words, as the working shows it.
@@ -72,7 +74,7 @@ pub struct SourceText {
 
 impl Source {
     /// Every source there is, for the reference list.
-    pub const ALL: [Source; 26] = [
+    pub const ALL: [Source; 27] = [
         Source::Arithmetic,
         Source::Plan,
         Source::PartSheet,
@@ -99,6 +101,7 @@ impl Source {
         Source::SwitchingLosses,
         Source::Jcgm100,
         Source::IglewiczHoaglin,
+        Source::Thue,
     ];
 
     /// The source in words.
@@ -136,6 +139,9 @@ impl Source {
                 "Erickson and Maksimović, Fundamentals of Power Electronics, chapters 2 and 3 (from memory)"
             }
             Source::Jcgm100 => "JCGM 100:2008, guide to the expression of uncertainty in measurement",
+            Source::Thue => {
+                "Thue 1892, proved by Fejes Tóth 1940: circles cover at most π/√12 of the plane (from memory)"
+            }
             Source::IglewiczHoaglin => {
                 "Iglewicz and Hoaglin 1993, How to Detect and Handle Outliers: modified z-score above 3.5 (from memory)"
             }

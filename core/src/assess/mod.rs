@@ -28,6 +28,7 @@ pub use stage::{Stage, StageReport, Verdict};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::brick::Laid;
 use crate::device::apart::{self, Apart};
 use crate::plan::{FieldError, Plan};
 use bench::Bench;
@@ -60,12 +61,12 @@ impl Assessment {
 pub fn assess(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
     let mut pass = Pass::over(plan)?;
     errors::spread(&mut pass);
-    Ok(pass.close())
+    Ok(pass.laid().close())
 }
 
 /// Assesses a plan as if every reading were exact: for trying many plans one after another.
 pub fn assess_at_face_value(plan: &Plan) -> Result<Assessment, Vec<FieldError>> {
-    Ok(Pass::over(plan)?.close())
+    Ok(Pass::over(plan)?.laid().close())
 }
 
 /// One pass through the stages.
@@ -92,6 +93,15 @@ impl<'a> Pass<'a> {
         let findings = rules::look_briefly(&bench);
         let path = path::lay(&mut bench, &findings);
         Ok(Pass { bench, findings, path })
+    }
+
+    /// With what the geometry of the brick decides, which no reading moves.
+    fn laid(mut self) -> Self {
+        let laid = Laid::of(self.bench.plan);
+        figures::laid::enter(&mut self.bench, laid.as_ref());
+        self.findings.extend(rules::look_at_layout(&self.bench, laid.as_ref()));
+        finding::sort(&self.bench, &mut self.findings);
+        self
     }
 
     fn close(self) -> Assessment {

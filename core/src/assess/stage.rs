@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::bench::Bench;
-use super::figures::{brick, charging, device, load, protection, run, wiring};
+use super::figures::{brick, charging, device, laid, load, protection, run, wiring};
 use super::find_out::{ToFindOut, to_find_out};
 use super::finding::{Finding, Severity};
 use super::ledger::FigureDef;
@@ -145,6 +145,7 @@ fn key(bench: &Bench<'_>, stage: Stage) -> Phrase {
             }
             _ => Phrase::words("not chosen yet"),
         },
+        Stage::Brick if has(&laid::BRICK_X_MM) => say("{brick.x_mm} × {brick.y_mm} × {brick.z_mm}", &[]),
         Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips bear {strip.limit_a}", &[]),
         Stage::Brick => Phrase::words("no strips yet"),
         Stage::Protection if has(&protection::FUSE_A) && has(&protection::BOARD_A) => {

@@ -20,6 +20,10 @@ pub enum Move {
     MoreLayers,
     /// More of the same strip side by side.
     MoreStrips,
+    /// Another layout of the cells.
+    Layout,
+    /// What would make the brick smaller: less foam, a smaller cell, fewer of them.
+    SmallerBrick,
     /// Another way to match the voltage, direct or through a converter, with the parts that suit it.
     Voltage { regulated: bool },
 }
@@ -107,6 +111,22 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "brick.strip-over-current" | "brick.strip-over-peak" => {
             these(&[Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
         }
+        "brick.does-not-fit" | "brick.too-many-cells" => vec![Move::Layout, Move::SmallerBrick],
+        "brick.layout-for-other-counts" | "brick.short" | "brick.group-apart" | "brick.other-face" => {
+            vec![Move::Layout]
+        }
+        "brick.strips-near" => these(&[strip(), Some(wider_gap(plan))]),
+        "brick.neighbours-bare" => vec![wider_gap(plan)],
+        "brick.link-narrow" => these(&[Some(Move::Layout), counted_on(assessment)]),
+        "brick.no-room-for-board" => {
+            vec![put("/packs/0/brick/clearances/board_elsewhere", true, "The board sits somewhere else")]
+        }
+        "brick.no-room-for-swelling" => {
+            vec![put("/packs/0/brick/clearances/swelling_share", 0.08, "Keep 8 % for swelling")]
+        }
+        "brick.pouch-without-shell" => {
+            vec![put("/packs/0/brick/clearances/shell_mm", 1.5, "A shell of 1.5 mm round it")]
+        }
         "protection.no-over-current" => these(&[part(NodeKind::Fuse), part(NodeKind::Board)]),
         "protection.charger-round-board" => these(&[charge_through_board(plan)]),
         "protection.charge-side-only" => these(&[load_through_board(plan)]),
@@ -165,6 +185,18 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "wiring.switch-not-dc" => these(&[subject_part()]),
         _ => vec![],
     }
+}
+
+/// A gap that has room for a sheet and keeps strips apart.
+fn wider_gap(plan: &Plan) -> Move {
+    let gap_mm = plan.main_pack().map_or(0.0, |p| p.brick.clearances.gap_mm);
+    put("/packs/0/brick/clearances/gap_mm", gap_mm.max(0.0) + 0.5, "Lay the cells 0.5 mm wider apart")
+}
+
+/// Strips side by side as the layout has them.
+fn counted_on(assessment: &Assessment) -> Option<Move> {
+    let crossings = assessment.figure("brick.crossings")?.value as u32;
+    Some(put("/packs/0/strip/part/side_by_side", crossings, format!("Count on {crossings} side by side")))
 }
 
 /// The place whose part a stop is about, for exchanging it along with a changed voltage.

@@ -5,7 +5,7 @@ use serde_json::Value;
 use super::moves::Move;
 use crate::assess::Severity;
 use crate::plan::{Change, FieldError, Plan};
-use crate::suggest::{Catalogue, Suggestion, options, place_pointer, suggest};
+use crate::suggest::{Catalogue, Suggestion, layouts, options, place_pointer, suggest};
 use crate::voltage::FeedPath;
 use crate::wiring::area_mm2;
 
@@ -54,6 +54,17 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             n => format!("{n} layers of strip"),
         }),
         Move::MoreStrips => strip_counts(plan, "side_by_side", MOST_LAYERS, |n| format!("{n} strips side by side")),
+        Move::Layout => layouts::offers(plan)
+            .map_or_else(|_| vec![], |o| o.options)
+            .into_iter()
+            .filter(|o| o.arrangement.fits)
+            .map(|o| Try::plain(o.name, o.changes))
+            .collect(),
+        Move::SmallerBrick => layouts::ways_out(plan)
+            .into_iter()
+            .filter(|w| !w.changes.is_empty())
+            .map(|w| Try::plain(w.name, w.changes))
+            .collect(),
         Move::Voltage { regulated } => {
             let mut found = options(plan)?.options;
             found.retain(|o| o.worst != Some(Severity::Stop) && !o.chosen);

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack, Plan, Proving, Run,
-    State, StateName, Surroundings, VERSION,
+    Brains, Brick, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack, Plan,
+    Proving, Run, State, StateName, Surroundings, VERSION,
 };
 
 impl Plan {
@@ -54,6 +54,7 @@ impl Plan {
                 cell: Choice::Open,
                 strip: Choice::Open,
                 groups: vec![],
+                brick: Brick::default(),
             }],
             nodes: vec![
                 fixed("pack", NodeKind::Pack),

@@ -1,5 +1,6 @@
 //! What must hold in any plan: values in range, ids unique, references that lead somewhere. All faults at once.
 
+mod brick;
 mod feed;
 mod parts;
 mod survey;
@@ -139,6 +140,7 @@ impl Plan {
             c.number(&format!("{at}/series"), pack.series.map(f64::from), &range::SERIES);
             c.number(&format!("{at}/parallel"), pack.parallel.map(f64::from), &range::PARALLEL);
             check_groups(c, &at, pack);
+            brick::check_brick(c, &format!("{at}/brick"), &pack.brick);
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {
                 check_cell(c, &format!("{at}/cell/part"), part);

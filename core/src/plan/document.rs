@@ -14,7 +14,9 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// of it may be absent, so that a file of version 1 is one of version 2 in which nothing of that is known.
 /// 3 adds photographs and how the device is taken apart, which may be absent too.
 /// 4 adds the cells of the stock, group by group, which may be absent too.
-pub const VERSION: u32 = 4;
+/// 5 adds the brick (where each cell sits, and the room round the cells), where things stand in a compartment, and
+/// what goes through an opening; all of it may be absent, and what has no place stands in the corner.
+pub const VERSION: u32 = 5;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

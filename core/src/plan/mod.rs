@@ -1,6 +1,7 @@
 //! The plan: one device, its packs, and the graph of nodes and runs that joins them. Plain data.
 
 mod blank;
+mod brick;
 mod change;
 mod check;
 mod device;
@@ -15,6 +16,7 @@ mod part;
 mod reading;
 mod survey;
 
+pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Lattice, Layout, Seat, Wall};
 pub use change::{Change, ChangeError, apply};
 pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
@@ -31,8 +33,8 @@ pub use part::{
 };
 pub use reading::Reading;
 pub use survey::{
-    AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Space,
-    Surroundings,
+    AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Sign,
+    Space, Surroundings,
 };
 
 use serde::{Deserialize, Serialize};
@@ -44,7 +46,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 4 today. An older one is upgraded on reading.
+    /// Version of the format; 5 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.

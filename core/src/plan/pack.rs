@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Choice, Known, Offer};
+use super::{Brick, Choice, Known, Offer};
 use crate::chemistry::Chemistry;
 
 /// One pack of S groups in series, P cells in each.
@@ -25,6 +25,9 @@ pub struct Pack {
     /// The cells themselves, group by group from pack minus, once they are chosen; empty until then.
     #[serde(default)]
     pub groups: Vec<CellGroup>,
+    /// How they lie in the compartment.
+    #[serde(default)]
+    pub brick: Brick,
 }
 
 /// The cells of one group.

@@ -5,7 +5,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Known;
+use super::{Known, Wall};
 
 /// The kind of job, which decides what is asked first.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -133,6 +133,15 @@ pub struct Obstruction {
     pub width_mm: f64,
     /// Along the depth.
     pub depth_mm: f64,
+    /// Where it begins along the length; in the corner unless said.
+    #[serde(default)]
+    pub x_mm: f64,
+    /// Where it begins along the width.
+    #[serde(default)]
+    pub y_mm: f64,
+    /// Where it begins along the depth.
+    #[serde(default)]
+    pub z_mm: f64,
 }
 
 /// A hole for something that is seen or reached from outside.
@@ -143,10 +152,46 @@ pub struct Opening {
     pub purpose: OpeningPurpose,
     /// Diameter of the hole.
     pub hole_mm: f64,
-    /// Depth free behind the wall.
+    /// Depth free behind the wall, as measured.
     pub behind_mm: Option<f64>,
     /// Thickness of the wall.
     pub wall_mm: Option<f64>,
+    /// Thickness of a pad or washer between wall and part.
+    #[serde(default)]
+    pub pad_mm: Option<f64>,
+    /// Thickest wall and pad that the part's thread takes.
+    #[serde(default)]
+    pub thread_mm: Option<f64>,
+    /// Depth that the part takes behind the wall, with its wires.
+    #[serde(default)]
+    pub part_mm: Option<f64>,
+    /// Diameter of the part behind the wall, where it is wider than the hole.
+    #[serde(default)]
+    pub body_mm: Option<f64>,
+    /// The wall it goes through.
+    #[serde(default)]
+    pub wall: Option<Wall>,
+    /// Middle of the hole along the wall: along the length, on an end wall along the width.
+    #[serde(default)]
+    pub along_mm: Option<f64>,
+    /// Middle of the hole up the wall: along the depth, on floor and lid along the width.
+    #[serde(default)]
+    pub up_mm: Option<f64>,
+    /// What is seen through it.
+    #[serde(default)]
+    pub shows: Vec<Sign>,
+}
+
+/// What must be seen from outside.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Sign {
+    /// That it charges.
+    Charging,
+    /// That it is full.
+    Full,
+    /// That it is on.
+    On,
 }
 
 /// What an opening is for.

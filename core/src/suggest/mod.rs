@@ -1,6 +1,7 @@
 //! Suggestions: which voltage, which part. Each is tried in the plan and judged by the same `assess`.
 
 mod catalogue;
+pub mod layouts;
 mod options;
 mod parts;
 

@@ -8,6 +8,7 @@ pub mod converter;
 pub mod device;
 pub mod feed;
 pub mod groups;
+pub mod laid;
 pub mod load;
 pub mod path;
 pub mod plate;
@@ -28,6 +29,7 @@ pub fn all() -> Vec<&'static FigureDef> {
         groups::ALL,
         cells::ALL,
         brick::ALL,
+        laid::ALL,
         protection::ALL,
         charging::ALL,
         wiring::ALL,

@@ -8,6 +8,7 @@ mod charging;
 mod converter;
 mod device;
 mod feed;
+mod laid;
 mod protection;
 mod run;
 mod voltage;
@@ -15,6 +16,7 @@ mod wiring;
 
 use super::bench::Bench;
 use super::finding::{Finding, Findings};
+use crate::brick::Laid;
 
 /// What the rules of the voltage stage find on a bench, in no order.
 pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {
@@ -36,6 +38,13 @@ pub fn look(bench: &Bench<'_>) -> Vec<Finding> {
 pub fn look_briefly(bench: &Bench<'_>) -> Vec<Finding> {
     let mut f = Findings::brief(bench);
     all(&mut f);
+    f.into_found()
+}
+
+/// What the rules find in the geometry of the brick and its compartment, in no order.
+pub fn look_at_layout(bench: &Bench<'_>, laid: Option<&Laid<'_>>) -> Vec<Finding> {
+    let mut f = Findings::over(bench);
+    laid::look(&mut f, laid);
     f.into_found()
 }
 

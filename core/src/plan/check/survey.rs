@@ -66,13 +66,27 @@ fn check_compartment(c: &mut Checker, at: &str, compartment: &Compartment) {
         for (name, size_mm) in [("length_mm", o.length_mm), ("width_mm", o.width_mm), ("depth_mm", o.depth_mm)] {
             c.number(&format!("{at}/{name}"), Some(size_mm), &range::SIZE);
         }
+        for (name, at_mm) in [("x_mm", o.x_mm), ("y_mm", o.y_mm), ("z_mm", o.z_mm)] {
+            c.number(&format!("{at}/{name}"), Some(at_mm), &range::PLACE);
+        }
     }
     c.at_most(&format!("{at}/openings"), compartment.openings.len(), FEW_MAX);
     for (i, o) in compartment.openings.iter().enumerate() {
         let at = format!("{at}/openings/{i}");
         c.number(&format!("{at}/hole_mm"), Some(o.hole_mm), &range::SIZE);
-        c.number(&format!("{at}/behind_mm"), o.behind_mm, &range::SIZE);
-        c.number(&format!("{at}/wall_mm"), o.wall_mm, &range::SIZE);
+        let sizes_mm = [
+            ("behind_mm", o.behind_mm),
+            ("wall_mm", o.wall_mm),
+            ("thread_mm", o.thread_mm),
+            ("part_mm", o.part_mm),
+            ("body_mm", o.body_mm),
+        ];
+        for (name, size_mm) in sizes_mm {
+            c.number(&format!("{at}/{name}"), size_mm, &range::SIZE);
+        }
+        c.number(&format!("{at}/pad_mm"), o.pad_mm, &range::CLEARANCE);
+        c.number(&format!("{at}/along_mm"), o.along_mm, &range::PLACE);
+        c.number(&format!("{at}/up_mm"), o.up_mm, &range::PLACE);
     }
 }
 

@@ -1,0 +1,281 @@
+//! The brick as it is laid: whether it fits, hangs together and is insulated; holes in the walls.
+
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::brick::{Behind, Fault, Laid, SHEET_MM, behind, free_mm, space_mm, too_deep_mm, too_thick_mm};
+use crate::limit::{above, below};
+use crate::plan::{CellSize, Compartment, NodeKind, Opening, OpeningPurpose, Sign, Space};
+use crate::quantity::{Unit, show};
+use crate::source::Source;
+
+/// Least swelling a pouch is given. Common practice, no source.
+const SWELLING_MIN: f64 = 0.05;
+/// A drill that breaks through goes on so far. Common practice, no source.
+const DRILL_PLUNGE_MM: f64 = 10.0;
+
+pub fn look(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>) {
+    match laid {
+        Some(laid) if !laid.suits() => other_counts(f, laid),
+        Some(laid) => {
+            fit(f, laid);
+            faults(f, laid);
+            room(f, laid);
+        }
+        None => too_many(f),
+    }
+    pouch(f);
+    for place in &f.bench.plan.device.compartments {
+        for (k, opening) in place.openings.iter().enumerate() {
+            hole(f, laid, place, k, opening);
+        }
+    }
+    if laid.is_some() {
+        signs(f);
+    }
+}
+
+fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: "brick.layout-for-other-counts",
+            subject: "",
+            source: Source::Arithmetic,
+            title: "The layout is of another pack",
+            why: "It seats {$0} cells; the pack has {$1}. Lay it out anew.",
+            words: &[&laid.layout.cells.len().to_string(), &(laid.series * laid.parallel).to_string()],
+        },
+    );
+}
+
+/// What a box of so many cells takes at least: the densest packing of circles there is, or the cells themselves.
+fn too_many(f: &mut Findings<'_, '_>) {
+    let Some((cell, (series, parallel))) = f.bench.cell().zip(f.bench.counts()) else { return };
+    let places = &f.bench.plan.device.compartments;
+    if places.is_empty() {
+        return;
+    }
+    let densest = std::f64::consts::PI / 12.0_f64.sqrt();
+    let one_mm3 = match cell.size {
+        CellSize::Cylindrical { .. } => crate::cells::volume_l(&cell.size) * 1e6 / densest,
+        _ => crate::cells::volume_l(&cell.size) * 1e6,
+    };
+    let room_mm3 = |space: &Space| match *space {
+        Space::Box { length_mm, width_mm, depth_mm } => length_mm * width_mm * depth_mm,
+        Space::Cylinder { diameter_mm, length_mm } => {
+            std::f64::consts::FRAC_PI_4 * diameter_mm * diameter_mm * length_mm
+        }
+    };
+    let largest_mm3 = places.iter().map(|p| room_mm3(&p.space)).fold(0.0, f64::max);
+    if above(one_mm3 * series * parallel, largest_mm3) {
+        f.tell(
+            Severity::Stop,
+            "brick.too-many-cells",
+            Source::Thue,
+            "So many cells cannot fit",
+            "Even packed as densely as can be, without strips and wrap, they take more room than the compartment has.",
+        );
+    }
+}
+
+fn fit(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
+    let Some((found, place)) = laid.fit().zip(laid.place) else { return };
+    if found.fits() {
+        return;
+    }
+    let names = ["length", "width", "depth"];
+    let room_mm = space_mm(&place.space);
+    let mut reasons: Vec<String> = (0..3)
+        .filter(|&i| above(found.size_mm[i], room_mm[i]))
+        .map(|i| format!("{} too much along the {}", show(found.size_mm[i] - room_mm[i], Unit::Mm), names[i]))
+        .collect();
+    if reasons.is_empty() && found.in_the_way.is_empty() {
+        reasons.push("it sticks out at a wall".to_owned());
+    }
+    reasons.extend(found.in_the_way.iter().map(|o| format!("it runs into “{o}”")));
+    f.add(Severity::Stop, Says {
+        rule: "brick.does-not-fit",
+        subject: "",
+        source: Source::Arithmetic,
+        title: "The brick does not fit",
+        why: "With strips, wrap, padding, wires and board it is {brick.x_mm} × {brick.y_mm} × {brick.z_mm}, in “{$0}”: {$1}.",
+        words: &[&place.name, &reasons.join(", ")],
+    });
+}
+
+fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
+    for fault in laid.faults() {
+        match fault {
+            Fault::OtherCounts { .. } => {}
+            Fault::Short { group, cells } => f.add(Severity::Stop, Says {
+                rule: "brick.short",
+                subject: &format!("group-{group}"),
+                source: Source::CircuitLaw,
+                title: "A short: cells of one group are turned against one another",
+                why: "In group {$0} {$1} would stand the other way round than the rest: the strip over them joins plus to minus.",
+                words: &[&group.to_string(), &cells.join(", ")],
+            }),
+            Fault::Apart { group, parts } => f.add(Severity::Stop, Says {
+                rule: "brick.group-apart",
+                subject: &format!("group-{group}"),
+                source: Source::CircuitLaw,
+                title: "A group is not joined",
+                why: "Group {$0} lies in {$1} parts that no strip from neighbour to neighbour reaches.",
+                words: &[&group.to_string(), &parts.to_string()],
+            }),
+            Fault::Faces { group } => f.add(Severity::Stop, Says {
+                rule: "brick.other-face",
+                subject: &format!("group-{group}"),
+                source: Source::CircuitLaw,
+                title: "Two groups do not meet on one face",
+                why: "The plus end of group {$0} and the minus end of the next lie on opposite faces. Turn one of them over.",
+                words: &[&group.to_string()],
+            }),
+            Fault::Near { node, other } => f.add(Severity::Stop, Says {
+                rule: "brick.strips-near",
+                subject: &format!("b{node}-b{other}"),
+                source: Source::CommonPractice,
+                title: "Strips of different potential lie too near",
+                why: "Strips of B{$0} and B{$1} come within 1 mm of one another. Take a narrower strip, or lay the cells wider apart.",
+                words: &[&node.to_string(), &other.to_string()],
+            }),
+        }
+    }
+}
+
+fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
+    let room = &laid.pack.brick.clearances;
+    if laid.series > 1 && below(room.gap_mm, SHEET_MM) {
+        f.tell(
+            Severity::Stop,
+            "brick.neighbours-bare",
+            Source::CommonPractice,
+            "No room for a sheet between the groups",
+            "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
+        );
+    }
+    if let (Some(strip), Some(crossings)) = (laid.pack.strip.part(), laid.merit().narrowest)
+        && (strip.side_by_side as usize) > crossings
+    {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "brick.link-narrow",
+                subject: "",
+                source: Source::Arithmetic,
+                title: "A link is crossed by fewer strips than are counted on",
+                why: "{$0} strips side by side are reckoned with; as laid, the narrowest link has {brick.crossings}.",
+                words: &[&strip.side_by_side.to_string()],
+            },
+        );
+    }
+    let has_board = f.bench.any_board().is_some() || f.bench.is_open(NodeKind::Board);
+    if has_board && room.board.is_none() && !room.board_elsewhere {
+        f.tell(
+            Severity::Caution,
+            "brick.no-room-for-board",
+            Source::CommonPractice,
+            "No room is kept for the board",
+            "Measure the board with its parts, or say that it sits somewhere else.",
+        );
+    }
+}
+
+fn pouch(f: &mut Findings<'_, '_>) {
+    let Some(CellSize::Pouch { .. }) = f.bench.cell().map(|c| &c.size) else { return };
+    let room = &f.bench.pack.brick.clearances;
+    if below(room.swelling_share, SWELLING_MIN) {
+        f.tell(
+            Severity::Caution,
+            "brick.no-room-for-swelling",
+            Source::CommonPractice,
+            "No room for pouches to swell",
+            "Pouches grow 5 to 10 % thicker with age and charge; pressed against a wall they are harmed.",
+        );
+    }
+    if f.bench.plan.device.surroundings.shocks == Some(true) && room.shell_mm == 0.0 {
+        f.tell(
+            Severity::Caution,
+            "brick.pouch-without-shell",
+            Source::CommonPractice,
+            "Pouches without a shell in a device that is dropped",
+            "A pouch has no case: a corner or a screw that presses on it makes a short inside.",
+        );
+    }
+}
+
+/// What an opening is for, in words.
+fn purpose(opening: &Opening) -> &'static str {
+    match opening.purpose {
+        OpeningPurpose::Jack => "the jack",
+        OpeningPurpose::Lamp => "the lamp",
+        OpeningPurpose::Switch => "the switch",
+        OpeningPurpose::Cable => "the cable",
+        OpeningPurpose::Gauge => "the gauge",
+    }
+}
+
+fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, number: usize, opening: &Opening) {
+    let in_place = laid.filter(|l| l.suits() && l.place.is_some_and(|p| p.id == place.id));
+    let placed = in_place.map(Laid::placed);
+    let brick = placed.as_ref().zip(in_place).map(|(p, l)| (p, l.layout, l.parallel));
+    let met: Vec<Behind> = behind(opening, place, brick);
+    let free_mm = free_mm(opening, place, &met);
+    let subject = format!("{}-{number}", place.id);
+    let first = met.first().map_or("the wall behind", |b| b.what.as_str());
+    if let Some(mm) = too_deep_mm(opening, free_mm) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "brick.opening-blocked",
+                subject: &subject,
+                source: Source::Arithmetic,
+                title: "What goes through the wall runs into something",
+                why: "The part for {$0} is {$1} deeper than what is free behind its hole; there is {$2}.",
+                words: &[purpose(opening), &show(mm, Unit::Mm), first],
+            },
+        );
+    } else if met.first().is_some_and(|b| below(b.depth_mm, DRILL_PLUNGE_MM)) {
+        f.add(Severity::Note, Says {
+            rule: "brick.drill-hits",
+            subject: &subject,
+            source: Source::CommonPractice,
+            title: "Drill with the brick out",
+            why: "Behind the hole for {$0} lies {$1}, {$2} from the wall: a drill that breaks through goes further.",
+            words: &[purpose(opening), first, &show(met[0].depth_mm.max(0.0), Unit::Mm)],
+        });
+    }
+    if let Some(mm) = too_thick_mm(opening) {
+        f.add(Severity::Caution, Says {
+            rule: "brick.wall-too-thick",
+            subject: &subject,
+            source: Source::Arithmetic,
+            title: "The thread does not reach through the wall",
+            why: "For {$0} wall and pad are {$1} thicker than its thread takes: leave the pad out, or thin the wall from inside.",
+            words: &[purpose(opening), &show(mm, Unit::Mm)],
+        });
+    }
+}
+
+/// A charger that sits inside with the pack shows its lamps to nobody unless an opening does.
+fn signs(f: &mut Findings<'_, '_>) {
+    let charger = f.bench.plan.module(NodeKind::Charger);
+    if charger.is_none_or(|m| m.charges.is_none() || m.protects.is_none()) {
+        return;
+    }
+    let openings = || f.bench.plan.device.compartments.iter().flat_map(|c| &c.openings);
+    let unseen: Vec<&str> = [(Sign::Charging, "that it charges"), (Sign::Full, "that it is full")]
+        .into_iter()
+        .filter(|(sign, _)| !openings().any(|o| o.shows.contains(sign)))
+        .map(|(_, words)| words)
+        .collect();
+    if !unseen.is_empty() {
+        f.add(Severity::Caution, Says {
+            rule: "brick.sign-unseen",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "Nobody sees the charge module's lamps",
+            why: "The module sits inside with the pack; from outside one cannot see {$0}. Plan a window, or lead the lamp out.",
+            words: &[&unseen.join(" or ")],
+        });
+    }
+}

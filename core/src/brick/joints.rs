@@ -1,0 +1,159 @@
+//! How well an assignment of groups to sites can be joined: whole groups, neighbours in the chain that meet.
+
+use super::grid::{Grid, Site};
+use crate::plan::Edge;
+
+/// What a group that falls apart costs for each further part, in millimetres of strip.
+const PART_MM: f64 = 2_000.0;
+/// What a link by wire costs besides the way it spans.
+const WIRE_MM: f64 = 400.0;
+
+/// Which group sits on which site.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Seating<'g> {
+    /// The lattice.
+    pub grid: &'g Grid,
+    /// Sites of each group, from pack minus.
+    pub groups: Vec<Vec<Site>>,
+    group_of: Vec<Option<u16>>,
+}
+
+/// Edges at which the pack's ends are wanted.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct Wanted {
+    /// Pack minus.
+    pub minus_at: Option<Edge>,
+    /// Pack plus.
+    pub plus_at: Option<Edge>,
+}
+
+impl<'g> Seating<'g> {
+    /// Groups as seated.
+    pub fn new(grid: &'g Grid, groups: Vec<Vec<Site>>) -> Seating<'g> {
+        let mut group_of = vec![None; grid.places()];
+        for (g, sites) in groups.iter().enumerate() {
+            for &site in sites {
+                group_of[grid.index(site)] = Some(g as u16);
+            }
+        }
+        Seating { grid, groups, group_of }
+    }
+
+    /// The group on a site.
+    pub fn at(&self, site: Site) -> Option<usize> {
+        self.group_of[self.grid.index(site)].map(usize::from)
+    }
+
+    /// Into how many parts a group falls, when strips reach from neighbour to neighbour.
+    pub fn parts(&self, group: usize) -> usize {
+        parts(self.grid, &self.groups[group])
+    }
+
+    /// Pairs of neighbours at which a group and the next of the chain meet.
+    pub fn contacts(&self, group: usize) -> usize {
+        let next = group + 1;
+        if next >= self.groups.len() {
+            return 0;
+        }
+        let meets = |&site: &Site| self.grid.neighbours(site).filter(|&n| self.at(n) == Some(next)).count();
+        self.groups[group].iter().map(meets).sum()
+    }
+
+    /// What the link from a group to the next costs: a strip from cell to cell shared by all of them is one pitch long,
+    /// one that only few carry is as much longer; a wire counts its way.
+    pub fn link_mm(&self, group: usize) -> f64 {
+        if group + 1 >= self.groups.len() {
+            return 0.0;
+        }
+        match self.contacts(group) {
+            0 => {
+                let (here, there) = (&self.groups[group], &self.groups[group + 1]);
+                WIRE_MM + if here[0].layer == there[0].layer { self.apart_mm(here, there) } else { 0.0 }
+            }
+            n => self.grid.pitch_mm[0] * here_cells(&self.groups[group]) / n as f64,
+        }
+    }
+
+    fn apart_mm(&self, here: &[Site], there: &[Site]) -> f64 {
+        let middle = |sites: &[Site]| {
+            let [mut x, mut y] = [0.0; 2];
+            for &s in sites {
+                let [sx, sy] = self.grid.middle_mm(s);
+                (x, y) = (x + sx, y + sy);
+            }
+            [x / here_cells(sites), y / here_cells(sites)]
+        };
+        let ([ax, ay], [bx, by]) = (middle(here), middle(there));
+        (ax - bx).hypot(ay - by)
+    }
+
+    /// What a group costs that falls apart.
+    pub fn parts_mm(&self, group: usize) -> f64 {
+        PART_MM * (self.parts(group) as f64 - 1.0)
+    }
+
+    /// Way from the first and the last group to the edges at which they are wanted.
+    pub fn ends_mm(&self, wanted: Wanted) -> f64 {
+        let last = self.groups.len() - 1;
+        let way = |group: usize, edge: Option<Edge>| {
+            edge.map_or(0.0, |edge| {
+                self.groups[group].iter().map(|&s| to_edge_mm(self.grid, s, edge)).fold(f64::MAX, f64::min)
+            })
+        };
+        way(0, wanted.minus_at) + way(last, wanted.plus_at)
+    }
+
+    /// The whole cost, in millimetres of strip: less is better.
+    pub fn cost_mm(&self, wanted: Wanted) -> f64 {
+        let groups = 0..self.groups.len();
+        groups.map(|g| self.parts_mm(g) + self.link_mm(g)).sum::<f64>() + self.ends_mm(wanted)
+    }
+
+    /// Puts what is on one site on the other, and the other way round.
+    pub fn exchange(&mut self, a: Site, b: Site) {
+        let (ia, ib) = (self.grid.index(a), self.grid.index(b));
+        for (from, to, group) in [(a, b, self.group_of[ia]), (b, a, self.group_of[ib])] {
+            if let Some(g) = group
+                && let Some(seat) = self.groups[usize::from(g)].iter_mut().find(|s| **s == from)
+            {
+                *seat = to;
+            }
+        }
+        self.group_of.swap(ia, ib);
+    }
+}
+
+fn here_cells(sites: &[Site]) -> f64 {
+    sites.len() as f64
+}
+
+/// Way from a site to an edge of the lattice's face.
+pub fn to_edge_mm(grid: &Grid, site: Site, edge: Edge) -> f64 {
+    let [x, y] = grid.middle_mm(site);
+    let size = grid.size_mm();
+    let [width_mm, depth_mm] = [size[grid.axes[0].index()], size[grid.axes[1].index()]];
+    match edge {
+        Edge::Left => x - grid.cell_mm[0] / 2.0,
+        Edge::Right => width_mm - x - grid.cell_mm[0] / 2.0,
+        Edge::Upper => y - grid.cell_mm[1] / 2.0,
+        Edge::Lower => depth_mm - y - grid.cell_mm[1] / 2.0,
+    }
+}
+
+/// Into how many parts a set of sites falls, when strips reach from neighbour to neighbour.
+pub fn parts(grid: &Grid, sites: &[Site]) -> usize {
+    let mut left: Vec<Site> = sites.to_vec();
+    let mut found = 0;
+    while let Some(start) = left.pop() {
+        found += 1;
+        let mut reached = vec![start];
+        while let Some(site) = reached.pop() {
+            for near in grid.neighbours(site) {
+                if let Some(k) = left.iter().position(|&s| s == near) {
+                    reached.push(left.swap_remove(k));
+                }
+            }
+        }
+    }
+    found
+}
