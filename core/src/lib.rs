@@ -33,6 +33,7 @@ pub mod prove;
 pub mod quantity;
 pub mod range;
 pub mod run;
+pub mod sheets;
 pub mod source;
 pub mod stock;
 pub mod suggest;

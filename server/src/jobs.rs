@@ -5,6 +5,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
+use brick_core::plan::Layout;
 use brick_core::progress::Progress;
 use rocket::tokio::sync::watch;
 use serde::Serialize;
@@ -52,6 +53,8 @@ pub struct JobState {
     pub problem: Option<Problem>,
     /// The result of a grouping.
     pub grouped: Option<Box<Grouped>>,
+    /// The result of looking for a better layout.
+    pub layout: Option<Box<Layout>>,
 }
 
 /// A job.
@@ -154,6 +157,7 @@ impl Jobs {
             lines: vec![],
             problem: None,
             grouped: None,
+            layout: None,
         };
         let job =
             Arc::new(Job { state: watch::Sender::new(state), stop: AtomicBool::new(false), ended: Mutex::default() });

@@ -88,7 +88,11 @@ pub fn arrangements(task: &Task<'_>) -> Vec<Arrangement> {
 fn by_strips(a: &Arrangement, b: &Arrangement) -> Ordering {
     let strips = |a: &Arrangement| a.merit.map_or((0, 0.0), |m| (m.strips, m.strip_mm));
     let ((an, a_mm), (bn, b_mm)) = (strips(a), strips(b));
-    an.cmp(&bn).then(a_mm.total_cmp(&b_mm)).then(b.fit.tightest_mm().total_cmp(&a.fit.tightest_mm()))
+    an.cmp(&bn)
+        .then(a_mm.total_cmp(&b_mm))
+        // Straight rows are easier to hold and to weld.
+        .then(a.layout.lattice.cmp(&b.layout.lattice))
+        .then(b.fit.tightest_mm().total_cmp(&a.fit.tightest_mm()))
 }
 
 impl Arrangement {

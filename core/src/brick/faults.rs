@@ -1,8 +1,5 @@
 //! What is wrong with a layout as it stands: groups that fall apart, ends on the wrong face, shorts, sites that are not free.
 
-use serde::Serialize;
-use utoipa::ToSchema;
-
 use super::grid::{Grid, Site};
 use super::joints::parts;
 use super::metal::{End, Piece, groups_of, pieces, terminal_mm};
@@ -15,8 +12,7 @@ pub const STRIPS_APART_MM: f64 = 1.0;
 pub const SHEET_MM: f64 = 0.2;
 
 /// A fault of a layout.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(tag = "is", rename_all = "snake_case")]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Fault {
     /// It was made for other counts.
     OtherCounts {

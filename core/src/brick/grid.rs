@@ -28,7 +28,7 @@ impl From<&Seat> for Site {
     }
 }
 
-/// A straight line on the lattice along which a strip can lie.
+/// Directions on the lattice along which a strip can lie.
 pub const LINES: usize = 3;
 
 /// A lattice of so many columns, rows and layers.

@@ -1,12 +1,15 @@
 //! How well an assignment of groups to sites can be joined: whole groups, neighbours in the chain that meet.
 
-use super::grid::{Grid, Site};
+use super::grid::{Grid, LINES, Site};
 use crate::plan::Edge;
 
 /// What a group that falls apart costs for each further part, in millimetres of strip.
 const PART_MM: f64 = 2_000.0;
 /// What a link by wire costs besides the way it spans.
 const WIRE_MM: f64 = 400.0;
+
+/// What a millimetre from an end of the pack to where it is wanted counts: links carry the whole current, and come first.
+const ENDS_SHARE: f64 = 0.1;
 
 /// Which group sits on which site.
 #[derive(Debug, Clone, PartialEq)]
@@ -49,14 +52,20 @@ impl<'g> Seating<'g> {
         parts(self.grid, &self.groups[group])
     }
 
-    /// Pairs of neighbours at which a group and the next of the chain meet.
+    /// Strips that can lie side by side from a group to the next: pairs that meet along one direction, the best of them.
     pub fn contacts(&self, group: usize) -> usize {
         let next = group + 1;
         if next >= self.groups.len() {
             return 0;
         }
-        let meets = |&site: &Site| self.grid.neighbours(site).filter(|&n| self.at(n) == Some(next)).count();
-        self.groups[group].iter().map(meets).sum()
+        let along = |line: usize| {
+            let meets = |site: Option<Site>| site.is_some_and(|s| self.at(s) == Some(next));
+            let ways = |&site: &Site| {
+                usize::from(meets(self.grid.next(site, line))) + usize::from(meets(self.grid.before(site, line)))
+            };
+            self.groups[group].iter().map(ways).sum()
+        };
+        (0..LINES).map(along).max().unwrap_or(0)
     }
 
     /// What the link from a group to the next costs: a strip from cell to cell shared by all of them is one pitch long,
@@ -70,7 +79,10 @@ impl<'g> Seating<'g> {
                 let (here, there) = (&self.groups[group], &self.groups[group + 1]);
                 WIRE_MM + if here[0].layer == there[0].layer { self.apart_mm(here, there) } else { 0.0 }
             }
-            n => self.grid.pitch_mm[0] * here_cells(&self.groups[group]) / n as f64,
+            n => {
+                let cells = here_cells(&self.groups[group]);
+                self.grid.pitch_mm[0] * cells / (n as f64).min(cells)
+            }
         }
     }
 
@@ -92,7 +104,7 @@ impl<'g> Seating<'g> {
         PART_MM * (self.parts(group) as f64 - 1.0)
     }
 
-    /// Way from the first and the last group to the edges at which they are wanted.
+    /// What the way from the first and the last group to the edges at which they are wanted costs.
     pub fn ends_mm(&self, wanted: Wanted) -> f64 {
         let last = self.groups.len() - 1;
         let way = |group: usize, edge: Option<Edge>| {
@@ -100,7 +112,7 @@ impl<'g> Seating<'g> {
                 self.groups[group].iter().map(|&s| to_edge_mm(self.grid, s, edge)).fold(f64::MAX, f64::min)
             })
         };
-        way(0, wanted.minus_at) + way(last, wanted.plus_at)
+        ENDS_SHARE * (way(0, wanted.minus_at) + way(last, wanted.plus_at))
     }
 
     /// The whole cost, in millimetres of strip: less is better.

@@ -32,5 +32,5 @@ pub use openings::{Behind, along_wall, behind, free_mm, too_deep_mm, too_thick_m
 pub use pattern::{Pattern, best_of_each, patterns, share_layers};
 pub use room::{Around, Cuboid, Fit, Placed, skin_mm, space_mm};
 pub use search::Search;
-pub use steps::{Step, StepKind, steps};
+pub use steps::{StepKind, WeldStep, steps};
 pub use strip::{STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_short_time_a};

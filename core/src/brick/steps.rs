@@ -29,7 +29,7 @@ pub enum StepKind {
 
 /// One step.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Step {
+pub struct WeldStep {
     /// What it is.
     pub kind: StepKind,
     /// What to do, in words.
@@ -48,8 +48,8 @@ pub struct Step {
 ///
 /// On each face first the strips along the groups, whose terminals have one potential, then those from group to group
 /// from pack minus up, then the wires; the ends of the pack come last, one at a time. Common practice, no source.
-pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<Step> {
-    let step = |kind, what: String| Step { kind, what, face: None, strips: vec![], nodes: vec![], bare: vec![] };
+pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<WeldStep> {
+    let step = |kind, what: String| WeldStep { kind, what, face: None, strips: vec![], nodes: vec![], bare: vec![] };
     let mut found = vec![step(
         StepKind::Prepare,
         match laid.grid.form {
@@ -78,7 +78,7 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<Step> {
         ));
         found.push(step(StepKind::Cover, format!("Cover every face{name} with a sheet; tape it down.")));
         for (index, face) in faces {
-            let on = |kind, what: String, strips: Vec<usize>, nodes: Vec<usize>| Step {
+            let on = |kind, what: String, strips: Vec<usize>, nodes: Vec<usize>| WeldStep {
                 kind,
                 what,
                 face: Some(index),
@@ -126,7 +126,7 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<Step> {
         for (index, face) in drawing.faces.iter().enumerate() {
             for lead in face.leads.iter().filter(|l| l.kind == kind) {
                 let what = format!("{first} {words} B{}, on {}; then cover it.", lead.node, place_of(face));
-                found.push(Step {
+                found.push(WeldStep {
                     kind: StepKind::Wire,
                     what: what.replace("  ", " "),
                     face: Some(index),

@@ -38,6 +38,23 @@ impl<'r> Responder<'r, 'static> for Csv {
     }
 }
 
+/// A drawing under a file name, shown by the browser.
+pub struct Svg {
+    /// Name the browser saves it under: letters, digits, dots and hyphens.
+    pub name: String,
+    /// The text.
+    pub text: String,
+}
+
+impl<'r> Responder<'r, 'static> for Svg {
+    fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
+        Response::build_from(self.text.respond_to(request)?)
+            .header(ContentType::SVG)
+            .header(Header::new("Content-Disposition", format!("inline; filename=\"{}\"", self.name)))
+            .ok()
+    }
+}
+
 /// A name as part of a file name: letters and digits, the rest hyphens.
 pub fn file_stem(name: &str) -> String {
     let plain: String = name.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();

@@ -3,6 +3,7 @@
 mod assess;
 mod backup;
 mod body;
+mod brick;
 mod demo;
 mod download;
 pub mod grouping;
@@ -34,6 +35,12 @@ use crate::Problem;
         assess::fixes,
         backup::download_backup,
         backup::restore_backup,
+        brick::brick_arrangements,
+        brick::brick_drawing,
+        brick::edit_brick,
+        brick::search_brick,
+        brick::plan_sheets,
+        brick::plan_sheet,
         demo::load,
         grouping::group_cells,
         grouping::reserve_cells,
@@ -105,6 +112,12 @@ pub fn routes() -> Vec<Route> {
         assess::fixes,
         backup::download_backup,
         backup::restore_backup,
+        brick::brick_arrangements,
+        brick::brick_drawing,
+        brick::edit_brick,
+        brick::search_brick,
+        brick::plan_sheets,
+        brick::plan_sheet,
         demo::load,
         grouping::group_cells,
         grouping::reserve_cells,

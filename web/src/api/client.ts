@@ -4,6 +4,8 @@ import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
   Assessment,
+  BrickEdit,
+  BrickSheet,
   CellQuery,
   CellSheet,
   CellState,
@@ -17,6 +19,8 @@ import type {
   JobState,
   Judged,
   KeptPhoto,
+  Layout,
+  LayoutOffers,
   LoadReading,
   LogQuery,
   Lot,
@@ -40,6 +44,7 @@ import type {
   TypedReadings,
   Unit,
   SavePlan,
+  Sheet,
   SetUpStep,
   VoltageOptions,
   Way,
@@ -168,6 +173,15 @@ export const api = {
     answer(http.POST('/api/tester/runs', { body: run })),
   stopJob: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
+  arrangements: (plan: Plan): Promise<Answer<LayoutOffers>> =>
+    answer(http.POST('/api/brick/arrangements', { body: plan })),
+  brick: (plan: Plan): Promise<Answer<BrickSheet>> => answer(http.POST('/api/brick/drawing', { body: plan })),
+  editBrick: (plan: Plan, edit: BrickEdit): Promise<Answer<Layout>> =>
+    answer(http.POST('/api/brick/edit', { body: { plan, edit } })),
+  searchBrick: (plan: Plan, seed: number, thorough: boolean): Promise<Answer<JobState>> =>
+    answer(http.POST('/api/brick/search', { body: { plan, seed, thorough } })),
+  sheets: (id: string): Promise<Answer<Sheet[]>> =>
+    answer(http.GET('/api/plans/{id}/sheets', { params: { path: { id } } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
@@ -175,6 +189,7 @@ export const api = {
 /** Addresses that the browser fetches as files. */
 export const files = {
   plan: (id: string): string => `/api/plans/${id}/file`,
+  sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
   backup: '/api/backup',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,
   readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,

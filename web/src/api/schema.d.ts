@@ -38,6 +38,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brick/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every arrangement of a plan's cells in its compartment, the best first. */
+        post: operations["brick_arrangements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The brick of a plan as it is laid: faces, steps, strips, fit, holes. */
+        post: operations["brick_drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The layout after an edit by hand; a short is refused. */
+        post: operations["edit_brick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for a better seating round the locked cells: a job, watched and ended like any. */
+        post: operations["search_brick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -323,6 +391,40 @@ export interface paths {
         };
         /** One revision of a plan, to look at or go back to. */
         get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets of a saved plan that can be printed. */
+        get: operations["plan_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/sheets/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One sheet as an A4 page in SVG, 1:1. */
+        get: operations["plan_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -829,6 +931,24 @@ export interface components {
             /** @description What is done. */
             what: string;
         };
+        /** @description One way to lay the cells. */
+        Arrangement: {
+            /** @description How it lies in the compartment. */
+            fit: components["schemas"]["Fit"];
+            /** @description Whether it goes in. */
+            fits: boolean;
+            /**
+             * Format: int32
+             * @description Cells that the lattice could hold.
+             */
+            holds: number;
+            /** @description The lattice, with its cells seated by the best of the usual patterns; not seated where it does not fit. */
+            layout: components["schemas"]["Layout"];
+            merit?: components["schemas"]["Merit"] | null;
+            pattern?: components["schemas"]["Pattern"] | null;
+            /** @description Room left along x, y and z. */
+            spare_mm: number[];
+        };
         /**
          * @description A part of the survey sheet.
          * @enum {string}
@@ -848,6 +968,39 @@ export interface components {
             path: components["schemas"]["Path"];
             /** @description How each stage stands, in the order of the work. */
             stages: components["schemas"]["StageReport"][];
+        };
+        /**
+         * @description A direction of the compartment.
+         * @enum {string}
+         */
+        Axis: "x" | "y" | "z";
+        /** @description A cell or something in the way, met by going straight in from a hole. */
+        Behind: {
+            /**
+             * Format: double
+             * @description Depth at which it begins, from the inner face of the wall.
+             */
+            depth_mm: number;
+            /** @description Label of the cell, or name of what is in the way. */
+            what: string;
+        };
+        /** @description Room for a board with its parts, lying flat on a side of the brick. */
+        BoardSpace: {
+            /**
+             * Format: double
+             * @description Longer side.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description With its parts and a sheet under it.
+             */
+            thickness_mm: number;
+            /**
+             * Format: double
+             * @description Shorter side.
+             */
+            width_mm: number;
         };
         /** @description A cross-section in both systems, for screens that show one or the other. */
         BothSizes: {
@@ -903,6 +1056,49 @@ export interface components {
              */
             temperature_pins: boolean | null;
         };
+        /** @description The brick of a pack: its room, and where each cell sits once that is chosen. */
+        Brick: {
+            /**
+             * @description Room for what is round the cells.
+             * @default {
+             *       "between_layers_mm": 0.5,
+             *       "board": null,
+             *       "board_elsewhere": false,
+             *       "ends_mm": 1,
+             *       "gap_mm": 0.5,
+             *       "padding_mm": 1,
+             *       "shell_mm": 0,
+             *       "swelling_share": 0.08,
+             *       "wires_mm": 3,
+             *       "wrap_mm": 0.5
+             *     }
+             */
+            clearances: components["schemas"]["Clearances"];
+            /**
+             * @description The compartment it goes into; absent is the first.
+             * @default null
+             */
+            compartment: string | null;
+            /** @default null */
+            layout: components["schemas"]["Layout"] | null;
+            /** @default null */
+            minus_at: components["schemas"]["Edge"] | null;
+            /** @default null */
+            plus_at: components["schemas"]["Edge"] | null;
+        };
+        /** @description The brick as it is laid. */
+        BrickSheet: {
+            /** @description Every face. */
+            drawing: components["schemas"]["Drawing"];
+            fit?: components["schemas"]["Fit"] | null;
+            /** @description What lies behind each hole. */
+            holes: components["schemas"]["HoleCheck"][];
+            merit?: components["schemas"]["Merit"] | null;
+            /** @description The usual patterns on its lattice. */
+            patterns: components["schemas"]["PatternOffer"][];
+            /** @description In which order it is welded. */
+            steps: components["schemas"]["WeldStep"][];
+        };
         /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
         Cell: {
             /**
@@ -956,6 +1152,53 @@ export interface components {
         CellGroup: {
             /** @description Its cells. */
             cells: components["schemas"]["ChosenCell"][];
+        };
+        /** @description A cell as seen. */
+        CellMark: {
+            /** @description Its place in the layout, from 0. */
+            cell: number;
+            /**
+             * Format: int32
+             * @description Column of its site.
+             */
+            column: number;
+            /** @description Its group, from 1. */
+            group: number;
+            /**
+             * Format: double
+             * @description How high it is drawn.
+             */
+            height_mm: number;
+            /** @description Group and letter. */
+            label: string;
+            /** @description Whether it stays when the rest is laid out anew. */
+            locked: boolean;
+            /** @description Whether it is round. */
+            round: boolean;
+            /**
+             * Format: int32
+             * @description Row of its site.
+             */
+            row: number;
+            /** @description Label of the stock, once a cell is chosen for this place. */
+            stock?: string | null;
+            /** @description Its terminals on this face. */
+            terminals: components["schemas"]["TerminalMark"][];
+            /**
+             * Format: double
+             * @description How wide it is.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
         };
         /**
          * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
@@ -1399,6 +1642,64 @@ export interface components {
             /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
             stock_id?: string | null;
         };
+        /** @description Room for what is round the cells. */
+        Clearances: {
+            /**
+             * Format: double
+             * @description Sheet between two layers, beside their strips.
+             * @default 0.5
+             */
+            between_layers_mm: number;
+            /** @default null */
+            board: components["schemas"]["BoardSpace"] | null;
+            /**
+             * @description Whether the board sits somewhere else.
+             * @default false
+             */
+            board_elsewhere: boolean;
+            /**
+             * Format: double
+             * @description On each face that has strips: rings, strips and a sheet over them.
+             * @default 1
+             */
+            ends_mm: number;
+            /**
+             * Format: double
+             * @description Between neighbouring cells: the wall of a holder, or a sheet.
+             * @default 0.5
+             */
+            gap_mm: number;
+            /**
+             * Format: double
+             * @description Foam round the wrap, on every side.
+             * @default 1
+             */
+            padding_mm: number;
+            /**
+             * Format: double
+             * @description Rigid shell, on every side.
+             * @default 0
+             */
+            shell_mm: number;
+            /**
+             * Format: double
+             * @description How much thicker a flat cell may become, as a share of its thickness.
+             * @default 0.08
+             */
+            swelling_share: number;
+            /**
+             * Format: double
+             * @description Channel for wires along one side.
+             * @default 3
+             */
+            wires_mm: number;
+            /**
+             * Format: double
+             * @description Wrap round the brick, on every side.
+             * @default 0.5
+             */
+            wrap_mm: number;
+        };
         /** @description A place for the pack, measured inside. */
         Compartment: {
             /** @description Short and stable inside the plan. */
@@ -1542,6 +1843,13 @@ export interface components {
             topology: components["schemas"]["Topology"];
             /** @description Whether it is wired in already. */
             wired_in: boolean;
+        };
+        /** @description A box in the compartment. */
+        Cuboid: {
+            /** @description High corner. */
+            high_mm: number[];
+            /** @description Low corner along x, y and z. */
+            low_mm: number[];
         };
         /** @description One point of the run. */
         CurvePoint: {
@@ -1712,11 +2020,74 @@ export interface components {
             /** @description Ohms of the device. */
             value_ohm: components["schemas"]["Known"];
         };
+        /** @description The whole brick. */
+        Drawing: {
+            /** @description Every face. */
+            faces: components["schemas"]["Face"][];
+            /** @description Every potential, from pack minus. */
+            nodes: components["schemas"]["NodeMark"][];
+        };
+        /**
+         * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
+         * @enum {string}
+         */
+        Edge: "left" | "right" | "upper" | "lower";
+        /** @description What the maker's hand does. Cells are counted from 0, in the order of the layout. */
+        Edit: {
+            /** @description The cell. */
+            cell: number;
+            /**
+             * Format: int32
+             * @description Column it goes to.
+             */
+            column: number;
+            /** @enum {string} */
+            does: "move";
+            /**
+             * Format: int32
+             * @description Layer it goes to.
+             */
+            layer: number;
+            /**
+             * Format: int32
+             * @description Row it goes to.
+             */
+            row: number;
+        } | {
+            /** @description The cell. */
+            cell: number;
+            /** @enum {string} */
+            does: "turn_cell";
+        } | {
+            /** @enum {string} */
+            does: "turn_group";
+            /** @description The group, from 0. */
+            group: number;
+        } | {
+            /** @description The cell. */
+            cell: number;
+            /** @enum {string} */
+            does: "lock";
+            /** @description Whether it stays. */
+            locked: boolean;
+        };
+        /** @description A plan and an edit of its layout. */
+        EditRequest: {
+            /** @description What the maker's hand does. */
+            edit: components["schemas"]["Edit"];
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
         /**
          * @description How many moves are tried.
          * @enum {string}
          */
         Effort: "quick" | "thorough";
+        /**
+         * @description An end of the cells, where strips lie.
+         * @enum {string}
+         */
+        End: "top" | "bottom";
         /** @description Temperatures the finished device is used and charged at. */
         Environment: {
             /**
@@ -1775,6 +2146,39 @@ export interface components {
              * @description Mean time from one to the next; absent if it came once.
              */
             every_s?: number | null;
+        };
+        /** @description A face. */
+        Face: {
+            /** @description Its cells. */
+            cells: components["schemas"]["CellMark"][];
+            end?: components["schemas"]["End"] | null;
+            /**
+             * Format: double
+             * @description Height of the lattice as drawn.
+             */
+            height_mm: number;
+            /**
+             * Format: int32
+             * @description Layer, from 0.
+             */
+            layer: number;
+            /** @description Wires that leave it. */
+            leads: components["schemas"]["Lead"][];
+            /** @description Sheets between its groups. */
+            sheets: components["schemas"]["SheetMark"][];
+            /** @description Sites without a cell. */
+            sites: components["schemas"]["SiteMark"][];
+            /** @description Its strips. */
+            strips: components["schemas"]["StripMark"][];
+            /** @description What it is, in words. */
+            title: string;
+            /** @description Whether the brick is turned over from left to right to see it. */
+            turned: boolean;
+            /**
+             * Format: double
+             * @description Width of the lattice.
+             */
+            width_mm: number;
         };
         /** @description What matters of a chemistry, per cell. A cell's own data sheet wins over these. */
         Facts: {
@@ -1923,6 +2327,19 @@ export interface components {
             title: components["schemas"]["Phrase"];
             /** @description Why it hurts, with the figures that decide. */
             why: components["schemas"]["Phrase"];
+        };
+        /** @description How a brick lies in its compartment. */
+        Fit: {
+            /** @description Its cells with their strips. */
+            cells: components["schemas"]["Cuboid"];
+            /** @description Room left at the high walls. */
+            high_mm: number[];
+            /** @description What it runs into. */
+            in_the_way: string[];
+            /** @description Room left at the low walls; less than none is too much brick. */
+            low_mm: number[];
+            /** @description Size of the brick with everything round it, along x, y and z. */
+            size_mm: number[];
         };
         /** @description One way to clear a finding. */
         Fix: {
@@ -2102,6 +2519,20 @@ export interface components {
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
         };
+        /** @description What lies behind a hole. */
+        HoleCheck: {
+            /** @description What is met going straight in, the nearest first. */
+            behind: components["schemas"]["Behind"][];
+            /** @description Place of the compartment in the plan. */
+            compartment: number;
+            /**
+             * Format: double
+             * @description Depth that is free, as far as it is known.
+             */
+            free_mm?: number | null;
+            /** @description Place of the opening in the compartment. */
+            opening: number;
+        };
         /**
          * @description How a value is known.
          * @enum {string}
@@ -2201,6 +2632,7 @@ export interface components {
              * @description Its id.
              */
             id: string;
+            layout?: components["schemas"]["Layout"] | null;
             /** @description What happened, line by line, the newest last. */
             lines: string[];
             problem?: components["schemas"]["Problem"] | null;
@@ -2330,6 +2762,94 @@ export interface components {
              */
             value: number;
         };
+        /**
+         * @description How the rows of cells lie on one another.
+         * @enum {string}
+         */
+        Lattice: "square" | "staggered" | "staggered_short";
+        /** @description Where each cell sits. */
+        Layout: {
+            /** @description Low corner of the lattice in the compartment, along x, y and z. */
+            at_mm: number[];
+            /** @description Direction of the cells: from one end to the other; of flat cells, from bottom to terminals. */
+            axis: components["schemas"]["Axis"];
+            board_on?: components["schemas"]["Wall"] | null;
+            /** @description The cells, group by group from pack minus, in the order of the pack's chosen cells. */
+            cells: components["schemas"]["Seat"][];
+            /**
+             * Format: int32
+             * @description Cells in a row.
+             */
+            columns: number;
+            /** @description Direction in which columns are counted; flat cells are stacked along it. */
+            columns_along: components["schemas"]["Axis"];
+            /** @description How the rows lie. */
+            lattice: components["schemas"]["Lattice"];
+            /**
+             * Format: int32
+             * @description Layers on one another.
+             */
+            layers: number;
+            /**
+             * Format: int32
+             * @description Rows in a layer.
+             */
+            rows: number;
+            /** @description Side of the brick along which the wires run. */
+            wires_on: components["schemas"]["Wall"];
+        };
+        /** @description An arrangement to choose. */
+        LayoutOffer: {
+            /** @description How it fits and joins. */
+            arrangement: components["schemas"]["Arrangement"];
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /** @description What it is, in a few words. */
+            name: string;
+        };
+        /** @description Every layout there is to choose from. */
+        LayoutOffers: {
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description Those that fit first, then the nearest misses. */
+            options: components["schemas"]["LayoutOffer"][];
+            /** @description Ways out when none fits. */
+            ways_out: components["schemas"]["WayOut"][];
+        };
+        /** @description A wire that leaves a face. */
+        Lead: {
+            /** @description What it is for. */
+            kind: components["schemas"]["LeadKind"];
+            /** @description Its node. */
+            node: number;
+            /**
+             * Format: double
+             * @description The terminal it leaves, from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Where its name stands, from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description The terminal it leaves, from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Where its name stands, from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description What a lead is for.
+         * @enum {string}
+         */
+        LeadKind: "minus" | "plus" | "tap" | "joint";
         /** @description A cell that was not chosen. */
         LeftOut: {
             /** @description Label. */
@@ -2568,6 +3088,25 @@ export interface components {
              */
             rested_v?: number | null;
         };
+        /** @description What the strips of a layout come to. */
+        Merit: {
+            /** @description Strips side by side across the narrowest link by strip; none where every link is a wire. */
+            narrowest?: number | null;
+            /**
+             * Format: double
+             * @description Way from weld to weld across a link.
+             */
+            pitch_mm: number;
+            /**
+             * Format: double
+             * @description Their length from first to last weld together.
+             */
+            strip_mm: number;
+            /** @description Strips to cut. */
+            strips: number;
+            /** @description Links between groups that only a wire can make. */
+            wires: number;
+        };
         /** @description One range of a meter. */
         Meter: {
             /**
@@ -2687,6 +3226,20 @@ export interface components {
          * @enum {string}
          */
         NodeKind: "pack" | "board" | "fuse" | "switch" | "connector" | "converter" | "cut_off" | "alarm" | "jack" | "charger" | "supply" | "device";
+        /** @description A node: a potential of the pack. */
+        NodeMark: {
+            /** @description Colour, the same wherever this potential is drawn: dark at pack minus, light at pack plus. */
+            fill: string;
+            /** @description Its name: B0, B1, and so on. */
+            label: string;
+            /** @description 0 is pack minus. */
+            node: number;
+            /**
+             * Format: double
+             * @description Nominal volts above pack minus, if the chemistry is chosen.
+             */
+            nominal_v?: number | null;
+        };
         /** @description A wall, post or lamp in a compartment, as a box. */
         Obstruction: {
             /**
@@ -2706,6 +3259,21 @@ export interface components {
              * @description Along the width.
              */
             width_mm: number;
+            /**
+             * Format: double
+             * @description Where it begins along the length; in the corner unless said.
+             */
+            x_mm?: number;
+            /**
+             * Format: double
+             * @description Where it begins along the width.
+             */
+            y_mm?: number;
+            /**
+             * Format: double
+             * @description Where it begins along the depth.
+             */
+            z_mm?: number;
         };
         /** @description Name, price and arrival of any part. */
         Offer: {
@@ -2758,16 +3326,49 @@ export interface components {
         Opening: {
             /**
              * Format: double
-             * @description Depth free behind the wall.
+             * @description Middle of the hole along the wall: along the length, on an end wall along the width.
+             */
+            along_mm?: number | null;
+            /**
+             * Format: double
+             * @description Depth free behind the wall, as measured.
              */
             behind_mm?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the part behind the wall, where it is wider than the hole.
+             */
+            body_mm?: number | null;
             /**
              * Format: double
              * @description Diameter of the hole.
              */
             hole_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of a pad or washer between wall and part.
+             */
+            pad_mm?: number | null;
+            /**
+             * Format: double
+             * @description Depth that the part takes behind the wall, with its wires.
+             */
+            part_mm?: number | null;
             /** @description What it is for. */
             purpose: components["schemas"]["OpeningPurpose"];
+            /** @description What is seen through it. */
+            shows?: components["schemas"]["Sign"][];
+            /**
+             * Format: double
+             * @description Thickest wall and pad that the part's thread takes.
+             */
+            thread_mm?: number | null;
+            /**
+             * Format: double
+             * @description Middle of the hole up the wall: along the depth, on floor and lid along the width.
+             */
+            up_mm?: number | null;
+            wall?: components["schemas"]["Wall"] | null;
             /**
              * Format: double
              * @description Thickness of the wall.
@@ -2814,6 +3415,8 @@ export interface components {
         Outside: "plug" | "adapter";
         /** @description One pack of S groups in series, P cells in each. */
         Pack: {
+            /** @description How they lie in the compartment. */
+            brick?: components["schemas"]["Brick"];
             /** @description The cell. */
             cell: components["schemas"]["Choice_Cell"];
             chemistry?: components["schemas"]["Chemistry"] | null;
@@ -2849,6 +3452,22 @@ export interface components {
             links: components["schemas"]["Link"][];
             /** @description Id of the weakest link. */
             weakest?: string | null;
+        };
+        /**
+         * @description A way to lay the groups.
+         * @enum {string}
+         */
+        Pattern: "ladder" | "blocks" | "snake" | "spiral" | "searched";
+        /** @description A pattern to choose on the lattice that is there. */
+        PatternOffer: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /** @description What its strips come to. */
+            merit: components["schemas"]["Merit"];
+            /** @description The pattern. */
+            pattern: components["schemas"]["Pattern"];
         };
         /** @description What a link bears for one peak. */
         PeakLimit: {
@@ -2938,7 +3557,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 4 today. An older one is upgraded on reading.
+             * @description Version of the format; 5 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -3331,6 +3950,40 @@ export interface components {
             /** @description Its name. */
             title: string;
         };
+        /** @description A plan whose layout is to be made better. */
+        SearchRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: int64
+             * @description Where the search begins; the same seed gives the same layout.
+             */
+            seed: number;
+            /** @description Whether it tries twenty times as long. */
+            thorough: boolean;
+        };
+        /** @description The seat of one cell. */
+        Seat: {
+            /**
+             * Format: int32
+             * @description Column, from 0.
+             */
+            column: number;
+            /**
+             * Format: int32
+             * @description Layer, from 0.
+             */
+            layer: number;
+            /** @description Whether it stays where it is when the rest is laid out anew. */
+            locked?: boolean;
+            /** @description Whether plus shows at the top face; of flat cells, whether plus is the tab toward the first row. */
+            plus_up: boolean;
+            /**
+             * Format: int32
+             * @description Row, from 0.
+             */
+            row: number;
+        };
         /** @description The second of two packs that a switch sets in series or in parallel. */
         SecondPack: {
             /**
@@ -3393,11 +4046,71 @@ export interface components {
          * @enum {string}
          */
         Severity: "note" | "caution" | "stop";
+        /** @description One page. */
+        Sheet: {
+            /** @description Short name: letters, digits and hyphens. */
+            name: string;
+            /** @description What it is. */
+            title: string;
+        };
+        /** @description A sheet between two neighbouring cells of different groups. */
+        SheetMark: {
+            /**
+             * Format: double
+             * @description One end from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Other end from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description One end from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Other end from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description What must be seen from outside.
+         * @enum {string}
+         */
+        Sign: "charging" | "full" | "on";
+        /** @description A site without a cell. */
+        SiteMark: {
+            /**
+             * Format: int32
+             * @description Its column.
+             */
+            column: number;
+            /** @description Whether a cell could sit there. */
+            free: boolean;
+            /**
+             * Format: int32
+             * @description Its row.
+             */
+            row: number;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
+        };
         /**
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
          */
-        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin";
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin" | "thue";
         /** @description A source in words, as the working shows it. */
         SourceText: {
             /** @description The key that figures cite. */
@@ -3479,6 +4192,47 @@ export interface components {
             title: string;
             /** @description How it stands. */
             verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * @description What a step is.
+         * @enum {string}
+         */
+        StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /** @description A strip as seen. */
+        StripMark: {
+            /** @description Whether it carries the pack's current from group to group. */
+            carries: boolean;
+            /** @description Cells it joins. */
+            joins: string[];
+            /** @description Its node. */
+            node: number;
+            /** @description Its number on this face. */
+            strip: number;
+            /**
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its first weld from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its last weld from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its first weld from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its last weld from above.
+             */
+            y2_mm: number;
         };
         /**
          * @description Metal of a strip.
@@ -3589,6 +4343,23 @@ export interface components {
              * @description Its weight.
              */
             weight_share: number;
+        };
+        /** @description A terminal as seen. */
+        TerminalMark: {
+            /** @description Its node. */
+            node: number;
+            /** @description Whether it is plus: drawn round; minus is drawn square. */
+            plus: boolean;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
         };
         /** @description What is to be measured, and on which tester. */
         TesterRun: {
@@ -3808,6 +4579,11 @@ export interface components {
             /** @description The options, best first. */
             options: components["schemas"]["VoltageOption"][];
         };
+        /**
+         * @description A wall of the compartment.
+         * @enum {string}
+         */
+        Wall: "x_low" | "x_high" | "y_low" | "y_high" | "z_low" | "z_high";
         /** @description One way to measure it. */
         Way: {
             /**
@@ -3817,6 +4593,13 @@ export interface components {
             error_share: number;
             /** @description What to do. */
             how: components["schemas"]["Phrase"];
+        };
+        /** @description A way to make the brick fit. */
+        WayOut: {
+            /** @description The changes to the plan; none where the maker's own work is meant. */
+            changes: components["schemas"]["Change"][];
+            /** @description What is done. */
+            name: string;
         };
         /** @description The meters at hand and a current that is to be read. */
         WaysRequest: {
@@ -3850,6 +4633,21 @@ export interface components {
              * @description Of the spread of self-discharge between groups: it parts the groups while the pack lies.
              */
             self_discharge: number;
+        };
+        /** @description One step. */
+        WeldStep: {
+            /** @description Which faces are bare while it is done. */
+            bare: number[];
+            /** @description The face it is done on, as its place in the drawing. */
+            face?: number | null;
+            /** @description What it is. */
+            kind: components["schemas"]["StepKind"];
+            /** @description Nodes whose wires are put on in it. */
+            nodes: number[];
+            /** @description Strips welded in it, by their numbers on that face. */
+            strips: number[];
+            /** @description What to do, in words. */
+            what: string;
         };
         /** @description Thickness of a wire. */
         WireSize: {
@@ -3933,6 +4731,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    brick_arrangements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOffers"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brick_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrickSheet"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_brick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layout"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_brick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4572,6 +5510,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description SVG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             404: {

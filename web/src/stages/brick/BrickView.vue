@@ -1,35 +1,182 @@
 <script setup lang="ts">
-// The strip of a series link.
-import FigureText from '../../ui/FigureText.vue'
-import PartPicker from '../../ui/PartPicker.vue'
+// The brick: cells, strips and wires to scale, as one welds them, in the compartment it must go into.
+import { computed, ref } from 'vue'
+import { plain, show } from '../../format/show'
+import ProblemList from '../../ui/ProblemList.vue'
 import StageHead from '../../ui/StageHead.vue'
+import { usePlan } from '../../state/plan'
+import ArrangementList from './ArrangementList.vue'
+import FaceDrawing from './FaceDrawing.vue'
+import HolesPanel from './HolesPanel.vue'
+import PatternBar from './PatternBar.vue'
+import PrintSheets from './PrintSheets.vue'
+import RoomForm from './RoomForm.vue'
+import SeatTools from './SeatTools.vue'
+import StripPanel from './StripPanel.vue'
+import WeldSteps from './WeldSteps.vue'
+import { useBrick } from './useBrick'
+
+const { plan } = usePlan()
+const { sheet, offers, refused, selected, byHand } = useBrick()
+
+/** The step that is shown while the brick is welded; none while it is planned. */
+const stepAt = ref<number | null>(null)
+const step = computed(() => (stepAt.value === null ? null : (sheet.value?.steps[stepAt.value] ?? null)))
+const faces = computed(() => sheet.value?.drawing.faces ?? [])
+const nodes = computed(() => sheet.value?.drawing.nodes ?? [])
+const place = computed(() => {
+  const wanted = plan.value?.packs[0]?.brick?.compartment
+  const all = plan.value?.device.compartments ?? []
+  return all.find((c) => c.id === wanted) ?? all[0]
+})
+const inner = computed(() => {
+  const s = place.value?.space
+  if (!s) return ''
+  return s.shape === 'box'
+    ? `${plain(s.length_mm, 1)} × ${plain(s.width_mm, 1)} × ${show(s.depth_mm, 'mm')}`
+    : `a tube ${plain(s.diameter_mm, 1)} × ${show(s.length_mm, 'mm')}`
+})
+const size = computed(() => sheet.value?.fit?.size_mm.map((mm) => plain(mm, 1)).join(' × '))
+const walls = ['length', 'width', 'depth']
+
+function toggleSteps(): void {
+  selected.value = null
+  stepAt.value = stepAt.value === null ? 0 : null
+}
+
+function drop(cell: number, column: number, row: number, layer: number): void {
+  void byHand({ does: 'move', cell, column, row, layer })
+}
+
+function pick(cell: number): void {
+  selected.value = selected.value === cell ? null : cell
+}
 </script>
 
 <template>
   <StageHead
     stage="brick"
-    title="Strips between the groups"
-    lead="Each series link carries the whole current. One strip for each cell of a group, side by side, is usual."
+    title="The brick"
+    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal."
   />
-  <PartPicker
-    place="strip"
-    title="Strip"
-    none="no strips: spring holders or soldered tabs"
-    intro="Strips that bear the load first."
-  />
-  <section class="section">
-    <h2>One series link</h2>
-    <FigureText id="load.continuous_a" label="Carries continuously" />
-    <FigureText id="strip.limit_a" label="Bears continuously" />
-    <FigureText id="load.peak_a" label="Carries in the peak" />
-    <FigureText id="strip.peak_a" label="Bears for the peak" />
-    <FigureText id="strip.area_mm2" />
-    <FigureText id="strip.ohm" />
-    <FigureText id="strip.all_ohm" />
-    <FigureText id="pack.short_a" />
-  </section>
-  <p class="soft section">
-    Weld strips; heat from soldering on a bare cell end harms it in seconds. Insulating rings on the positive
-    ends, and sheet between groups of different potential. Common practice, no source.
-  </p>
+  <div class="bench" :class="{ empty: !faces.length }">
+    <div v-if="sheet && faces.length" class="drawn">
+      <div class="tools">
+        <v-btn
+          :variant="step ? 'flat' : 'outlined'"
+          :color="step ? 'primary' : undefined"
+          @click="toggleSteps"
+        >
+          {{ step ? 'Back to planning' : 'Weld step by step' }}
+        </v-btn>
+      </div>
+      <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />
+      <SeatTools
+        v-else
+        :drawing="sheet.drawing"
+        :selected="selected"
+        @edit="byHand($event)"
+        @drop="selected = null"
+      />
+      <ProblemList v-if="refused" :problem="refused" data-testid="edit-refused" />
+      <div class="faces">
+        <FaceDrawing
+          v-for="(face, i) in faces"
+          :key="face.title"
+          :drawing="sheet.drawing"
+          :face="face"
+          :index="i"
+          :selected="selected"
+          :step="step"
+          @pick="pick"
+          @drop="(cell, column, row) => drop(cell, column, row, face.layer)"
+        />
+      </div>
+      <div class="ramp" aria-label="Potentials">
+        <span v-for="n in nodes" :key="n.node" class="node">
+          <i :style="{ background: n.fill }" />
+          {{ n.label }} <span v-if="n.nominal_v != null" class="soft">{{ plain(n.nominal_v, 1) }}</span>
+        </span>
+      </div>
+    </div>
+    <div class="side">
+      <h2>{{ inner ? `In ${inner}` : 'Where it goes' }}</h2>
+      <p v-if="!place" class="soft">
+        Measure the place for the pack first.
+        <router-link :to="{ name: 'device' }">Survey the device</router-link>
+      </p>
+      <template v-if="sheet?.fit">
+        <p>
+          The brick is <b>{{ size }} mm</b> with everything round it.
+        </p>
+        <p class="soft">
+          <template v-for="(wall, i) in walls" :key="wall"
+            >{{ i ? '; ' : 'Left ' }}{{ plain(sheet.fit.low_mm[i] ?? 0, 1) }} +
+            {{ plain(sheet.fit.high_mm[i] ?? 0, 1) }} along the {{ wall }}</template
+          >
+        </p>
+      </template>
+      <ArrangementList v-if="offers && place" :offers="offers" />
+      <details class="room">
+        <summary>Room round the cells, board, ends</summary>
+        <RoomForm />
+      </details>
+    </div>
+  </div>
+  <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
+  <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
+  <PrintSheets />
+  <StripPanel />
 </template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 24px;
+}
+
+.bench.empty {
+  grid-template-columns: minmax(0, 1fr);
+}
+
+.tools {
+  margin-bottom: 6px;
+}
+
+.faces {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  margin-top: 6px;
+}
+
+.ramp {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  margin-top: 8px;
+  font-size: 13px;
+}
+
+.node i {
+  display: inline-block;
+  width: 22px;
+  height: 12px;
+  border: 1px solid var(--line-strong);
+}
+
+.room {
+  margin-top: 10px;
+}
+
+.room summary {
+  cursor: pointer;
+}
+
+@media (max-width: 900px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

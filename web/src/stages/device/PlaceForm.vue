@@ -36,6 +36,29 @@ const sides = {
     ['length_mm', 'Length'],
   ],
 } as const
+const starts = [
+  ['x_mm', 'From the end'],
+  ['y_mm', 'From the side'],
+  ['z_mm', 'From the floor'],
+] as const
+const walls = [
+  { value: 'x_low', title: 'near end' },
+  { value: 'x_high', title: 'far end' },
+  { value: 'y_low', title: 'near side' },
+  { value: 'y_high', title: 'far side' },
+  { value: 'z_low', title: 'floor' },
+  { value: 'z_high', title: 'lid' },
+]
+const depths = [
+  ['wall_mm', 'Wall', 'size'],
+  ['pad_mm', 'Pad', 'clearance'],
+  ['thread_mm', 'Thread takes', 'size'],
+  ['part_mm', 'Part needs', 'size'],
+  ['body_mm', 'Part across', 'size'],
+  ['behind_mm', 'Free behind', 'size'],
+  ['along_mm', 'Along the wall', 'place'],
+  ['up_mm', 'Up the wall', 'place'],
+] as const
 const bears = [
   ['wet', 'Rain or splash'],
   ['dusty', 'Dust, chips, sand'],
@@ -73,7 +96,7 @@ function addTo(index: number, what: 'obstructions' | 'openings'): void {
   const there = compartments.value[index]?.[what] ?? []
   const fresh =
     what === 'obstructions'
-      ? { name: 'screw post', length_mm: 8, width_mm: 8, depth_mm: 40 }
+      ? { name: 'screw post', length_mm: 8, width_mm: 8, depth_mm: 40, x_mm: 0, y_mm: 0, z_mm: 0 }
       : { purpose: 'jack', hole_mm: 8, behind_mm: null, wall_mm: null }
   set(`${list}/${index}/${what}`, [...there, fresh])
 }
@@ -89,7 +112,10 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
 <template>
   <section v-if="asks('compartment')" class="section">
     <h2>Where the pack goes</h2>
-    <p class="lead">Measured inside. Walls, posts and lamps in the way are boxes of their own.</p>
+    <p class="lead">
+      Measured inside. Walls, posts and lamps in the way are boxes of their own, each measured from the near
+      end, the near side and the floor.
+    </p>
     <div v-for="(place, i) in compartments" :key="place.id" class="place" :data-at="`${list}/${i}`">
       <div class="row">
         <v-text-field
@@ -137,6 +163,15 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
           :model-value="o[side]"
           @update:model-value="set(`${list}/${i}/obstructions/${k}/${side}`, $event)"
         />
+        <QuantityField
+          v-for="[start, label] in starts"
+          :key="start"
+          :label="label"
+          range="place"
+          required
+          :model-value="o[start] ?? 0"
+          @update:model-value="set(`${list}/${i}/obstructions/${k}/${start}`, $event)"
+        />
         <v-btn
           :icon="mdiDeleteOutline"
           variant="text"
@@ -159,17 +194,20 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
           :model-value="o.hole_mm"
           @update:model-value="set(`${list}/${i}/openings/${k}/hole_mm`, $event)"
         />
-        <QuantityField
-          label="Free behind"
-          range="size"
-          :model-value="o.behind_mm"
-          @update:model-value="set(`${list}/${i}/openings/${k}/behind_mm`, $event)"
+        <v-select
+          label="Through the"
+          clearable
+          :items="walls"
+          :model-value="o.wall"
+          @update:model-value="set(`${list}/${i}/openings/${k}/wall`, $event ?? null)"
         />
         <QuantityField
-          label="Wall"
-          range="size"
-          :model-value="o.wall_mm"
-          @update:model-value="set(`${list}/${i}/openings/${k}/wall_mm`, $event)"
+          v-for="[name, label, range] in depths"
+          :key="name"
+          :label="label"
+          :range="range"
+          :model-value="o[name]"
+          @update:model-value="set(`${list}/${i}/openings/${k}/${name}`, $event)"
         />
         <v-btn
           :icon="mdiDeleteOutline"

@@ -1,0 +1,407 @@
+<script setup lang="ts">
+// One face of the brick, to scale in millimetres: cells by potential, strips, sheets, leads. A cell is dragged, or taken
+// up with a click and put down with another.
+import { computed, ref } from 'vue'
+import type { CellMark, Drawing, Face, WeldStep } from '../../api/types'
+import { plain, show } from '../../format/show'
+
+const props = defineProps<{
+  drawing: Drawing
+  face: Face
+  /** Its place in the drawing. */
+  index: number
+  selected: number | null
+  /** The step that is shown, if the brick is welded step by step. */
+  step: WeldStep | null
+}>()
+const emit = defineEmits<{ pick: [cell: number]; drop: [cell: number, column: number, row: number] }>()
+
+/** Room round the face for leads and dimensions. */
+const AROUND_MM = 20
+/** Way a pointer goes before it drags. */
+const DRAG_PX = 5
+
+const box = computed(
+  () =>
+    `${-AROUND_MM} ${-AROUND_MM * 0.7} ${props.face.width_mm + 2 * AROUND_MM} ${props.face.height_mm + 1.8 * AROUND_MM}`,
+)
+const node = (n: number) => props.drawing.nodes[n]
+const fill = (cell: CellMark) => node(cell.terminals[0]!.node)?.fill
+/** Letters as large as the cells allow. */
+const letters = computed(() => Math.min(5, (props.face.cells[0]?.width_mm ?? 18) * 0.23))
+const mark = (cell: CellMark) => Math.min(cell.width_mm * 0.17, 3.4)
+const covered = computed(() => props.step !== null && !props.step.bare.includes(props.index))
+const lit = (strip: number) => props.step?.face === props.index && props.step.strips.includes(strip)
+const litNode = (n: number) => props.step?.face === props.index && props.step.nodes.includes(n)
+const lead = (n: number, kind: string) =>
+  `${node(n)?.label ?? ''}${{ minus: ' −', plus: ' +', tap: '', joint: ' wire' }[kind] ?? ''}`
+
+const svg = ref<SVGSVGElement | null>(null)
+const held = ref<{ cell: number; x: number; y: number; dx: number; dy: number; moved: boolean } | null>(null)
+
+function take(event: PointerEvent, cell: number): void {
+  if (props.step || event.button !== 0) return
+  held.value = { cell, x: event.clientX, y: event.clientY, dx: 0, dy: 0, moved: false }
+  svg.value?.setPointerCapture(event.pointerId)
+}
+
+function carry(event: PointerEvent): void {
+  const h = held.value
+  const scale = svg.value?.getScreenCTM()?.a
+  if (!h || !scale) return
+  const [x, y] = [event.clientX - h.x, event.clientY - h.y]
+  held.value = { ...h, dx: x / scale, dy: y / scale, moved: h.moved || Math.hypot(x, y) > DRAG_PX }
+}
+
+function release(event: PointerEvent): void {
+  const h = held.value
+  held.value = null
+  svg.value?.releasePointerCapture(event.pointerId)
+  if (!h) return
+  if (!h.moved) {
+    if (props.selected !== null && props.selected !== h.cell) putOnCell(props.selected, h.cell)
+    else emit('pick', h.cell)
+    return
+  }
+  const under = document
+    .elementsFromPoint(event.clientX, event.clientY)
+    .map((e) => e.closest<SVGElement>('[data-column]'))
+    .find((e) => e && e.dataset.cell !== String(h.cell))
+  if (under) emit('drop', h.cell, Number(under.dataset.column), Number(under.dataset.row))
+}
+
+function putOnCell(cell: number, other: number): void {
+  const there = props.face.cells.find((c) => c.cell === other)
+  if (there) emit('drop', cell, there.column, there.row)
+}
+
+function key(event: KeyboardEvent, cell: number): void {
+  if (props.step || (event.key !== 'Enter' && event.key !== ' ')) return
+  event.preventDefault()
+  if (props.selected !== null && props.selected !== cell) putOnCell(props.selected, cell)
+  else emit('pick', cell)
+}
+
+function putOnSite(column: number, row: number): void {
+  if (props.selected !== null) emit('drop', props.selected, column, row)
+}
+
+const shift = (cell: number) =>
+  held.value?.cell === cell && held.value.moved ? `translate(${held.value.dx} ${held.value.dy})` : undefined
+</script>
+
+<template>
+  <figure :class="{ covered }">
+    <figcaption>
+      <b>{{ face.title }}</b>
+      <svg v-if="face.turned" class="turn" viewBox="0 0 40 24" aria-hidden="true">
+        <path d="M4 8 C 12 -2, 28 -2, 35 8" />
+        <path d="M35 8 l -8 -1.5 M35 8 l 1.5 -8" />
+        <path d="M20 2 V 24" class="axis" />
+      </svg>
+      <span v-if="covered" class="soft">covered</span>
+    </figcaption>
+    <svg
+      ref="svg"
+      class="face"
+      :viewBox="box"
+      role="group"
+      :aria-label="face.title"
+      @pointermove="carry"
+      @pointerup="release"
+      @pointercancel="held = null"
+    >
+      <rect class="wrap" :x="-2" :y="-2" :width="face.width_mm + 4" :height="face.height_mm + 4" rx="2" />
+      <g class="dimension">
+        <path :d="`M0 -6 H${face.width_mm} M0 -7.5 V-4.5 M${face.width_mm} -7.5 V-4.5`" />
+        <text :x="face.width_mm / 2" y="-7.5" :font-size="4" text-anchor="middle">
+          {{ show(face.width_mm, 'mm') }}
+        </text>
+        <path :d="`M-6 0 V${face.height_mm} M-7.5 0 H-4.5 M-7.5 ${face.height_mm} H-4.5`" />
+        <text
+          :x="-7.5"
+          :y="face.height_mm / 2"
+          :font-size="4"
+          text-anchor="middle"
+          :transform="`rotate(-90 -7.5 ${face.height_mm / 2})`"
+        >
+          {{ show(face.height_mm, 'mm') }}
+        </text>
+      </g>
+      <template v-for="s in face.sites" :key="`s${s.column}-${s.row}`">
+        <circle
+          v-if="s.free"
+          class="site"
+          :class="{ open: selected !== null }"
+          :cx="s.x_mm"
+          :cy="s.y_mm"
+          :r="(face.cells[0]?.width_mm ?? 10) * 0.4"
+          :data-column="s.column"
+          :data-row="s.row"
+          @click="putOnSite(s.column, s.row)"
+        />
+      </template>
+      <g
+        v-for="c in face.cells"
+        :key="c.cell"
+        v-memo="[c.x_mm, c.y_mm, c.width_mm, c.locked, fill(c), selected === c.cell, shift(c.cell), !!step]"
+        class="cell"
+        :class="{ selected: selected === c.cell }"
+        :data-cell="c.cell"
+        :data-label="c.label"
+        :data-column="c.column"
+        :data-row="c.row"
+        :transform="shift(c.cell)"
+        :tabindex="step ? -1 : 0"
+        role="button"
+        :aria-label="`Cell ${c.label}${c.locked ? ', locked' : ''}`"
+        :aria-pressed="selected === c.cell"
+        @pointerdown="take($event, c.cell)"
+        @keydown="key($event, c.cell)"
+      >
+        <circle v-if="c.round" :cx="c.x_mm" :cy="c.y_mm" :r="c.width_mm / 2" :fill="fill(c)" />
+        <rect
+          v-else
+          :x="c.x_mm - c.width_mm / 2"
+          :y="c.y_mm - c.height_mm / 2"
+          :width="c.width_mm"
+          :height="c.height_mm"
+          :fill="fill(c)"
+        />
+      </g>
+      <path
+        v-for="(s, i) in face.sheets"
+        :key="`h${i}`"
+        class="sheet"
+        :d="`M${s.x1_mm} ${s.y1_mm} L${s.x2_mm} ${s.y2_mm}`"
+      />
+      <line
+        v-for="s in face.strips"
+        :key="`t${s.strip}`"
+        class="strip"
+        :class="{ carries: s.carries, lit: lit(s.strip), pale: step && !lit(s.strip) }"
+        :data-strip="s.strip"
+        :data-node="s.node"
+        :x1="s.x1_mm"
+        :y1="s.y1_mm"
+        :x2="s.x2_mm"
+        :y2="s.y2_mm"
+        :stroke-width="s.width_mm"
+      />
+      <g v-for="l in face.leads" :key="`l${l.node}${l.kind}`" class="lead" :class="{ lit: litNode(l.node) }">
+        <path :d="`M${l.x1_mm} ${l.y1_mm} L${l.x2_mm} ${l.y2_mm}`" />
+        <circle :cx="l.x2_mm" :cy="l.y2_mm" r="1.3" />
+        <text
+          :x="l.x2_mm"
+          :y="l.y2_mm < 0 ? l.y2_mm - 2.5 : l.y2_mm + 5.5"
+          font-size="4.4"
+          text-anchor="middle"
+        >
+          {{ lead(l.node, l.kind) }}
+        </text>
+      </g>
+      <g
+        v-for="c in face.cells"
+        :key="`m${c.cell}`"
+        v-memo="[c.x_mm, c.y_mm, c.width_mm, c.stock, c.locked, c.terminals[0]!.plus, shift(c.cell)]"
+        class="marks"
+        :transform="shift(c.cell)"
+      >
+        <g v-for="(t, k) in c.terminals" :key="k" :transform="`translate(${t.x_mm} ${t.y_mm})`">
+          <circle v-if="t.plus" :r="mark(c)" />
+          <rect v-else :x="-mark(c)" :y="-mark(c)" :width="2 * mark(c)" :height="2 * mark(c)" />
+          <path
+            :d="`M${-mark(c) * 0.6} 0 H${mark(c) * 0.6}${t.plus ? ` M0 ${-mark(c) * 0.6} V${mark(c) * 0.6}` : ''}`"
+          />
+        </g>
+        <text
+          :x="c.x_mm"
+          :y="c.y_mm + c.height_mm / 2 - letters * 0.35"
+          :font-size="letters"
+          text-anchor="middle"
+        >
+          {{ c.stock ? `${c.label} ${c.stock}` : c.label }}
+        </text>
+        <path
+          v-if="c.locked"
+          class="lock"
+          :transform="`translate(${c.x_mm + c.width_mm * 0.26} ${c.y_mm - c.height_mm * 0.3})`"
+          d="M-2 0 h4 v3 h-4 z M-1.2 0 v-1 a1.2 1.2 0 0 1 2.4 0 v1"
+        />
+      </g>
+    </svg>
+    <p class="sr">
+      {{ face.strips.length }} strips, {{ face.cells.length }} cells, {{ plain(face.width_mm, 1) }} by
+      {{ plain(face.height_mm, 1) }} mm
+    </p>
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  margin: 0;
+}
+
+figcaption {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 26px;
+}
+
+.face {
+  display: block;
+  width: 100%;
+  max-height: 620px;
+  touch-action: pan-y;
+  user-select: none;
+}
+
+.turn {
+  width: 34px;
+  height: 21px;
+  fill: none;
+  stroke: var(--petrol);
+  stroke-width: 2;
+}
+
+.turn .axis {
+  stroke-width: 1;
+  stroke-dasharray: 2 2;
+}
+
+.wrap {
+  fill: var(--sheet);
+  stroke: var(--line-strong);
+  stroke-width: 0.5;
+}
+
+.covered .face {
+  opacity: 0.32;
+}
+
+.dimension {
+  fill: var(--soft);
+}
+
+.dimension path {
+  stroke: var(--soft);
+  stroke-width: 0.25;
+  fill: none;
+}
+
+.cell {
+  cursor: grab;
+  outline: none;
+}
+
+.cell > circle,
+.cell > rect {
+  stroke: var(--ink);
+  stroke-width: 0.35;
+}
+
+.cell.selected > circle,
+.cell.selected > rect,
+.cell:focus-visible > circle,
+.cell:focus-visible > rect {
+  stroke: var(--copper);
+  stroke-width: 1.6;
+}
+
+.site {
+  fill: transparent;
+  stroke: var(--line-strong);
+  stroke-width: 0.4;
+  stroke-dasharray: 2 1.5;
+}
+
+.site.open {
+  stroke: var(--copper);
+  cursor: pointer;
+}
+
+.sheet {
+  stroke: var(--sheet);
+  stroke-width: 0.9;
+  fill: none;
+}
+
+.strip {
+  stroke: #aab0b3;
+  stroke-opacity: 0.86;
+  stroke-linecap: square;
+  pointer-events: none;
+}
+
+.strip.carries {
+  stroke: #cfd4d6;
+}
+
+.strip.pale {
+  stroke-opacity: 0.25;
+}
+
+.strip.lit {
+  stroke: #e9a36f;
+  stroke-opacity: 0.95;
+}
+
+.lead {
+  fill: var(--copper);
+}
+
+.lead path {
+  stroke: var(--copper);
+  stroke-width: 0.8;
+}
+
+.lead text {
+  fill: var(--ink);
+  font-weight: 600;
+}
+
+.lead.lit path {
+  stroke-width: 1.8;
+}
+
+.marks,
+.lead,
+.sheet {
+  pointer-events: none;
+}
+
+.marks circle,
+.marks rect {
+  fill: #fbfaf5;
+  stroke: #1e2422;
+  stroke-width: 0.4;
+}
+
+.marks path {
+  stroke: #1e2422;
+  stroke-width: 0.6;
+  fill: none;
+}
+
+.marks .lock {
+  fill: #fbfaf5;
+  stroke-width: 0.5;
+}
+
+.marks text {
+  fill: #fbfaf5;
+  stroke: #1e2422;
+  stroke-width: 0.9;
+  paint-order: stroke;
+  font-weight: 700;
+}
+
+.sr {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+</style>

@@ -1,0 +1,66 @@
+// What core says of the brick: its arrangements, its drawing, and every edit by hand. Asked anew when the plan changes.
+import { ref, shallowRef, watch } from 'vue'
+import { api } from '../../api/client'
+import type { BrickEdit, BrickSheet, LayoutOffers, Problem } from '../../api/types'
+import { usePlan } from '../../state/plan'
+
+const LAYOUT = '/packs/0/brick/layout'
+
+export function useBrick() {
+  const { plan, edit } = usePlan()
+  const sheet = shallowRef<BrickSheet | null>(null)
+  const offers = shallowRef<LayoutOffers | null>(null)
+  /** Why the last edit by hand was not made. */
+  const refused = shallowRef<Problem | null>(null)
+  /** The cell that the hand has taken up. */
+  const selected = ref<number | null>(null)
+  let asked = 0
+  let askedOffers = 0
+
+  async function draw(): Promise<void> {
+    if (!plan.value) return
+    const number = ++asked
+    const answer = await api.brick(plan.value)
+    if (number === asked && answer.ok) sheet.value = answer.value
+  }
+
+  async function arrange(): Promise<void> {
+    if (!plan.value) return
+    const number = ++askedOffers
+    const answer = await api.arrangements(plan.value)
+    if (number === askedOffers && answer.ok) offers.value = answer.value
+  }
+
+  /** What the arrangements depend on: an edit of seats only moves cells. */
+  const room = () => {
+    const pack = plan.value?.packs[0]
+    const layout = pack?.brick?.layout
+    return JSON.stringify([
+      pack?.series,
+      pack?.parallel,
+      pack?.cell,
+      { ...pack?.brick, layout: layout ? { ...layout, cells: null } : null },
+      plan.value?.device.compartments,
+    ])
+  }
+
+  watch(plan, draw, { immediate: true })
+  watch(room, arrange, { immediate: true })
+  watch(plan, () => (refused.value = null))
+
+  /** Makes an edit by hand, or says why not. */
+  async function byHand(change: BrickEdit): Promise<void> {
+    if (!plan.value) return
+    const from = plan.value
+    const answer = await api.editBrick(from, change)
+    if (plan.value !== from) return
+    if (answer.ok) {
+      edit([{ at: LAYOUT, value: answer.value }])
+      selected.value = null
+    } else {
+      refused.value = answer.problem
+    }
+  }
+
+  return { sheet, offers, refused, selected, byHand }
+}
