@@ -2,7 +2,9 @@
 
 use std::time::{Duration, Instant};
 
+use brick_core::brick::{Edit, Laid, arrangements, draw, steps};
 use brick_core::grouping::{Candidate, Effort, Task, group};
+use brick_core::plan::{Obstruction, Space};
 use brick_core::progress::Unwatched;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
@@ -24,6 +26,7 @@ fn main() {
     for finding in assess(&shears).expect("a demo plan can be assessed").findings {
         measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
     }
+    bricks(&shears);
     for (what, series, parallel, from, effort, runs) in [
         ("group 20S5P from 100 cells, quick", 20, 5, 100, Effort::Quick, 20),
         ("group 16S10P from 2000, quick", 16, 10, 2000, Effort::Quick, 10),
@@ -35,6 +38,52 @@ fn main() {
     let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
     let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
     println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+/// Laying out: arrangements in a roomy box and round posts, and what an edit by hand asks for.
+fn bricks(shears: &Plan) {
+    let in_box = |series: u32, parallel: u32, posts: u32| {
+        let mut plan = shears.clone();
+        (plan.packs[0].series, plan.packs[0].parallel) = (Some(series), Some(parallel));
+        let place = &mut plan.device.compartments[0];
+        place.space = Space::Box { length_mm: 420.0, width_mm: 400.0, depth_mm: 160.0 };
+        let post = |k: u32| Obstruction {
+            name: format!("post {k}"),
+            length_mm: 8.0,
+            width_mm: 8.0,
+            depth_mm: 160.0,
+            x_mm: 70.0 * f64::from(k),
+            y_mm: 45.0 * f64::from(k),
+            z_mm: 0.0,
+        };
+        place.obstructions = (0..posts).map(post).collect();
+        plan
+    };
+    let laid_out = |plan: &Plan| {
+        let mut plan = plan.clone();
+        let task = brick_core::brick::Task::of(&plan).expect("cell, counts and place are there");
+        plan.packs[0].brick.layout = Some(arrangements(&task).remove(0).layout);
+        plan
+    };
+    for (what, plan) in [
+        ("arrangements, 16S10P in a box", in_box(16, 10, 0)),
+        ("arrangements, 16S10P round 5 posts", in_box(16, 10, 5)),
+        ("arrangements, 4S2P in its foot", shears.clone()),
+    ] {
+        let task = brick_core::brick::Task::of(&plan).expect("cell, counts and place are there");
+        measure(what, 20, || !arrangements(&task).is_empty());
+    }
+    let (many, most) = (laid_out(&in_box(16, 10, 0)), laid_out(&in_box(20, 20, 0)));
+    measure("assess, 16S10P laid out", 400, || assess(&many).is_ok());
+    let laid = Laid::of(&many).expect("it is laid out");
+    measure("search, 16S10P, quick", 5, || laid.searched(40_000, 1, &Unwatched).is_some());
+    let laid = Laid::of(&most).expect("it is laid out");
+    let there = laid.layout.cells[399];
+    let edit = Edit::Move { cell: 0, column: there.column, row: there.row, layer: there.layer };
+    measure("edit of 400 cells, checked", 100, || laid.edit(&edit).is_ok());
+    measure("drawing of 400 cells with steps", 100, || !steps(&laid, &draw(&laid)).is_empty());
+    measure("patterns of 400 cells", 20, || !laid.patterns().is_empty());
+    measure("assess, 20S20P laid out", 100, || assess(&most).is_ok());
 }
 
 /// A box of measured cells, invented: capacity, resistance and self-discharge of each.

@@ -39,9 +39,10 @@ fn a_blank_plan_is_open_everywhere_and_has_no_finding() {
 #[test]
 fn what_is_no_plan_is_refused_with_its_place() {
     let text = sound().to_json().unwrap();
+    let version = format!("\"version\": {VERSION}");
     let cases = [
         (text.replace("dense-brick/plan", "shopping-list"), "/format"),
-        (text.replacen("\"version\": 4", "\"version\": 5", 1), "newer"),
+        (text.replacen(&version, &format!("\"version\": {}", VERSION + 1), 1), "newer"),
         (text.replacen("\"series\": 4", "\"series\": 99", 1), "/packs/0/series"),
         (text.replacen("\"series\": 4", "\"series\": -4", 1), "line"),
         (text.replacen("\"name\": \"Garden blower\"", "\"nom\": \"Garden blower\"", 1), "nom"),
@@ -53,7 +54,7 @@ fn what_is_no_plan_is_refused_with_its_place() {
         let error = Plan::from_json(&text).expect_err(told).to_string();
         assert!(error.contains(told), "{error} does not tell {told}");
     }
-    let newer = text.replacen("\"version\": 4", &format!("\"version\": {}", VERSION + 1), 1);
+    let newer = text.replacen(&version, &format!("\"version\": {}", VERSION + 1), 1);
     assert!(matches!(Plan::from_json(&newer), Err(ReadError::Newer { .. })));
 }
 

@@ -58,11 +58,26 @@ const SOURCES: &[(Source, &[&str])] = &[
     (Source::ChurchillChu, &["wiring.wire-over-current"]),
     (Source::MetalsHandbook, &["brick.strip-over-peak"]),
     (Source::FanLaws, &["voltage.faster-motor", "voltage.slower-motor"]),
-    (Source::Arithmetic, &["cells.groups-for-other-counts", "charging.other-count"]),
+    (
+        Source::Arithmetic,
+        &[
+            "brick.does-not-fit",
+            "brick.layout-for-other-counts",
+            "brick.link-narrow",
+            "brick.opening-blocked",
+            "brick.wall-too-thick",
+            "cells.groups-for-other-counts",
+            "charging.other-count",
+        ],
+    ),
+    (Source::Thue, &["brick.too-many-cells"]),
     (Source::Assumed, &["cells.group-spread", "voltage.other-packs", "protection.reserve-drains"]),
     (
         Source::CircuitLaw,
         &[
+            "brick.group-apart",
+            "brick.other-face",
+            "brick.short",
             "cells.join-over-limit",
             "voltage.change-over-too-low",
             "voltage.hold-up-small",

@@ -41,9 +41,9 @@ fn laid_out(series: u32, parallel: u32, size: CellSize) -> Plan {
 }
 
 /// Terminals that a strip of the drawing covers: every terminal within a micrometre of the line between its ends.
-fn covered(drawing: &Drawing) -> Vec<(usize, usize, Vec<(usize, bool)>)> {
+fn covered(drawing: &Drawing) -> Vec<Vec<(usize, bool)>> {
     let mut found = vec![];
-    for (f, face) in drawing.faces.iter().enumerate() {
+    for face in &drawing.faces {
         for strip in &face.strips {
             let (dx, dy) = (strip.x2_mm - strip.x1_mm, strip.y2_mm - strip.y1_mm);
             let on = |x: f64, y: f64| {
@@ -52,7 +52,7 @@ fn covered(drawing: &Drawing) -> Vec<(usize, usize, Vec<(usize, bool)>)> {
             };
             let under = face.cells.iter().flat_map(|c| c.terminals.iter().map(move |t| (c.cell, t)));
             let under = under.filter(|(_, t)| on(t.x_mm, t.y_mm)).map(|(cell, t)| (cell, t.plus)).collect();
-            found.push((f, strip.node, under));
+            found.push(under);
         }
     }
     found
@@ -76,7 +76,7 @@ fn check_as_drawn(plan: &Plan) {
         }
         k
     }
-    for (_, _, under) in covered(&drawing) {
+    for under in covered(&drawing) {
         for pair in under.windows(2) {
             let (a, b) = (find(&mut root, name[&pair[0]]), find(&mut root, name[&pair[1]]));
             root[a] = b;

@@ -218,6 +218,23 @@ impl Browser {
         Ok(())
     }
 
+    /// Drags with the mouse from one point of the page to another, in steps as a hand does.
+    pub async fn drag(&self, from: (f64, f64), to: (f64, f64)) -> Result<()> {
+        const STEPS: u32 = 6;
+        let along = |k: u32| {
+            let share = f64::from(k) / f64::from(STEPS);
+            (from.0 + (to.0 - from.0) * share, from.1 + (to.1 - from.1) * share)
+        };
+        let moves = (0..=STEPS).map(|k| ("mouseMoved", along(k)));
+        let all =
+            [("mouseMoved", from), ("mousePressed", from)].into_iter().chain(moves).chain([("mouseReleased", to)]);
+        for (kind, (x, y)) in all {
+            let params = json!({"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1});
+            self.command("goog/cdp/execute", json!({"cmd": "Input.dispatchMouseEvent", "params": params})).await?;
+        }
+        Ok(())
+    }
+
     /// Shows the page as it would be printed, or as on a screen again.
     pub async fn print_media(&self, printed: bool) -> Result<()> {
         let params = json!({"media": if printed { "print" } else { "" }});

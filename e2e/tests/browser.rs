@@ -56,6 +56,11 @@ fn main() {
     story!(stocking, a_lot_is_sorted_filtered_changed_deleted_and_taken_back);
     story!(stocking, nothing_is_sent_while_a_field_shows_what_was_refused);
     story!(stocking, a_cell_keeps_its_history_and_the_schools_are_weighed);
+    story!(laying, a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew);
+    story!(laying, a_brick_is_welded_step_by_step_with_every_other_face_covered);
+    story!(laying, the_sheets_are_opened_and_measured);
+    story!(laying, a_place_too_small_is_told_with_ways_out_until_the_brick_fits);
+    story!(laying, a_blank_plan_says_what_the_brick_waits_for);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

@@ -91,7 +91,7 @@ async fn a_plan_goes_out_as_a_file_and_comes_back_value_for_value(pool: PgPool) 
     let kept = || async { sqlx::query_as::<_, (i64,)>("select count(*) from plan").fetch_one(&pool).await.unwrap().0 };
     let before = kept().await;
     for (damaged, told) in [
-        (text.replacen("\"version\": 4", "\"version\": 7", 1), "newer"),
+        (text.replacen("\"version\": 5", "\"version\": 7", 1), "newer"),
         (text.replacen("\"series\": 4", "\"series\": 99", 1), "/packs/0/series"),
         (text.replacen("\"series\": 4", "\"series\": \"four\"", 1), "/packs/0/series"),
         (text.replacen("\"loads\"", "\"laods\"", 1), "laods"),

@@ -38,6 +38,7 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("voltage.packs-apart", "switched.apart_v", Worse::Up),
     ("voltage.packs-unequal", "switched.left_ah", Worse::Up),
     ("voltage.standby-drain", "pack.flat_days", Worse::Down),
+    ("brick.link-narrow", "brick.crossings", Worse::Down),
     ("cells.group-spread", "groups.spread_share", Worse::Up),
     ("cells.join-unequal", "groups.apart_v", Worse::Up),
     ("cells.doubtful-claim", "cell.rated_ah", Worse::Up),

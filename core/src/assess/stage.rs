@@ -145,7 +145,12 @@ fn key(bench: &Bench<'_>, stage: Stage) -> Phrase {
             }
             _ => Phrase::words("not chosen yet"),
         },
-        Stage::Brick if has(&laid::BRICK_X_MM) => say("{brick.x_mm} × {brick.y_mm} × {brick.z_mm}", &[]),
+        Stage::Brick if has(&laid::BRICK_X_MM) => {
+            let sizes = [&laid::BRICK_X_MM, &laid::BRICK_Y_MM, &laid::BRICK_Z_MM];
+            let whole: Vec<String> =
+                sizes.into_iter().filter_map(|def| bench.ledger.value(def)).map(|mm| format!("{mm:.0}")).collect();
+            Phrase::words(format!("{} mm", whole.join(" × ")))
+        }
         Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips bear {strip.limit_a}", &[]),
         Stage::Brick => Phrase::words("no strips yet"),
         Stage::Protection if has(&protection::FUSE_A) && has(&protection::BOARD_A) => {

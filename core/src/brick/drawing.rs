@@ -385,7 +385,11 @@ fn leads(laid: &Laid<'_>, pieces: &[Piece]) -> Vec<Leaving> {
         let mut own: Vec<&Piece> = pieces.iter().filter(|p| p.node == node).collect();
         own.sort_by_key(|p| std::cmp::Reverse(p.lines.iter().map(|l| l.crossings).sum::<usize>()));
         for (k, piece) in own.into_iter().enumerate() {
-            let (kind, edge) = if k == 0 { (kind, edge) } else { (LeadKind::Joint, Edge::Lower) };
+            let kind = if k == 0 { kind } else { LeadKind::Joint };
+            // A lead does not run over other cells to an edge that is only wished for.
+            let reaches =
+                |e: Edge| piece.sites.iter().any(|&s| to_edge_mm(&laid.grid, s, e) < laid.grid.pitch_mm[0] / 2.0);
+            let edge = if k == 0 && reaches(edge) { edge } else { Edge::Lower };
             let nearest = piece.sites.iter().min_by(|a, b| {
                 to_edge_mm(&laid.grid, **a, edge).total_cmp(&to_edge_mm(&laid.grid, **b, edge)).then(a.cmp(b))
             });

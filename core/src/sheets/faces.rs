@@ -1,6 +1,6 @@
 //! The faces of the brick as printed: laid on the cells, a print shows where each strip goes.
 
-use svg::node::element::{Circle, Group, Line, Rectangle, SVG};
+use svg::node::element::{Circle, Group, Line, Path, Rectangle, SVG};
 
 use super::Sheet;
 use super::page::{LEFT_MM, ROOM_MM, TOP_MM, line, page, words};
@@ -38,16 +38,32 @@ fn face_pages(plan: &Plan, drawing: &Drawing, face: &Face) -> Vec<Sheet> {
                 .set("height", ROOM_MM[1])
                 .set("viewBox", (from_mm[0], from_mm[1], ROOM_MM[0], ROOM_MM[1]))
                 .add(drawn(drawing, face));
+            let mut content = Group::new().add(window);
+            if face.turned {
+                content = content.add(turn());
+            }
             let name = if count > 1.0 { format!("face-{side}-{number}") } else { format!("face-{side}") };
             let under = if face.turned {
                 "As seen after the brick is turned over from left to right. Round is plus, square is minus."
             } else {
                 "As seen from this side. Round is plus, square is minus."
             };
-            found.push(page(name, format!("{}: {}{of}", plan.name, face.title), under, Group::new().add(window)));
+            found.push(page(name, format!("{}: {}{of}", plan.name, face.title), under, content));
         }
     }
     found
+}
+
+/// How the brick is turned: over from left to right, about the line up the middle.
+fn turn() -> Group {
+    let stroke =
+        |d: &str| Path::new().set("d", d).set("fill", "none").set("stroke", "#0e5560").set("stroke-width", 0.6);
+    Group::new()
+        .set("class", "turn")
+        .set("transform", "translate(165 8)")
+        .add(stroke("M2 8 C 8 -1, 18 -1, 24 7"))
+        .add(stroke("M24 7 L 19.5 6 M 24 7 L 24.5 2.5"))
+        .add(stroke("M13 3 V 14").set("stroke-dasharray", "1.5 1").set("stroke-width", 0.3))
 }
 
 /// A face at its own scale, its first cell in the corner.

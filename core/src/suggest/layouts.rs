@@ -91,7 +91,7 @@ fn name(layout: &Layout) -> String {
     let lattice = match layout.lattice {
         Lattice::Square => "",
         Lattice::Staggered => ", staggered",
-        Lattice::StaggeredShort => ", staggered, every other row shorter",
+        Lattice::StaggeredShort => ", staggered, short rows",
     };
     let axis = match layout.axis {
         Axis::X => "cells along the length",

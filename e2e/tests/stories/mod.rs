@@ -4,6 +4,7 @@ pub mod everybody;
 pub mod feeding;
 pub mod judging;
 pub mod keeping;
+pub mod laying;
 pub mod planning;
 pub mod stocking;
 pub mod surveying;

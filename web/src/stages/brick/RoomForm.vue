@@ -56,7 +56,7 @@ function placeBoard(state: string): void {
 </script>
 
 <template>
-  <div v-if="room && brick" class="fields">
+  <div v-if="room && brick" class="fields after">
     <v-select
       v-if="places.length > 1"
       label="Goes into"

@@ -1,0 +1,148 @@
+//! Laying the brick: arrangements, edits by hand, welding step by step, sheets to print.
+
+use anyhow::{Context, Result, ensure};
+use brick_e2e::Browser;
+
+use super::{FINDINGS, new_plan, saved, stage};
+use crate::pictures::plan_path;
+
+const FACE: &str = ".drawn figure:first-child svg.face";
+
+/// A copy of a demo plan, opened at its brick: what is done to it troubles no other story.
+async fn copy_of(b: &Browser, name: &str) -> Result<()> {
+    let path = plan_path(b, name).await?;
+    let id = path.rsplit('/').next().context("a plan has an id")?.to_owned();
+    let made = b
+        .script(&format!(
+            "const r = new XMLHttpRequest(); r.open('POST', '/api/plans/{id}/duplicate', false); r.send();
+             return JSON.parse(r.responseText).id"
+        ))
+        .await?;
+    b.open(&format!("/plan/{}/brick", made.as_str().context("a copy has an id")?)).await?;
+    b.css(FACE).await?;
+    Ok(())
+}
+
+/// Middle of a cell of the first face, on the page; brought into view first.
+async fn middle_of(b: &Browser, label: &str) -> Result<(f64, f64)> {
+    let found = b
+        .script(&format!(
+            "const cell = document.querySelector(\"{FACE} [data-label='{label}']\");
+             cell.scrollIntoView({{block: 'center'}});
+             const r = cell.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
+        ))
+        .await?;
+    let at = |k: usize| found[k].as_f64().context("a cell has a place");
+    Ok((at(0)?, at(1)?))
+}
+
+pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    let before = b.text(FINDINGS).await?;
+    ensure!(b.count(&format!("{FACE} [data-cell]")).await? == 8);
+
+    // Dragged far from its fellow: two groups fall apart, and both are told.
+    let (from, to) = (middle_of(b, "1a").await?, middle_of(b, "4b").await?);
+    b.drag(from, to).await?;
+    b.xpath("//*[contains(text(),'A group is not joined')]").await?;
+    ensure!(b.text(FINDINGS).await? != before);
+    let moved = middle_of(b, "1a").await?;
+    ensure!((moved.0 - to.0).abs() < 2.0 && (moved.1 - to.1).abs() < 2.0, "{moved:?} is not {to:?}");
+
+    // Held where it is, while the rest is laid out round it.
+    b.click_at(moved.0, moved.1).await?;
+    b.click_text("Lock").await?;
+    b.css(&format!("{FACE} .lock")).await?;
+    b.click_text("Search a better one").await?;
+    b.until("no group apart", async || {
+        let apart = b.script("return document.body.textContent.includes('A group is not joined')").await?;
+        Ok((apart == false).then_some(()))
+    })
+    .await?;
+    let held = middle_of(b, "1a").await?;
+    ensure!((held.0 - moved.0).abs() < 2.0, "the locked cell went from {moved:?} to {held:?}");
+
+    // One cell of a pair turned over would join plus to minus: nothing is changed.
+    let (x, y) = middle_of(b, "2a").await?;
+    b.click_at(x, y).await?;
+    b.click_text("Turn it over").await?;
+    b.text_is("[data-testid='edit-refused']", |t| t.contains("short") && t.contains("group 2")).await?;
+    b.click_text("Turn group 2").await?;
+    b.xpath("//*[contains(text(),'Two groups do not meet on one face')]").await?;
+    saved(b).await?;
+    Ok(())
+}
+
+pub async fn a_brick_is_welded_step_by_step_with_every_other_face_covered(b: &Browser) -> Result<()> {
+    copy_of(b, "Bait boat").await?;
+    b.click_text("Weld step by step").await?;
+    let mut lit = 0;
+    let mut last = String::new();
+    for _ in 0..60 {
+        let step = b.text("[data-testid='weld-step']").await?;
+        let now = b.count(".strip.lit").await?;
+        lit += now;
+        if now > 0 {
+            ensure!(b.count("figure:not(.covered)").await? == 1, "while “{step}”");
+        }
+        let next = b.css("[data-testid='weld-step'] .next").await?;
+        if next.attr("disabled").await?.is_some() {
+            last = step;
+            break;
+        }
+        next.click().await?;
+        b.text_is("[data-testid='weld-step']", |t| t != step).await?;
+    }
+    ensure!(last.contains("pack plus"), "the last step is “{last}”");
+    ensure!(lit == b.count("line.strip").await?, "{lit} strips were welded");
+    Ok(())
+}
+
+pub async fn the_sheets_are_opened_and_measured(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    b.css("[data-sheet='face-bottom']").await?;
+    for sheet in ["face-top", "face-bottom", "label", "holes-handle"] {
+        let told = b
+            .script(&format!(
+                "const link = document.querySelector(\"[data-sheet='{sheet}']\");
+                 const r = new XMLHttpRequest(); r.open('GET', link.href, false); r.send();
+                 const page = new DOMParser().parseFromString(r.responseText, 'image/svg+xml').documentElement;
+                 const rule = page.querySelector('#rule');
+                 const scale = parseFloat(page.getAttribute('width')) / page.getAttribute('viewBox').split(' ')[2];
+                 return [page.getAttribute('width'), (rule.getAttribute('x2') - rule.getAttribute('x1')) * scale,
+                         page.querySelectorAll('.cell').length, page.querySelectorAll('.turn').length]"
+            ))
+            .await?;
+        let faces = sheet.starts_with("face");
+        ensure!(told[0] == "210mm" && told[1] == 50.0, "{sheet}: {told}");
+        ensure!(told[2] == if faces { 8 } else { 0 }, "{sheet}: {told}");
+        ensure!(told[3] == i32::from(sheet == "face-bottom"), "{sheet}: {told}");
+    }
+    Ok(())
+}
+
+pub async fn a_place_too_small_is_told_with_ways_out_until_the_brick_fits(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Device").await?;
+    b.type_into("[data-at='/device/compartments/0'] .row", "Depth", "69 mm").await?;
+    b.xpath("//*[contains(text(),'The brick does not fit')]").await?;
+    stage(b, "Brick").await?;
+    b.xpath("//h3[contains(text(),'None fits')]").await?;
+    b.click_text("No foam round it").await?;
+    b.css("li.chosen [aria-label='fine'], li.chosen .fine, li.chosen").await?;
+    b.until("the brick fits", async || {
+        let wrong = b.script("return document.body.textContent.includes('The brick does not fit')").await?;
+        Ok((wrong == false).then_some(()))
+    })
+    .await?;
+    saved(b).await?;
+    Ok(())
+}
+
+pub async fn a_blank_plan_says_what_the_brick_waits_for(b: &Browser) -> Result<()> {
+    new_plan(b, "Kite winch").await?;
+    stage(b, "Brick").await?;
+    b.xpath("//*[contains(text(),'Measure the place for the pack first')]").await?;
+    ensure!(b.count("svg.face").await? == 0);
+    Ok(())
+}
