@@ -28,7 +28,7 @@ async fn middle_of(b: &Browser, label: &str) -> Result<(f64, f64)> {
     let found = b
         .script(&format!(
             "const cell = document.querySelector(\"{FACE} [data-label='{label}']\");
-             cell.scrollIntoView({{block: 'center'}});
+             document.querySelector('{FACE}').scrollIntoView({{block: 'center'}});
              const r = cell.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
         ))
         .await?;
@@ -44,7 +44,7 @@ pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Br
     // Dragged far from its fellow: two groups fall apart, and both are told.
     let (from, to) = (middle_of(b, "1a").await?, middle_of(b, "4b").await?);
     b.drag(from, to).await?;
-    b.xpath("//*[contains(text(),'A group is not joined')]").await?;
+    b.xpath("//aside//*[contains(.,'A group is not joined')]").await?;
     ensure!(b.text(FINDINGS).await? != before);
     let moved = middle_of(b, "1a").await?;
     ensure!((moved.0 - to.0).abs() < 2.0 && (moved.1 - to.1).abs() < 2.0, "{moved:?} is not {to:?}");
@@ -68,7 +68,7 @@ pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Br
     b.click_text("Turn it over").await?;
     b.text_is("[data-testid='edit-refused']", |t| t.contains("short") && t.contains("group 2")).await?;
     b.click_text("Turn group 2").await?;
-    b.xpath("//*[contains(text(),'Two groups do not meet on one face')]").await?;
+    b.xpath("//aside//*[contains(.,'Two groups do not meet on one face')]").await?;
     saved(b).await?;
     Ok(())
 }
@@ -125,7 +125,7 @@ pub async fn a_place_too_small_is_told_with_ways_out_until_the_brick_fits(b: &Br
     copy_of(b, "Hedge shears").await?;
     stage(b, "Device").await?;
     b.type_into("[data-at='/device/compartments/0'] .row", "Depth", "69 mm").await?;
-    b.xpath("//*[contains(text(),'The brick does not fit')]").await?;
+    b.xpath("//aside//*[contains(.,'The brick does not fit')]").await?;
     stage(b, "Brick").await?;
     b.xpath("//h3[contains(text(),'None fits')]").await?;
     b.click_text("No foam round it").await?;
