@@ -5,7 +5,7 @@ use std::collections::{HashMap, HashSet};
 use brick_core::brick::{Drawing, Grid};
 use brick_core::brick::{
     Edit, Fault, Laid, LeadKind, Refused, Search, Seating, Site, StepKind, Task, Wanted, arrangements, axes,
-    best_of_each, draw, faults, patterns, seats, steps,
+    best_of_each, draw, faults, near, patterns, pieces, seats, steps,
 };
 use brick_core::plan::{Axis, CellSize, Clearances, Compartment, Lattice, Layout, Plan, Space, Wall};
 use brick_core::progress::Unwatched;
@@ -190,7 +190,7 @@ fn turning_one_cell_of_a_group_is_refused_as_a_short() {
     let single = laid_out(4, 1, CELL);
     let layout = Laid::of(&single).unwrap().edit(&Edit::TurnCell { cell: 1 }).unwrap();
     let laid = Laid::of(&single).unwrap();
-    let found = faults(&layout, &laid.grid, 4, 1, None);
+    let found = faults(&layout, &laid.grid, 4, 1);
     assert_eq!(found, [Fault::Faces { group: 1 }, Fault::Faces { group: 2 }]);
 }
 
@@ -205,7 +205,7 @@ fn a_moved_cell_changes_places_and_a_locked_or_missing_one_does_not() {
     assert_eq!(Site::from(&moved.cells[7]), Site::from(&laid.layout.cells[0]));
     // Each keeps the way its group stands: only its place changed.
     assert_eq!(moved.cells[0].plus_up, laid.layout.cells[0].plus_up);
-    let found = faults(&moved, &laid.grid, 4, 2, None);
+    let found = faults(&moved, &laid.grid, 4, 2);
     assert!(found.contains(&Fault::Apart { group: 1, parts: 2 }), "{found:?}");
 
     let mut locked = plan.clone();
@@ -229,7 +229,7 @@ fn what_is_locked_stays_when_the_rest_is_laid_out_anew() {
     let laid = Laid::of(&plan).unwrap();
     let found = laid.searched(80_000, 1, &Unwatched).unwrap();
     assert!(found.cells[0..4].iter().any(|s| s.locked && (s.column, s.row) == (b.column, b.row)), "{a:?} {found:?}");
-    assert!(faults(&found, &laid.grid, 6, 4, None).is_empty(), "{:?}", faults(&found, &laid.grid, 6, 4, None));
+    assert!(faults(&found, &laid.grid, 6, 4).is_empty(), "{:?}", faults(&found, &laid.grid, 6, 4));
 }
 
 /// Every assignment of so many groups to the sites, as sets of sites.
@@ -279,7 +279,7 @@ proptest! {
             best_mm = best_mm.min(Seating::new(&g, groups.to_vec()).cost_mm(Wanted::default()));
         });
         let free = vec![sites];
-        let (_, start) = best_of_each(patterns(&g, &free, series, parallel), Wanted::default()).remove(0);
+        let (_, start) = best_of_each(patterns(&g, &free, series, parallel, Wanted::default()), Wanted::default()).remove(0);
         let start_mm = start.cost_mm(Wanted::default());
         let search = Search { free: &free, locked: &[], wanted: Wanted::default(), moves: 12_000, seed };
         let found_mm = search.from(start, &Unwatched).unwrap().cost_mm(Wanted::default());
@@ -295,7 +295,7 @@ fn the_same_seed_finds_the_same_and_the_ends_come_where_they_are_wanted() {
     let g = grid(Lattice::Square, 4, 4);
     let free = vec![g.sites().collect::<Vec<_>>()];
     let wanted = Wanted { minus_at: Some(Edge::Left), plus_at: Some(Edge::Left) };
-    let (_, start) = best_of_each(patterns(&g, &free, 4, 4), wanted).remove(0);
+    let (_, start) = best_of_each(patterns(&g, &free, 4, 4, wanted), wanted).remove(0);
     let search = |seed| Search { free: &free, locked: &[], wanted, moves: 40_000, seed };
     let found = search(7).from(start.clone(), &Unwatched).unwrap();
     assert_eq!(found.groups, search(7).from(start, &Unwatched).unwrap().groups);
@@ -314,7 +314,9 @@ fn the_same_seed_finds_the_same_and_the_ends_come_where_they_are_wanted() {
         wires_on: Wall::XHigh,
         cells: seats(&found),
     };
-    assert!(faults(&layout, &g, 4, 4, Some(8.0)).is_empty());
+    assert!(faults(&layout, &g, 4, 4).is_empty());
     // A strip as wide as the pitch touches its neighbour.
-    assert!(faults(&layout, &g, 4, 4, Some(18.5)).iter().any(|f| matches!(f, Fault::Near { .. })));
+    let strips = pieces(&layout, &g, 4);
+    assert!(near(&strips, &g, 8.0).is_empty());
+    assert!(near(&strips, &g, 18.5).iter().any(|f| matches!(f, Fault::Near { .. })));
 }

@@ -151,3 +151,30 @@ fn every_command_explains_itself() {
     let out = run(&["kitchen"]);
     assert!(!out.status.success() && out.stdout.is_empty() && !out.stderr.is_empty());
 }
+
+#[test]
+fn brick_prints_the_arrangements_and_writes_the_sheets() {
+    let folder = std::env::temp_dir().join(format!("dense-brick-sheets-{}", std::process::id()));
+    let out = run(&["brick", &demo("hedge-shears.brick.json"), "--sheets", folder.to_str().unwrap()]);
+    assert!(out.status.success() && out.stderr.is_empty(), "{}", String::from_utf8_lossy(&out.stderr));
+    let told: serde_json::Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert_eq!(told["options"][0]["name"], "4 × 2, upright");
+    for name in ["face-top", "face-bottom", "holes-handle", "label"] {
+        let text = std::fs::read_to_string(folder.join(format!("{name}.svg"))).unwrap();
+        assert!(text.contains("id=\"rule\""), "{name}");
+    }
+    std::fs::remove_dir_all(&folder).unwrap();
+}
+
+/// A plan whose cell is still open cannot be laid out: said on stderr, nothing written.
+#[test]
+fn brick_says_what_must_be_known_first() {
+    let text = std::fs::read_to_string(demo("hedge-shears.brick.json")).unwrap();
+    let mut plan: serde_json::Value = serde_json::from_str(&text).unwrap();
+    plan["packs"][0]["cell"] = serde_json::json!({"state": "open"});
+    with_table("open-cell", &plan.to_string(), |file| {
+        let out = run(&["brick", file]);
+        assert!(!out.status.success() && out.stdout.is_empty());
+        assert!(String::from_utf8(out.stderr).unwrap().contains("Choose the cell first"));
+    });
+}

@@ -210,7 +210,7 @@ pub fn draw(laid: &Laid<'_>) -> Drawing {
         })
         .collect();
     let pieces = laid.pieces();
-    let leads = leads(laid, &pieces);
+    let leads = leads(laid, pieces);
     let layers = laid.grid.counts[2];
     let mut faces = vec![];
     for layer in 0..layers {
@@ -218,7 +218,7 @@ pub fn draw(laid: &Laid<'_>) -> Drawing {
             Form::Round => &[Some(End::Top), Some(End::Bottom)],
             Form::Flat => &[None],
         };
-        faces.extend(shown.iter().map(|&end| face(laid, &pieces, &leads, layer, end)));
+        faces.extend(shown.iter().map(|&end| face(laid, pieces, &leads, layer, end)));
     }
     Drawing { nodes, faces }
 }

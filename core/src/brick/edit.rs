@@ -129,7 +129,7 @@ pub fn edit(
     }
     let shorts = |of: &Layout| -> Vec<Fault> {
         let series = of.cells.len() / parallel;
-        let all = faults(of, grid, series, parallel, None);
+        let all = faults(of, grid, series, parallel);
         all.into_iter().filter(|f| matches!(f, Fault::Short { .. })).collect()
     };
     let before = shorts(layout);

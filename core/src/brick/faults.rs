@@ -1,8 +1,8 @@
 //! What is wrong with a layout as it stands: groups that fall apart, ends on the wrong face, shorts, sites that are not free.
 
-use super::grid::{Grid, Site};
+use super::grid::{Form, Grid, Site};
 use super::joints::parts;
-use super::metal::{End, Piece, groups_of, pieces, terminal_mm};
+use super::metal::{Piece, groups_of, terminal_mm};
 use crate::limit::below;
 use crate::plan::Layout;
 
@@ -49,10 +49,8 @@ pub enum Fault {
     },
 }
 
-/// Everything wrong with a layout, whatever the compartment.
-///
-/// `strip_mm` is the width of the strips, if it is known.
-pub fn faults(layout: &Layout, grid: &Grid, series: usize, parallel: usize, strip_mm: Option<f64>) -> Vec<Fault> {
+/// Everything wrong with where the cells sit and how they stand, whatever the compartment.
+pub fn faults(layout: &Layout, grid: &Grid, series: usize, parallel: usize) -> Vec<Fault> {
     let cells = series * parallel;
     if layout.cells.len() != cells {
         return vec![Fault::OtherCounts { seats: layout.cells.len(), cells }];
@@ -78,9 +76,6 @@ pub fn faults(layout: &Layout, grid: &Grid, series: usize, parallel: usize, stri
             found.push(Fault::Faces { group: g + 1 });
         }
     }
-    if let Some(strip_mm) = strip_mm {
-        found.extend(near(&pieces(layout, grid, parallel), grid, strip_mm));
-    }
     found
 }
 
@@ -92,24 +87,19 @@ pub fn label(group: usize, cell: usize) -> String {
     format!("{}{letters}", group + 1)
 }
 
-/// Pairs of nodes whose strips come too near on a face.
-fn near(pieces: &[Piece], grid: &Grid, strip_mm: f64) -> Vec<Fault> {
-    let ends = |end: End, s: Site| terminal_mm(grid, s, end);
-    // A lone terminal gets a strip too: the tab or the wire that is soldered to one.
-    let strips = |p: &Piece| -> Vec<([f64; 2], [f64; 2])> {
-        let lines = p.lines.iter().map(|l| (ends(p.end, l.sites[0]), ends(p.end, l.sites[l.sites.len() - 1])));
-        let lone = p.lines.is_empty().then(|| (ends(p.end, p.sites[0]), ends(p.end, p.sites[0])));
-        lines.chain(lone).collect()
-    };
+/// Pairs of nodes whose strips, so wide, come too near on a face.
+pub fn near(pieces: &[Piece], grid: &Grid, strip_mm: f64) -> Vec<Fault> {
+    let reach_mm = strip_mm + STRIPS_APART_MM;
+    let drawn: Vec<Drawn> = pieces.iter().map(|p| Drawn::of(p, grid)).collect();
     let mut found: Vec<Fault> = vec![];
-    for (k, a) in pieces.iter().enumerate() {
-        for b in &pieces[k + 1..] {
-            let same_face = a.layer == b.layer && (a.end == b.end || grid.form == super::grid::Form::Flat);
-            if !same_face || a.node == b.node {
+    for (k, (a, a_strips)) in pieces.iter().zip(&drawn).enumerate() {
+        for (b, b_strips) in pieces[k + 1..].iter().zip(&drawn[k + 1..]) {
+            let same_face = a.layer == b.layer && (a.end == b.end || grid.form == Form::Flat);
+            if !same_face || a.node == b.node || a_strips.is_far_from(b_strips, reach_mm) {
                 continue;
             }
-            let reach_mm = strip_mm + STRIPS_APART_MM;
-            let is_near = strips(a).iter().any(|s| strips(b).iter().any(|t| below(apart_mm(*s, *t), reach_mm)));
+            let is_near =
+                a_strips.lines.iter().any(|s| b_strips.lines.iter().any(|t| below(apart_mm(*s, *t), reach_mm)));
             let fault = Fault::Near { node: a.node.min(b.node), other: a.node.max(b.node) };
             if is_near && !found.contains(&fault) {
                 found.push(fault);
@@ -117,6 +107,35 @@ fn near(pieces: &[Piece], grid: &Grid, strip_mm: f64) -> Vec<Fault> {
         }
     }
     found
+}
+
+/// The straight lines of a piece on its face, and the box round them.
+struct Drawn {
+    lines: Vec<([f64; 2], [f64; 2])>,
+    low_mm: [f64; 2],
+    high_mm: [f64; 2],
+}
+
+impl Drawn {
+    fn of(piece: &Piece, grid: &Grid) -> Drawn {
+        let at = |s: Site| terminal_mm(grid, s, piece.end);
+        let ends = |sites: &[Site]| (at(sites[0]), at(sites[sites.len() - 1]));
+        // A lone terminal gets a strip too: the tab or the wire that is soldered to one.
+        let lone = piece.lines.is_empty().then(|| ends(&piece.sites[..1]));
+        let lines: Vec<_> = piece.lines.iter().map(|l| ends(&l.sites)).chain(lone).collect();
+        let (mut low_mm, mut high_mm) = ([f64::MAX; 2], [f64::MIN; 2]);
+        for point in lines.iter().flat_map(|(a, b)| [a, b]) {
+            for i in 0..2 {
+                low_mm[i] = low_mm[i].min(point[i]);
+                high_mm[i] = high_mm[i].max(point[i]);
+            }
+        }
+        Drawn { lines, low_mm, high_mm }
+    }
+
+    fn is_far_from(&self, other: &Drawn, reach_mm: f64) -> bool {
+        (0..2).any(|i| self.low_mm[i] > other.high_mm[i] + reach_mm || other.low_mm[i] > self.high_mm[i] + reach_mm)
+    }
 }
 
 /// Way between two straight strips, middle to middle.

@@ -1,5 +1,7 @@
 //! How well an assignment of groups to sites can be joined: whole groups, neighbours in the chain that meet.
 
+use std::rc::Rc;
+
 use super::grid::{Grid, LINES, Site};
 use crate::plan::Edge;
 
@@ -19,6 +21,8 @@ pub struct Seating<'g> {
     /// Sites of each group, from pack minus.
     pub groups: Vec<Vec<Site>>,
     group_of: Vec<Option<u16>>,
+    /// Of each site the next and the one before along every line, by number; shared by all seatings of a lattice.
+    near: Rc<Vec<[Option<u32>; 2 * LINES]>>,
 }
 
 /// Edges at which the pack's ends are wanted.
@@ -33,13 +37,27 @@ pub struct Wanted {
 impl<'g> Seating<'g> {
     /// Groups as seated.
     pub fn new(grid: &'g Grid, groups: Vec<Vec<Site>>) -> Seating<'g> {
+        let mut near = vec![[None; 2 * LINES]; grid.places()];
+        for site in grid.sites() {
+            for line in 0..LINES {
+                let number = |s: Option<Site>| s.map(|s| grid.index(s) as u32);
+                near[grid.index(site)][2 * line] = number(grid.next(site, line));
+                near[grid.index(site)][2 * line + 1] = number(grid.before(site, line));
+            }
+        }
+        Seating { grid, groups: vec![], group_of: vec![], near: Rc::new(near) }.with(groups)
+    }
+
+    /// Other groups on the same lattice.
+    pub fn with(&self, groups: Vec<Vec<Site>>) -> Seating<'g> {
+        let grid = self.grid;
         let mut group_of = vec![None; grid.places()];
         for (g, sites) in groups.iter().enumerate() {
             for &site in sites {
                 group_of[grid.index(site)] = Some(g as u16);
             }
         }
-        Seating { grid, groups, group_of }
+        Seating { grid, groups, group_of, near: self.near.clone() }
     }
 
     /// The group on a site.
@@ -49,7 +67,25 @@ impl<'g> Seating<'g> {
 
     /// Into how many parts a group falls, when strips reach from neighbour to neighbour.
     pub fn parts(&self, group: usize) -> usize {
-        parts(self.grid, &self.groups[group])
+        let number = group as u16;
+        let mut seen = vec![false; self.near.len()];
+        let mut found = 0;
+        let mut reached = vec![];
+        for start in self.groups[group].iter().map(|&s| self.grid.index(s)) {
+            if std::mem::replace(&mut seen[start], true) {
+                continue;
+            }
+            found += 1;
+            reached.push(start);
+            while let Some(at) = reached.pop() {
+                for near in self.near[at].into_iter().flatten().map(|n| n as usize) {
+                    if self.group_of[near] == Some(number) && !std::mem::replace(&mut seen[near], true) {
+                        reached.push(near);
+                    }
+                }
+            }
+        }
+        found
     }
 
     /// Strips that can lie side by side from a group to the next: pairs that meet along one direction, the best of them.
@@ -58,14 +94,14 @@ impl<'g> Seating<'g> {
         if next >= self.groups.len() {
             return 0;
         }
-        let along = |line: usize| {
-            let meets = |site: Option<Site>| site.is_some_and(|s| self.at(s) == Some(next));
-            let ways = |&site: &Site| {
-                usize::from(meets(self.grid.next(site, line))) + usize::from(meets(self.grid.before(site, line)))
-            };
-            self.groups[group].iter().map(ways).sum()
-        };
-        (0..LINES).map(along).max().unwrap_or(0)
+        let next = Some(next as u16);
+        let mut along = [0; LINES];
+        for at in self.groups[group].iter().map(|&s| self.grid.index(s)) {
+            for (k, near) in self.near[at].into_iter().enumerate() {
+                along[k / 2] += usize::from(near.is_some_and(|n| self.group_of[n as usize] == next));
+            }
+        }
+        along.into_iter().max().unwrap_or(0)
     }
 
     /// What the link from a group to the next costs: a strip from cell to cell shared by all of them is one pitch long,
@@ -154,17 +190,18 @@ pub fn to_edge_mm(grid: &Grid, site: Site, edge: Edge) -> f64 {
 
 /// Into how many parts a set of sites falls, when strips reach from neighbour to neighbour.
 pub fn parts(grid: &Grid, sites: &[Site]) -> usize {
-    let mut left: Vec<Site> = sites.to_vec();
+    let mut left = vec![false; grid.places()];
+    sites.iter().for_each(|&s| left[grid.index(s)] = true);
     let mut found = 0;
-    while let Some(start) = left.pop() {
+    let mut reached = vec![];
+    for &start in sites {
+        if !std::mem::take(&mut left[grid.index(start)]) {
+            continue;
+        }
         found += 1;
-        let mut reached = vec![start];
+        reached.push(start);
         while let Some(site) = reached.pop() {
-            for near in grid.neighbours(site) {
-                if let Some(k) = left.iter().position(|&s| s == near) {
-                    reached.push(left.swap_remove(k));
-                }
-            }
+            reached.extend(grid.neighbours(site).filter(|&n| std::mem::take(&mut left[grid.index(n)])));
         }
     }
     found

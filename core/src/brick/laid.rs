@@ -1,8 +1,10 @@
 //! A plan's brick as it is laid: its lattice, its compartment, and every question about it in one place.
 
+use std::cell::OnceCell;
+
 use super::arrange::{Task, seats};
 use super::edit::{Edit, Refused, edit};
-use super::faults::{Fault, faults};
+use super::faults::{Fault, faults, near};
 use super::grid::{Grid, Site};
 use super::joints::{Seating, Wanted};
 use super::metal::{Merit, Piece, groups_of, merit, pieces};
@@ -28,6 +30,7 @@ pub struct Laid<'a> {
     pub series: usize,
     /// Cells in each.
     pub parallel: usize,
+    strips: OnceCell<Vec<Piece>>,
 }
 
 impl<'a> Laid<'a> {
@@ -37,7 +40,8 @@ impl<'a> Laid<'a> {
         let layout = pack.brick.layout.as_ref()?;
         let grid = Grid::of(layout, &pack.cell.part()?.size, &pack.brick.clearances);
         let (series, parallel) = (pack.series? as usize, pack.parallel? as usize);
-        Some(Laid { pack, layout, grid, place: compartment(plan, &pack.brick), series, parallel })
+        let place = compartment(plan, &pack.brick);
+        Some(Laid { pack, layout, grid, place, series, parallel, strips: OnceCell::new() })
     }
 
     /// Whether it seats as many cells as the pack has.
@@ -84,18 +88,29 @@ impl<'a> Laid<'a> {
 
     /// What is wrong with it, whatever the compartment.
     pub fn faults(&self) -> Vec<Fault> {
-        let strip_mm = self.pack.strip.part().map(|s| s.width_mm);
-        faults(self.layout, &self.grid, self.series, self.parallel, strip_mm)
+        let mut found = faults(self.layout, &self.grid, self.series, self.parallel);
+        if let Some(strip) = self.pack.strip.part().filter(|_| self.suits()) {
+            found.extend(near(self.pieces(), &self.grid, strip.width_mm));
+        }
+        found
     }
 
-    /// Its strips.
-    pub fn pieces(&self) -> Vec<Piece> {
-        pieces(self.layout, &self.grid, self.parallel)
+    /// The same pack on the same lattice with another layout.
+    pub fn with<'b>(&self, layout: &'b Layout) -> Laid<'b>
+    where
+        'a: 'b,
+    {
+        Laid { layout, grid: self.grid.clone(), strips: OnceCell::new(), ..*self }
+    }
+
+    /// Its strips, laid once however often they are asked for.
+    pub fn pieces(&self) -> &[Piece] {
+        self.strips.get_or_init(|| pieces(self.layout, &self.grid, self.parallel))
     }
 
     /// What its strips come to.
     pub fn merit(&self) -> Merit {
-        merit(&self.pieces(), &self.grid, self.series)
+        merit(self.pieces(), &self.grid, self.series)
     }
 
     /// Sites on which nothing moves.
@@ -110,7 +125,7 @@ impl<'a> Laid<'a> {
 
     /// The layout with every usual pattern on its lattice, the best first; those that fall apart are left out.
     pub fn patterns(&self) -> Vec<(Pattern, Layout)> {
-        let found = patterns(&self.grid, &self.free(), self.series, self.parallel);
+        let found = patterns(&self.grid, &self.free(), self.series, self.parallel, self.wanted());
         let whole = |s: &Seating<'_>| (0..self.series).all(|g| s.parts(g) == 1);
         let best = best_of_each(found, self.wanted()).into_iter().filter(|(_, s)| whole(s));
         best.map(|(pattern, s)| (pattern, Layout { cells: seats(&s), ..self.layout.clone() })).collect()
@@ -122,7 +137,8 @@ impl<'a> Laid<'a> {
         let search = Search { free: &free, locked: &locked, wanted: self.wanted(), moves, seed };
         let as_it_is = || Seating::new(&self.grid, groups_of(self.layout, self.parallel));
         let start = if locked.is_empty() {
-            let found = best_of_each(patterns(&self.grid, &free, self.series, self.parallel), self.wanted());
+            let found =
+                best_of_each(patterns(&self.grid, &free, self.series, self.parallel, self.wanted()), self.wanted());
             found.into_iter().next().map_or_else(as_it_is, |(_, s)| s)
         } else {
             as_it_is()

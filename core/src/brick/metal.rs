@@ -57,7 +57,11 @@ pub fn pieces(layout: &Layout, grid: &Grid, parallel: usize) -> Vec<Piece> {
     let up = |g: usize, k: usize| layout.cells.get(g * parallel + k).is_some_and(|s| s.plus_up);
     let mut found = vec![];
     for node in 0..=groups.len() {
-        for layer in 0..grid.counts[2] {
+        let near = [node.checked_sub(1), Some(node)].into_iter().flatten().filter_map(|g| groups.get(g)).flatten();
+        let mut layers: Vec<u32> = near.map(|s| s.layer).collect();
+        layers.sort_unstable();
+        layers.dedup();
+        for layer in layers {
             for end in [End::Top, End::Bottom] {
                 // Plus ends of the group below this node, minus ends of the group above it.
                 let ends = |g: Option<usize>, plus: bool| -> Vec<Site> {
@@ -67,7 +71,7 @@ pub fn pieces(layout: &Layout, grid: &Grid, parallel: usize) -> Vec<Piece> {
                 };
                 let (below, above) = (ends(node.checked_sub(1), true), ends(Some(node), false));
                 let lines = lines(grid, &below, &above);
-                found.extend(split(&below, &above, lines).into_iter().map(|(sites, lines)| Piece {
+                found.extend(split(grid, &below, &above, lines).into_iter().map(|(sites, lines)| Piece {
                     node,
                     layer,
                     end,
@@ -82,15 +86,11 @@ pub fn pieces(layout: &Layout, grid: &Grid, parallel: usize) -> Vec<Piece> {
 
 /// Strips that join two groups' terminals on a face: first across, then along whatever still falls apart.
 fn lines(grid: &Grid, below: &[Site], above: &[Site]) -> Vec<Line> {
-    let side = |s: Site| {
-        if below.contains(&s) {
-            Some(0)
-        } else if above.contains(&s) {
-            Some(1)
-        } else {
-            None
-        }
-    };
+    let mut sides: Vec<Option<u8>> = vec![None; grid.places()];
+    for (sites, side) in [(below, 0), (above, 1)] {
+        sites.iter().for_each(|&s| sides[grid.index(s)] = Some(side));
+    }
+    let side = |s: Site| sides[grid.index(s)];
     let all: Vec<Site> = below.iter().chain(above).copied().collect();
     let across: Vec<Vec<Line>> = (0..LINES)
         .map(|line| {
@@ -108,33 +108,50 @@ fn lines(grid: &Grid, below: &[Site], above: &[Site]) -> Vec<Line> {
     let mut along: Vec<Vec<Site>> =
         (0..LINES).flat_map(|line| runs(grid, &all, line, |a, b| side(a).is_some() && side(a) == side(b))).collect();
     along.sort_by_key(|run| std::cmp::Reverse(run.len()));
+    // Groups are held together each by itself: the strips across are not counted on for that.
+    let mut own = Joined::new(grid);
+    for strip in found.iter().flat_map(|l| l.sites.chunk_by(|&a, &b| side(a) == side(b))) {
+        own.join(strip);
+    }
     for run in along {
-        // Groups are held together each by itself: the strips across are not counted on for that.
-        let own: Vec<&[Site]> = found.iter().flat_map(|l| l.sites.chunk_by(|&a, &b| side(a) == side(b))).collect();
-        let whole = joined(&own, run[0]);
-        if run.iter().any(|s| !whole.contains(s)) {
+        if run.iter().any(|&s| !own.are_joined(s, run[0])) {
+            own.join(&run);
             found.push(Line { sites: run, crossings: 0 });
         }
     }
     found
 }
 
-/// Terminals that strips join with a first one.
-fn joined(strips: &[&[Site]], first: Site) -> Vec<Site> {
-    let mut reached = vec![first];
-    let mut next = 0;
-    while next < reached.len() {
-        let site = reached[next];
-        next += 1;
-        for strip in strips.iter().filter(|strip| strip.contains(&site)) {
-            for &s in *strip {
-                if !reached.contains(&s) {
-                    reached.push(s);
-                }
-            }
+/// Which terminals strips join: a forest in which each points toward the first of its tree.
+struct Joined<'g> {
+    grid: &'g Grid,
+    toward: Vec<usize>,
+}
+
+impl<'g> Joined<'g> {
+    fn new(grid: &'g Grid) -> Joined<'g> {
+        Joined { grid, toward: (0..grid.places()).collect() }
+    }
+
+    fn first(&mut self, site: Site) -> usize {
+        let mut at = self.grid.index(site);
+        while self.toward[at] != at {
+            self.toward[at] = self.toward[self.toward[at]];
+            at = self.toward[at];
+        }
+        at
+    }
+
+    fn join(&mut self, strip: &[Site]) {
+        for pair in strip.windows(2) {
+            let (a, b) = (self.first(pair[0]), self.first(pair[1]));
+            self.toward[a] = b;
         }
     }
-    reached
+
+    fn are_joined(&mut self, a: Site, b: Site) -> bool {
+        self.first(a) == self.first(b)
+    }
 }
 
 /// Straight runs of at least two sites whose neighbours belong together.
@@ -158,17 +175,24 @@ fn runs(grid: &Grid, sites: &[Site], line: usize, together: impl Fn(Site, Site) 
 }
 
 /// Terminals and strips, split into what hangs together.
-fn split(below: &[Site], above: &[Site], lines: Vec<Line>) -> Vec<(Vec<Site>, Vec<Line>)> {
-    let mut left: Vec<Site> = below.iter().chain(above).copied().collect();
-    let mut found = vec![];
-    while let Some(&first) = left.first() {
-        let strips: Vec<&[Site]> = lines.iter().map(|l| l.sites.as_slice()).collect();
-        let sites = joined(&strips, first);
-        left.retain(|s| !sites.contains(s));
-        let own = lines.iter().filter(|l| sites.contains(&l.sites[0])).cloned().collect();
-        found.push((sites, own));
+fn split(grid: &Grid, below: &[Site], above: &[Site], lines: Vec<Line>) -> Vec<(Vec<Site>, Vec<Line>)> {
+    let mut all = Joined::new(grid);
+    lines.iter().for_each(|l| all.join(&l.sites));
+    let mut found: Vec<(usize, Vec<Site>, Vec<Line>)> = vec![];
+    for &site in below.iter().chain(above) {
+        let first = all.first(site);
+        match found.iter_mut().find(|(f, ..)| *f == first) {
+            Some((_, sites, _)) => sites.push(site),
+            None => found.push((first, vec![site], vec![])),
+        }
     }
-    found
+    for line in lines {
+        let first = all.first(line.sites[0]);
+        if let Some((_, _, own)) = found.iter_mut().find(|(f, ..)| *f == first) {
+            own.push(line);
+        }
+    }
+    found.into_iter().map(|(_, sites, lines)| (sites, lines)).collect()
 }
 
 /// What the strips of a layout come to.

@@ -2,7 +2,7 @@
 //!
 //! `grid` (sites, neighbours) -> `room` (what lies round the cells, what fits) -> `joints` (how well groups meet) ->
 //! `pattern` (the usual ways to seat groups), `search` (better ones by trying) -> `metal` (strips on the faces) ->
-//! `arrange` (every lattice that fits, ranked) -> `faults` (what is wrong with a layout), `edit` (one change by hand),
+//! `place` (where a lattice can go), `arrange` (every one that fits, ranked) -> `faults` (what is wrong with a layout), `edit` (one change by hand),
 //! `openings` (holes in the walls), `drawing` (both faces as they are seen), `steps` (in which order they are welded).
 
 mod arrange;
@@ -15,6 +15,7 @@ mod laid;
 mod metal;
 mod openings;
 mod pattern;
+mod place;
 mod room;
 mod search;
 mod steps;
@@ -23,7 +24,7 @@ mod strip;
 pub use arrange::{Arrangement, Task, arrangements, seats};
 pub use drawing::{CellMark, Drawing, Face, Lead, LeadKind, NodeMark, SheetMark, StripMark, TerminalMark, draw};
 pub use edit::{Edit, Refused};
-pub use faults::{Fault, SHEET_MM, STRIPS_APART_MM, faults, label};
+pub use faults::{Fault, SHEET_MM, STRIPS_APART_MM, faults, label, near};
 pub use grid::{Form, Grid, Site, axes};
 pub use joints::{Seating, Wanted, parts};
 pub use laid::Laid;

@@ -36,15 +36,30 @@ pub fn share_layers(free: &[Vec<Site>], series: usize, parallel: usize) -> Optio
     (left == 0).then_some(shares)
 }
 
-/// Every seating of the usual patterns, with mirrored ones; those that fall apart among them.
+/// Every seating of the usual patterns, those that fall apart among them; mirrored and reversed where that matters: the
+/// ends are wanted somewhere, or something in the way takes sites.
 ///
 /// `free` are the sites that may be used, layer by layer.
-pub fn patterns<'g>(grid: &'g Grid, free: &[Vec<Site>], series: usize, parallel: usize) -> Vec<(Pattern, Seating<'g>)> {
+pub fn patterns<'g>(
+    grid: &'g Grid,
+    free: &[Vec<Site>],
+    series: usize,
+    parallel: usize,
+    wanted: Wanted,
+) -> Vec<(Pattern, Seating<'g>)> {
     let Some(shares) = share_layers(free, series, parallel) else { return vec![] };
+    let cut_out = free.iter().any(|sites| (sites.len() as u32) < grid.layer_holds());
+    let mirrors: &[[bool; 2]] = if cut_out || wanted != Wanted::default() {
+        &[[false, false], [true, false], [false, true], [true, true]]
+    } else {
+        &[[false, false]]
+    };
+    let backs: &[bool] = if wanted == Wanted::default() { &[false] } else { &[false, true] };
+    let empty = Seating::new(grid, vec![]);
     let mut found: Vec<(Pattern, Seating<'g>)> = vec![];
     for way in Way::all(parallel) {
-        for mirror in [[false, false], [true, false], [false, true], [true, true]] {
-            for back in [false, true] {
+        for &mirror in mirrors {
+            for &back in backs {
                 let mut groups: Vec<Vec<Site>> = vec![];
                 for (layer, (sites, &share)) in free.iter().zip(&shares).enumerate() {
                     let mut order = way.order(grid, sites, mirror);
@@ -55,7 +70,7 @@ pub fn patterns<'g>(grid: &'g Grid, free: &[Vec<Site>], series: usize, parallel:
                     }
                     groups.extend(order.chunks(parallel).map(<[Site]>::to_vec));
                 }
-                let seating = Seating::new(grid, groups);
+                let seating = empty.with(groups);
                 if found.iter().all(|(_, other)| other.groups != seating.groups) {
                     found.push((way.pattern(), seating));
                 }
@@ -149,7 +164,7 @@ impl Way {
             }
         };
         let mut order = sites.to_vec();
-        order.sort_by_key(key);
+        order.sort_by_cached_key(key);
         order
     }
 }
@@ -172,7 +187,7 @@ mod tests {
     fn each_pattern_keeps_the_groups_whole_where_the_lattice_suits() {
         for (columns, rows, series, parallel) in [(4, 2, 4, 2), (8, 6, 12, 4), (10, 16, 16, 10), (6, 6, 9, 4)] {
             let g = grid(columns, rows, 1);
-            let best = best_of_each(patterns(&g, &layers(&g), series, parallel), Wanted::default());
+            let best = best_of_each(patterns(&g, &layers(&g), series, parallel, Wanted::default()), Wanted::default());
             let whole = best.iter().filter(|(_, s)| (0..series).all(|k| s.parts(k) == 1)).count();
             assert!(whole >= 3, "{columns} x {rows}: {whole} of {}", best.len());
             let (_, first) = &best[0];
@@ -184,7 +199,7 @@ mod tests {
     #[test]
     fn a_ladder_of_ten_in_parallel_meets_in_every_cell() {
         let g = grid(16, 10, 1);
-        let best = best_of_each(patterns(&g, &layers(&g), 16, 10), Wanted::default());
+        let best = best_of_each(patterns(&g, &layers(&g), 16, 10, Wanted::default()), Wanted::default());
         assert_eq!(best[0].0, Pattern::Ladder);
         assert!((0..15).all(|k| best[0].1.contacts(k) == 10));
         assert!((best[0].1.cost_mm(Wanted::default()) - 15.0 * 18.9).abs() < 1e-9);

@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::grid::{Form, Grid, Site};
-use crate::limit::{above, below};
+use crate::limit::below;
 use crate::plan::{Axis, BoardSpace, Clearances, Compartment, Obstruction, Space, Wall};
 
 /// A box in the compartment.
@@ -196,7 +196,13 @@ impl Placed<'_> {
             low_mm: std::array::from_fn(|i| self.at_mm[i] + low_mm[i]),
             high_mm: std::array::from_fn(|i| self.at_mm[i] + high_mm[i]),
         };
-        let cells_mm: [f64; 3] = std::array::from_fn(|i| high_mm[i] - low_mm[i]);
+        self.fit_of(&cells, sites, place)
+    }
+
+    /// The same where the box that the cells take is known; the cells themselves are asked for only in a tube, or where
+    /// something is in the way.
+    pub fn fit_of(&self, cells: &Cuboid, sites: &[Site], place: &Compartment) -> Fit {
+        let cells_mm: [f64; 3] = std::array::from_fn(|i| cells.high_mm[i] - cells.low_mm[i]);
         let size_mm = self.around.size_mm(cells_mm);
         let space_mm = space_mm(&place.space);
         let mut low_mm: [f64; 3] = [0.0; 3];
@@ -227,11 +233,11 @@ impl Placed<'_> {
             .iter()
             .filter(|o| {
                 let other = Cuboid::from(*o);
-                sites.iter().any(|&s| self.cell_meets(s, &other)) || self.board_is_blocked(&cells, &[other])
+                sites.iter().any(|&s| self.cell_meets(s, &other)) || self.board_is_blocked(cells, &[other])
             })
             .map(|o| o.name.clone())
             .collect();
-        Fit { size_mm, cells, low_mm, high_mm, in_the_way }
+        Fit { size_mm, cells: *cells, low_mm, high_mm, in_the_way }
     }
 
     /// Whether the board finds no corner of its side that is free of these boxes.
@@ -268,7 +274,8 @@ impl Fit {
 
     /// Whether it goes in.
     pub fn fits(&self) -> bool {
-        let inside = |mm: &[f64; 3]| mm.iter().all(|&v| !above(-v, 0.0) || v > -1e-9);
+        // A nanometre is rounding.
+        let inside = |mm: &[f64; 3]| mm.iter().all(|&v| v > -1e-6);
         self.in_the_way.is_empty() && inside(&self.low_mm) && inside(&self.high_mm)
     }
 

@@ -103,6 +103,11 @@ fn drawn(drawing: &Drawing, face: &Face) -> Group {
     for cell in &face.cells {
         for t in &cell.terminals {
             let half = (MARK_MM / 2.0).min(cell.width_mm / 4.0);
+            if t.plus && cell.round {
+                let ring = Circle::new().set("class", "ring").set("cx", t.x_mm).set("cy", t.y_mm).set("r", half * 1.5);
+                let dashed = ring.set("stroke-width", 0.3).set("stroke-dasharray", "1.2 0.7");
+                all = all.add(dashed.set("fill", "none").set("stroke", "#1e2422"));
+            }
             all = if t.plus {
                 all.add(
                     Circle::new()

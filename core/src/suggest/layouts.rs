@@ -105,17 +105,12 @@ fn name(layout: &Layout) -> String {
 pub fn pattern_offers(plan: &Plan) -> Vec<PatternOffer> {
     let Some(laid) = Laid::of(plan) else { return vec![] };
     let offer = |(pattern, layout): (Pattern, Layout)| {
-        let merit = Laid { layout: &layout, ..Laid::of(plan)? }.merit();
+        let merit = laid.with(&layout).merit();
         let seats = |l: &Layout| l.cells.iter().map(|s| (s.column, s.row, s.layer)).collect::<Vec<_>>();
         let chosen = seats(&layout) == seats(laid.layout);
-        Some(PatternOffer {
-            pattern,
-            merit,
-            changes: vec![Change::put(format!("{LAYOUT_AT}/cells"), &layout.cells)],
-            chosen,
-        })
+        PatternOffer { pattern, merit, changes: vec![Change::put(format!("{LAYOUT_AT}/cells"), &layout.cells)], chosen }
     };
-    laid.patterns().into_iter().filter_map(offer).collect()
+    laid.patterns().into_iter().map(offer).collect()
 }
 
 /// What would make the brick fit, each tried: less foam, another place, something cut away, fewer or smaller cells.

@@ -1,6 +1,7 @@
 //! The command line. What needs no database works without one.
 
 mod backup;
+mod brick;
 mod group;
 mod serve;
 
@@ -31,6 +32,8 @@ enum Command {
     },
     /// Choose cells of a table for groups in series and parallel, and print them as JSON. Needs no database.
     Group(group::Group),
+    /// Print every arrangement of a plan's cells in their compartment as JSON, and write its sheets to print. Needs no database.
+    Brick(brick::Brick),
     /// Serve the simulated cell tester on loopback, where a real tester's bridge would be.
     PracticeTester {
         /// Port to listen on.
@@ -103,6 +106,7 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         Command::Serve(serve) => serve::run(serve).await,
         Command::Assess { plan } => assess(&plan),
         Command::Group(wanted) => group::run(&wanted),
+        Command::Brick(wanted) => brick::run(&wanted),
         Command::PracticeTester { port, seed } => practice_tester(port, seed).await,
         Command::Openapi => {
             print!("{}", crate::api::openapi()?);

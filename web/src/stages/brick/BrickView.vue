@@ -57,7 +57,7 @@ function pick(cell: number): void {
   <StageHead
     stage="brick"
     title="The brick"
-    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal."
+    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets."
   />
   <div class="bench" :class="{ empty: !faces.length }">
     <div v-if="sheet && faces.length" class="drawn">

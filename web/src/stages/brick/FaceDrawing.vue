@@ -208,6 +208,7 @@ const shift = (cell: number) =>
         :transform="shift(c.cell)"
       >
         <g v-for="(t, k) in c.terminals" :key="k" :transform="`translate(${t.x_mm} ${t.y_mm})`">
+          <circle v-if="t.plus && c.round" class="ring" :r="mark(c) * 1.55" />
           <circle v-if="t.plus" :r="mark(c)" />
           <rect v-else :x="-mark(c)" :y="-mark(c)" :width="2 * mark(c)" :height="2 * mark(c)" />
           <path
@@ -376,6 +377,13 @@ figcaption {
   fill: #fbfaf5;
   stroke: #1e2422;
   stroke-width: 0.4;
+}
+
+.marks .ring {
+  fill: none;
+  stroke: #fbfaf5;
+  stroke-width: 0.7;
+  stroke-dasharray: 1.6 0.9;
 }
 
 .marks path {
