@@ -132,7 +132,7 @@ fn holes_are_drawn_at_their_diameter() {
 #[test]
 fn the_label_says_what_the_pack_is_and_what_it_must_not_suffer() {
     let mut plan = demo("hedge-shears");
-    plan.name = "Shears <&> \"hedge\"".into();
+    plan.name = format!("Shears <&> \"hedge\" {}", "long".repeat(24));
     let pages = pages(&plan);
     let label = pages.iter().find(|s| s.name == "label").unwrap();
     let page = Document::parse(&label.svg).unwrap();

@@ -340,9 +340,14 @@ fn face(laid: &Laid<'_>, pieces: &[Piece], leads: &[Leaving], layer: u32, end: O
 /// A sheet stands halfway between any two neighbours of different groups.
 fn sheets(laid: &Laid<'_>, layer: u32, seen: &impl Fn([f64; 2]) -> [f64; 2]) -> Vec<SheetMark> {
     let grid = &laid.grid;
-    let group = |site: Site| laid.layout.cells.iter().position(|s| Site::from(s) == site).map(|k| k / laid.parallel);
+    let mut groups = vec![None; grid.places()];
+    for (k, seat) in laid.layout.cells.iter().enumerate() {
+        groups[grid.index(Site::from(seat))] = Some(k / laid.parallel);
+    }
+    let group = |site: Site| groups[grid.index(site)];
     let mut found = vec![];
-    for a in laid.layout.cells.iter().filter(|s| s.layer == layer).map(Site::from) {
+    // In the order of the sites, so that a moved cell changes only the sheets round it.
+    for a in grid.sites().filter(|&s| s.layer == layer && group(s).is_some()) {
         for b in grid.neighbours(a).filter(|b| *b > a && group(*b).is_some() && group(*b) != group(a)) {
             let ([ax, ay], [bx, by]) = (grid.middle_mm(a), grid.middle_mm(b));
             let (middle, along) = ([(ax + bx) / 2.0, (ay + by) / 2.0], [-(by - ay), bx - ax]);

@@ -37,6 +37,8 @@ const inner = computed(() => {
     : `a tube ${plain(s.diameter_mm, 1)} × ${show(s.length_mm, 'mm')}`
 })
 const size = computed(() => sheet.value?.fit?.size_mm.map((mm) => plain(mm, 1)).join(' × '))
+/** A face wider than this takes the whole width of the stage. */
+const WIDE_MM = 200
 const walls = ['length', 'width', 'depth']
 
 function toggleSteps(): void {
@@ -59,7 +61,7 @@ function pick(cell: number): void {
     title="The brick"
     lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets."
   />
-  <div class="bench" :class="{ empty: !faces.length }">
+  <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
     <div v-if="sheet && faces.length" class="drawn">
       <div class="tools">
         <v-btn
@@ -79,7 +81,7 @@ function pick(cell: number): void {
         @drop="selected = null"
       />
       <ProblemList v-if="refused" :problem="refused" data-testid="edit-refused" />
-      <div class="faces">
+      <div class="faces" tabindex="0" role="region" aria-label="Faces of the brick">
         <FaceDrawing
           v-for="(face, i) in faces"
           :key="face.title"
@@ -136,7 +138,8 @@ function pick(cell: number): void {
   gap: 24px;
 }
 
-.bench.empty {
+.bench.empty,
+.bench.wide {
   grid-template-columns: minmax(0, 1fr);
 }
 
@@ -145,6 +148,7 @@ function pick(cell: number): void {
 }
 
 .faces {
+  overflow-x: auto;
   display: flex;
   flex-direction: column;
   gap: 6px;

@@ -25,6 +25,14 @@ const box = computed(
   () =>
     `${-AROUND_MM} ${-AROUND_MM * 0.7} ${props.face.width_mm + 2 * AROUND_MM} ${props.face.height_mm + 1.8 * AROUND_MM}`,
 )
+/** Never so small that names cannot be read: a large face scrolls. */
+const PX_PER_MM = 1.9
+const least = computed(() => ({
+  minWidth: `${Math.round((props.face.width_mm + 2 * AROUND_MM) * PX_PER_MM)}px`,
+  maxHeight: `${Math.round(Math.max(620, (props.face.height_mm + 1.8 * AROUND_MM) * PX_PER_MM))}px`,
+}))
+/** Names of leads and dimensions grow with the face. */
+const grown = computed(() => Math.min(1.4, Math.max(1, props.face.width_mm / 150)))
 const node = (n: number) => props.drawing.nodes[n]
 const fill = (cell: CellMark) => node(cell.terminals[0]!.node)?.fill
 /** Letters as large as the cells allow. */
@@ -104,6 +112,7 @@ const shift = (cell: number) =>
     <svg
       ref="svg"
       class="face"
+      :style="least"
       :viewBox="box"
       role="group"
       :aria-label="face.title"
@@ -114,14 +123,14 @@ const shift = (cell: number) =>
       <rect class="wrap" :x="-2" :y="-2" :width="face.width_mm + 4" :height="face.height_mm + 4" rx="2" />
       <g class="dimension">
         <path :d="`M0 -6 H${face.width_mm} M0 -7.5 V-4.5 M${face.width_mm} -7.5 V-4.5`" />
-        <text :x="face.width_mm / 2" y="-7.5" :font-size="4" text-anchor="middle">
+        <text :x="face.width_mm / 2" y="-7.5" :font-size="4 * grown" text-anchor="middle">
           {{ show(face.width_mm, 'mm') }}
         </text>
         <path :d="`M-6 0 V${face.height_mm} M-7.5 0 H-4.5 M-7.5 ${face.height_mm} H-4.5`" />
         <text
           :x="-7.5"
           :y="face.height_mm / 2"
-          :font-size="4"
+          :font-size="4 * grown"
           text-anchor="middle"
           :transform="`rotate(-90 -7.5 ${face.height_mm / 2})`"
         >
@@ -170,8 +179,8 @@ const shift = (cell: number) =>
         />
       </g>
       <path
-        v-for="(s, i) in face.sheets"
-        :key="`h${i}`"
+        v-for="s in face.sheets"
+        :key="`h${s.x1_mm},${s.y1_mm},${s.x2_mm}`"
         class="sheet"
         :d="`M${s.x1_mm} ${s.y1_mm} L${s.x2_mm} ${s.y2_mm}`"
       />
@@ -193,8 +202,8 @@ const shift = (cell: number) =>
         <circle :cx="l.x2_mm" :cy="l.y2_mm" r="1.3" />
         <text
           :x="l.x2_mm"
-          :y="l.y2_mm < 0 ? l.y2_mm - 2.5 : l.y2_mm + 5.5"
-          font-size="4.4"
+          :y="l.y2_mm < 0 ? l.y2_mm - 2.5 : l.y2_mm + 1.5 + 4 * grown"
+          :font-size="4.4 * grown"
           text-anchor="middle"
         >
           {{ lead(l.node, l.kind) }}
@@ -253,7 +262,6 @@ figcaption {
 .face {
   display: block;
   width: 100%;
-  max-height: 620px;
   touch-action: pan-y;
   user-select: none;
 }

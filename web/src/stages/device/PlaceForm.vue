@@ -42,6 +42,7 @@ const starts = [
   ['z_mm', 'From the floor'],
 ] as const
 const walls = [
+  { value: null, title: 'not known' },
   { value: 'x_low', title: 'near end' },
   { value: 'x_high', title: 'far end' },
   { value: 'y_low', title: 'near side' },
@@ -196,10 +197,9 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
         />
         <v-select
           label="Through the"
-          clearable
           :items="walls"
-          :model-value="o.wall"
-          @update:model-value="set(`${list}/${i}/openings/${k}/wall`, $event ?? null)"
+          :model-value="o.wall ?? null"
+          @update:model-value="set(`${list}/${i}/openings/${k}/wall`, $event)"
         />
         <QuantityField
           v-for="[name, label, range] in depths"
@@ -256,8 +256,9 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
 }
 
 .inner {
-  grid-template-columns: minmax(120px, 1.6fr) repeat(3, minmax(80px, 1fr)) 40px;
-  padding-left: 24px;
+  grid-template-columns: repeat(auto-fill, minmax(124px, 1fr));
+  row-gap: 10px;
+  padding: 8px 0 4px 24px;
 }
 
 .add {
