@@ -3,6 +3,7 @@
 mod common;
 
 use brick_core::assess::{Assessment, Severity, Stage, Verdict, assess};
+use brick_core::brick::Laid;
 use brick_core::plan::apply;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, fixes};
@@ -41,6 +42,22 @@ fn the_star_tracker_mount_is_half_built() {
     assert_eq!(a.figure("device.feed_v").unwrap().value, 12.0);
     let run = a.figure("run.time_s").unwrap();
     assert!(run.value > 9.0 * 3600.0, "the night it is wanted for: {}", run.value);
+}
+
+#[test]
+fn every_pack_of_the_demo_fits_its_compartment_without_a_fault() {
+    for name in ["bait-boat", "hedge-shears", "metal-detector", "star-tracker-mount"] {
+        let plan = plan(name);
+        let laid = Laid::of(&plan).unwrap_or_else(|| panic!("{name} is not laid out"));
+        let fit = laid.fit().unwrap();
+        assert!(fit.fits(), "{name}: {fit:?}");
+        assert_eq!(laid.faults(), [], "{name}");
+        let stops = assess(&plan).unwrap().findings.into_iter().filter(|f| f.severity == Severity::Stop);
+        let of_the_brick: Vec<String> = stops.map(|f| f.key).filter(|k| k.starts_with("brick.")).collect();
+        // The shears are the plan with stops to clear: their strips are too thin, wherever they lie.
+        let wanted: &[&str] = if name == "hedge-shears" { &["brick.strip-over-current"] } else { &[] };
+        assert_eq!(of_the_brick, wanted, "{name}");
+    }
 }
 
 #[test]

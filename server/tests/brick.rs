@@ -94,6 +94,10 @@ async fn a_layout_that_cannot_be_read_names_its_field(pool: PgPool) {
             assert!(fields.contains(&field), "{at}: {fields:?}");
         }
     }
+    let mut short = demo("hedge-shears");
+    short["packs"][0]["brick"]["layout"]["lattice"] = json!("staggered_short");
+    let (_, problem) = post(&client, "/api/assess", &short).await;
+    assert_eq!(problem["errors"][0]["field"], "/packs/0/brick/layout/cells/7/column", "{problem}");
     let mut twice = demo("hedge-shears");
     twice["packs"][0]["brick"]["layout"]["cells"][1] = twice["packs"][0]["brick"]["layout"]["cells"][0].clone();
     let (_, problem) = post(&client, "/api/assess", &twice).await;

@@ -18,8 +18,6 @@ pub enum Pattern {
     Snake,
     /// Round and round, from outside in.
     Spiral,
-    /// Found by trying.
-    Searched,
 }
 
 /// How many groups each layer takes, from the first; as even as its free sites allow. `None` if they do not suffice.
@@ -185,11 +183,14 @@ mod tests {
 
     #[test]
     fn each_pattern_keeps_the_groups_whole_where_the_lattice_suits() {
-        for (columns, rows, series, parallel) in [(4, 2, 4, 2), (8, 6, 12, 4), (10, 16, 16, 10), (6, 6, 9, 4)] {
+        // Of four by two a spiral is a snake, and is not told twice.
+        for (columns, rows, series, parallel, patterns_told) in
+            [(4, 2, 4, 2, 2), (8, 6, 12, 4, 3), (10, 16, 16, 10, 3), (6, 6, 9, 4, 3)]
+        {
             let g = grid(columns, rows, 1);
             let best = best_of_each(patterns(&g, &layers(&g), series, parallel, Wanted::default()), Wanted::default());
             let whole = best.iter().filter(|(_, s)| (0..series).all(|k| s.parts(k) == 1)).count();
-            assert!(whole >= 3, "{columns} x {rows}: {whole} of {}", best.len());
+            assert!(whole >= patterns_told, "{columns} x {rows}: {whole} of {}", best.len());
             let (_, first) = &best[0];
             assert!((0..series - 1).all(|k| first.contacts(k) > 0));
         }

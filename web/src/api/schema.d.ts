@@ -3457,7 +3457,7 @@ export interface components {
          * @description A way to lay the groups.
          * @enum {string}
          */
-        Pattern: "ladder" | "blocks" | "snake" | "spiral" | "searched";
+        Pattern: "ladder" | "blocks" | "snake" | "spiral";
         /** @description A pattern to choose on the lattice that is there. */
         PatternOffer: {
             /** @description The changes that choose it. */

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use super::{CELLS_MAX, Checker};
-use crate::plan::{Brick, Layout};
+use crate::plan::{Brick, Lattice, Layout};
 use crate::range;
 
 /// Most sites of a lattice: ten times as many as cells.
@@ -60,6 +60,11 @@ fn check_layout(c: &mut Checker, at: &str, layout: &Layout) {
                 format!("{place} is outside the lattice: 0 to {}", count.saturating_sub(1))
             });
         }
+        let missing =
+            layout.lattice == Lattice::StaggeredShort && seat.row % 2 == 1 && seat.column + 1 >= layout.columns;
+        c.require(!missing, &format!("{at}/cells/{k}/column"), || {
+            format!("every other row is one cell shorter: there is no column {} in row {}", seat.column, seat.row)
+        });
         c.require(taken.insert((seat.column, seat.row, seat.layer)), &format!("{at}/cells/{k}"), || {
             "two cells sit on one site".to_owned()
         });

@@ -17,7 +17,6 @@ const names: Record<string, string> = {
   blocks: 'Blocks',
   snake: 'Snake',
   spiral: 'Spiral',
-  searched: 'Searched',
 }
 const busy = computed(() => job.value?.stage === 'working')
 let seed = 0
