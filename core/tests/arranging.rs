@@ -182,6 +182,21 @@ fn pouches_stand_in_stacks_with_all_tabs_on_one_side() {
     assert!(fitting(&task(&size, &clear, &cuboid(107.0, 45.0, 39.6), 4, 1)).is_empty());
 }
 
+/// A compartment may be taken out of the survey while the brick still names it.
+#[test]
+fn a_brick_whose_compartment_is_gone_goes_into_the_first() {
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/plans/hedge-shears.brick.json");
+    let mut plan = brick_core::Plan::from_json(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let mut other = plan.device.compartments[0].clone();
+    other.id = "lid".into();
+    plan.device.compartments.push(other);
+    plan.packs[0].brick.compartment = Some("lid".into());
+    assert_eq!(Task::of(&plan).unwrap().place.id, "lid");
+    plan.device.compartments.pop();
+    assert_eq!(Task::of(&plan).unwrap().place.id, "handle");
+    assert!(Laid::of(&plan).unwrap().fit().unwrap().fits());
+}
+
 #[test]
 fn a_plan_without_a_place_says_what_is_missing() {
     let plan = brick_core::Plan::blank("pump");

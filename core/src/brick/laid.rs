@@ -169,13 +169,11 @@ fn wanted(brick: &Brick) -> Wanted {
     Wanted { minus_at: brick.minus_at, plus_at: brick.plus_at }
 }
 
-/// The compartment a brick goes into: the one it names, else the first.
+/// The compartment a brick goes into: the one it names, while that is there; else the first.
 fn compartment<'a>(plan: &'a Plan, brick: &Brick) -> Option<&'a Compartment> {
     let all = &plan.device.compartments;
-    match &brick.compartment {
-        Some(id) => all.iter().find(|c| c.id == *id),
-        None => all.first(),
-    }
+    let named = brick.compartment.as_ref().and_then(|id| all.iter().find(|c| c.id == *id));
+    named.or(all.first())
 }
 
 impl<'a> Task<'a> {

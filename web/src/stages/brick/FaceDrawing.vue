@@ -333,6 +333,7 @@ figcaption {
 .sheet {
   stroke: var(--sheet);
   stroke-width: 0.9;
+  stroke-dasharray: 2.4 1;
   fill: none;
 }
 
