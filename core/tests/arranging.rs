@@ -105,6 +105,10 @@ fn a_stick_of_three_goes_into_a_handle() {
     assert_eq!(found.len(), 1, "{found:?}");
     assert_eq!((found[0].layout.layers, found[0].layout.axis), (3, Axis::X));
     close(found[0].spare_mm[0], 0.0);
+    // The misses are named by the cells that would have to sit there, two or three side by side, not by the whole lattice.
+    for miss in arrangements(&task(&size, &clear, &handle, 3, 1)).into_iter().filter(|a| !a.fits) {
+        assert!(miss.layout.columns * miss.layout.rows <= 6 && miss.holds <= 4, "{:?}", miss.layout);
+    }
     // One behind another there is no face on which a strip joins them.
     assert_eq!(found[0].merit.unwrap().wires, 2);
 }

@@ -289,8 +289,10 @@ fn bundles(task: &Task<'_>, lattice: Lattice, way: [Axis; 3], diameter_mm: f64) 
                 layer.sort_unstable();
             }
             let holds = share_layers(&free, task.series as usize, task.parallel as usize).is_some();
-            let used = if holds { free.concat() } else { nearest(&placed, wanted, diameter_mm) };
-            let fit = placed.fit(&used, task.place);
+            if !holds {
+                free = nearest(&placed, wanted, diameter_mm);
+            }
+            let fit = placed.fit(&free.concat(), task.place);
             let sketch = Sketch { grid: grid.clone(), board_on, wires_on, at_mm, free, fit };
             if best.as_ref().is_none_or(|b| sketch.fit.tightest_mm() > b.fit.tightest_mm()) {
                 best = Some(sketch);
@@ -302,12 +304,13 @@ fn bundles(task: &Task<'_>, lattice: Lattice, way: [Axis; 3], diameter_mm: f64) 
 }
 
 /// The sites nearest to the middle of a tube, layer by layer, whether they fit or not.
-fn nearest(placed: &Placed<'_>, wanted: usize, diameter_mm: f64) -> Vec<Site> {
-    let mut found = vec![];
-    for layer in 0..placed.grid.counts[2] {
+fn nearest(placed: &Placed<'_>, wanted: usize, diameter_mm: f64) -> Vec<Vec<Site>> {
+    let beyond_mm = |s: &Site| placed.beyond_tube_mm(*s, diameter_mm);
+    let of_layer = |layer: u32| {
         let mut sites: Vec<Site> = placed.grid.sites().filter(|s| s.layer == layer).collect();
-        sites.sort_by(|a, b| placed.beyond_tube_mm(*a, diameter_mm).total_cmp(&placed.beyond_tube_mm(*b, diameter_mm)));
-        found.extend(sites.into_iter().take(wanted));
-    }
-    found
+        sites.sort_by(|a, b| beyond_mm(a).total_cmp(&beyond_mm(b)));
+        sites.truncate(wanted);
+        sites
+    };
+    (0..placed.grid.counts[2]).map(of_layer).collect()
 }

@@ -71,7 +71,9 @@ fn drawn(drawing: &Drawing, face: &Face) -> Group {
     let node = |n: usize| -> &NodeMark { &drawing.nodes[n] };
     let mut all = Group::new().set("class", "face");
     for cell in &face.cells {
-        all = all.add(body(cell, &node(cell.terminals[0].node).fill));
+        // A flat cell shows two potentials on one face: its strips are coloured instead.
+        let fill = if cell.round { node(cell.terminals[0].node).fill.as_str() } else { "#d8d1c2" };
+        all = all.add(body(cell, fill));
     }
     for s in &face.sheets {
         all = all.add(line(s.x1_mm, s.y1_mm, s.x2_mm, s.y2_mm).set("stroke-width", 0.4).set("stroke-dasharray", "2 1"));

@@ -34,7 +34,10 @@ const least = computed(() => ({
 /** Names of leads and dimensions grow with the face. */
 const grown = computed(() => Math.min(1.4, Math.max(1, props.face.width_mm / 150)))
 const node = (n: number) => props.drawing.nodes[n]
-const fill = (cell: CellMark) => node(cell.terminals[0]!.node)?.fill
+/** A flat cell shows two potentials on one face: its strips are coloured instead. */
+const FLAT = '#cfc8b8'
+const flat = computed(() => props.face.end === null)
+const fill = (cell: CellMark) => (flat.value ? FLAT : node(cell.terminals[0]!.node)?.fill)
 /** Letters as large as the cells allow. */
 const letters = computed(() => Math.min(5, (props.face.cells[0]?.width_mm ?? 18) * 0.23))
 const mark = (cell: CellMark) => Math.min(cell.width_mm * 0.17, 3.4)
@@ -196,6 +199,7 @@ const shift = (cell: number) =>
         :x2="s.x2_mm"
         :y2="s.y2_mm"
         :stroke-width="s.width_mm"
+        :style="flat && !lit(s.strip) ? { stroke: node(s.node)?.fill } : undefined"
       />
       <g v-for="l in face.leads" :key="`l${l.node}${l.kind}`" class="lead" :class="{ lit: litNode(l.node) }">
         <path :d="`M${l.x1_mm} ${l.y1_mm} L${l.x2_mm} ${l.y2_mm}`" />
