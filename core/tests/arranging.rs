@@ -157,6 +157,34 @@ fn a_board_takes_its_thickness_on_the_side_where_room_is_left() {
     assert!(!fits(&cuboid(81.1, 44.2, 70.2)));
 }
 
+/// A board of 60 x 20 beside cells that take 75.1 x 67.2: each post bars two of its four corners, both together all.
+#[test]
+fn posts_that_together_leave_the_board_no_corner_are_both_in_the_way() {
+    let board = BoardSpace { length_mm: 60.0, width_mm: 20.0, thickness_mm: 8.0 };
+    let clear = Clearances { board: Some(board), ..bare() };
+    // Just long and deep enough that the board can only lie across the width, at the far side.
+    let with = |names: &[(&str, f64)]| {
+        let mut bay = cuboid(73.6, 44.8, 65.2);
+        let bar = |&(name, z_mm): &(&str, f64)| Obstruction {
+            name: name.into(),
+            length_mm: 10.0,
+            width_mm: 4.0,
+            depth_mm: 5.0,
+            x_mm: 32.0,
+            y_mm: 40.8,
+            z_mm,
+        };
+        bay.obstructions = names.iter().map(bar).collect();
+        arrangements(&task(&CELL, &clear, &bay, 4, 2))
+    };
+    assert!(with(&[]).iter().any(|a| a.fits));
+    assert!(with(&[("lower bar", 8.0)]).iter().any(|a| a.fits));
+    assert!(with(&[("upper bar", 52.0)]).iter().any(|a| a.fits));
+    let both = with(&[("lower bar", 8.0), ("upper bar", 52.0)]);
+    assert!(both.iter().all(|a| !a.fits));
+    assert!(both.iter().any(|a| a.fit.in_the_way == ["lower bar", "upper bar"]), "{both:?}");
+}
+
 #[test]
 fn every_arrangement_that_fits_seats_every_cell_inside_the_walls() {
     let clear = Clearances::default();

@@ -1,7 +1,7 @@
 //! What is wrong with a layout as it stands: groups that fall apart, ends on the wrong face, shorts, sites that are not free.
 
 use super::grid::{Form, Grid, Site};
-use super::joints::parts;
+use super::joints::Seating;
 use super::metal::{Piece, groups_of, terminal_mm};
 use crate::limit::below;
 use crate::plan::Layout;
@@ -55,7 +55,8 @@ pub fn faults(layout: &Layout, grid: &Grid, series: usize, parallel: usize) -> V
     if layout.cells.len() != cells {
         return vec![Fault::OtherCounts { seats: layout.cells.len(), cells }];
     }
-    let groups = groups_of(layout, parallel);
+    let seating = Seating::new(grid, groups_of(layout, parallel));
+    let groups = &seating.groups;
     let ups = |g: usize| layout.cells[g * parallel..(g + 1) * parallel].iter().map(|s| s.plus_up);
     let mut found = vec![];
     for (g, sites) in groups.iter().enumerate() {
@@ -65,7 +66,7 @@ pub fn faults(layout: &Layout, grid: &Grid, series: usize, parallel: usize) -> V
             let turned = ups(g).enumerate().filter(|&(_, u)| u == fewer).map(|(k, _)| label(g, k)).collect();
             found.push(Fault::Short { group: g + 1, cells: turned });
         }
-        let parts = parts(grid, sites);
+        let parts = seating.parts(g);
         if parts > 1 {
             found.push(Fault::Apart { group: g + 1, parts });
         }

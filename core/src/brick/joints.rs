@@ -116,7 +116,7 @@ impl<'g> Seating<'g> {
                 WIRE_MM + if here[0].layer == there[0].layer { self.apart_mm(here, there) } else { 0.0 }
             }
             n => {
-                let cells = here_cells(&self.groups[group]);
+                let cells = count(&self.groups[group]);
                 self.grid.pitch_mm[0] * cells / (n as f64).min(cells)
             }
         }
@@ -129,7 +129,7 @@ impl<'g> Seating<'g> {
                 let [sx, sy] = self.grid.middle_mm(s);
                 (x, y) = (x + sx, y + sy);
             }
-            [x / here_cells(sites), y / here_cells(sites)]
+            [x / count(sites), y / count(sites)]
         };
         let ([ax, ay], [bx, by]) = (middle(here), middle(there));
         (ax - bx).hypot(ay - by)
@@ -171,7 +171,7 @@ impl<'g> Seating<'g> {
     }
 }
 
-fn here_cells(sites: &[Site]) -> f64 {
+fn count(sites: &[Site]) -> f64 {
     sites.len() as f64
 }
 
@@ -186,23 +186,4 @@ pub fn to_edge_mm(grid: &Grid, site: Site, edge: Edge) -> f64 {
         Edge::Upper => y - grid.cell_mm[1] / 2.0,
         Edge::Lower => depth_mm - y - grid.cell_mm[1] / 2.0,
     }
-}
-
-/// Into how many parts a set of sites falls, when strips reach from neighbour to neighbour.
-pub fn parts(grid: &Grid, sites: &[Site]) -> usize {
-    let mut left = vec![false; grid.places()];
-    sites.iter().for_each(|&s| left[grid.index(s)] = true);
-    let mut found = 0;
-    let mut reached = vec![];
-    for &start in sites {
-        if !std::mem::take(&mut left[grid.index(start)]) {
-            continue;
-        }
-        found += 1;
-        reached.push(start);
-        while let Some(site) = reached.pop() {
-            reached.extend(grid.neighbours(site).filter(|&n| std::mem::take(&mut left[grid.index(n)])));
-        }
-    }
-    found
 }

@@ -8,11 +8,12 @@ use super::faults::{Fault, faults, near};
 use super::grid::{Grid, Site};
 use super::joints::{Seating, Wanted};
 use super::metal::{Merit, Piece, groups_of, merit, pieces};
+use super::openings::{Behind, behind, free_mm};
 use super::pattern::{Pattern, best_of_each, patterns};
 use super::room::{Around, Cuboid, Fit, Placed};
 use super::search::Search;
 use crate::limit::above;
-use crate::plan::{Brick, Compartment, Layout, Pack, Plan, Seat, Space};
+use crate::plan::{Brick, Compartment, Layout, Opening, Pack, Plan, Seat, Space};
 use crate::progress::Progress;
 
 /// The brick of a plan's main pack.
@@ -162,6 +163,16 @@ impl<'a> Laid<'a> {
     pub fn wanted(&self) -> Wanted {
         wanted(&self.pack.brick)
     }
+}
+
+/// What lies behind a hole of a compartment, and the depth that is free there; the brick counts where it lies in that one.
+pub fn look_behind(laid: Option<&Laid<'_>>, place: &Compartment, opening: &Opening) -> (Vec<Behind>, Option<f64>) {
+    let here = laid.filter(|l| l.suits() && l.place.is_some_and(|p| p.id == place.id));
+    let placed = here.map(Laid::placed);
+    let brick = placed.as_ref().zip(here).map(|(placed, l)| (placed, l.layout, l.parallel));
+    let met = behind(opening, place, brick);
+    let free_mm = free_mm(opening, place, &met);
+    (met, free_mm)
 }
 
 /// Edges at which a brick's ends are wanted.

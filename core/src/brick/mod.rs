@@ -26,8 +26,8 @@ pub use drawing::{CellMark, Drawing, Face, Lead, LeadKind, NodeMark, SheetMark, 
 pub use edit::{Edit, Refused};
 pub use faults::{Fault, SHEET_MM, STRIPS_APART_MM, faults, label, near};
 pub use grid::{Form, Grid, Site, axes};
-pub use joints::{Seating, Wanted, parts};
-pub use laid::Laid;
+pub use joints::{Seating, Wanted};
+pub use laid::{Laid, look_behind};
 pub use metal::{End, Merit, Piece, merit, pieces};
 pub use openings::{Behind, along_wall, behind, free_mm, too_deep_mm, too_thick_mm};
 pub use pattern::{Pattern, best_of_each, patterns, share_layers};

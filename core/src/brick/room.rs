@@ -228,26 +228,35 @@ impl Placed<'_> {
                 high_mm[i] -= short_mm / 2.0;
             }
         }
+        // A board finds its corner among all of them together: two may each leave it one, and both none.
+        let others: Vec<Cuboid> = place.obstructions.iter().map(Cuboid::from).collect();
+        let no_corner = self.board_is_blocked(cells, &others);
         let in_the_way = place
             .obstructions
             .iter()
-            .filter(|o| {
-                let other = Cuboid::from(*o);
-                sites.iter().any(|&s| self.cell_meets(s, &other)) || self.board_is_blocked(cells, &[other])
+            .zip(&others)
+            .filter(|(_, other)| {
+                sites.iter().any(|&s| self.cell_meets(s, other)) || no_corner && self.board_meets(cells, other)
             })
-            .map(|o| o.name.clone())
+            .map(|(o, _)| o.name.clone())
             .collect();
         Fit { size_mm, cells: *cells, low_mm, high_mm, in_the_way }
     }
 
     /// Whether the board finds no corner of its side that is free of these boxes.
-    pub fn board_is_blocked(&self, cells: &Cuboid, others: &[Cuboid]) -> bool {
-        if self.around.board().is_none() {
-            return false;
-        }
-        [[false, false], [false, true], [true, false], [true, true]].into_iter().all(|far| {
-            self.around.board_at(cells, far).is_some_and(|board| others.iter().any(|other| board.meets(other)))
-        })
+    fn board_is_blocked(&self, cells: &Cuboid, others: &[Cuboid]) -> bool {
+        self.around.board().is_some() && self.boards(cells).all(|board| others.iter().any(|other| board.meets(other)))
+    }
+
+    /// Whether a box stands in a corner that the board could take.
+    fn board_meets(&self, cells: &Cuboid, other: &Cuboid) -> bool {
+        self.boards(cells).any(|board| board.meets(other))
+    }
+
+    /// The board in each corner of its side; nothing where it does not go in.
+    fn boards<'c>(&'c self, cells: &'c Cuboid) -> impl Iterator<Item = Cuboid> + 'c {
+        let corners = [[false, false], [false, true], [true, false], [true, true]];
+        corners.into_iter().filter_map(|far| self.around.board_at(cells, far))
     }
 }
 

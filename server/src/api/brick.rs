@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use brick_core::Plan;
-use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, WeldStep, behind, draw, free_mm, steps};
+use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, WeldStep, draw, look_behind, steps};
 use brick_core::plan::{FieldError, Layout};
 use brick_core::sheets::{Sheet, sheets};
 use brick_core::suggest::layouts::{LayoutOffers, PatternOffer, offers, pattern_offers};
@@ -83,12 +83,9 @@ pub fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickShee
     let steps = laid.as_ref().map_or_else(Vec::new, |l| steps(l, &drawing));
     let mut holes = vec![];
     for (compartment, place) in plan.device.compartments.iter().enumerate() {
-        let own = laid.as_ref().filter(|l| l.place.is_some_and(|p| p.id == place.id));
-        let placed = own.map(Laid::placed);
-        let brick = placed.as_ref().zip(own).map(|(p, l)| (p, l.layout, l.parallel));
         for (opening, hole) in place.openings.iter().enumerate() {
-            let behind = behind(hole, place, brick);
-            holes.push(HoleCheck { compartment, opening, free_mm: free_mm(hole, place, &behind), behind });
+            let (behind, free_mm) = look_behind(laid.as_ref(), place, hole);
+            holes.push(HoleCheck { compartment, opening, behind, free_mm });
         }
     }
     Ok(Json(BrickSheet {

@@ -7,6 +7,7 @@ import type { Effort, Grouped, PlanSummary } from '../api/types'
 import { plain } from '../format/show'
 import { useJob } from '../state/jobs'
 import { useStock } from '../state/stock'
+import JobProgress from '../ui/JobProgress.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
@@ -180,15 +181,9 @@ function print(): void {
         </button>
       </p>
     </details>
-    <div v-if="busy" class="progress" role="status">
-      <v-progress-linear
-        :model-value="(job?.done_share ?? 0) * 100"
-        color="primary"
-        height="8"
-        aria-label="Share of the search done"
-      />
+    <JobProgress v-if="busy" class="progress" :share="job?.done_share ?? 0" label="Share of the search done">
       <span class="soft">searching, {{ plain((job?.done_share ?? 0) * 100, 0) }} %</span>
-    </div>
+    </JobProgress>
     <ProblemList v-if="problem" :problem="problem" data-testid="group-problem" />
   </div>
 

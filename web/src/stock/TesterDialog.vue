@@ -5,6 +5,7 @@ import { api } from '../api/client'
 import { plain } from '../format/show'
 import { useJob } from '../state/jobs'
 import { useStock } from '../state/stock'
+import JobProgress from '../ui/JobProgress.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
@@ -78,13 +79,13 @@ async function measure(): Promise<void> {
         <QuantityField v-model="rate" label="At" range="current" required />
         <QuantityField v-model="cutoff" label="Down to" range="cell_volts" required />
       </div>
-      <div v-if="job" class="after" role="status" data-testid="tester-job">
-        <v-progress-linear
-          :model-value="job.done_share * 100"
-          color="primary"
-          height="8"
-          aria-label="Share of the cells measured"
-        />
+      <JobProgress
+        v-if="job"
+        class="after"
+        :share="job.done_share"
+        label="Share of the cells measured"
+        data-testid="tester-job"
+      >
         <p class="state">
           <b>{{ words[job.stage] }}</b> {{ job.doing }}
           <span class="soft">{{ plain(job.done_share * 100, 0) }} %</span>
@@ -92,7 +93,7 @@ async function measure(): Promise<void> {
         <pre v-if="job.lines.length" class="lines mono" tabindex="0">{{
           job.lines.slice(-40).join('\n')
         }}</pre>
-      </div>
+      </JobProgress>
       <ProblemList v-if="problem" :problem="problem" data-testid="tester-problem" />
       <div class="buttons">
         <v-btn v-if="busy" @click="stop">Stop</v-btn>

@@ -1,7 +1,7 @@
 //! The brick as it is laid: whether it fits, hangs together and is insulated; holes in the walls.
 
 use crate::assess::finding::{Findings, Says, Severity};
-use crate::brick::{Behind, Fault, Laid, SHEET_MM, behind, free_mm, space_mm, too_deep_mm, too_thick_mm};
+use crate::brick::{Fault, Laid, SHEET_MM, look_behind, space_mm, too_deep_mm, too_thick_mm};
 use crate::limit::{above, below};
 use crate::plan::{CellSize, Compartment, NodeKind, Opening, OpeningPurpose, Sign, Space};
 use crate::quantity::{Unit, show};
@@ -215,11 +215,7 @@ fn purpose(opening: &Opening) -> &'static str {
 }
 
 fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, number: usize, opening: &Opening) {
-    let in_place = laid.filter(|l| l.suits() && l.place.is_some_and(|p| p.id == place.id));
-    let placed = in_place.map(Laid::placed);
-    let brick = placed.as_ref().zip(in_place).map(|(p, l)| (p, l.layout, l.parallel));
-    let met: Vec<Behind> = behind(opening, place, brick);
-    let free_mm = free_mm(opening, place, &met);
+    let (met, free_mm) = look_behind(laid, place, opening);
     let subject = format!("{}-{number}", place.id);
     let first = met.first().map_or("the wall behind", |b| b.what.as_str());
     if let Some(mm) = too_deep_mm(opening, free_mm) {

@@ -6,6 +6,7 @@ import { plain, show } from '../../format/show'
 import { api } from '../../api/client'
 import { useJob } from '../../state/jobs'
 import { usePlan } from '../../state/plan'
+import JobProgress from '../../ui/JobProgress.vue'
 import ProblemList from '../../ui/ProblemList.vue'
 
 defineProps<{ patterns: PatternOffer[] }>()
@@ -48,16 +49,12 @@ function words(p: PatternOffer): string {
         >
       </li>
     </ul>
-    <p v-if="busy" class="go" role="status">
-      <v-progress-linear
-        :model-value="(job?.done_share ?? 0) * 100"
-        color="primary"
-        height="8"
-        aria-label="Share of the search done"
-      />
-      trying, {{ plain((job?.done_share ?? 0) * 100, 0) }} %
-      <v-btn size="small" @click="stop">Stop</v-btn>
-    </p>
+    <JobProgress v-if="busy" :share="job?.done_share ?? 0" label="Share of the search done">
+      <p class="go">
+        trying, {{ plain((job?.done_share ?? 0) * 100, 0) }} %
+        <v-btn size="small" @click="stop">Stop</v-btn>
+      </p>
+    </JobProgress>
     <p v-else class="go">
       <v-btn size="small" @click="search(false)">Search a better one</v-btn>
       <v-btn size="small" variant="text" @click="search(true)">Search longer</v-btn>
