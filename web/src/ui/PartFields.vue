@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The figures of a chosen part, typed by hand. Which fields there are is data.
-import type { Known, WireSize } from '../api/types'
+import type { ClaimedCell, Known, WireSize } from '../api/types'
 import { usePlan } from '../state/plan'
+import CellSizeField from './CellSizeField.vue'
 import KnownField from './KnownField.vue'
 import QuantityField from './QuantityField.vue'
 import WireSizeField from './WireSizeField.vue'
@@ -22,6 +23,7 @@ const read = <T,>(field: Field) => at(props.part + field.at) as T
 const readNumber = (field: Field) => read<number | null>(field)
 const readKnown = (field: Field) => read<Known | null>(field)
 const readSize = (field: Field) => read<WireSize>(field)
+const readCellSize = (field: Field) => read<ClaimedCell['size']>(field)
 const readText = (field: Field) => read<string>(field)
 const readAnswer = (field: Field) => read<boolean | null | undefined>(field) ?? null
 
@@ -57,6 +59,11 @@ function writeText(field: Field, value: string): void {
         v-else-if="field.kind === 'wire-size'"
         :label="field.label"
         :model-value="readSize(field)"
+        @update:model-value="write(field, $event)"
+      />
+      <CellSizeField
+        v-else-if="field.kind === 'cell-size'"
+        :model-value="readCellSize(field)"
         @update:model-value="write(field, $event)"
       />
       <v-select

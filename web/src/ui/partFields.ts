@@ -9,6 +9,7 @@ export type Field =
   | { at: string; label: string; kind: 'flag' }
   | { at: string; label: string; kind: 'choice'; items: { value: string; title: string }[] }
   | { at: string; label: string; kind: 'wire-size' }
+  | { at: string; label: string; kind: 'cell-size' }
 
 const quantity = (at: string, label: string, range: string, required = false): Field => ({
   at,
@@ -48,6 +49,7 @@ export const cellFields: Field[] = [
     ],
   },
   { at: '/tested', label: 'I tested this lot', kind: 'flag' },
+  { at: '/size', label: 'Size', kind: 'cell-size' },
   quantity('/rated_ah', 'Capacity', 'cell_ah', true),
   { at: '/dcir_ohm', label: 'DCIR', kind: 'known', range: 'dcir' },
   quantity('/discharge_a', 'Continuous rating', 'current'),

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+// Outer size of a cell: its shape, and the sides that shape has. It decides what fits.
+import type { ClaimedCell } from '../api/types'
+import QuantityField from './QuantityField.vue'
+
+type Size = ClaimedCell['size']
+const model = defineModel<Size>({ required: true })
+
+const shapes = [
+  { value: 'cylindrical', title: 'round' },
+  { value: 'pouch', title: 'pouch' },
+  { value: 'prismatic', title: 'hard case, flat' },
+]
+const flat = [
+  ['thickness_mm', 'Cell thickness'],
+  ['width_mm', 'Cell width'],
+  ['length_mm', 'Cell length'],
+] as const
+const sides = {
+  cylindrical: [
+    ['diameter_mm', 'Cell diameter'],
+    ['length_mm', 'Cell length'],
+  ],
+  pouch: flat,
+  prismatic: flat,
+} as const
+
+const side = (name: string) => (model.value as unknown as Record<string, number>)[name]
+
+function reshape(shape: Size['shape']): void {
+  model.value =
+    shape === 'cylindrical'
+      ? { shape, diameter_mm: 18.4, length_mm: 65.2 }
+      : { shape, thickness_mm: 8, width_mm: 35, length_mm: 100 }
+}
+
+function resize(name: string, value: number | null | undefined): void {
+  if (value != null) model.value = { ...model.value, [name]: value } as Size
+}
+</script>
+
+<template>
+  <div class="sizes">
+    <v-select label="Shape" :items="shapes" :model-value="model.shape" @update:model-value="reshape" />
+    <QuantityField
+      v-for="[name, label] in sides[model.shape]"
+      :key="name"
+      :label="label"
+      range="size"
+      required
+      :model-value="side(name)"
+      @update:model-value="resize(name, $event)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.sizes {
+  display: grid;
+  gap: 10px;
+}
+</style>
