@@ -167,3 +167,11 @@ fn a_plan_without_a_layout_prints_no_face() {
     let plan = Plan::blank("pump");
     assert!(pages(&plan).is_empty());
 }
+
+#[test]
+fn a_pack_whose_counts_are_open_has_no_label() {
+    let mut plan = demo("metal-detector");
+    assert!(pages(&plan).iter().any(|s| s.name == "label"));
+    plan.packs[0].parallel = None;
+    assert!(pages(&plan).iter().all(|s| s.name != "label"));
+}

@@ -17,7 +17,9 @@ const BORDER_MM: f64 = 4.0;
 
 /// The label, once cell and counts are chosen. Cautions: common practice, no source.
 pub fn page(plan: &Plan, assessment: &Assessment, day: &str) -> Option<Sheet> {
-    plan.main_pack()?.cell.part()?;
+    let pack = plan.main_pack()?;
+    pack.cell.part()?;
+    let (count, _) = pack.series.zip(pack.parallel)?;
     let value = |id: &str| assessment.figure(id).map(|f| (f.value, f.unit));
     let shown = |id: &str| value(id).map(|(v, unit)| show(v, unit));
     let nominal = shown("pack.nominal_v")?;
@@ -31,7 +33,6 @@ pub fn page(plan: &Plan, assessment: &Assessment, day: &str) -> Option<Sheet> {
         (2.7, 400, format!("Put together {day}. Home-made: not transport-tested.")),
     ];
     if let Some(full) = shown("pack.full_v") {
-        let count = plan.main_pack().and_then(|p| p.series).unwrap_or(1);
         lines.push((2.7, 600, format!("Charge only with a CC/CV charger for {count} in series, {full}.")));
     }
     let charge = &plan.environment;
