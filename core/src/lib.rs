@@ -5,7 +5,7 @@
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
 //! `charging` -> `wiring` -> `run` -> `bench` (how to measure) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
-//! (the smallest changes that clear a finding), `prove` (the device on a bench supply).
+//! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`.
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
@@ -17,8 +17,10 @@ pub mod brick;
 pub mod cells;
 pub mod charging;
 pub mod chemistry;
+pub mod conductance;
 pub mod converter;
 pub mod device;
+pub mod exports;
 pub mod fix;
 pub mod gauge;
 pub mod grouping;

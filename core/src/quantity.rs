@@ -50,6 +50,8 @@ pub enum Unit {
     Money,
     /// Watt-hour per litre.
     WhPerL,
+    /// Joule per kelvin.
+    JPerK,
 }
 
 impl Unit {
@@ -72,6 +74,7 @@ impl Unit {
             Unit::Share => "%",
             Unit::Days => "days",
             Unit::WhPerL => "Wh/L",
+            Unit::JPerK => "J/K",
             Unit::Ratio | Unit::Count | Unit::Money => "",
         }
     }
@@ -115,6 +118,7 @@ impl Unit {
             Unit::Share => &[("%", 0.01)],
             Unit::Days => &[("d", 1.0), ("day", 1.0), ("days", 1.0), ("weeks", 7.0), ("week", 7.0)],
             Unit::WhPerL => &[("wh/l", 1.0)],
+            Unit::JPerK => &[("j/k", 1.0)],
             Unit::Ratio | Unit::Count | Unit::Money => &[],
         }
     }

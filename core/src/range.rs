@@ -123,6 +123,14 @@ ranges! {
     CLEARANCE = Range::real("clearance", "Room", Unit::Mm, 0.0, 50.0);
     /// How much thicker a flat cell may become.
     SWELLING = Range::real("swelling", "Swelling", Unit::Share, 0.0, 0.5);
+    /// Added to a cell's diameter in its holder.
+    HOLDER_CLEARANCE = Range::real("holder_clearance", "Clearance", Unit::Mm, 0.0, 2.0);
+    /// Outer wall, or lip's thickness, of a holder.
+    HOLDER_WALL = Range::real("holder_wall", "Wall", Unit::Mm, 0.4, 20.0);
+    /// How far a holder's lip reaches over the end of a cell.
+    HOLDER_LIP = Range::real("holder_lip", "Lip", Unit::Mm, 0.2, 20.0);
+    /// Height of a holder.
+    HOLDER_HEIGHT = Range::real("holder_height", "Height", Unit::Mm, 1.0, 100.0);
     /// Columns, rows or layers of a lattice.
     LATTICE = Range::count("lattice", "Lattice", 1.0, 400.0);
     /// Where a lattice begins in a compartment; one for a tube begins outside it.

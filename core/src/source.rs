@@ -61,6 +61,8 @@ pub enum Source {
     IglewiczHoaglin,
     /// Thue 1892, densest packing of circles.
     Thue,
+    /// Incropera and DeWitt, conduction shape factors; Bernardi, Pawlikowski and Newman 1985, heat of a cell.
+    Incropera,
 }
 
 /// A source in words, as the working shows it.
@@ -74,7 +76,7 @@ pub struct SourceText {
 
 impl Source {
     /// Every source there is, for the reference list.
-    pub const ALL: [Source; 27] = [
+    pub const ALL: [Source; 28] = [
         Source::Arithmetic,
         Source::Plan,
         Source::PartSheet,
@@ -102,6 +104,7 @@ impl Source {
         Source::Jcgm100,
         Source::IglewiczHoaglin,
         Source::Thue,
+        Source::Incropera,
     ];
 
     /// The source in words.
@@ -144,6 +147,9 @@ impl Source {
             }
             Source::IglewiczHoaglin => {
                 "Iglewicz and Hoaglin 1993, How to Detect and Handle Outliers: modified z-score above 3.5 (from memory)"
+            }
+            Source::Incropera => {
+                "Incropera and DeWitt, Fundamentals of Heat and Mass Transfer, table 4.1; Bernardi, Pawlikowski and Newman 1985, J. Electrochem. Soc. 132, 5: heat of a cell (from memory)"
             }
             Source::IataDgr => "IATA dangerous goods regulations, batteries in passenger baggage (from memory)",
         }

@@ -63,7 +63,6 @@ const SOURCES: &[(Source, &[&str])] = &[
         &[
             "brick.does-not-fit",
             "brick.layout-for-other-counts",
-            "brick.link-narrow",
             "brick.opening-blocked",
             "brick.wall-too-thick",
             "cells.groups-for-other-counts",
@@ -78,6 +77,7 @@ const SOURCES: &[(Source, &[&str])] = &[
             "brick.group-apart",
             "brick.other-face",
             "brick.short",
+            "brick.uneven-sharing",
             "cells.join-over-limit",
             "voltage.change-over-too-low",
             "voltage.hold-up-small",
@@ -105,6 +105,7 @@ const SOURCES: &[(Source, &[&str])] = &[
     (
         Source::PartSheet,
         &[
+            "brick.share-over-rating",
             "cells.over-rating",
             "cells.peak-over-rating",
             "charging.over-board",

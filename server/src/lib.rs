@@ -3,6 +3,7 @@
 pub mod api;
 pub mod cli;
 pub mod config;
+pub mod files;
 mod guard;
 pub mod jobs;
 pub mod pairing;

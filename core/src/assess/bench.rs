@@ -1,9 +1,15 @@
 //! The bench on which one plan is assessed: the plan, its ways, and the ledger the stages fill in turn.
 
+use std::rc::Rc;
+
 use super::ledger::Ledger;
+use crate::brick::{JointWire, Laid, Sharing};
 use crate::chemistry::{Chemistry, Facts};
 use crate::device::Level;
-use crate::plan::{Cell, Choice, Converts, Load, Module, NodeKind, Pack, Plan, Protects, StateName, Strip, Way};
+use crate::plan::{
+    Cell, Choice, Converts, Load, Module, NodeKind, Pack, Plan, Protects, StateName, Strip, Way, WireSize,
+};
+use crate::wiring;
 
 /// One load level on the battery side.
 #[derive(Debug, Clone)]
@@ -39,6 +45,10 @@ pub struct Bench<'a> {
     pub asked: Vec<Asked<'a>>,
     /// What ends the discharge; filled by the voltage stage.
     pub guards: Vec<Guard>,
+    /// The brick as it is laid, once it is.
+    pub laid: Option<Laid<'a>>,
+    /// How its current shares itself; found by the brick stage, whatever the readings' errors.
+    pub sharing: Option<Rc<Sharing>>,
     /// Every figure found so far.
     pub ledger: Ledger,
 }
@@ -53,6 +63,8 @@ impl<'a> Bench<'a> {
             charge_way: plan.way(NodeKind::Charger, NodeKind::Pack, StateName::Charging),
             asked: vec![],
             guards: vec![],
+            laid: Laid::of(plan),
+            sharing: None,
             ledger: Ledger::default(),
         })
     }
@@ -70,6 +82,19 @@ impl<'a> Bench<'a> {
     /// The strip, if one is chosen.
     pub fn strip(&self) -> Option<&'a Strip> {
         self.pack.strip.part()
+    }
+
+    /// The wire that joins pieces of one node: the first of the line that is chosen; else a usual one of unknown limit.
+    pub fn joint_wire(&self) -> JointWire {
+        const USUAL: WireSize = WireSize::Awg { awg: 14 };
+        let ohm_per_mm = |size: &WireSize| wiring::ohm_per_m(size) / 1000.0;
+        match self.line.runs.iter().find_map(|r| r.wire.part()) {
+            Some(wire) => JointWire {
+                ohm_per_mm: ohm_per_mm(&wire.size),
+                limit_a: Some(wiring::ampacity_a(wire, self.plan.environment.use_max_c)),
+            },
+            None => JointWire { ohm_per_mm: ohm_per_mm(&USUAL), limit_a: None },
+        }
     }
 
     /// Series and parallel counts, once both are set.

@@ -39,7 +39,7 @@ pub struct DischargeCurve {
 pub fn discharge_curve(plan: &Plan) -> Result<DischargeCurve, Vec<FieldError>> {
     const STEPS: u32 = 50;
     plan.check()?;
-    let bench = fill(plan)?;
+    let bench = fill(plan, None)?;
     let l = &bench.ledger;
     let mut curve = DischargeCurve { points: vec![], cutoff_v: l.value(&CUTOFF_V), assumed: false };
     let (Some(chemistry), Some(series)) = (bench.pack.chemistry, bench.pack.series.map(f64::from)) else {

@@ -40,7 +40,8 @@ pub fn spread(pass: &mut Pass<'_>) {
     let mut hanging = vec![];
     for doubt in &doubts {
         let ends = [-1.0, 1.0].map(|side| moved(pass.bench.plan, doubt, side));
-        let ends: Vec<Pass<'_>> = ends.iter().filter_map(|plan| Pass::to_compare(plan).ok()).collect();
+        let ends: Vec<Pass<'_>> =
+            ends.iter().filter_map(|plan| Pass::to_compare(plan, pass.bench.sharing.clone()).ok()).collect();
         for (width, figure) in widths.iter_mut().zip(pass.bench.ledger.figures()) {
             let (low, high) = figure.ends();
             let there = ends.iter().filter_map(|end| end.bench.ledger.get(&figure.id)).map(|f| f.ends());

@@ -12,6 +12,7 @@ mod find_out;
 mod finding;
 mod ledger;
 mod nameplate;
+mod network;
 mod path;
 mod rules;
 mod stage;
@@ -22,13 +23,17 @@ pub use find_out::ToFindOut;
 pub use finding::{Finding, Severity};
 pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
+pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
+pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use stage::{Stage, StageReport, Verdict};
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::brick::Laid;
+use std::rc::Rc;
+
+use crate::brick::Sharing;
 use crate::device::apart::{self, Apart};
 use crate::plan::{FieldError, Plan};
 use bench::Bench;
@@ -79,7 +84,7 @@ struct Pass<'a> {
 impl<'a> Pass<'a> {
     fn over(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
         plan.check()?;
-        let mut bench = fill(plan)?;
+        let mut bench = fill(plan, None)?;
         let findings = rules::look(&bench);
         let path = path::lay(&mut bench, &findings);
         figures::plate::enter(&mut bench, path.weakest.as_deref());
@@ -87,9 +92,9 @@ impl<'a> Pass<'a> {
     }
 
     /// A pass over a plan that was checked before, to be compared with another: findings come without their reasons,
-    /// and what no reading moves, the plate, is left out.
-    fn to_compare(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
-        let mut bench = fill(plan)?;
+    /// and what no reading moves, the plate and how the brick shares its current, is left out or taken over.
+    fn to_compare(plan: &'a Plan, sharing: Option<Rc<Sharing>>) -> Result<Self, Vec<FieldError>> {
+        let mut bench = fill(plan, sharing)?;
         let findings = rules::look_briefly(&bench);
         let path = path::lay(&mut bench, &findings);
         Ok(Pass { bench, findings, path })
@@ -97,9 +102,8 @@ impl<'a> Pass<'a> {
 
     /// With what the geometry of the brick decides, which no reading moves.
     fn laid(mut self) -> Self {
-        let laid = Laid::of(self.bench.plan);
-        figures::laid::enter(&mut self.bench, laid.as_ref());
-        self.findings.extend(rules::look_at_layout(&self.bench, laid.as_ref()));
+        figures::laid::enter(&mut self.bench);
+        self.findings.extend(rules::look_at_layout(&self.bench));
         finding::sort(&self.bench, &mut self.findings);
         self
     }
@@ -118,7 +122,7 @@ impl<'a> Pass<'a> {
 
 /// What a plan's bench says, after every stage has entered its figures. The plan is checked before.
 pub(crate) fn at_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
-    Ok(says(&fill(plan)?))
+    Ok(says(&fill(plan, None)?))
 }
 
 /// What the choice of volts decides, and nothing else: for weighing many of them.
@@ -145,10 +149,11 @@ pub(crate) fn volts_only(plan: &Plan) -> Option<VoltsOnly> {
 }
 
 /// Lays a plan on a bench and enters the figures of every stage, in the order of the work.
-fn fill(plan: &Plan) -> Result<Bench<'_>, Vec<FieldError>> {
+fn fill(plan: &Plan, sharing: Option<Rc<Sharing>>) -> Result<Bench<'_>, Vec<FieldError>> {
     let mut bench = Bench::lay(plan).ok_or_else(|| {
         vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
     })?;
+    bench.sharing = sharing;
     volts(&mut bench);
     figures::charging::enter(&mut bench);
     Ok(bench)

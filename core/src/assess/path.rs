@@ -224,7 +224,7 @@ fn is_about(bench: &Bench<'_>, finding: &Finding, link: &str) -> bool {
     let rule = finding.rule.as_str();
     let any = |starts: &[&str]| starts.iter().any(|start| rule.starts_with(start));
     match (link, bench.plan.node(link).map(|n| n.kind)) {
-        ("cells", None) => any(&["cells.over-rating", "cells.peak-over-rating"]),
+        ("cells", None) => any(&["cells.over-rating", "cells.peak-over-rating", "brick.share-over"]),
         ("strips", None) => any(&["brick.strip", "protection.fuse-above-strips"]),
         (_, Some(NodeKind::Fuse)) => any(&["protection.fuse"]),
         (_, Some(NodeKind::Board)) => any(&["protection.board", "protection.trip", "protection.other"]),

@@ -3,13 +3,14 @@
 //! Top faces are seen from above. For a bottom face the brick is turned over from left to right, about the line up the
 //! middle of the drawing: its columns then run the other way. Flat cells show all their tabs on one face.
 
+use rustc_hash::FxHashMap;
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::faults::label;
 use super::grid::{Form, Grid, Site};
-use super::joints::to_edge_mm;
 use super::laid::Laid;
+use super::leads::{Leaving, leads};
 use super::metal::{End, Piece, terminal_mm};
 use crate::plan::Edge;
 
@@ -157,6 +158,17 @@ pub struct Lead {
     pub x2_mm: f64,
     /// Where its name stands, from above.
     pub y2_mm: f64,
+    /// Further terminals it is on, where it feeds every cell.
+    pub also: Vec<Spot>,
+}
+
+/// A place on a face.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct Spot {
+    /// From the left.
+    pub x_mm: f64,
+    /// From above.
+    pub y_mm: f64,
 }
 
 /// A face.
@@ -210,15 +222,11 @@ pub fn draw(laid: &Laid<'_>) -> Drawing {
         })
         .collect();
     let pieces = laid.pieces();
-    let leads = leads(laid, pieces);
+    let leads = leads(laid, laid.pack.brick.take_off);
     let layers = laid.grid.counts[2];
     let mut faces = vec![];
     for layer in 0..layers {
-        let shown: &[Option<End>] = match laid.grid.form {
-            Form::Round => &[Some(End::Top), Some(End::Bottom)],
-            Form::Flat => &[None],
-        };
-        faces.extend(shown.iter().map(|&end| face(laid, pieces, &leads, layer, end)));
+        faces.extend(shown(&laid.grid).iter().map(|&end| face(laid, pieces, &leads, layer, end)));
     }
     Drawing { nodes, faces }
 }
@@ -248,12 +256,43 @@ fn title(laid: &Laid<'_>, layer: u32, end: Option<End>) -> String {
     }
 }
 
+/// A terminal as it is seen on the drawn face: from the left, from above.
+pub fn seen_mm(grid: &Grid, site: Site, end: End) -> [f64; 2] {
+    let [x, y] = terminal_mm(grid, site, end);
+    let turned = grid.form == Form::Round && end == End::Bottom;
+    if turned { [face_mm(grid)[0] - x, y] } else { [x, y] }
+}
+
+/// Faces of a layer, in the order in which they are drawn.
+fn shown(grid: &Grid) -> &'static [Option<End>] {
+    match grid.form {
+        Form::Round => &[Some(End::Top), Some(End::Bottom)],
+        Form::Flat => &[None],
+    }
+}
+
+/// Face and number there of each strip, by the places of its piece and of the strip in it.
+pub fn strip_places(laid: &Laid<'_>) -> FxHashMap<(usize, usize), (usize, usize)> {
+    let shown = shown(&laid.grid);
+    let mut counts = vec![0; laid.grid.counts[2] as usize * shown.len()];
+    let mut found = FxHashMap::default();
+    for (at, piece) in laid.pieces().iter().enumerate() {
+        let side = shown.iter().position(|s| s.is_none_or(|end| end == piece.end)).unwrap_or(0);
+        let face = piece.layer as usize * shown.len() + side;
+        for line in 0..piece.lines.len() {
+            found.insert((at, line), (face, counts[face]));
+            counts[face] += 1;
+        }
+    }
+    found
+}
+
 fn face(laid: &Laid<'_>, pieces: &[Piece], leads: &[Leaving], layer: u32, end: Option<End>) -> Face {
     let grid = &laid.grid;
     let [width_mm, height_mm] = face_mm(grid);
     let turned = end == Some(End::Bottom);
     let seen = |[x, y]: [f64; 2]| if turned { [width_mm - x, y] } else { [x, y] };
-    let at = |site: Site, end: End| seen(terminal_mm(grid, site, end));
+    let at = |site: Site, end: End| seen_mm(grid, site, end);
     let ends: &[End] = match &end {
         Some(one) => std::slice::from_ref(one),
         None => &[End::Top, End::Bottom],
@@ -366,46 +405,6 @@ fn sheets(laid: &Laid<'_>, layer: u32, seen: &impl Fn([f64; 2]) -> [f64; 2]) -> 
     found
 }
 
-/// A lead before its name has a place.
-struct Leaving {
-    node: usize,
-    kind: LeadKind,
-    layer: u32,
-    end: End,
-    site: Site,
-    edge: Edge,
-}
-
-/// One lead a node from its best terminal; a further piece of the same node gets the wire that joins it.
-fn leads(laid: &Laid<'_>, pieces: &[Piece]) -> Vec<Leaving> {
-    let wanted = laid.wanted();
-    let mut found = vec![];
-    for node in 0..=laid.series {
-        let (kind, edge) = match node {
-            0 => (LeadKind::Minus, wanted.minus_at),
-            n if n == laid.series => (LeadKind::Plus, wanted.plus_at),
-            _ => (LeadKind::Tap, None),
-        };
-        let edge = edge.unwrap_or(Edge::Lower);
-        let mut own: Vec<&Piece> = pieces.iter().filter(|p| p.node == node).collect();
-        own.sort_by_key(|p| std::cmp::Reverse(p.lines.iter().map(|l| l.crossings).sum::<usize>()));
-        for (k, piece) in own.into_iter().enumerate() {
-            let kind = if k == 0 { kind } else { LeadKind::Joint };
-            // A lead does not run over other cells to an edge that is only wished for.
-            let reaches =
-                |e: Edge| piece.sites.iter().any(|&s| to_edge_mm(&laid.grid, s, e) < laid.grid.pitch_mm[0] / 2.0);
-            let edge = if k == 0 && reaches(edge) { edge } else { Edge::Lower };
-            let nearest = piece.sites.iter().min_by(|a, b| {
-                to_edge_mm(&laid.grid, **a, edge).total_cmp(&to_edge_mm(&laid.grid, **b, edge)).then(a.cmp(b))
-            });
-            if let Some(&site) = nearest {
-                found.push(Leaving { node, kind, layer: piece.layer, end: piece.end, site, edge });
-            }
-        }
-    }
-    found
-}
-
 /// Puts the names of leads so far apart that they can be read.
 fn spread<'l>(
     leads: impl Iterator<Item = &'l Leaving>,
@@ -428,7 +427,8 @@ fn spread<'l>(
                 Edge::Upper => (x1_mm, -LEAD_MM),
                 Edge::Lower => (x1_mm, height_mm + LEAD_MM),
             };
-            (edge, Lead { node: l.node, kind: l.kind, x1_mm, y1_mm, x2_mm, y2_mm })
+            let also = l.also.iter().map(|&site| at(site, l.end)).map(|[x_mm, y_mm]| Spot { x_mm, y_mm }).collect();
+            (edge, Lead { node: l.node, kind: l.kind, x1_mm, y1_mm, x2_mm, y2_mm, also })
         })
         .collect();
     for edge in [Edge::Left, Edge::Right, Edge::Upper, Edge::Lower] {

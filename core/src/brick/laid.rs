@@ -109,6 +109,15 @@ impl<'a> Laid<'a> {
         self.strips.get_or_init(|| pieces(self.layout, &self.grid, self.parallel))
     }
 
+    /// The cell on each site, by the site's number.
+    pub fn cells_by_place(&self) -> Vec<Option<usize>> {
+        let mut found = vec![None; self.grid.places()];
+        for (cell, seat) in self.layout.cells.iter().enumerate() {
+            found[self.grid.index(Site::from(seat))] = Some(cell);
+        }
+        found
+    }
+
     /// What its strips come to.
     pub fn merit(&self) -> Merit {
         merit(self.pieces(), &self.grid, self.series)

@@ -7,6 +7,7 @@ struct Metal {
     resistivity_ohm_m: f64,
     density_kg_m3: f64,
     heat_j_per_kgk: f64,
+    conducts_w_per_mk: f64,
     /// Current a square millimetre carries continuously. Common practice, no source.
     rule_a_per_mm2: f64,
 }
@@ -14,22 +15,25 @@ struct Metal {
 /// Temperature rise a strip is allowed. Common practice, no source.
 pub const STRIP_RISE_K: f64 = 30.0;
 /// Heat transfer from a flat strip on a pack to still air, convection and radiation. Assumed.
-const FILM_W_PER_M2K: f64 = 10.0;
+pub const FILM_W_PER_M2K: f64 = 10.0;
 
-/// Resistivity, density and heat capacity: reference/tables/materials. The rule for nickel is the mean of 5 A on
+/// Resistivity, density and heat capacity: reference/tables/materials; conductivity of heat: handbook of chemistry and
+/// physics, that of steel approximate (from memory). The rule for nickel is the mean of 5 A on
 /// 0.15 x 8 mm and 7 A on 0.2 x 8 mm; the others follow at equal heat, I as 1 / sqrt(rho).
 fn metal(of: StripMetal) -> Metal {
     const NICKEL_RULE_A_PER_MM2: f64 = 4.27;
     const NICKEL_OHM_M: f64 = 6.93e-8;
-    let (resistivity_ohm_m, density_kg_m3, heat_j_per_kgk) = match of {
-        StripMetal::Nickel => (NICKEL_OHM_M, 8908.0, 444.0),
-        StripMetal::NickelPlatedSteel => (1.4e-7, 7850.0, 490.0),
-        StripMetal::Copper => (1.7241e-8, 8890.0, 385.0),
+    let (resistivity_ohm_m, density_kg_m3, heat_j_per_kgk, conducts_w_per_mk) = match of {
+        StripMetal::Nickel => (NICKEL_OHM_M, 8908.0, 444.0, 90.9),
+        StripMetal::NickelPlatedSteel => (1.4e-7, 7850.0, 490.0, 50.0),
+        StripMetal::Copper => (1.7241e-8, 8890.0, 385.0, 398.0),
+        StripMetal::Aluminium => (2.8264e-8, 2703.0, 897.0, 230.0),
     };
     Metal {
         resistivity_ohm_m,
         density_kg_m3,
         heat_j_per_kgk,
+        conducts_w_per_mk,
         rule_a_per_mm2: NICKEL_RULE_A_PER_MM2 * (NICKEL_OHM_M / resistivity_ohm_m).sqrt(),
     }
 }
@@ -41,7 +45,22 @@ pub fn link_area_mm2(strip: &Strip) -> f64 {
 
 /// Resistance of one series link at 20 C: R = rho l / A.
 pub fn link_ohm(strip: &Strip) -> f64 {
-    metal(strip.metal).resistivity_ohm_m * (strip.length_mm / 1000.0) / (link_area_mm2(strip) * 1e-6)
+    strip_ohm_per_mm(strip) * strip.length_mm
+}
+
+/// Resistance of a millimetre of all strips of a link together, at 20 C.
+pub fn strip_ohm_per_mm(strip: &Strip) -> f64 {
+    metal(strip.metal).resistivity_ohm_m / 1000.0 / (link_area_mm2(strip) * 1e-6)
+}
+
+/// Heat that all strips of a link together conduct, times their length: W mm/K.
+pub fn strip_w_per_k_mm(strip: &Strip) -> f64 {
+    metal(strip.metal).conducts_w_per_mk * link_area_mm2(strip) * 1e-6 * 1000.0
+}
+
+/// Mass of a cubic millimetre of a strip's metal.
+pub fn metal_g_per_mm3(of: StripMetal) -> f64 {
+    metal(of).density_kg_m3 * 1e-6
 }
 
 /// Continuous current of one series link.

@@ -20,6 +20,8 @@ pub enum Move {
     MoreLayers,
     /// More of the same strip side by side.
     MoreStrips,
+    /// The current taken off elsewhere.
+    TakeOff,
     /// Another layout of the cells.
     Layout,
     /// What would make the brick smaller: less foam, a smaller cell, fewer of them.
@@ -109,7 +111,13 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "cells.over-rating" | "cells.peak-over-rating" | "run.brown-out" => these(&[Some(Move::MoreParallel), cell()]),
         "run.shorter-than-before" | "run.shorter-than-wanted" => these(&[Some(Move::MoreParallel), cell()]),
         "brick.strip-over-current" | "brick.strip-over-peak" => {
-            these(&[Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
+            these(&[Some(Move::MoreLayers), Some(Move::TakeOff), Some(Move::MoreStrips), strip(), Some(Move::Layout)])
+        }
+        "brick.uneven-sharing" => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
+        "brick.share-over-rating" => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
+        "brick.hottest-cell" | "run.cell-too-hot" => these(&[Some(Move::MoreParallel), cell()]),
+        "brick.soldered-on-cells" | "brick.spring-contacts" => {
+            vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }
         "brick.does-not-fit" | "brick.too-many-cells" => vec![Move::Layout, Move::SmallerBrick],
         "brick.layout-for-other-counts" | "brick.short" | "brick.group-apart" | "brick.other-face" => {
@@ -117,7 +125,6 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         }
         "brick.strips-near" => these(&[strip(), Some(wider_gap(plan))]),
         "brick.neighbours-bare" => vec![wider_gap(plan)],
-        "brick.link-narrow" => these(&[Some(Move::Layout), counted_on(assessment)]),
         "brick.no-room-for-board" => {
             vec![put("/packs/0/brick/clearances/board_elsewhere", true, "The board sits somewhere else")]
         }
@@ -191,12 +198,6 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
 fn wider_gap(plan: &Plan) -> Move {
     let gap_mm = plan.main_pack().map_or(0.0, |p| p.brick.clearances.gap_mm);
     put("/packs/0/brick/clearances/gap_mm", gap_mm.max(0.0) + 0.5, "Lay the cells 0.5 mm wider apart")
-}
-
-/// Strips side by side as the layout has them.
-fn counted_on(assessment: &Assessment) -> Option<Move> {
-    let crossings = assessment.figure("brick.crossings")?.value as u32;
-    Some(put("/packs/0/strip/part/side_by_side", crossings, format!("Count on {crossings} side by side")))
 }
 
 /// The place whose part a stop is about, for exchanging it along with a changed voltage.

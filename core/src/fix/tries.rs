@@ -4,7 +4,7 @@ use serde_json::Value;
 
 use super::moves::Move;
 use crate::assess::Severity;
-use crate::plan::{Change, FieldError, Plan};
+use crate::plan::{Change, FieldError, Plan, TakeOff, apply};
 use crate::suggest::{Catalogue, Suggestion, layouts, options, place_pointer, suggest};
 use crate::voltage::FeedPath;
 use crate::wiring::area_mm2;
@@ -45,15 +45,21 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
         }
         Move::MoreParallel => {
             let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
-            let more =
-                |n: u32| Try { label: format!("{n} cells in parallel"), changes: with_strips(plan, n), mends: true };
-            (now + 1..=now + MOST_MORE).map(more).collect()
+            let more = |n: u32| {
+                let changes = relaid(plan, with_strips(plan, n))?;
+                Some(Try { label: format!("{n} cells in parallel"), changes, mends: true })
+            };
+            (now + 1..=now + MOST_MORE).filter_map(more).collect()
         }
         Move::MoreLayers => strip_counts(plan, "layers", MOST_LAYERS, |n| match n {
             2 => "Two layers of strip".to_owned(),
             n => format!("{n} layers of strip"),
         }),
         Move::MoreStrips => strip_counts(plan, "side_by_side", MOST_LAYERS, |n| format!("{n} strips side by side")),
+        Move::TakeOff => TakeOff::ALL
+            .into_iter()
+            .map(|t| Try::plain(take_off_label(t).to_owned(), vec![Change::put("/packs/0/brick/take_off", t)]))
+            .collect(),
         Move::Layout => layouts::offers(plan)
             .map_or_else(|_| vec![], |o| o.options)
             .into_iter()
@@ -90,6 +96,25 @@ fn with_strips(plan: &Plan, parallel: u32) -> Vec<Change> {
         changes.push(Change::put("/packs/0/strip/part/side_by_side", parallel));
     }
     changes
+}
+
+/// The same changes with the cells laid out anew for them, where they are laid out. `None` where they do not fit.
+fn relaid(plan: &Plan, mut changes: Vec<Change>) -> Option<Vec<Change>> {
+    if plan.main_pack()?.brick.layout.is_none() {
+        return Some(changes);
+    }
+    let offers = layouts::offers(&apply(plan, &changes).ok()?).ok()?;
+    changes.extend(offers.options.into_iter().find(|o| o.arrangement.fits)?.changes);
+    Some(changes)
+}
+
+fn take_off_label(take_off: TakeOff) -> &'static str {
+    match take_off {
+        TakeOff::SameEnd => "Take the current off at one end",
+        TakeOff::Diagonal => "Take the current off diagonally",
+        TakeOff::Middle => "Take the current off in the middle",
+        TakeOff::EveryCell => "Take the current off from every cell",
+    }
 }
 
 fn strip_counts(plan: &Plan, field: &str, most: u32, label: impl Fn(u32) -> String) -> Vec<Try> {

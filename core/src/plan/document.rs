@@ -16,7 +16,9 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// 4 adds the cells of the stock, group by group, which may be absent too.
 /// 5 adds the brick (where each cell sits, and the room round the cells), where things stand in a compartment, and
 /// what goes through an opening; all of it may be absent, and what has no place stands in the corner.
-pub const VERSION: u32 = 5;
+/// 6 adds where the pack is taken off, how its cells are joined, the holder that is printed, and aluminium strips; all
+/// of it may be absent.
+pub const VERSION: u32 = 6;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

@@ -16,7 +16,7 @@ mod part;
 mod reading;
 mod survey;
 
-pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Lattice, Layout, Seat, Wall};
+pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use change::{Change, ChangeError, apply};
 pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
@@ -46,7 +46,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 5 today. An older one is upgraded on reading.
+    /// Version of the format; 6 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.

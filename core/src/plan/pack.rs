@@ -146,6 +146,8 @@ pub enum StripMetal {
     NickelPlatedSteel,
     /// Copper.
     Copper,
+    /// Aluminium, usually as a bus bar.
+    Aluminium,
 }
 
 /// The strip that joins one group to the next.

@@ -4,6 +4,7 @@ mod catalogue;
 pub mod layouts;
 mod options;
 mod parts;
+pub mod strips;
 
 pub use catalogue::{Catalogue, CatalogueError, Item, ItemKind, ItemPart};
 pub use options::{VoltageOption, VoltageOptions, options};

@@ -5,6 +5,7 @@ use serde_json::{Value, json};
 
 mod feeding;
 mod laying;
+mod sharing;
 
 use super::{charger, known, module, sound};
 
@@ -70,7 +71,7 @@ fn chosen(groups: usize, last_ah: f64, last_v: f64) -> Value {
 
 /// Sources of the thresholds: PRACTICE figures are common practice without a source unless one is named.
 pub fn flaws() -> Vec<Flaw> {
-    [on_the_line(), feeding::flaws(), laying::flaws()].concat()
+    [on_the_line(), feeding::flaws(), laying::flaws(), sharing::flaws()].concat()
 }
 
 fn on_the_line() -> Vec<Flaw> {

@@ -103,7 +103,9 @@ pub fn charger(volts: f64, amps: f64) -> Value {
 }
 
 pub fn cell() -> Value {
-    json!({"offer": offer("power cell"), "chemistry": "li_ion", "origin": "new", "tested": true, "rated_ah": 2.5,
+    let mut sold = offer("power cell");
+    sold["mass_g"] = json!(45.0);
+    json!({"offer": sold, "chemistry": "li_ion", "origin": "new", "tested": true, "rated_ah": 2.5,
         "size": {"shape": "cylindrical", "diameter_mm": 18.4, "length_mm": 65.2}, "dcir_ohm": known(0.018),
         "discharge_a": 20.0, "pulse_a": 35.0, "pulse_s": 5.0, "charge_a": 4.0, "full_v": null, "end_v": null})
 }

@@ -3,10 +3,13 @@
 use std::sync::Arc;
 
 use brick_core::Plan;
+use brick_core::assess::{NetworkReport, network};
 use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, WeldStep, draw, look_behind, steps};
 use brick_core::plan::{FieldError, Layout};
+use brick_core::range;
 use brick_core::sheets::{Sheet, sheets};
 use brick_core::suggest::layouts::{LayoutOffers, PatternOffer, offers, pattern_offers};
+use brick_core::suggest::strips::{StripOffer, strip_offers};
 use chrono::Utc;
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -162,6 +165,40 @@ fn search(job: &Arc<Job>, request: &SearchRequest) {
         Some(layout) => job.end(JobStage::Done, |s| s.layout = Some(Box::new(layout))),
         None => job.end(JobStage::Stopped, |_| {}),
     }
+}
+
+/// A plan whose brick is to be solved.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NetworkRequest {
+    /// The plan.
+    plan: Plan,
+    /// After which time a level without end is looked at; absent is the run time.
+    after_s: Option<f64>,
+}
+
+/// What flows in a brick, and strips that would carry it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NetworkSheet {
+    /// Currents, heat, and the ways to take the current off.
+    network: NetworkReport,
+    /// For each metal the lightest strip that would do.
+    strips: Vec<StripOffer>,
+}
+
+/// What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips.
+#[utoipa::path(context_path = "/api", request_body = NetworkRequest,
+    responses((status = 200, body = NetworkSheet), (status = 422, body = Problem)))]
+#[post("/brick/network", data = "<request>")]
+pub async fn brick_network(request: Result<Body<NetworkRequest>, Problem>) -> Result<Json<NetworkSheet>, Problem> {
+    let NetworkRequest { plan, after_s } = request?.0;
+    if let Some(error) = after_s.and_then(|s| range::RUN_TIME.check(s).err()) {
+        return Err(Problem::fields(vec![FieldError { field: "/after_s".to_owned(), message: error.to_string() }]));
+    }
+    let solve = move || -> Result<NetworkSheet, Vec<FieldError>> {
+        Ok(NetworkSheet { network: network(&plan, after_s)?, strips: strip_offers(&plan) })
+    };
+    Ok(Json(spawn_blocking(solve).await.map_err(|e| Problem::fault(&e))??))
 }
 
 async fn sheets_of(pool: &PgPool, id: Uuid) -> Result<(String, Vec<Sheet>), Problem> {

@@ -38,6 +38,25 @@ impl<'r> Responder<'r, 'static> for Csv {
     }
 }
 
+/// Any bytes under a file name.
+pub struct Bytes {
+    /// Name the browser saves it under: letters, digits, dots and hyphens.
+    pub name: String,
+    /// What they are.
+    pub kind: ContentType,
+    /// The bytes.
+    pub bytes: Vec<u8>,
+}
+
+impl<'r> Responder<'r, 'static> for Bytes {
+    fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
+        Response::build_from(self.bytes.respond_to(request)?)
+            .header(self.kind)
+            .header(Header::new("Content-Disposition", format!("attachment; filename=\"{}\"", self.name)))
+            .ok()
+    }
+}
+
 /// A drawing under a file name, shown by the browser.
 pub struct Svg {
     /// Name the browser saves it under: letters, digits, dots and hyphens.

@@ -4,6 +4,7 @@ mod assess;
 mod backup;
 mod body;
 mod brick;
+mod brick_files;
 mod demo;
 mod download;
 pub mod grouping;
@@ -41,6 +42,9 @@ use crate::Problem;
         brick::search_brick,
         brick::plan_sheets,
         brick::plan_sheet,
+        brick::brick_network,
+        brick_files::plan_files,
+        brick_files::plan_file,
         demo::load,
         grouping::group_cells,
         grouping::reserve_cells,
@@ -118,6 +122,9 @@ pub fn routes() -> Vec<Route> {
         brick::search_brick,
         brick::plan_sheets,
         brick::plan_sheet,
+        brick::brick_network,
+        brick_files::plan_files,
+        brick_files::plan_file,
         demo::load,
         grouping::group_cells,
         grouping::reserve_cells,

@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brick/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips. */
+        post: operations["brick_network"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brick/search": {
         parameters: {
             query?: never;
@@ -340,6 +357,40 @@ export interface paths {
         };
         /** A plan as a file. */
         get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of a saved plan, with the reason where one cannot be made now. */
+        get: operations["plan_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One file: strips as DXF or CSV, welds as CSV, the cell holder as STL, the network as a SPICE netlist. */
+        get: operations["plan_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1079,12 +1130,27 @@ export interface components {
              * @default null
              */
             compartment: string | null;
+            /**
+             * @description The cell holder that is printed for it.
+             * @default {
+             *       "clearance_mm": 0.2,
+             *       "floor_mm": 1,
+             *       "height_mm": 8,
+             *       "lip_mm": 2,
+             *       "wall_mm": 2
+             *     }
+             */
+            holder: components["schemas"]["Holder"];
+            /** @default null */
+            joined_by: components["schemas"]["Joining"] | null;
             /** @default null */
             layout: components["schemas"]["Layout"] | null;
             /** @default null */
             minus_at: components["schemas"]["Edge"] | null;
             /** @default null */
             plus_at: components["schemas"]["Edge"] | null;
+            /** @default null */
+            take_off: components["schemas"]["TakeOff"] | null;
         };
         /** @description The brick as it is laid. */
         BrickSheet: {
@@ -1152,6 +1218,28 @@ export interface components {
         CellGroup: {
             /** @description Its cells. */
             cells: components["schemas"]["ChosenCell"][];
+        };
+        /** @description A cell under the continuous current. */
+        CellLoad: {
+            /** @description Its place in the layout, from 0. */
+            cell: number;
+            /**
+             * Format: double
+             * @description Its current.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Its current against an even share of its group's.
+             */
+            even_share: number;
+            /** @description Group and letter. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its temperature at the hottest use, at the RMS current without end.
+             */
+            steady_c?: number | null;
         };
         /** @description A cell as seen. */
         CellMark: {
@@ -1874,6 +1962,26 @@ export interface components {
              */
             warm_v: number;
         };
+        /** @description The strips to cut and weld. */
+        CutSum: {
+            /**
+             * Format: double
+             * @description Their length together, one layer.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Their mass, all layers.
+             */
+            mass_g: number;
+            /** @description How many. */
+            strips: number;
+            /**
+             * Format: int32
+             * @description Welding pulses.
+             */
+            welds: number;
+        };
         /** @description What a cut-off board does. */
         CutsOff: {
             /**
@@ -2519,6 +2627,39 @@ export interface components {
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
         };
+        /** @description A cell holder as it is printed: two of them, one on each end of the cells, the same turned over. */
+        Holder: {
+            /**
+             * Format: double
+             * @description Added to the diameter of a cell, so that it goes in.
+             * @default 0.2
+             */
+            clearance_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of the lip.
+             * @default 1
+             */
+            floor_mm: number;
+            /**
+             * Format: double
+             * @description Height, lip included.
+             * @default 8
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description How far the lip reaches over the end of a cell, so that it does not fall through.
+             * @default 2
+             */
+            lip_mm: number;
+            /**
+             * Format: double
+             * @description Wall round the outermost cells.
+             * @default 2
+             */
+            wall_mm: number;
+        };
         /** @description What lies behind a hole. */
         HoleCheck: {
             /** @description What is met going straight in, the nearest first. */
@@ -2820,6 +2961,8 @@ export interface components {
         };
         /** @description A wire that leaves a face. */
         Lead: {
+            /** @description Further terminals it is on, where it feeds every cell. */
+            also: components["schemas"]["Spot"][];
             /** @description What it is for. */
             kind: components["schemas"]["LeadKind"];
             /** @description Its node. */
@@ -2862,6 +3005,45 @@ export interface components {
          * @enum {string}
          */
         Leg: "top" | "bottom";
+        /** @description What a load level does to the brick. */
+        LevelLoad: {
+            /**
+             * Format: double
+             * @description Hottest cell then, from the hottest use.
+             */
+            after_c?: number | null;
+            /**
+             * Format: double
+             * @description After which time the temperature is given: its length, or what was asked for.
+             */
+            after_s: number;
+            /**
+             * Format: double
+             * @description Current at the battery.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Volts lost in strips and joints.
+             */
+            drop_v: number;
+            /**
+             * Format: double
+             * @description Heat of cells, strips and joints together.
+             */
+            heat_w: number;
+            /** @description Which cell is the hottest. */
+            hottest?: string | null;
+            /** @description Id of the level. */
+            load: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /**
+             * Format: double
+             * @description Hottest cell if it went on without end.
+             */
+            steady_c?: number | null;
+        };
         /** @description One link of the line. */
         Link: {
             /**
@@ -3187,6 +3369,46 @@ export interface components {
             /** @description What. */
             what: string;
         };
+        /** @description The network of a laid brick. */
+        NetworkReport: {
+            /** @description Every cell. */
+            cells: components["schemas"]["CellLoad"][];
+            /**
+             * Format: double
+             * @description The continuous current that the currents below are for; one ampere where no load is known.
+             */
+            current_a: number;
+            cut?: components["schemas"]["CutSum"] | null;
+            /** @description The hottest cell. */
+            hottest?: number | null;
+            /** @description Every load level. */
+            levels: components["schemas"]["LevelLoad"][];
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description Every strip from weld to weld, then every wire. */
+            segments: components["schemas"]["SegmentLoad"][];
+            /** @description Every way to take the current off. */
+            take_offs: components["schemas"]["TakeOffOption"][];
+            /** @description The segment that is the first to reach what it bears. */
+            weakest?: number | null;
+        };
+        /** @description A plan whose brick is to be solved. */
+        NetworkRequest: {
+            /**
+             * Format: double
+             * @description After which time a level without end is looked at; absent is the run time.
+             */
+            after_s?: number | null;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description What flows in a brick, and strips that would carry it. */
+        NetworkSheet: {
+            /** @description Currents, heat, and the ways to take the current off. */
+            network: components["schemas"]["NetworkReport"];
+            /** @description For each metal the lightest strip that would do. */
+            strips: components["schemas"]["StripOffer"][];
+        };
         /** @description A lot with labels for its cells: "A01-A40, B3". */
         NewLot: {
             /** @description Labels; none where a file brings the cells. */
@@ -3442,6 +3664,15 @@ export interface components {
             /** @description As typed; case, spaces and hyphens do not matter. */
             code: string;
         };
+        /** @description A file of a plan. */
+        PartFile: {
+            /** @description Its name, as in the address. */
+            name: string;
+            /** @description Why it cannot be made now; absent where it can. */
+            refused?: string | null;
+            /** @description What it is for, in words. */
+            what: string;
+        };
         /** @description The whole path. */
         Path: {
             /** @description Links from the supply to the cells. */
@@ -3557,7 +3788,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 5 today. An older one is upgraded on reading.
+             * @description Version of the format; 6 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -4029,6 +4260,72 @@ export interface components {
              */
             used_in_series: boolean | null;
         };
+        /** @description A strip from weld to weld, or a joint's wire, under the continuous current. */
+        SegmentLoad: {
+            /**
+             * Format: double
+             * @description Its current, whichever way.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Volts across it.
+             */
+            drop_v: number;
+            /** @description The face it lies on, as its place in the drawing; absent is a wire. */
+            face?: number | null;
+            /**
+             * Format: double
+             * @description Its heat.
+             */
+            heat_w: number;
+            /** @description What it joins. */
+            joins: string;
+            /**
+             * Format: double
+             * @description What it bears continuously; absent for a wire that is not chosen.
+             */
+            limit_a?: number | null;
+            /** @description Its node. */
+            node: number;
+            /**
+             * Format: double
+             * @description Its part of the pack's current.
+             */
+            pack_share: number;
+            /**
+             * Format: double
+             * @description Its resistance.
+             */
+            resistance_ohm: number;
+            /** @description Its strip's number on that face. */
+            strip?: number | null;
+            /**
+             * Format: double
+             * @description Its current against that.
+             */
+            used?: number | null;
+            /**
+             * Format: double
+             * @description One weld from the left of the face.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description The other weld from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description One weld from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description The other weld from above.
+             */
+            y2_mm: number;
+        };
         /**
          * @description A series of preferred numbers, by how many there are in a decade.
          * @enum {string}
@@ -4110,7 +4407,7 @@ export interface components {
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
          */
-        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin" | "thue";
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin" | "thue" | "incropera";
         /** @description A source in words, as the working shows it. */
         SourceText: {
             /** @description The key that figures cite. */
@@ -4150,6 +4447,19 @@ export interface components {
             length_mm: number;
             /** @enum {string} */
             shape: "cylinder";
+        };
+        /** @description A place on a face. */
+        Spot: {
+            /**
+             * Format: double
+             * @description From the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description From above.
+             */
+            y_mm: number;
         };
         /**
          * @description A stage of the work.
@@ -4238,7 +4548,33 @@ export interface components {
          * @description Metal of a strip.
          * @enum {string}
          */
-        StripMetal: "nickel" | "nickel_plated_steel" | "copper";
+        StripMetal: "nickel" | "nickel_plated_steel" | "copper" | "aluminium";
+        /** @description A strip that would do. */
+        StripOffer: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has that metal and size. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Volts lost in all strips and joints at the continuous current.
+             */
+            drop_v: number;
+            /**
+             * Format: double
+             * @description Current of the pack it bears continuously.
+             */
+            limit_a: number;
+            /**
+             * Format: double
+             * @description Mass of all strips.
+             */
+            mass_g: number;
+            /** @description Its metal and size. */
+            name: string;
+            /** @description How it is joined. */
+            note: string;
+        };
         /** @description A plan and the place in it that wants a part. */
         SuggestRequest: {
             /** @description `cell`, `strip`, or the id of a node or run. */
@@ -4321,6 +4657,53 @@ export interface components {
             dc_v?: number | null;
             /** @description Name and where it came from. */
             offer: components["schemas"]["Offer"];
+        };
+        /**
+         * @description Where the wires of the pack sit on the cells of its end groups.
+         * @enum {string}
+         */
+        TakeOff: "same_end" | "diagonal" | "middle" | "every_cell";
+        /** @description A way to take the current off. */
+        TakeOffOption: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Volts lost in them at the continuous current.
+             */
+            drop_v?: number | null;
+            /** @description Current of each cell against an even share of its group's. */
+            even_share: number[];
+            /** @description What it joins. */
+            hottest_strip?: string | null;
+            /**
+             * Format: double
+             * @description Hottest strip or joint: its heat at the continuous current.
+             */
+            hottest_strip_w?: number | null;
+            /**
+             * Format: double
+             * @description Resistance of strips and joints.
+             */
+            joints_ohm: number;
+            /**
+             * Format: double
+             * @description Current of the pack that the strips then bear.
+             */
+            limit_a?: number | null;
+            /** @description Cells on which the wire of pack minus sits. */
+            minus: number[];
+            /**
+             * Format: double
+             * @description The largest of them.
+             */
+            most_share: number;
+            /** @description Cells on which the wire of pack plus sits. */
+            plus: number[];
+            /** @description Where the wires sit. */
+            take_off: components["schemas"]["TakeOff"];
         };
         /** @description One term of the unevenness. */
         Term: {
@@ -4448,7 +4831,7 @@ export interface components {
          * @description The one unit of each quantity inside core.
          * @enum {string}
          */
-        Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "k" | "f" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l";
+        Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "k" | "f" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l" | "j_per_k";
         /**
          * @description How a stage stands.
          * @enum {string}
@@ -4824,6 +5207,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brick_network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkSheet"];
                 };
             };
             422: {
@@ -5419,6 +5833,74 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartFile"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -22,6 +22,7 @@ const symbols: Record<Unit, string> = {
   days: 'days',
   money: '',
   wh_per_l: 'Wh/L',
+  j_per_k: 'J/K',
 }
 
 /** The symbol written behind a value of that unit. */

@@ -1,46 +1,41 @@
-//! The strips of the series links, and the current a dead short would draw.
+//! The strips: of a laid brick by the network of its strips and cells, else of one series link as stated; and the
+//! current a dead short would draw.
+
+use std::rc::Rc;
 
 use super::cells::PACK_OHM;
 use super::figures;
 use super::load::PEAK_S;
 use super::voltage::{FULL_V, series_input};
 use crate::assess::bench::Bench;
-use crate::assess::ledger::{fig, from_plan};
-use crate::brick;
+use crate::assess::ledger::{Input, fig, from_plan};
+use crate::brick::{self, Sharing};
+use crate::plan::Strip;
 use crate::quantity::Unit;
 
 figures! {
     LINK_AREA = "strip.area_mm2", "Cross-section of a series link", Mm2, "width × thickness × layers × strips side by side", Arithmetic;
     LINK_OHM = "strip.ohm", "Resistance of one series link", Ohm, "resistivity × length / cross-section", MetalsHandbook;
-    LINK_LIMIT_A = "strip.limit_a", "Continuous current of a series link", A,
+    ONE_AREA = "strip.one_area_mm2", "Cross-section of one strip", Mm2, "width × thickness × layers", Arithmetic;
+    ONE_LIMIT_A = "strip.one_limit_a", "Continuous current of one strip", A,
         "lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K in still air", CommonPractice;
-    LINK_PEAK_A = "strip.peak_a", "Current a series link bears for the peak", A,
-        "√(heat capacity × 30 K / (resistivity × time)) × cross-section", MetalsHandbook;
-    STRIPS_OHM = "strip.all_ohm", "Resistance of all series links", Ohm, "(series + 1) × one link", CircuitLaw;
+    LARGEST_SHARE = "strip.largest_share", "Largest share of the current in one strip or joint", Share,
+        "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
+    LINK_LIMIT_A = "strip.limit_a", "Current of the pack that the strips bear", A,
+        "laid out: limit of the first strip or joint to reach its own / its share; else lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K", CommonPractice;
+    LINK_PEAK_A = "strip.peak_a", "Current of the pack that the strips bear for the peak", A,
+        "√(heat capacity × 30 K / (resistivity × time)) × cross-section; laid out: / largest share", MetalsHandbook;
+    STRIPS_OHM = "strip.all_ohm", "Resistance of all strips and joints", Ohm,
+        "laid out: resistance from lead to lead − cells; else (series + 1) × one link", CircuitLaw;
     SHORT_A = "pack.short_a", "Short-circuit current of the pack", A, "full volts / (cells at 25 °C + strips)", CircuitLaw;
 }
 
 /// Enters the figures of the strips.
 pub fn enter(bench: &mut Bench<'_>) {
     if let Some(strip) = bench.strip() {
-        let at = |field: &str| format!("/packs/0/strip/part/{field}");
-        let size = vec![
-            from_plan(at("width_mm"), "Width", strip.width_mm, Unit::Mm),
-            from_plan(at("thickness_mm"), "Thickness", strip.thickness_mm, Unit::Mm),
-            from_plan(at("layers"), "Layers", f64::from(strip.layers), Unit::Count),
-            from_plan(at("side_by_side"), "Strips side by side", f64::from(strip.side_by_side), Unit::Count),
-        ];
-        let l = &mut bench.ledger;
-        l.put(&LINK_AREA, brick::link_area_mm2(strip), size);
-        let length = from_plan(at("length_mm"), "Length", strip.length_mm, Unit::Mm);
-        l.put(&LINK_OHM, brick::link_ohm(strip), vec![length, fig(&LINK_AREA)]);
-        l.put(&LINK_LIMIT_A, brick::link_limit_a(strip), vec![fig(&LINK_AREA)]);
-        if let Some(peak_s) = l.value(&PEAK_S) {
-            l.put(&LINK_PEAK_A, brick::link_short_time_a(strip, peak_s), vec![fig(&LINK_AREA), fig(&PEAK_S)]);
-        }
-        if let Some(series) = bench.pack.series.map(f64::from) {
-            let all_ohm = (series + 1.0) * brick::link_ohm(strip);
-            l.put(&STRIPS_OHM, all_ohm, vec![series_input(series), fig(&LINK_OHM)]);
+        match shared(bench, strip) {
+            Some(sharing) => laid(bench, strip, &sharing),
+            None => stated(bench, strip),
         }
     }
     let l = &mut bench.ledger;
@@ -51,5 +46,64 @@ pub fn enter(bench: &mut Bench<'_>) {
             inputs.push(fig(&STRIPS_OHM));
         }
         l.put(&SHORT_A, full_v / (cells_ohm + strips_ohm.unwrap_or(0.0)), inputs);
+    }
+}
+
+/// How the laid brick shares its current: found once, and kept on the bench.
+fn shared(bench: &mut Bench<'_>, strip: &Strip) -> Option<Rc<Sharing>> {
+    if bench.sharing.is_none() {
+        let laid = bench.laid.as_ref()?;
+        let cell_ohm = bench.ledger.value(&PACK_OHM)? * laid.parallel as f64 / laid.series as f64;
+        let take_off = bench.pack.brick.take_off;
+        bench.sharing = Sharing::of(laid, strip, cell_ohm, bench.joint_wire(), take_off).map(Rc::new);
+    }
+    bench.sharing.clone()
+}
+
+fn size(strip: &Strip) -> Vec<Input> {
+    let at = |field: &str| format!("/packs/0/strip/part/{field}");
+    vec![
+        from_plan(at("width_mm"), "Width", strip.width_mm, Unit::Mm),
+        from_plan(at("thickness_mm"), "Thickness", strip.thickness_mm, Unit::Mm),
+        from_plan(at("layers"), "Layers", f64::from(strip.layers), Unit::Count),
+    ]
+}
+
+fn laid(bench: &mut Bench<'_>, strip: &Strip, sharing: &Sharing) {
+    let one = Strip { side_by_side: 1, ..strip.clone() };
+    let l = &mut bench.ledger;
+    l.put(&ONE_AREA, brick::link_area_mm2(&one), size(strip));
+    l.put(&ONE_LIMIT_A, brick::link_limit_a(&one), vec![fig(&ONE_AREA)]);
+    let parallel = from_plan("/packs/0/parallel", "Parallel count", sharing.parallel as f64, Unit::Count);
+    if let Some((weakest, pack_a)) = sharing.weakest() {
+        l.put(&LARGEST_SHARE, sharing.segment_share[weakest].abs(), vec![parallel, fig(&ONE_AREA), fig(&PACK_OHM)]);
+        l.put(&LINK_LIMIT_A, pack_a, vec![fig(&ONE_LIMIT_A), fig(&LARGEST_SHARE)]);
+    }
+    if let Some((peak_s, peak_a)) = l.value(&PEAK_S).and_then(|s| Some((s, sharing.short_time_a(s)?)))
+        && peak_s > 0.0
+    {
+        l.put(&LINK_PEAK_A, peak_a, vec![fig(&ONE_AREA), fig(&LARGEST_SHARE), fig(&PEAK_S)]);
+    }
+    l.put(&STRIPS_OHM, sharing.joints_ohm, vec![fig(&PACK_OHM), fig(&ONE_AREA)]);
+}
+
+/// Before the cells are laid out: one link as it is counted on, between any two groups and at both ends.
+fn stated(bench: &mut Bench<'_>, strip: &Strip) {
+    let at = |field: &str| format!("/packs/0/strip/part/{field}");
+    let side_by_side = f64::from(strip.side_by_side);
+    let mut sizes = size(strip);
+    sizes.push(from_plan(at("side_by_side"), "Strips side by side", side_by_side, Unit::Count));
+    let series = bench.pack.series.map(f64::from);
+    let l = &mut bench.ledger;
+    l.put(&LINK_AREA, brick::link_area_mm2(strip), sizes);
+    let length = from_plan(at("length_mm"), "Length", strip.length_mm, Unit::Mm);
+    l.put(&LINK_OHM, brick::link_ohm(strip), vec![length, fig(&LINK_AREA)]);
+    l.put(&LINK_LIMIT_A, brick::link_limit_a(strip), vec![fig(&LINK_AREA)]);
+    if let Some(peak_s) = l.value(&PEAK_S) {
+        l.put(&LINK_PEAK_A, brick::link_short_time_a(strip, peak_s), vec![fig(&LINK_AREA), fig(&PEAK_S)]);
+    }
+    if let Some(series) = series {
+        let all_ohm = (series + 1.0) * brick::link_ohm(strip);
+        l.put(&STRIPS_OHM, all_ohm, vec![series_input(series), fig(&LINK_OHM)]);
     }
 }

@@ -95,6 +95,11 @@ pub fn of_wire(run: &Run, referred: f64) -> Option<Ceiling<'_>> {
     })
 }
 
+/// Current of the most loaded cell against an even share, once the cells are laid out.
+fn most_share(bench: &Bench<'_>) -> f64 {
+    bench.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1)
+}
+
 /// Where the part of a link stands in the plan.
 fn pointer(bench: &Bench<'_>, id: &str, tail: &str) -> String {
     let index = bench.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
@@ -112,7 +117,7 @@ pub fn continuous(bench: &Bench<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
     let l = &bench.ledger;
     match ceiling.what {
         What::Cells(cell) => Some(Limit {
-            value_a: l.value(&cell_figures::LIMIT_A)?,
+            value_a: l.value(&cell_figures::LIMIT_A)? / most_share(bench),
             inputs: vec![fig(&cell_figures::LIMIT_A)],
             set_by: if cell.origin == crate::plan::CellOrigin::Hobby { "half their label" } else { "their rating" },
             source: Source::PartSheet,
@@ -170,15 +175,21 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
                 inputs.push(fig(&cell_figures::LIMIT_A));
             }
             Some(Limit {
-                value_a: cells::counted_peak_a(cell, duration_s)? * parallel,
+                value_a: cells::counted_peak_a(cell, duration_s)? * parallel / most_share(bench),
                 inputs,
                 set_by: if pulse.is_some() { "their pulse rating" } else { "their continuous rating" },
                 source: Source::PartSheet,
             })
         }
         What::Strips(strip) => Some(Limit {
-            value_a: brick::link_short_time_a(strip, duration_s),
-            inputs: vec![fig(&strips::LINK_AREA), lasts()],
+            value_a: match &bench.sharing {
+                Some(sharing) => sharing.short_time_a(duration_s)?,
+                None => brick::link_short_time_a(strip, duration_s),
+            },
+            inputs: match &bench.sharing {
+                Some(_) => vec![fig(&strips::ONE_AREA), fig(&strips::LARGEST_SHARE), lasts()],
+                None => vec![fig(&strips::LINK_AREA), lasts()],
+            },
             set_by: "30 K from its own heat",
             source: Source::MetalsHandbook,
         }),

@@ -15,7 +15,11 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "brick.strip-over-current",
             Source::CommonPractice,
             "The series strips carry more than they bear",
-            "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side.",
+            if f.bench.sharing.is_some() {
+                "As laid, one strip or joint carries {strip.largest_share} of {load.continuous_a}: the pack may give {strip.limit_a}. Take more layers, a thicker metal, or the current off elsewhere."
+            } else {
+                "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side."
+            },
         );
     } else if over(&PEAK_A, &LINK_PEAK_A) {
         f.tell(

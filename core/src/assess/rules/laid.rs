@@ -12,7 +12,9 @@ const SWELLING_MIN: f64 = 0.05;
 /// A drill that breaks through goes on so far. Common practice, no source.
 const DRILL_PLUNGE_MM: f64 = 10.0;
 
-pub fn look(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>) {
+pub fn look(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let laid = bench.laid.as_ref();
     match laid {
         Some(laid) if !laid.suits() => other_counts(f, laid),
         Some(laid) => {
@@ -151,21 +153,6 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Source::CommonPractice,
             "No room for a sheet between the groups",
             "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
-        );
-    }
-    if let (Some(strip), Some(crossings)) = (laid.pack.strip.part(), laid.merit().narrowest)
-        && (strip.side_by_side as usize) > crossings
-    {
-        f.add(
-            Severity::Caution,
-            Says {
-                rule: "brick.link-narrow",
-                subject: "",
-                source: Source::Arithmetic,
-                title: "A link is crossed by fewer strips than are counted on",
-                why: "{$0} strips side by side are reckoned with; as laid, the narrowest link has {brick.crossings}.",
-                words: &[&strip.side_by_side.to_string()],
-            },
         );
     }
     let has_board = f.bench.any_board().is_some() || f.bench.is_open(NodeKind::Board);

@@ -11,12 +11,12 @@ mod feed;
 mod laid;
 mod protection;
 mod run;
+mod sharing;
 mod voltage;
 mod wiring;
 
 use super::bench::Bench;
 use super::finding::{Finding, Findings};
-use crate::brick::Laid;
 
 /// What the rules of the voltage stage find on a bench, in no order.
 pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {
@@ -42,9 +42,10 @@ pub fn look_briefly(bench: &Bench<'_>) -> Vec<Finding> {
 }
 
 /// What the rules find in the geometry of the brick and its compartment, in no order.
-pub fn look_at_layout(bench: &Bench<'_>, laid: Option<&Laid<'_>>) -> Vec<Finding> {
+pub fn look_at_layout(bench: &Bench<'_>) -> Vec<Finding> {
     let mut f = Findings::over(bench);
-    laid::look(&mut f, laid);
+    laid::look(&mut f);
+    sharing::look(&mut f);
     f.into_found()
 }
 

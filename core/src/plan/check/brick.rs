@@ -31,6 +31,16 @@ pub(super) fn check_brick(c: &mut Checker, at: &str, brick: &Brick) {
             c.number(&format!("{at}/clearances/board/{name}"), Some(size_mm), &range::SIZE);
         }
     }
+    let holder = &brick.holder;
+    c.number(&format!("{at}/holder/clearance_mm"), Some(holder.clearance_mm), &range::HOLDER_CLEARANCE);
+    for (name, size_mm) in [("wall_mm", holder.wall_mm), ("floor_mm", holder.floor_mm)] {
+        c.number(&format!("{at}/holder/{name}"), Some(size_mm), &range::HOLDER_WALL);
+    }
+    c.number(&format!("{at}/holder/lip_mm"), Some(holder.lip_mm), &range::HOLDER_LIP);
+    c.number(&format!("{at}/holder/height_mm"), Some(holder.height_mm), &range::HOLDER_HEIGHT);
+    c.require(holder.floor_mm < holder.height_mm, &format!("{at}/holder/floor_mm"), || {
+        format!("the lip ({} mm) must be thinner than the holder is high ({} mm)", holder.floor_mm, holder.height_mm)
+    });
     if let Some(layout) = &brick.layout {
         check_layout(c, &format!("{at}/layout"), layout);
     }

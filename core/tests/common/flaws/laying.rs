@@ -18,7 +18,7 @@ fn layout(cells: &[Value]) -> Value {
 }
 
 fn brick(cells: &[Value]) -> Value {
-    json!({"clearances": {"board_elsewhere": true}, "layout": layout(cells)})
+    json!({"clearances": {"board_elsewhere": true}, "take_off": null, "joined_by": null, "layout": layout(cells)})
 }
 
 fn bay(depth_mm: f64, openings: &Value) -> Value {
@@ -27,7 +27,7 @@ fn bay(depth_mm: f64, openings: &Value) -> Value {
 }
 
 /// The sound plan laid out in a roomy bay.
-fn laid() -> Vec<(&'static str, Value)> {
+pub fn laid() -> Vec<(&'static str, Value)> {
     vec![("device/compartments", bay(90.0, &json!([]))), ("packs/0/brick", brick(&seats()))]
 }
 
@@ -61,24 +61,24 @@ pub fn flaws() -> Vec<Flaw> {
             .given(laid()),
         flaw("post where cells sit", vec![("device/compartments/0/obstructions", json!([{"name": "post", "length_mm": 9.0, "width_mm": 9.0, "depth_mm": 90.0, "x_mm": 20.0, "y_mm": 20.0}]))], Stop, "brick.does-not-fit")
             .given(laid()),
-        flaw("bay smaller than the cells alone", vec![("device/compartments", json!([{"id": "bay", "name": "bay", "space": {"shape": "box", "length_mm": 75.0, "width_mm": 42.0, "depth_mm": 45.0}}]))], Stop, "brick.too-many-cells"),
+        flaw("bay smaller than the cells alone", vec![("device/compartments", json!([{"id": "bay", "name": "bay", "space": {"shape": "box", "length_mm": 75.0, "width_mm": 42.0, "depth_mm": 45.0}}]))], Stop, "brick.too-many-cells")
+            .given(vec![("device/loads/0/draw/value_a", super::known(4.0)), ("fuse/rating_a", json!(7.5))]),
         flaw("layout of six cells", vec![("packs/0/brick", brick(&seats()[..6]))], Stop, "brick.layout-for-other-counts")
             .given(laid()),
         flaw("one cell of a pair turned over", vec![("packs/0/brick", brick(&turned(&[3])))], Stop, "brick.short@group-2")
             .given(laid())
-            .along(&["brick.strips-near@b1-b2", "brick.link-narrow"]),
+            .along(&["brick.strips-near@b1-b2"]),
         flaw("two cells of far groups exchanged", vec![("packs/0/brick", brick(&exchanged))], Stop, "brick.group-apart@group-1")
             .given(laid())
-            .along(&["brick.group-apart@group-4", "brick.link-narrow"]),
+            .along(&["brick.group-apart@group-4", "protection.fuse-above-strips"]),
         flaw("a whole group turned over", vec![("packs/0/brick", brick(&turned(&[2, 3])))], Stop, "brick.other-face@group-1")
             .given(laid())
-            .along(&["brick.other-face@group-2", "brick.link-narrow"]),
+            .along(&["brick.other-face@group-2"]),
         flaw("strips as wide as the cells", vec![("strip/width_mm", json!(18.0))], Stop, "brick.strips-near@b1-b3")
             .given(laid())
             .along(&["brick.strips-near@b0-b2", "brick.strips-near@b2-b4"]),
         flaw("cells in their sleeves only", vec![("packs/0/brick/clearances/gap_mm", json!(0.0))], Stop, "brick.neighbours-bare")
             .given(laid()),
-        flaw("three strips side by side on two cells", vec![("strip/side_by_side", json!(3))], Caution, "brick.link-narrow").given(laid()),
         flaw("board without a place", vec![("packs/0/brick/clearances/board_elsewhere", json!(false))], Caution, "brick.no-room-for-board")
             .given(laid()),
         flaw("pouches without room to swell", vec![("packs/0/brick/clearances/swelling_share", json!(0.02))], Caution, "brick.no-room-for-swelling")

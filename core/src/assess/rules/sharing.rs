@@ -1,0 +1,97 @@
+//! How evenly a laid brick shares its current, how warm that makes it, and how its cells are joined.
+
+use crate::assess::figures::cells::{CELL_CONTINUOUS_A, LIMIT_A};
+use crate::assess::figures::laid::{HOTTEST_C, MOST_SHARE, UNEVEN};
+use crate::assess::figures::load::CONTINUOUS_A;
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::brick::label;
+use crate::limit::above;
+use crate::plan::Joining;
+use crate::source::Source;
+
+/// Beyond this the layout loads one cell more than tested cells differ among themselves. Chosen, no source.
+const UNEVEN_MAX: f64 = 1.10;
+/// No cell beyond this while it discharges. Common practice, no source.
+pub const CELL_MAX_C: f64 = 60.0;
+/// What a spring contact carries: "a few amperes". Common practice, no source.
+const SPRING_MAX_A: f64 = 3.0;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    shared(f);
+    heat(f);
+    joined(f);
+}
+
+fn shared(f: &mut Findings<'_, '_>) {
+    let Some(sharing) = f.bench.sharing.clone() else { return };
+    let (most, ratio) = sharing.most_loaded();
+    let name = label(most / sharing.parallel, most % sharing.parallel);
+    let l = &f.bench.ledger;
+    if l.value(&UNEVEN).is_some_and(|u| above(u, UNEVEN_MAX)) {
+        f.add(Severity::Caution, Says {
+            rule: "brick.uneven-sharing",
+            subject: "",
+            source: Source::CircuitLaw,
+            title: "The cells of a group share the current unevenly",
+            why: "Strips and take-off load one cell {brick.uneven} times as much as its own resistance would; cell {$0} carries most, {brick.most_share} of an even share. It ages and heats faster. Take the current off diagonally or from every cell, or take thicker strips.",
+            words: &[&name],
+        });
+    }
+    let asked = l.value(&CONTINUOUS_A).zip(l.value(&LIMIT_A));
+    if let Some((asked_a, limit_a)) = asked.filter(|_| l.value(&MOST_SHARE).is_some())
+        && !above(asked_a, limit_a)
+        && above(asked_a * ratio, limit_a)
+    {
+        f.add(Severity::Stop, Says {
+            rule: "brick.share-over-rating",
+            subject: "",
+            source: Source::PartSheet,
+            title: "One cell carries more than it may",
+            why: "Shared evenly, {load.continuous_a} would suit the cells’ {cells.limit_a}; but cell {$0} carries {brick.most_share} of an even share.",
+            words: &[&name],
+        });
+    }
+}
+
+fn heat(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let Some(hottest) = l.get(HOTTEST_C.id) else { return };
+    if above(hottest.value, CELL_MAX_C) {
+        f.tell(
+            Severity::Stop,
+            "run.cell-too-hot",
+            Source::CommonPractice,
+            "A cell becomes too hot",
+            "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}; beyond 60 °C a cell is harmed, and may run away.",
+        );
+    } else if above(hottest.ends().1, CELL_MAX_C) {
+        f.tell(
+            Severity::Caution,
+            "brick.hottest-cell",
+            Source::CommonPractice,
+            "A cell may become too hot",
+            "At the end of a run in {use.hottest_c} the hottest cell is at about {brick.hottest_c}; the rise is good to a fifth, so it may pass 60 °C. Measure it, and let it cool before it is charged or run again.",
+        );
+    }
+}
+
+fn joined(f: &mut Findings<'_, '_>) {
+    match f.bench.pack.brick.joined_by {
+        Some(Joining::SolderedToCells) => f.tell(
+            Severity::Caution,
+            "brick.soldered-on-cells",
+            Source::CommonPractice,
+            "Soldering on bare cells",
+            "Heat on a bare cell end harms it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
+        ),
+        Some(Joining::Springs) if f.bench.ledger.value(&CELL_CONTINUOUS_A).is_some_and(|a| above(a, SPRING_MAX_A)) => f
+            .tell(
+                Severity::Caution,
+                "brick.spring-contacts",
+                Source::CommonPractice,
+                "Spring contacts carry a few amperes",
+                "Each contact has 20 to 100 mΩ and carries {cell.continuous_a}: it heats and the volts fall. Weld strips.",
+            ),
+        _ => {}
+    }
+}

@@ -1,0 +1,146 @@
+//! Strips that would carry the current: for each metal the lightest of the usual sizes that bears it, as laid.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::assess::{StripTask, strip_task};
+use crate::brick::{Sharing, cuts, link_limit_a, link_mass_g, link_short_time_a, near};
+use crate::limit::above;
+use crate::plan::{Change, Choice, Offer, Plan, Strip, StripMetal};
+use crate::quantity::{Unit, show};
+
+/// Usual thicknesses and most layers a welder joins, by metal, with how it is joined. Common practice, no source.
+const METALS: [(StripMetal, &str, &[f64], u32, &str); 4] = [
+    (
+        StripMetal::Nickel,
+        "nickel strip",
+        &[0.1, 0.15, 0.2, 0.3],
+        4,
+        "welds with any spot welder to 0.2 mm; layers one by one",
+    ),
+    (
+        StripMetal::NickelPlatedSteel,
+        "nickel-plated steel strip",
+        &[0.15, 0.2, 0.3],
+        4,
+        "twice the resistance of nickel; file an edge: steel sparks and rusts",
+    ),
+    (
+        StripMetal::Copper,
+        "copper strip",
+        &[0.1, 0.2, 0.3],
+        2,
+        "needs a strong welder, a slot, and a nickel or steel strip on top of it",
+    ),
+    (
+        StripMetal::Aluminium,
+        "aluminium bar",
+        &[0.5, 1.0, 2.0],
+        1,
+        "cannot be spot-welded at home: screwed to studs or tabs",
+    ),
+];
+/// Usual widths. Common practice, no source.
+const WIDTHS_MM: [f64; 9] = [4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0];
+
+/// A strip that would do.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct StripOffer {
+    /// Its metal and size.
+    pub name: String,
+    /// How it is joined.
+    pub note: &'static str,
+    /// Current of the pack it bears continuously.
+    pub limit_a: f64,
+    /// Volts lost in all strips and joints at the continuous current.
+    pub drop_v: f64,
+    /// Mass of all strips.
+    pub mass_g: f64,
+    /// The changes that choose it.
+    pub changes: Vec<Change>,
+    /// Whether the plan has that metal and size.
+    pub chosen: bool,
+}
+
+/// The lightest strip of each metal that bears the continuous current and the peak; none while the current is unknown.
+pub fn strip_offers(plan: &Plan) -> Vec<StripOffer> {
+    strip_task(plan, |task| METALS.iter().filter_map(|metal| lightest(plan, &task, metal)).collect())
+        .unwrap_or_default()
+}
+
+fn lightest(
+    plan: &Plan,
+    task: &StripTask<'_>,
+    &(metal, what, thicknesses_mm, most_layers, note): &(StripMetal, &str, &[f64], u32, &'static str),
+) -> Option<StripOffer> {
+    let sizes = thicknesses_mm.iter().flat_map(|&t| WIDTHS_MM.iter().map(move |&w| (t, w)));
+    let mut tries: Vec<Strip> = sizes
+        .flat_map(|(thickness_mm, width_mm)| {
+            (1..=most_layers).map(move |layers| Strip {
+                offer: Offer::default(),
+                metal,
+                width_mm,
+                thickness_mm,
+                layers,
+                side_by_side: task.counts.1,
+                length_mm: task.laid.map_or(20.0, |l| l.grid.pitch_mm[0]),
+            })
+        })
+        .filter(|s| task.laid.is_none_or(|l| near(l.pieces(), &l.grid, s.width_mm).is_empty()))
+        .collect();
+    let area_mm2 = |s: &Strip| s.width_mm * s.thickness_mm * f64::from(s.layers);
+    // At equal mass the one of fewer layers is less work.
+    tries.sort_by(|a, b| area_mm2(a).total_cmp(&area_mm2(b)).then(a.layers.cmp(&b.layers)));
+    tries.into_iter().find_map(|mut strip| {
+        let borne = bears(task, &strip)?;
+        if above(task.continuous_a, borne.limit_a) || task.peak.zip(borne.peak_a).is_some_and(|(p, a)| above(p.0, a)) {
+            return None;
+        }
+        let layers = if strip.layers > 1 { format!(", {} layers", strip.layers) } else { String::new() };
+        let size = |mm: f64| show(mm, Unit::Mm).trim_end_matches(" mm").to_owned();
+        let name = format!("{what} {} × {}{layers}", size(strip.thickness_mm), show(strip.width_mm, Unit::Mm));
+        strip.offer.name.clone_from(&name);
+        let now = plan.main_pack().and_then(|p| p.strip.part());
+        let alike = |a: &Strip| {
+            (a.metal, a.width_mm, a.thickness_mm, a.layers)
+                == (strip.metal, strip.width_mm, strip.thickness_mm, strip.layers)
+        };
+        Some(StripOffer {
+            note,
+            limit_a: borne.limit_a,
+            drop_v: task.continuous_a * borne.ohm,
+            mass_g: borne.mass_g,
+            chosen: now.is_some_and(alike),
+            changes: vec![Change::put("/packs/0/strip", Choice::chosen(&strip))],
+            name,
+        })
+    })
+}
+
+struct Bears {
+    limit_a: f64,
+    peak_a: Option<f64>,
+    ohm: f64,
+    mass_g: f64,
+}
+
+/// What a strip bears in the brick as laid, or as a link that is counted on.
+fn bears(task: &StripTask<'_>, strip: &Strip) -> Option<Bears> {
+    let Some(laid) = task.laid else {
+        let links = f64::from(task.counts.0 + 1);
+        return Some(Bears {
+            limit_a: link_limit_a(strip),
+            peak_a: task.peak.map(|(_, s)| link_short_time_a(strip, s)),
+            ohm: links * crate::brick::link_ohm(strip),
+            mass_g: links * link_mass_g(strip),
+        });
+    };
+    let take_off = laid.pack.brick.take_off;
+    let sharing = Sharing::of(laid, strip, task.cell_ohm, task.joint, take_off)?;
+    Some(Bears {
+        limit_a: sharing.weakest()?.1,
+        peak_a: task.peak.and_then(|(_, s)| sharing.short_time_a(s)),
+        ohm: sharing.joints_ohm,
+        mass_g: cuts(laid, strip).iter().map(|c| c.mass_g).sum(),
+    })
+}
