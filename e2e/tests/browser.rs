@@ -61,6 +61,12 @@ fn main() {
     story!(laying, the_sheets_are_opened_and_measured);
     story!(laying, a_place_too_small_is_told_with_ways_out_until_the_brick_fits);
     story!(laying, a_blank_plan_says_what_the_brick_waits_for);
+    story!(flowing, overloaded_strips_are_red_until_a_fix_thickens_them);
+    story!(flowing, the_current_is_taken_off_elsewhere_and_shares_otherwise);
+    story!(flowing, heat_is_looked_at_after_another_time_and_bad_joints_are_told);
+    story!(flowing, a_strip_is_proposed_for_each_metal_and_taken);
+    story!(flowing, the_files_are_read_back_and_the_holder_waits_for_its_gap);
+    story!(flowing, a_cell_typed_by_hand_is_laid_out_and_solved);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);

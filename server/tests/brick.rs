@@ -142,3 +142,104 @@ async fn sheets_of_a_saved_plan_are_listed_and_handed_out_as_svg(pool: PgPool) {
     let response = client.get(format!("{base}/nothing")).dispatch().await;
     assert_eq!(response.status(), Status::NotFound);
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn the_network_is_solved_and_its_time_kept_within_its_range(pool: PgPool) {
+    let client = client(pool).await;
+    let plan = demo("hedge-shears");
+    let (status, found) = post(&client, "/api/brick/network", &json!({"plan": plan, "after_s": 60.0})).await;
+    assert_eq!((status, &found["network"]["missing"]), (Status::Ok, &Value::Null));
+    assert_eq!(found["network"]["levels"][0]["after_s"], 60.0);
+    assert_eq!(found["network"]["cells"].as_array().unwrap().len(), 8);
+    assert_eq!(found["strips"].as_array().unwrap().len(), 4);
+    // Each proposed strip, taken, clears the stop.
+    for strip in found["strips"].as_array().unwrap() {
+        let mut better = plan.clone();
+        better["packs"][0]["strip"] = strip["changes"][0]["value"].clone();
+        let judged = post(&client, "/api/assess", &better).await.1;
+        let rules: Vec<&str> =
+            judged["findings"].as_array().unwrap().iter().map(|f| f["rule"].as_str().unwrap()).collect();
+        assert!(!rules.iter().any(|r| r.starts_with("brick.strip")), "{}: {rules:?}", strip["name"]);
+    }
+    for (after_s, field) in [(json!(0.0), "/after_s"), (json!(1e12), "/after_s")] {
+        let (status, refused) = post(&client, "/api/brick/network", &json!({"plan": plan, "after_s": after_s})).await;
+        assert_eq!(
+            (status, refused["errors"][0]["field"].as_str()),
+            (Status::UnprocessableEntity, Some(field)),
+            "{refused}"
+        );
+        assert!(refused["errors"][0]["message"].as_str().unwrap().contains("outside 1 s to"), "{refused}");
+    }
+    let mut wrong = plan.clone();
+    wrong["packs"][0]["brick"]["holder"]["floor_mm"] = json!(9.0);
+    let (status, refused) = post(&client, "/api/brick/network", &json!({"plan": wrong})).await;
+    assert_eq!(status, Status::UnprocessableEntity);
+    assert_eq!(refused["errors"][0]["field"], "/packs/0/brick/holder/floor_mm", "{refused}");
+}
+
+/// Saves a plan and fetches its files.
+async fn saved_files(client: &Client, plan: &Value) -> (String, Value) {
+    let (status, made) = post(client, "/api/plans/import", plan).await;
+    assert!(matches!(status, Status::Ok | Status::Created), "{made}");
+    let id = made["id"].as_str().unwrap().to_owned();
+    let list = body(client.get(format!("/api/plans/{id}/files")).dispatch().await).await;
+    (id, list)
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn the_files_of_a_brick_are_handed_out_and_read_back(pool: PgPool) {
+    let client = client(pool).await;
+    let mut plan = demo("hedge-shears");
+    plan["packs"][0]["brick"]["clearances"]["gap_mm"] = json!(1.2);
+    let (id, list) = saved_files(&client, &plan).await;
+    assert!(list.as_array().unwrap().iter().all(|f| f["refused"].is_null()), "{list}");
+    let file = async |name: &str| {
+        let answer = client.get(format!("/api/plans/{id}/files/{name}")).dispatch().await;
+        assert_eq!(answer.status(), Status::Ok, "{name}");
+        let head = answer.headers().get_one("Content-Disposition").unwrap().to_owned();
+        assert_eq!(head, format!("attachment; filename=\"hedge-shears-{name}\""));
+        answer.into_bytes().await.unwrap()
+    };
+
+    // DXF: outlines of 14 closed strips of the strip's width, in millimetres, and 28 welds on them.
+    let drawing = dxf::Drawing::load(&mut file("strips.dxf").await.as_slice()).unwrap();
+    assert_eq!(drawing.header.default_drawing_units, dxf::enums::Units::Millimeters);
+    let mut counts = std::collections::BTreeMap::new();
+    for entity in drawing.entities() {
+        *counts.entry(entity.common.layer.clone()).or_insert(0) += 1;
+        if let dxf::entities::EntityType::LwPolyline(outline) = &entity.specific {
+            assert!(outline.is_closed() && outline.vertices.len() == 4);
+            let side = |a: usize, b: usize| {
+                let (a, b) = (&outline.vertices[a], &outline.vertices[b]);
+                (a.x - b.x).hypot(a.y - b.y)
+            };
+            assert!((side(1, 2) - 8.0).abs() < 1e-9 && (side(0, 1) - 27.6).abs() < 1e-9, "{}", side(0, 1));
+        }
+    }
+    assert_eq!((counts["strips"], counts["welds"], counts["cells"]), (14, 28, 16));
+
+    // STL: what is read is a closed surface.
+    let bytes = file("holder.stl").await;
+    let mesh = stl_io::read_stl(&mut std::io::Cursor::new(bytes)).unwrap();
+    mesh.validate().unwrap();
+    assert!(mesh.faces.len() > 1000);
+
+    let netlist = String::from_utf8(file("network.cir").await).unwrap();
+    assert!(netlist.starts_with("* Hedge shears") && netlist.ends_with(".end\n"));
+    for (table, lines) in [("strips.csv", 15), ("welds.csv", 29)] {
+        assert_eq!(String::from_utf8(file(table).await).unwrap().lines().count(), lines, "{table}");
+    }
+    let missing = client.get(format!("/api/plans/{id}/files/holder.obj")).dispatch().await;
+    assert_eq!(missing.status(), Status::NotFound);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_file_that_cannot_be_made_says_why(pool: PgPool) {
+    let client = client(pool).await;
+    let (id, list) = saved_files(&client, &demo("hedge-shears")).await;
+    let holder = list.as_array().unwrap().iter().find(|f| f["name"] == "holder.stl").unwrap();
+    assert!(holder["refused"].as_str().unwrap().contains("1 mm between cells"), "{holder}");
+    let answer = client.get(format!("/api/plans/{id}/files/holder.stl")).dispatch().await;
+    assert_eq!(answer.status(), Status::Conflict);
+    assert!(body(answer).await["detail"].as_str().unwrap().contains("1 mm between cells"));
+}

@@ -367,17 +367,5 @@ fn take_offs(bench: &Bench<'_>, laid: &Laid<'_>, strip: &Strip, continuous_a: Op
             chosen: now == Some(s.take_off),
         }
     };
-    let mut found: Vec<TakeOffOption> = study(laid, strip, cell_ohm, joint).into_iter().map(option).collect();
-    // Of two cells the middle one is one of the ends.
-    let alike = |a: &TakeOffOption, b: &TakeOffOption| (&a.minus, &a.plus) == (&b.minus, &b.plus);
-    let mut k = 0;
-    while k < found.len() {
-        let double = found[..k].iter().any(|earlier| alike(earlier, &found[k]));
-        if double && !found[k].chosen {
-            found.remove(k);
-        } else {
-            k += 1;
-        }
-    }
-    found
+    study(laid, strip, cell_ohm, joint).into_iter().map(option).collect()
 }

@@ -9,12 +9,13 @@ use crate::limit::above;
 use crate::plan::{Change, Choice, Offer, Plan, Strip, StripMetal};
 use crate::quantity::{Unit, show};
 
-/// Usual thicknesses and most layers a welder joins, by metal, with how it is joined. Common practice, no source.
-const METALS: [(StripMetal, &str, &[f64], u32, &str); 4] = [
+/// Usual thicknesses, least width and most layers by metal, with how it is joined. Common practice, no source.
+const METALS: [(StripMetal, &str, &[f64], f64, u32, &str); 4] = [
     (
         StripMetal::Nickel,
         "nickel strip",
         &[0.1, 0.15, 0.2, 0.3],
+        4.0,
         4,
         "welds with any spot welder to 0.2 mm; layers one by one",
     ),
@@ -22,6 +23,7 @@ const METALS: [(StripMetal, &str, &[f64], u32, &str); 4] = [
         StripMetal::NickelPlatedSteel,
         "nickel-plated steel strip",
         &[0.15, 0.2, 0.3],
+        4.0,
         4,
         "twice the resistance of nickel; file an edge: steel sparks and rusts",
     ),
@@ -29,6 +31,7 @@ const METALS: [(StripMetal, &str, &[f64], u32, &str); 4] = [
         StripMetal::Copper,
         "copper strip",
         &[0.1, 0.2, 0.3],
+        4.0,
         2,
         "needs a strong welder, a slot, and a nickel or steel strip on top of it",
     ),
@@ -36,6 +39,7 @@ const METALS: [(StripMetal, &str, &[f64], u32, &str); 4] = [
         StripMetal::Aluminium,
         "aluminium bar",
         &[0.5, 1.0, 2.0],
+        10.0,
         1,
         "cannot be spot-welded at home: screwed to studs or tabs",
     ),
@@ -71,9 +75,9 @@ pub fn strip_offers(plan: &Plan) -> Vec<StripOffer> {
 fn lightest(
     plan: &Plan,
     task: &StripTask<'_>,
-    &(metal, what, thicknesses_mm, most_layers, note): &(StripMetal, &str, &[f64], u32, &'static str),
+    &(metal, what, thicknesses_mm, least_mm, most_layers, note): &(StripMetal, &str, &[f64], f64, u32, &'static str),
 ) -> Option<StripOffer> {
-    let sizes = thicknesses_mm.iter().flat_map(|&t| WIDTHS_MM.iter().map(move |&w| (t, w)));
+    let sizes = thicknesses_mm.iter().flat_map(|&t| WIDTHS_MM.iter().filter(|w| **w >= least_mm).map(move |&w| (t, w)));
     let mut tries: Vec<Strip> = sizes
         .flat_map(|(thickness_mm, width_mm)| {
             (1..=most_layers).map(move |layers| Strip {

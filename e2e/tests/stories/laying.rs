@@ -3,25 +3,7 @@
 use anyhow::{Context, Result, ensure};
 use brick_e2e::Browser;
 
-use super::{FINDINGS, new_plan, saved, stage};
-use crate::pictures::plan_path;
-
-const FACE: &str = ".drawn figure:first-child svg.face";
-
-/// A copy of a demo plan, opened at its brick: what is done to it troubles no other story.
-async fn copy_of(b: &Browser, name: &str) -> Result<()> {
-    let path = plan_path(b, name).await?;
-    let id = path.rsplit('/').next().context("a plan has an id")?.to_owned();
-    let made = b
-        .script(&format!(
-            "const r = new XMLHttpRequest(); r.open('POST', '/api/plans/{id}/duplicate', false); r.send();
-             return JSON.parse(r.responseText).id"
-        ))
-        .await?;
-    b.open(&format!("/plan/{}/brick", made.as_str().context("a copy has an id")?)).await?;
-    b.css(FACE).await?;
-    Ok(())
-}
+use super::{FACE, FINDINGS, copy_of, new_plan, saved, stage};
 
 /// Middle of a cell of the first face, on the page; brought into view first.
 async fn middle_of(b: &Browser, label: &str) -> Result<(f64, f64)> {

@@ -2,6 +2,7 @@
 
 pub mod everybody;
 pub mod feeding;
+pub mod flowing;
 pub mod judging;
 pub mod keeping;
 pub mod laying;
@@ -9,13 +10,32 @@ pub mod planning;
 pub mod stocking;
 pub mod surveying;
 
-use anyhow::Result;
+use anyhow::{Context, Result};
 use brick_e2e::Browser;
+
+use crate::pictures::plan_path;
 
 pub const VIEWS: [&str; 9] = ["path", "device", "voltage", "cells", "brick", "protection", "charging", "wiring", "run"];
 pub const FINDINGS: &str = "[data-testid='finding-count']";
 pub const COUNTS: &str = "[data-testid='counts']";
 pub const SAVED: &str = "[data-testid='saved']";
+
+pub const FACE: &str = ".drawn figure:first-child svg.face";
+
+/// A copy of a demo plan, opened at its brick: what is done to it troubles no other story.
+pub async fn copy_of(b: &Browser, name: &str) -> Result<()> {
+    let path = plan_path(b, name).await?;
+    let id = path.rsplit('/').next().context("a plan has an id")?.to_owned();
+    let made = b
+        .script(&format!(
+            "const r = new XMLHttpRequest(); r.open('POST', '/api/plans/{id}/duplicate', false); r.send();
+             return JSON.parse(r.responseText).id"
+        ))
+        .await?;
+    b.open(&format!("/plan/{}/brick", made.as_str().context("a copy has an id")?)).await?;
+    b.css(FACE).await?;
+    Ok(())
+}
 
 /// Makes a blank plan and lands on its device stage.
 pub async fn new_plan(b: &Browser, name: &str) -> Result<()> {

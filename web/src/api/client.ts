@@ -29,7 +29,9 @@ import type {
   MeanDraw,
   Meter,
   DischargeCurve,
+  NetworkSheet,
   OpenPlan,
+  PartFile,
   Plan,
   PlanSummary,
   Point,
@@ -180,6 +182,10 @@ export const api = {
     answer(http.POST('/api/brick/edit', { body: { plan, edit } })),
   searchBrick: (plan: Plan, seed: number, thorough: boolean): Promise<Answer<JobState>> =>
     answer(http.POST('/api/brick/search', { body: { plan, seed, thorough } })),
+  network: (plan: Plan, after_s: number | null): Promise<Answer<NetworkSheet>> =>
+    answer(http.POST('/api/brick/network', { body: { plan, after_s } })),
+  partFiles: (id: string): Promise<Answer<PartFile[]>> =>
+    answer(http.GET('/api/plans/{id}/files', { params: { path: { id } } })),
   sheets: (id: string): Promise<Answer<Sheet[]>> =>
     answer(http.GET('/api/plans/{id}/sheets', { params: { path: { id } } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
@@ -190,6 +196,7 @@ export const api = {
 export const files = {
   plan: (id: string): string => `/api/plans/${id}/file`,
   sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
+  part: (id: string, name: string): string => `/api/plans/${id}/files/${name}`,
   backup: '/api/backup',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,
   readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,

@@ -72,13 +72,14 @@ export const stripFields: Field[] = [
       { value: 'nickel', title: 'pure nickel' },
       { value: 'nickel_plated_steel', title: 'nickel-plated steel' },
       { value: 'copper', title: 'copper' },
+      { value: 'aluminium', title: 'aluminium' },
     ],
   },
   quantity('/width_mm', 'Width', 'size', true),
   quantity('/thickness_mm', 'Thickness', 'size', true),
   quantity('/layers', 'Layers', 'strip_count', true),
-  quantity('/side_by_side', 'Side by side', 'strip_count', true),
-  quantity('/length_mm', 'Weld to weld', 'size', true),
+  quantity('/side_by_side', 'Side by side, until laid out', 'strip_count', true),
+  quantity('/length_mm', 'Weld to weld, until laid out', 'size', true),
 ]
 
 export const wireFields: Field[] = [

@@ -13,7 +13,8 @@ pub struct Study {
     pub sharing: Sharing,
 }
 
-/// Every way to take the current off; a pack with one cell in a group has none to choose from.
+/// Every way to take the current off; a pack with one cell in a group has none to choose from, and of two cells the
+/// middle one is one of the ends.
 pub fn study(laid: &Laid<'_>, strip: &Strip, cell_ohm: f64, joint: JointWire) -> Vec<Study> {
     if laid.parallel < 2 {
         return vec![];
@@ -22,5 +23,5 @@ pub fn study(laid: &Laid<'_>, strip: &Strip, cell_ohm: f64, joint: JointWire) ->
         let sharing = Sharing::of(laid, strip, cell_ohm, joint, Some(take_off))?;
         Some(Study { take_off, sharing })
     };
-    TakeOff::ALL.into_iter().filter_map(one).collect()
+    TakeOff::ALL.into_iter().filter(|t| *t != TakeOff::Middle || laid.parallel > 2).filter_map(one).collect()
 }

@@ -7,17 +7,25 @@ import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
 import ArrangementList from './ArrangementList.vue'
 import FaceDrawing from './FaceDrawing.vue'
+import FlowPanel from './FlowPanel.vue'
 import HolesPanel from './HolesPanel.vue'
+import PartFiles from './PartFiles.vue'
 import PatternBar from './PatternBar.vue'
 import PrintSheets from './PrintSheets.vue'
 import RoomForm from './RoomForm.vue'
 import SeatTools from './SeatTools.vue'
+import StripOffers from './StripOffers.vue'
 import StripPanel from './StripPanel.vue'
+import TakeOffStudy from './TakeOffStudy.vue'
 import WeldSteps from './WeldSteps.vue'
 import { useBrick } from './useBrick'
+import { useNetwork } from './useNetwork'
 
 const { plan } = usePlan()
 const { sheet, offers, refused, selected, byHand } = useBrick()
+const { network, strips, stale, afterS } = useNetwork()
+/** Currents beside the strips, in the drawing. */
+const currents = ref(false)
 
 /** The step that is shown while the brick is welded; none while it is planned. */
 const stepAt = ref<number | null>(null)
@@ -59,7 +67,7 @@ function pick(cell: number): void {
   <StageHead
     stage="brick"
     title="The brick"
-    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets."
+    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell."
   />
   <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
     <div v-if="sheet && faces.length" class="drawn">
@@ -70,6 +78,15 @@ function pick(cell: number): void {
           @click="toggleSteps"
         >
           {{ step ? 'Back to planning' : 'Weld step by step' }}
+        </v-btn>
+        <v-btn
+          v-if="!step && network && !network.missing"
+          :variant="currents ? 'flat' : 'outlined'"
+          :color="currents ? 'primary' : undefined"
+          :aria-pressed="currents"
+          @click="currents = !currents"
+        >
+          Currents
         </v-btn>
       </div>
       <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />
@@ -90,6 +107,8 @@ function pick(cell: number): void {
           :index="i"
           :selected="selected"
           :step="step"
+          :network="network"
+          :currents="currents"
           @pick="pick"
           @drop="(cell, column, row) => drop(cell, column, row, face.layer)"
         />
@@ -125,10 +144,18 @@ function pick(cell: number): void {
       </details>
     </div>
   </div>
+  <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
+  <TakeOffStudy
+    v-if="network?.take_offs.length && sheet && faces.length"
+    :options="network.take_offs"
+    :drawing="sheet.drawing"
+  />
+  <StripOffers :offers="strips" />
+  <StripPanel />
   <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
   <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
   <PrintSheets />
-  <StripPanel />
+  <PartFiles />
 </template>
 
 <style scoped>
@@ -144,6 +171,9 @@ function pick(cell: number): void {
 }
 
 .tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
   margin-bottom: 6px;
 }
 

@@ -1,7 +1,22 @@
 <script setup lang="ts">
 // The strip of a series link: chosen, and what it carries and bears.
+import { computed } from 'vue'
+import { usePlan } from '../../state/plan'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
+
+const { plan, set, figure } = usePlan()
+const joinedBy = computed(() => plan.value?.packs[0]?.brick?.joined_by ?? null)
+const ways = [
+  { value: null, title: 'not decided' },
+  { value: 'welded', title: 'welded strips' },
+  { value: 'soldered_to_tabs', title: 'soldered to welded tabs' },
+  { value: 'soldered_to_cells', title: 'soldered to bare cell ends' },
+  { value: 'springs', title: 'spring contacts' },
+  { value: 'clamped', title: 'clamped by screws' },
+]
+/** Before the cells are laid out, one link is counted on as stated; after that the network says it all. */
+const laid = computed(() => figure('strip.one_limit_a') !== undefined)
 </script>
 
 <template>
@@ -12,19 +27,40 @@ import PartPicker from '../../ui/PartPicker.vue'
     intro="Strips that bear the load first. One for each cell of a group, side by side, is usual."
   />
   <section class="section">
-    <h2>One series link</h2>
-    <FigureText id="load.continuous_a" label="Carries continuously" />
-    <FigureText id="strip.limit_a" label="Bears continuously" />
-    <FigureText id="load.peak_a" label="Carries in the peak" />
-    <FigureText id="strip.peak_a" label="Bears for the peak" />
-    <FigureText id="brick.crossings" />
-    <FigureText id="strip.area_mm2" />
-    <FigureText id="strip.ohm" />
-    <FigureText id="strip.all_ohm" />
+    <h2>{{ laid ? 'One strip' : 'One series link' }}</h2>
+    <template v-if="laid">
+      <FigureText id="strip.one_limit_a" label="Bears continuously" />
+      <FigureText id="strip.largest_share" />
+      <FigureText id="strip.one_area_mm2" />
+      <FigureText id="brick.crossings" />
+    </template>
+    <template v-else>
+      <FigureText id="load.continuous_a" label="Carries continuously" />
+      <FigureText id="strip.limit_a" label="Bears continuously" />
+      <FigureText id="load.peak_a" label="Carries in the peak" />
+      <FigureText id="strip.peak_a" label="Bears for the peak" />
+      <FigureText id="strip.area_mm2" />
+      <FigureText id="strip.ohm" />
+      <FigureText id="strip.all_ohm" />
+    </template>
     <FigureText id="pack.short_a" />
+    <v-select
+      class="joined"
+      label="Cells are joined by"
+      :items="ways"
+      :model-value="joinedBy"
+      @update:model-value="set('/packs/0/brick/joined_by', $event)"
+    />
   </section>
   <p class="soft section">
     Weld strips; heat from soldering on a bare cell end harms it in seconds. Insulating rings on the positive
     ends, and sheet between groups of different potential. Common practice, no source.
   </p>
 </template>
+
+<style scoped>
+.joined {
+  max-width: 320px;
+  margin-top: 12px;
+}
+</style>
