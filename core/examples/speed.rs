@@ -2,10 +2,12 @@
 
 use std::time::{Duration, Instant};
 
-use brick_core::brick::{Edit, Laid, arrangements, draw, steps};
+use brick_core::assess::network;
+use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
 use brick_core::grouping::{Candidate, Effort, Task, group};
 use brick_core::plan::{Obstruction, Space};
 use brick_core::progress::Unwatched;
+use brick_core::suggest::strips::strip_offers;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
 
@@ -38,6 +40,21 @@ fn main() {
     let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
     let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
     println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+/// The network of a laid brick: currents, heat, the whole report, proposed strips.
+fn network_of(plan: &Plan, laid: &Laid<'_>) {
+    let strip = plan.packs[0].strip.part().expect("the shears have a strip");
+    let joint = JointWire { ohm_per_mm: 8.3e-6, limit_a: None };
+    let solve = || Sharing::of(laid, strip, 0.022, joint, None);
+    measure("network of 160 cells", 400, || solve().is_some());
+    let sharing = solve().expect("it is joined");
+    let heat_w = sharing.heat_w_per_a2();
+    let paths = || HeatPaths::of(laid, strip, &sharing, Some(45.0));
+    measure("heat of 160 cells, steady", 400, || paths().and_then(|p| p.steady_k(&heat_w)).is_some());
+    measure("heat of 160 cells, after a run", 400, || paths().and_then(|p| p.after_k(&heat_w, 1800.0)).is_some());
+    measure("network report, 16S10P", 100, || network(plan, None).is_ok());
+    measure("strips proposed, 16S10P", 10, || !strip_offers(plan).is_empty());
 }
 
 /// Laying out: arrangements in a roomy box and round posts, and what an edit by hand asks for.
@@ -76,6 +93,7 @@ fn bricks(shears: &Plan) {
     let (many, most) = (laid_out(&in_box(16, 10, 0)), laid_out(&in_box(20, 20, 0)));
     measure("assess, 16S10P laid out", 400, || assess(&many).is_ok());
     let laid = Laid::of(&many).expect("it is laid out");
+    network_of(&many, &laid);
     measure("search, 16S10P, quick", 5, || laid.searched(40_000, 1, &Unwatched).is_some());
     let laid = Laid::of(&most).expect("it is laid out");
     let there = laid.layout.cells[399];

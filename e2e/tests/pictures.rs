@@ -50,10 +50,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.css("[data-testid='compare']").await?;
     b.script("document.querySelector('[data-testid=compare]').scrollIntoView()").await?;
     save(b, folder, "side-by-side").await?;
-    b.open(&format!("{flawed}/device")).await?;
-    b.css("[data-testid='last-reversible']").await?;
-    b.script("document.querySelector('[data-step=battery-out]').scrollIntoView()").await?;
-    save(b, folder, "taking-apart").await?;
+    b.open(&format!("{flawed}/brick")).await?;
+    b.css("[data-take-off]").await?;
+    b.script("document.querySelector('[data-testid=flow]').scrollIntoView()").await?;
+    save(b, folder, "flow").await?;
     bench(b, folder).await?;
     b.size(360, 740).await?;
     b.open(&format!("{flawed}/path")).await?;
