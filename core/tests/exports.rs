@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use brick_core::Plan;
-use brick_core::assess::network;
+use brick_core::assess::{assess, network};
 use brick_core::brick::{Laid, Task, arrangements, draw};
 use brick_core::exports::{HolderMesh, holder, netlist, outlines, strips_csv, welds_csv};
 use brick_core::plan::Lattice;
@@ -51,6 +51,28 @@ fn the_tables_list_every_strip_and_every_weld_once() {
         places.dedup();
         assert_eq!(places.len(), welds.len());
     }
+}
+
+/// The plate buys and weighs strips by the metre as they are cut: 14 strips of 26.9 mm in two layers are 0.7532 m.
+#[test]
+fn the_plate_counts_strips_as_they_are_cut() {
+    let mut plan = demo("hedge-shears");
+    let brick_core::plan::Choice::Chosen { part: strip } = &mut plan.packs[0].strip else { panic!("a strip") };
+    strip.layers = 2;
+    let dearer = {
+        let mut dearer = plan.clone();
+        let brick_core::plan::Choice::Chosen { part } = &mut dearer.packs[0].strip else { panic!("a strip") };
+        part.offer.price = part.offer.price.map(|p| p + 10.0);
+        dearer
+    };
+    let value = |plan: &Plan, id: &str| assess(plan).unwrap().figure(id).unwrap().value;
+    assert!((value(&dearer, "plate.cost") - value(&plan, "plate.cost") - 7.532).abs() < 1e-9);
+    // 26.9 x 8 x 0.2 mm of nickel, 8.908 g/cm3: 0.38340 g each.
+    assert!((value(&plan, "brick.strips_g") - 28.0 * 0.383_40).abs() < 1e-3);
+    let mut without = plan.clone();
+    without.packs[0].brick.layout = None;
+    let difference_g = value(&plan, "plate.mass_g") - value(&without, "plate.mass_g");
+    assert!((difference_g - value(&plan, "brick.strips_g")).abs() < 1e-9, "{difference_g}");
 }
 
 #[test]

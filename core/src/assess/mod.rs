@@ -87,12 +87,11 @@ impl<'a> Pass<'a> {
         let mut bench = fill(plan, None)?;
         let findings = rules::look(&bench);
         let path = path::lay(&mut bench, &findings);
-        figures::plate::enter(&mut bench, path.weakest.as_deref());
         Ok(Pass { bench, findings, path })
     }
 
     /// A pass over a plan that was checked before, to be compared with another: findings come without their reasons,
-    /// and what no reading moves, the plate and how the brick shares its current, is left out or taken over.
+    /// and how the brick shares its current, which they hardly move, is taken over.
     fn to_compare(plan: &'a Plan, sharing: Option<Rc<Sharing>>) -> Result<Self, Vec<FieldError>> {
         let mut bench = fill(plan, sharing)?;
         let findings = rules::look_briefly(&bench);
@@ -100,9 +99,10 @@ impl<'a> Pass<'a> {
         Ok(Pass { bench, findings, path })
     }
 
-    /// With what the geometry of the brick decides, which no reading moves.
+    /// With what the geometry of the brick decides, and the plate, which no reading moves.
     fn laid(mut self) -> Self {
         figures::laid::enter(&mut self.bench);
+        figures::plate::enter(&mut self.bench, self.path.weakest.as_deref());
         self.findings.extend(rules::look_at_layout(&self.bench));
         finding::sort(&self.bench, &mut self.findings);
         self

@@ -9,40 +9,50 @@ use crate::limit::above;
 use crate::plan::{Change, Choice, Offer, Plan, Strip, StripMetal};
 use crate::quantity::{Unit, show};
 
-/// Usual thicknesses, least width and most layers by metal, with how it is joined. Common practice, no source.
-const METALS: [(StripMetal, &str, &[f64], f64, u32, &str); 4] = [
-    (
-        StripMetal::Nickel,
-        "nickel strip",
-        &[0.1, 0.15, 0.2, 0.3],
-        4.0,
-        4,
-        "welds with any spot welder to 0.2 mm; layers one by one",
-    ),
-    (
-        StripMetal::NickelPlatedSteel,
-        "nickel-plated steel strip",
-        &[0.15, 0.2, 0.3],
-        4.0,
-        4,
-        "twice the resistance of nickel; file an edge: steel sparks and rusts",
-    ),
-    (
-        StripMetal::Copper,
-        "copper strip",
-        &[0.1, 0.2, 0.3],
-        4.0,
-        2,
-        "needs a strong welder, a slot, and a nickel or steel strip on top of it",
-    ),
-    (
-        StripMetal::Aluminium,
-        "aluminium bar",
-        &[0.5, 1.0, 2.0],
-        10.0,
-        1,
-        "cannot be spot-welded at home: screwed to studs or tabs",
-    ),
+/// The usual sizes of a metal, and how it is joined.
+struct Usual {
+    metal: StripMetal,
+    what: &'static str,
+    thicknesses_mm: &'static [f64],
+    least_width_mm: f64,
+    most_layers: u32,
+    note: &'static str,
+}
+
+/// Common practice, no source.
+const METALS: [Usual; 4] = [
+    Usual {
+        metal: StripMetal::Nickel,
+        what: "nickel strip",
+        thicknesses_mm: &[0.1, 0.15, 0.2, 0.3],
+        least_width_mm: 4.0,
+        most_layers: 4,
+        note: "welds with any spot welder to 0.2 mm; layers one by one",
+    },
+    Usual {
+        metal: StripMetal::NickelPlatedSteel,
+        what: "nickel-plated steel strip",
+        thicknesses_mm: &[0.15, 0.2, 0.3],
+        least_width_mm: 4.0,
+        most_layers: 4,
+        note: "twice the resistance of nickel; scratched and laid in salt water it rusts, pure nickel does not",
+    },
+    Usual {
+        metal: StripMetal::Copper,
+        what: "copper strip",
+        thicknesses_mm: &[0.1, 0.2, 0.3],
+        least_width_mm: 4.0,
+        most_layers: 2,
+        note: "needs a strong welder, a slot, and a nickel or steel strip on top of it",
+    },
+    Usual {
+        metal: StripMetal::Aluminium,
+        what: "aluminium bar",
+        thicknesses_mm: &[0.5, 1.0, 2.0],
+        least_width_mm: 10.0,
+        most_layers: 1,
+        note: "cannot be spot-welded at home: screwed to studs or tabs",
+    },
 ];
 /// Usual widths. Common practice, no source.
 const WIDTHS_MM: [f64; 9] = [4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0];
@@ -72,17 +82,14 @@ pub fn strip_offers(plan: &Plan) -> Vec<StripOffer> {
         .unwrap_or_default()
 }
 
-fn lightest(
-    plan: &Plan,
-    task: &StripTask<'_>,
-    &(metal, what, thicknesses_mm, least_mm, most_layers, note): &(StripMetal, &str, &[f64], f64, u32, &'static str),
-) -> Option<StripOffer> {
-    let sizes = thicknesses_mm.iter().flat_map(|&t| WIDTHS_MM.iter().filter(|w| **w >= least_mm).map(move |&w| (t, w)));
+fn lightest(plan: &Plan, task: &StripTask<'_>, usual: &Usual) -> Option<StripOffer> {
+    let widths_mm = || WIDTHS_MM.iter().filter(|w| **w >= usual.least_width_mm);
+    let sizes = usual.thicknesses_mm.iter().flat_map(|&t| widths_mm().map(move |&w| (t, w)));
     let mut tries: Vec<Strip> = sizes
         .flat_map(|(thickness_mm, width_mm)| {
-            (1..=most_layers).map(move |layers| Strip {
+            (1..=usual.most_layers).map(move |layers| Strip {
                 offer: Offer::default(),
-                metal,
+                metal: usual.metal,
                 width_mm,
                 thickness_mm,
                 layers,
@@ -102,7 +109,7 @@ fn lightest(
         }
         let layers = if strip.layers > 1 { format!(", {} layers", strip.layers) } else { String::new() };
         let size = |mm: f64| show(mm, Unit::Mm).trim_end_matches(" mm").to_owned();
-        let name = format!("{what} {} × {}{layers}", size(strip.thickness_mm), show(strip.width_mm, Unit::Mm));
+        let name = format!("{} {} × {}{layers}", usual.what, size(strip.thickness_mm), show(strip.width_mm, Unit::Mm));
         strip.offer.name.clone_from(&name);
         let now = plan.main_pack().and_then(|p| p.strip.part());
         let alike = |a: &Strip| {
@@ -110,7 +117,7 @@ fn lightest(
                 == (strip.metal, strip.width_mm, strip.thickness_mm, strip.layers)
         };
         Some(StripOffer {
-            note,
+            note: usual.note,
             limit_a: borne.limit_a,
             drop_v: task.continuous_a * borne.ohm,
             mass_g: borne.mass_g,

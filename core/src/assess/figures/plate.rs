@@ -1,14 +1,15 @@
 //! What stands on the type plate besides the stages' own figures: mass, price, arrival, weakest link.
 
 use super::figures;
+use super::laid::{STRIPS_G, STRIPS_MM};
 use super::path::LINK_A;
 use crate::assess::bench::Bench;
-use crate::assess::ledger::{Input, fig_at, from_plan};
+use crate::assess::ledger::{Input, fig, fig_at, from_plan};
 use crate::plan::{Choice, Offer, Part};
 use crate::quantity::Unit;
 
 figures! {
-    MASS_G = "plate.mass_g", "Mass of the cells and all parts that state one", G, "Σ count × mass of one", Arithmetic;
+    MASS_G = "plate.mass_g", "Mass of the cells and all parts that state one", G, "Σ count × mass of one; strips as cut, once laid out", Arithmetic;
     COST = "plate.cost", "Price of all parts that state one", Money, "Σ count × price of one; wire and strip by the metre", Arithmetic;
     DAYS = "plate.days", "Days until the last part is there", Days, "largest of the stated arrivals", Arithmetic;
     UNPRICED = "plate.unpriced", "Parts without a price", Count, "count of the parts that state none", Arithmetic;
@@ -38,7 +39,11 @@ pub fn enter(bench: &mut Bench<'_>, weakest: Option<&str>) {
     let sum = |found: &[(&Wanted<'_>, f64)]| found.iter().map(|(w, each)| w.count * each).sum::<f64>();
     let l = &mut bench.ledger;
     if !masses.is_empty() {
-        l.put(&MASS_G, sum(&masses), inputs(&masses, "mass_g", "Mass", Unit::G));
+        let mut rests_on = inputs(&masses, "mass_g", "Mass", Unit::G);
+        // A strip whose mass nobody states has the mass of its metal.
+        let unstated = l.value(&STRIPS_G).filter(|_| bench.pack.strip.part().is_some_and(|s| s.offer.mass_g.is_none()));
+        rests_on.extend(unstated.map(|_| fig(&STRIPS_G)));
+        l.put(&MASS_G, sum(&masses) + unstated.unwrap_or(0.0), rests_on);
     }
     if !prices.is_empty() {
         l.put(&COST, sum(&prices), inputs(&prices, "price", "Price", Unit::Money));
@@ -62,8 +67,9 @@ fn wanted<'a>(bench: &Bench<'a>) -> Vec<Wanted<'a>> {
         parts.push(Wanted { offer: &cell.offer, count: series * parallel, pointer: "/packs/0/cell/part".to_owned() });
     }
     if let (Some(strip), Some(series)) = (bench.strip(), bench.pack.series) {
-        let pieces = f64::from(series + 1) * f64::from(strip.layers * strip.side_by_side);
-        let count = pieces * strip.length_mm / MM_PER_M;
+        let counted_on_mm = f64::from((series + 1) * strip.side_by_side) * strip.length_mm;
+        let one_layer_mm = bench.ledger.value(&STRIPS_MM).unwrap_or(counted_on_mm);
+        let count = f64::from(strip.layers) * one_layer_mm / MM_PER_M;
         parts.push(Wanted { offer: &strip.offer, count, pointer: "/packs/0/strip/part".to_owned() });
     }
     for (i, node) in bench.plan.nodes.iter().enumerate() {
