@@ -66,6 +66,7 @@ fn main() {
     story!(flowing, heat_is_looked_at_after_another_time_and_bad_joints_are_told);
     story!(flowing, a_strip_is_proposed_for_each_metal_and_taken);
     story!(flowing, the_files_are_read_back_and_the_holder_waits_for_its_gap);
+    story!(flowing, the_brick_is_turned_in_space_and_drawn_apart);
     story!(flowing, a_cell_typed_by_hand_is_laid_out_and_solved);
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);

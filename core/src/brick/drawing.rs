@@ -18,8 +18,6 @@ use crate::plan::Edge;
 pub const LEAD_MM: f64 = 12.0;
 /// Least way between two leads' ends, so that their names can be read.
 const LEADS_APART_MM: f64 = 13.0;
-/// Width of a strip that is not chosen yet, as a share of the pitch.
-const STRIP_SHARE: f64 = 0.42;
 
 /// A node: a potential of the pack.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -232,7 +230,7 @@ pub fn draw(laid: &Laid<'_>) -> Drawing {
 }
 
 /// Colour of a share of the pack's volts: LOOK's ramp, mixed in sRGB.
-fn ramp(share: f64) -> String {
+pub fn ramp(share: f64) -> String {
     const STOPS: [[f64; 3]; 4] =
         [[38.0, 36.0, 74.0], [24.0, 100.0, 112.0], [116.0, 160.0, 84.0], [232.0, 206.0, 104.0]];
     let x = share.clamp(0.0, 1.0) * 3.0;
@@ -335,7 +333,7 @@ fn face(laid: &Laid<'_>, pieces: &[Piece], leads: &[Leaving], layer: u32, end: O
         .collect();
 
     let name = |site: &Site| laid.layout.cells.iter().position(|s| Site::from(s) == *site);
-    let width = laid.pack.strip.part().map_or(grid.pitch_mm[0] * STRIP_SHARE, |s| s.width_mm);
+    let width = laid.strip_width_mm();
     let mut strips = vec![];
     for piece in pieces.iter().filter(|p| p.layer == layer && ends.contains(&p.end)) {
         for line in &piece.lines {

@@ -118,6 +118,12 @@ impl<'a> Laid<'a> {
         found
     }
 
+    /// Width of its strips; of one that is not chosen yet, as they are usually drawn.
+    pub fn strip_width_mm(&self) -> f64 {
+        const USUAL_SHARE: f64 = 0.42;
+        self.pack.strip.part().map_or(self.grid.pitch_mm[0] * USUAL_SHARE, |s| s.width_mm)
+    }
+
     /// What its strips come to.
     pub fn merit(&self) -> Merit {
         merit(self.pieces(), &self.grid, self.series)

@@ -3,7 +3,7 @@
 //! `grid` (sites, neighbours) -> `room` (what lies round the cells, what fits) -> `joints` (how well groups meet) ->
 //! `pattern` (the usual ways to seat groups), `search` (better ones by trying) -> `metal` (strips on the faces) ->
 //! `place` (where a lattice can go), `arrange` (every one that fits, ranked) -> `faults` (what is wrong with a layout), `cuts` (the strips to cut), `edit` (one change by hand),
-//! `network` (currents and heat in its strips and cells), `openings` (holes in the walls), `leads` (where wires leave), `drawing` (both faces as they are seen), `steps` (in which order they are welded).
+//! `network` (currents and heat in its strips and cells), `openings` (holes in the walls), `leads` (where wires leave), `drawing` (both faces as they are seen), `solid` (in space), `steps` (in which order they are welded).
 
 mod arrange;
 mod cuts;
@@ -21,6 +21,7 @@ mod pattern;
 mod place;
 mod room;
 mod search;
+mod solid;
 mod steps;
 mod strip;
 
@@ -44,6 +45,7 @@ pub use openings::{Behind, along_wall, behind, free_mm, too_deep_mm, too_thick_m
 pub use pattern::{Pattern, best_of_each, patterns, share_layers};
 pub use room::{Around, Cuboid, Fit, Placed, skin_mm, space_mm};
 pub use search::Search;
+pub use solid::{CellBody, Solid, StripBody, solid};
 pub use steps::{StepKind, WeldStep, steps};
 pub use strip::{
     FILM_W_PER_M2K, STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_short_time_a,

@@ -144,3 +144,31 @@ pub async fn a_cell_typed_by_hand_is_laid_out_and_solved(b: &Browser) -> Result<
     saved(b).await?;
     Ok(())
 }
+
+pub async fn the_brick_is_turned_in_space_and_drawn_apart(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    let loaded = "return performance.getEntriesByType('resource').some(r => r.name.includes('BrickInSpace') && r.name.endsWith('.js'))";
+    b.script("performance.clearResourceTimings()").await?;
+    ensure!(b.script(loaded).await? == false, "nobody has asked for it yet");
+    b.click_text("In space").await?;
+    let frame = "[data-testid='space'] .frame";
+    let drawn = async |than: i64| {
+        b.until("the brick to be drawn anew", async || {
+            let now = b.css(frame).await?.attr("data-drawn").await?.and_then(|n| n.parse::<i64>().ok()).unwrap_or(0);
+            Ok((now > than).then_some(now))
+        })
+        .await
+    };
+    let first = drawn(0).await?;
+    let said = b.css(frame).await?.attr("aria-label").await?.unwrap_or_default();
+    ensure!(said == "The brick in space: 8 cells, 14 strips", "{said}");
+    ensure!(b.script(&format!("return document.querySelector(\"{frame} canvas\").width > 200")).await? == true);
+    b.click_text("Turn left").await?;
+    let turned = drawn(first).await?;
+    b.script("document.querySelector(\"[data-testid='space'] .v-slider-thumb\").focus()").await?;
+    b.keys("\u{e014}\u{e014}\u{e014}").await?;
+    drawn(turned).await?;
+    b.click_text("In space").await?;
+    b.until("the view to close", async || Ok((b.count(frame).await? == 0).then_some(()))).await?;
+    Ok(())
+}

@@ -65,7 +65,7 @@ pub async fn a_brick_is_welded_step_by_step_with_every_other_face_covered(b: &Br
         let now = b.count(".strip.lit").await?;
         lit += now;
         if now > 0 {
-            ensure!(b.count("figure:not(.covered)").await? == 1, "while “{step}”");
+            ensure!(b.count(".drawn figure:not(.covered)").await? == 1, "while “{step}”");
         }
         let next = b.css("[data-testid='weld-step'] .next").await?;
         if next.attr("disabled").await?.is_some() {

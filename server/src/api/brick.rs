@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use brick_core::Plan;
 use brick_core::assess::{NetworkReport, network};
-use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, WeldStep, draw, look_behind, steps};
+use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, Solid, WeldStep, draw, look_behind, solid, steps};
 use brick_core::plan::{FieldError, Layout};
 use brick_core::range;
 use brick_core::sheets::{Sheet, sheets};
@@ -62,6 +62,8 @@ pub struct HoleCheck {
 pub struct BrickSheet {
     /// Every face.
     drawing: Drawing,
+    /// The same in space; absent while it is not laid out.
+    solid: Option<Solid>,
     /// In which order it is welded.
     steps: Vec<WeldStep>,
     /// How it lies in its compartment, if there is one.
@@ -92,6 +94,7 @@ pub fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickShee
         }
     }
     Ok(Json(BrickSheet {
+        solid: laid.as_ref().map(solid),
         steps,
         fit: laid.as_ref().and_then(Laid::fit),
         merit: laid.as_ref().map(Laid::merit),

@@ -1162,6 +1162,7 @@ export interface components {
             merit?: components["schemas"]["Merit"] | null;
             /** @description The usual patterns on its lattice. */
             patterns: components["schemas"]["PatternOffer"][];
+            solid?: components["schemas"]["Solid"] | null;
             /** @description In which order it is welded. */
             steps: components["schemas"]["WeldStep"][];
         };
@@ -1213,6 +1214,30 @@ export interface components {
             size: components["schemas"]["CellSize"];
             /** @description Whether this lot was tested by the maker. */
             tested: boolean;
+        };
+        /** @description A cell in space. */
+        CellBody: {
+            /** @description The direction from its bottom to its top: 0 is x. */
+            axis: number;
+            /** @description Colour of its end at the bottom. */
+            bottom_fill: string;
+            /** @description Group and letter. */
+            label: string;
+            /**
+             * Format: int32
+             * @description Its layer, from 0.
+             */
+            layer: number;
+            /** @description Its middle along x, y and z of the compartment. */
+            middle_mm: number[];
+            /** @description Whether plus is at the top. */
+            plus_up: boolean;
+            /** @description Whether it is round about that direction. */
+            round: boolean;
+            /** @description Its size along x, y and z. */
+            size_mm: number[];
+            /** @description Colour of its end at the top. */
+            top_fill: string;
         };
         /** @description The cells of one group. */
         CellGroup: {
@@ -4403,6 +4428,17 @@ export interface components {
              */
             y_mm: number;
         };
+        /** @description Everything in space. */
+        Solid: {
+            /** @description Cells. */
+            cells: components["schemas"]["CellBody"][];
+            /** @description The direction along which layers lie on one another: 0 is x. */
+            layers_along: number;
+            /** @description Inner size of the compartment, if there is one; it begins at 0. */
+            place_mm?: number[] | null;
+            /** @description Strips. */
+            strips: components["schemas"]["StripBody"][];
+        };
         /**
          * @description Key of a source of a formula or a threshold.
          * @enum {string}
@@ -4508,6 +4544,27 @@ export interface components {
          * @enum {string}
          */
         StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /** @description A strip in space. */
+        StripBody: {
+            /** @description Direction that sticks out of the face: 0 is x. */
+            axis: number;
+            /** @description Middle of its first weld. */
+            from_mm: number[];
+            /**
+             * Format: int32
+             * @description Layer on which it lies.
+             */
+            layer: number;
+            /** @description Its node. */
+            node: number;
+            /** @description Middle of its last weld. */
+            to_mm: number[];
+            /**
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+        };
         /** @description A strip as seen. */
         StripMark: {
             /** @description Whether it carries the pack's current from group to group. */

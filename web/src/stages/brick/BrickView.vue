@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The brick: cells, strips and wires to scale, as one welds them, in the compartment it must go into.
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { plain, show } from '../../format/show'
 import ProblemList from '../../ui/ProblemList.vue'
 import StageHead from '../../ui/StageHead.vue'
@@ -21,9 +21,14 @@ import WeldSteps from './WeldSteps.vue'
 import { useBrick } from './useBrick'
 import { useNetwork } from './useNetwork'
 
+/** Drawing in space is large: it is loaded when it is asked for. */
+const BrickInSpace = defineAsyncComponent(() => import('./BrickInSpace.vue'))
+
 const { plan } = usePlan()
 const { sheet, offers, refused, selected, byHand } = useBrick()
 const { network, strips, stale, afterS } = useNetwork()
+/** Whether the brick is shown in space besides. */
+const inSpace = ref(false)
 /** Currents beside the strips, in the drawing. */
 const currents = ref(false)
 
@@ -88,6 +93,15 @@ function pick(cell: number): void {
         >
           Currents
         </v-btn>
+        <v-btn
+          v-if="sheet.solid"
+          :variant="inSpace ? 'flat' : 'outlined'"
+          :color="inSpace ? 'primary' : undefined"
+          :aria-pressed="inSpace"
+          @click="inSpace = !inSpace"
+        >
+          In space
+        </v-btn>
       </div>
       <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />
       <SeatTools
@@ -144,6 +158,7 @@ function pick(cell: number): void {
       </details>
     </div>
   </div>
+  <BrickInSpace v-if="inSpace && sheet?.solid" :solid="sheet.solid" />
   <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
   <TakeOffStudy
     v-if="network?.take_offs.length && sheet && faces.length"

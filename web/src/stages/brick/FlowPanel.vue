@@ -51,13 +51,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
           <FigureText id="brick.welds" label="Welding pulses" />
         </div>
       </div>
-      <div
-        v-if="network.levels.length"
-        class="table-scroll"
-        tabindex="0"
-        role="region"
-        aria-label="Load levels"
-      >
+      <div v-if="network.levels.length" class="scroll" tabindex="0" role="region" aria-label="Load levels">
         <table>
           <thead>
             <tr>
@@ -101,7 +95,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
       </p>
       <details>
         <summary>Every strip from weld to weld</summary>
-        <div class="table-scroll" tabindex="0" role="region" aria-label="Every strip from weld to weld">
+        <div class="scroll" tabindex="0" role="region" aria-label="Every strip from weld to weld">
           <table data-testid="segments">
             <thead>
               <tr>
@@ -133,6 +127,10 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
+
 .pair {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
