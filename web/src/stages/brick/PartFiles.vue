@@ -20,7 +20,7 @@ watch([id, changed, revision, saving], load, { immediate: true })
 <template>
   <section class="section" data-testid="files">
     <h2>Cut, print, simulate</h2>
-    <ul>
+    <ul class="rows">
       <li v-for="f in list" :key="f.name">
         <a v-if="!f.refused" :href="files.part(id ?? '', f.name)" :data-file="f.name" download>{{
           f.name
@@ -38,21 +38,6 @@ watch([id, changed, revision, saving], load, { immediate: true })
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-  font-size: 14px;
-}
-
 li a,
 li b {
   min-width: 110px;

@@ -40,7 +40,7 @@ function words(p: PatternOffer): string {
 <template>
   <section class="section">
     <h2>How the groups lie</h2>
-    <ul>
+    <ul class="rows">
       <li v-for="p in patterns" :key="p.pattern" :data-pattern="p.pattern">
         <b>{{ names[p.pattern] }}</b> <span class="soft">{{ words(p) }}</span>
         <b v-if="p.chosen" class="taken">laid out</b>
@@ -65,21 +65,6 @@ function words(p: PatternOffer): string {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-  font-size: 14px;
-}
-
 li .soft {
   flex: 1;
 }

@@ -11,7 +11,7 @@ const { edit } = usePlan()
 <template>
   <section v-if="offers.length" class="section" data-testid="strip-offers">
     <h2>Strips that would carry it</h2>
-    <ul>
+    <ul class="rows">
       <li v-for="o in offers" :key="o.name" :data-strip-offer="o.name">
         <div class="what">
           <b>{{ o.name }}</b>
@@ -28,21 +28,6 @@ const { edit } = usePlan()
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 14px;
-  align-items: center;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-
 .what {
   flex: 1 1 260px;
   display: flex;
