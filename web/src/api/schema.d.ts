@@ -4,7264 +4,7128 @@
  */
 
 export interface paths {
-  '/api/assess': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Assess a plan: figures, findings, path, stages. */
-    post: operations['assess']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/backup': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Everything in one file. */
-    get: operations['download_backup']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/brick/arrangements': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Every arrangement of a plan's cells in its compartment, the best first. */
-    post: operations['brick_arrangements']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/brick/drawing': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** The brick of a plan as it is laid: faces, steps, strips, fit, holes. */
-    post: operations['brick_drawing']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/brick/edit': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** The layout after an edit by hand; a short is refused. */
-    post: operations['edit_brick']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/brick/network': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips. */
-    post: operations['brick_network']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/brick/search': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Look for a better seating round the locked cells: a job, watched and ended like any. */
-    post: operations['search_brick']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/demo': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Load the demo plans and parts, once. */
-    post: operations['load']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/discharge-curve': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Volts over the run at the usual load. */
-    post: operations['discharge_curve']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/fixes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** The smallest changes that clear a finding, each tried before it is offered. */
-    post: operations['fixes']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/jobs/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** How a job stands. */
-    get: operations['job']
-    put?: never
-    post?: never
-    /** End a job at its next step. */
-    delete: operations['stop_job']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/jobs/{id}/events': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every change of a job as server-sent events, each with its whole state, until it has ended. */
-    get: operations['job_events']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/load-log': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Find the levels in a series of ammeter readings; every bad line is told, and nothing is half taken. */
-    post: operations['load_log']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/pair': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Pair this browser with the program. */
-    post: operations['pair']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded anew without metadata. */
-    post: operations['keep_photo']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{sha256}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A photograph by its hash. */
-    get: operations['photo']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every plan, newest change first. */
-    get: operations['list']
-    put?: never
-    /** Make a new plan. */
-    post: operations['create']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/import': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make a new plan of a file; a damaged one is refused with what is wrong and where. */
-    post: operations['import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Open a plan. */
-    get: operations['read']
-    /** Save a plan; refused with what is stored when another save came between. */
-    put: operations['save']
-    post?: never
-    /** Delete a plan; it can be taken back. */
-    delete: operations['remove']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/duplicate': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Make a copy of a plan. */
-    post: operations['duplicate']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A plan as a file. */
-    get: operations['export']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/files': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The files of a saved plan, with the reason where one cannot be made now. */
-    get: operations['plan_files']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/files/{name}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One file: strips as DXF or CSV, welds as CSV, the cell holder as STL, the network as a SPICE netlist. */
-    get: operations['plan_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Take a deletion back. */
-    post: operations['restore']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/revisions': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The history of a plan, newest first, with what each revision changed. */
-    get: operations['revisions']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/revisions/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One revision of a plan, to look at or go back to. */
-    get: operations['revision']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/sheets': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The sheets of a saved plan that can be printed. */
-    get: operations['plan_sheets']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{id}/sheets/{name}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One sheet as an A4 page in SVG, 1:1. */
-    get: operations['plan_sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/proving': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Proving the device on a bench supply: the steps, with what the plan's readings say so far. */
-    post: operations['proving']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/quantity': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Read a figure as typed; refused with the allowed range. */
-    post: operations['parse']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/reading': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** The error that a meter leaves on a reading; refused beyond its range, or when it reads something else. */
-    post: operations['reading']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/recharge': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a run drew on the mean, from what the recharge after it put back. */
-    post: operations['recharge']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/reference': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Ranges, chemistries, formulas and sources. */
-    get: operations['reference']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Put a backup in the place of everything; what was there is kept as a backup first. */
-    post: operations['restore_backup']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/set-up': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up. */
-    post: operations['set_up']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/cells': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Cells under a filter, a window at a time. */
-    get: operations['cells']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/cells-file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The stock as a table: one line a cell. */
-    get: operations['cells_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/cells/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One cell. */
-    get: operations['stock_cell']
-    /** Keep what was seen on a cell. */
-    put: operations['look_at_cell']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/grouping': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Group cells of the stock: a job, watched and ended like any. */
-    post: operations['group_cells']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/import': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Take cells and readings in from a table; every bad line is told, and nothing is half taken. */
-    post: operations['import_cells']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/lots': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every lot, the oldest first. */
-    get: operations['lots']
-    put?: never
-    /** Make a lot. */
-    post: operations['create_lot']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/lots/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A lot and what is thought of it. */
-    get: operations['lot']
-    /** Change a lot; its cells are judged anew. */
-    put: operations['update_lot']
-    post?: never
-    /** Delete a lot with its cells; it can be taken back. Refused while plans count on some. */
-    delete: operations['remove_lot']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/lots/{id}/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Take the deletion of a lot back. */
-    post: operations['restore_lot']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/points': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Capacity and resistance of every cell that has one, for the plots. */
-    get: operations['points']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/readings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Write readings down: all of them or none. */
-    post: operations['type_readings']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/readings-file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The stock as a table: one line a reading, the full record. */
-    get: operations['readings_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/readings/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Strike a reading out; it stays in the record and counts no more. */
-    delete: operations['strike_reading']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/readings/{id}/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Take the striking of a reading back. */
-    post: operations['restore_reading']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/reservations': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Reserve cells for a plan: the plan holds what was read on them, the stock that they are spoken for. Both or neither. */
-    post: operations['reserve_cells']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock/states': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Retire cells, take them back, or note that they are built in: all of them or none. */
-    post: operations['change_states']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/suggest': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Parts of the catalogue for one place, best first, each misfit with its reason. */
-    post: operations['suggest']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tester/runs': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Measure cells on a tester: a job; every reading is kept as it comes. */
-    post: operations['measure_cells']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/voltage-options': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Every pack that could feed the device, best first. */
-    post: operations['voltage_options']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/ways': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Ways to read a current with the meters at hand, the most exact first. */
-    post: operations['ways_to_read']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/assess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Assess a plan: figures, findings, path, stages. */
+        post: operations["assess"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything in one file. */
+        get: operations["download_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every arrangement of a plan's cells in its compartment, the best first. */
+        post: operations["brick_arrangements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The brick of a plan as it is laid: faces, steps, strips, fit, holes. */
+        post: operations["brick_drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The layout after an edit by hand; a short is refused. */
+        post: operations["edit_brick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips. */
+        post: operations["brick_network"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brick/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for a better seating round the locked cells: a job, watched and ended like any. */
+        post: operations["search_brick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Load the demo plans and parts, once. */
+        post: operations["load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discharge-curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Volts over the run at the usual load. */
+        post: operations["discharge_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The smallest changes that clear a finding, each tried before it is offered. */
+        post: operations["fixes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a job stands. */
+        get: operations["job"];
+        put?: never;
+        post?: never;
+        /** End a job at its next step. */
+        delete: operations["stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every change of a job as server-sent events, each with its whole state, until it has ended. */
+        get: operations["job_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/load-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find the levels in a series of ammeter readings; every bad line is told, and nothing is half taken. */
+        post: operations["load_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pair this browser with the program. */
+        post: operations["pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded anew without metadata. */
+        post: operations["keep_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph by its hash. */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every plan, newest change first. */
+        get: operations["list"];
+        put?: never;
+        /** Make a new plan. */
+        post: operations["create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new plan of a file; a damaged one is refused with what is wrong and where. */
+        post: operations["import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open a plan. */
+        get: operations["read"];
+        /** Save a plan; refused with what is stored when another save came between. */
+        put: operations["save"];
+        post?: never;
+        /** Delete a plan; it can be taken back. */
+        delete: operations["remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a copy of a plan. */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plan as a file. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of a saved plan, with the reason where one cannot be made now. */
+        get: operations["plan_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One file: strips as DXF or CSV, welds as CSV, the cell holder as STL, the network as a SPICE netlist. */
+        get: operations["plan_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a deletion back. */
+        post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The history of a plan, newest first, with what each revision changed. */
+        get: operations["revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One revision of a plan, to look at or go back to. */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets of a saved plan that can be printed. */
+        get: operations["plan_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/sheets/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One sheet as an A4 page in SVG, 1:1. */
+        get: operations["plan_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Proving the device on a bench supply: the steps, with what the plan's readings say so far. */
+        post: operations["proving"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quantity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a figure as typed; refused with the allowed range. */
+        post: operations["parse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The error that a meter leaves on a reading; refused beyond its range, or when it reads something else. */
+        post: operations["reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recharge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run drew on the mean, from what the recharge after it put back. */
+        post: operations["recharge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ranges, chemistries, formulas and sources. */
+        get: operations["reference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a backup in the place of everything; what was there is kept as a backup first. */
+        post: operations["restore_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up. */
+        post: operations["set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cells under a filter, a window at a time. */
+        get: operations["cells"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cells-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock as a table: one line a cell. */
+        get: operations["cells_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cells/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One cell. */
+        get: operations["stock_cell"];
+        /** Keep what was seen on a cell. */
+        put: operations["look_at_cell"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/grouping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Group cells of the stock: a job, watched and ended like any. */
+        post: operations["group_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take cells and readings in from a table; every bad line is told, and nothing is half taken. */
+        post: operations["import_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lot, the oldest first. */
+        get: operations["lots"];
+        put?: never;
+        /** Make a lot. */
+        post: operations["create_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A lot and what is thought of it. */
+        get: operations["lot"];
+        /** Change a lot; its cells are judged anew. */
+        put: operations["update_lot"];
+        post?: never;
+        /** Delete a lot with its cells; it can be taken back. Refused while plans count on some. */
+        delete: operations["remove_lot"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the deletion of a lot back. */
+        post: operations["restore_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Capacity and resistance of every cell that has one, for the plots. */
+        get: operations["points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write readings down: all of them or none. */
+        post: operations["type_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock as a table: one line a reading, the full record. */
+        get: operations["readings_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Strike a reading out; it stays in the record and counts no more. */
+        delete: operations["strike_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/readings/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the striking of a reading back. */
+        post: operations["restore_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/reservations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reserve cells for a plan: the plan holds what was read on them, the stock that they are spoken for. Both or neither. */
+        post: operations["reserve_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retire cells, take them back, or note that they are built in: all of them or none. */
+        post: operations["change_states"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Parts of the catalogue for one place, best first, each misfit with its reason. */
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tester/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure cells on a tester: a job; every reading is kept as it comes. */
+        post: operations["measure_cells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/voltage-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every pack that could feed the device, best first. */
+        post: operations["voltage_options"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ways to read a current with the meters at hand, the most exact first. */
+        post: operations["ways_to_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description A caution the maker accepted. */
-    Acceptance: {
-      /**
-       * Format: double
-       * @description The deciding figure when it was accepted; the acceptance falls away when it worsens by over 5 %.
-       */
-      deciding_value?: number | null
-      /** @description Key of the finding: rule and subject. */
-      finding: string
-      /** @description Why it is accepted, in the maker's words. */
-      reason: string
-    }
-    /** @description One level of the gauge. */
-    AlarmLevel: {
-      /** @description Battery volts at which it does so. */
-      at_v: components['schemas']['Known']
-      /** @description What it shows or does. */
-      name: string
-    }
-    /** @description What an alarm does. */
-    Alarms: {
-      /**
-       * Format: double
-       * @description Volts of one cell at which it sounds.
-       */
-      at_cell_v: number
-    }
-    /** @description How the taking apart stands. */
-    Apart: {
-      /** @description Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none. */
-      last_reversible?: string | null
-      /** @description What to do before each step that is not done, by the step's id. */
-      prompts: components['schemas']['Prompt'][]
-    }
-    /** @description One step of taking the device apart. */
-    ApartStep: {
-      /** @description Whether it is done. */
-      done?: boolean
-      /** @description Short and stable inside the plan. */
-      id: string
-      live?: components['schemas']['Live'] | null
-      /** @description Whether a wire or connector comes off. */
-      pulls_wire?: boolean
-      /** @description Whether the device can be put back as it was. */
-      reversible?: boolean
-      /** @description What is done. */
-      what: string
-    }
-    /** @description One way to lay the cells. */
-    Arrangement: {
-      /** @description How it lies in the compartment. */
-      fit: components['schemas']['Fit']
-      /** @description Whether it goes in. */
-      fits: boolean
-      /**
-       * Format: int32
-       * @description Cells that the lattice could hold.
-       */
-      holds: number
-      /** @description The lattice, with its cells seated by the best of the usual patterns; not seated where it does not fit. */
-      layout: components['schemas']['Layout']
-      merit?: components['schemas']['Merit'] | null
-      pattern?: components['schemas']['Pattern'] | null
-      /** @description Room left along x, y and z. */
-      spare_mm: number[]
-    }
-    /**
-     * @description A part of the survey sheet.
-     * @enum {string}
-     */
-    Ask:
-      | 'battery'
-      | 'charger'
-      | 'currents'
-      | 'window'
-      | 'soft_start'
-      | 'host_charger'
-      | 'gauge'
-      | 'selector'
-      | 'pins'
-      | 'compartment'
-      | 'surroundings'
-    /** @description Everything Dense Brick has to say about a plan. */
-    Assessment: {
-      /** @description How the taking apart stands. */
-      apart: components['schemas']['Apart']
-      /** @description Every figure with its working. */
-      figures: components['schemas']['Figure'][]
-      /** @description What is wrong or worth knowing, stops first. */
-      findings: components['schemas']['Finding'][]
-      /** @description What stands on the pack's type plate. */
-      nameplate: components['schemas']['Nameplate']
-      /** @description Every link as a ceiling over the currents. */
-      path: components['schemas']['Path']
-      /** @description How each stage stands, in the order of the work. */
-      stages: components['schemas']['StageReport'][]
-    }
-    /**
-     * @description A direction of the compartment.
-     * @enum {string}
-     */
-    Axis: 'x' | 'y' | 'z'
-    /** @description A cell or something in the way, met by going straight in from a hole. */
-    Behind: {
-      /**
-       * Format: double
-       * @description Depth at which it begins, from the inner face of the wall.
-       */
-      depth_mm: number
-      /** @description Label of the cell, or name of what is in the way. */
-      what: string
-    }
-    /** @description Room for a board with its parts, lying flat on a side of the brick. */
-    BoardSpace: {
-      /**
-       * Format: double
-       * @description Longer side.
-       */
-      length_mm: number
-      /**
-       * Format: double
-       * @description With its parts and a sheet under it.
-       */
-      thickness_mm: number
-      /**
-       * Format: double
-       * @description Shorter side.
-       */
-      width_mm: number
-    }
-    /** @description A cross-section in both systems, for screens that show one or the other. */
-    BothSizes: {
-      /**
-       * Format: double
-       * @description Cross-section.
-       */
-      area_mm2: number
-      /** @description The gauge, or the nearest to a metric size: "14 AWG". */
-      awg: string
-      /** @description Whether the wire is of that gauge, not only near it. */
-      is_awg: boolean
-    }
-    /** @description The device's own electronics. */
-    Brains: {
-      /**
-       * @description Levels at which its gauge warns, in battery volts.
-       * @default []
-       */
-      alarms: components['schemas']['AlarmLevel'][]
-      /** @default null */
-      charge_v: components['schemas']['Known'] | null
-      /**
-       * @description Whether it charges its battery itself.
-       * @default null
-       */
-      charges_itself: boolean | null
-      /**
-       * @description Whether it wants a pack that names itself, by a resistor or a chip.
-       * @default null
-       */
-      identity_pins: boolean | null
-      /**
-       * @description Whether a selector sets its packs in series or in parallel.
-       * @default null
-       */
-      selector: boolean | null
-      /** @default null */
-      selector_low_v: components['schemas']['Known'] | null
-      /**
-       * @description Whether it starts its motor softly.
-       * @default null
-       */
-      soft_start: boolean | null
-      /**
-       * @description Whether the new feed still goes through the soft start.
-       * @default null
-       */
-      soft_start_kept: boolean | null
-      /**
-       * @description Whether it reads a temperature sensor in the pack.
-       * @default null
-       */
-      temperature_pins: boolean | null
-    }
-    /** @description The brick of a pack: its room, and where each cell sits once that is chosen. */
-    Brick: {
-      /**
-       * @description Room for what is round the cells.
-       * @default {
-       *       "between_layers_mm": 0.5,
-       *       "board": null,
-       *       "board_elsewhere": false,
-       *       "ends_mm": 1,
-       *       "gap_mm": 0.5,
-       *       "padding_mm": 1,
-       *       "shell_mm": 0,
-       *       "swelling_share": 0.08,
-       *       "wires_mm": 3,
-       *       "wrap_mm": 0.5
-       *     }
-       */
-      clearances: components['schemas']['Clearances']
-      /**
-       * @description The compartment it goes into; absent is the first.
-       * @default null
-       */
-      compartment: string | null
-      /**
-       * @description The cell holder that is printed for it.
-       * @default {
-       *       "clearance_mm": 0.2,
-       *       "floor_mm": 1,
-       *       "height_mm": 8,
-       *       "lip_mm": 2,
-       *       "wall_mm": 2
-       *     }
-       */
-      holder: components['schemas']['Holder']
-      /** @default null */
-      joined_by: components['schemas']['Joining'] | null
-      /** @default null */
-      layout: components['schemas']['Layout'] | null
-      /** @default null */
-      minus_at: components['schemas']['Edge'] | null
-      /** @default null */
-      plus_at: components['schemas']['Edge'] | null
-      /** @default null */
-      take_off: components['schemas']['TakeOff'] | null
-    }
-    /** @description The brick as it is laid. */
-    BrickSheet: {
-      /** @description Every face. */
-      drawing: components['schemas']['Drawing']
-      fit?: components['schemas']['Fit'] | null
-      /** @description What lies behind each hole. */
-      holes: components['schemas']['HoleCheck'][]
-      merit?: components['schemas']['Merit'] | null
-      /** @description The usual patterns on its lattice. */
-      patterns: components['schemas']['PatternOffer'][]
-      solid?: components['schemas']['Solid'] | null
-      /** @description In which order it is welded. */
-      steps: components['schemas']['WeldStep'][]
-    }
-    /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
-    Cell: {
-      /**
-       * Format: double
-       * @description Highest charge current.
-       */
-      charge_a?: number | null
-      /** @description Chemistry. */
-      chemistry: components['schemas']['Chemistry']
-      dcir_ohm?: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Continuous discharge rating.
-       */
-      discharge_a?: number | null
-      /**
-       * Format: double
-       * @description End of discharge, where the data sheet differs from the chemistry.
-       */
-      end_v?: number | null
-      /**
-       * Format: double
-       * @description Full volts, where the data sheet differs from the chemistry.
-       */
-      full_v?: number | null
-      /** @description Name and where it came from. */
-      offer: components['schemas']['Offer']
-      /** @description New, salvaged or hobby. */
-      origin: components['schemas']['CellOrigin']
-      /**
-       * Format: double
-       * @description Pulse rating.
-       */
-      pulse_a?: number | null
-      /**
-       * Format: double
-       * @description Length of the rated pulse.
-       */
-      pulse_s?: number | null
-      /**
-       * Format: double
-       * @description Capacity on the label or data sheet.
-       */
-      rated_ah: number
-      /** @description Outer size. */
-      size: components['schemas']['CellSize']
-      /** @description Whether this lot was tested by the maker. */
-      tested: boolean
-    }
-    /** @description A cell in space. */
-    CellBody: {
-      /** @description The direction from its bottom to its top: 0 is x. */
-      axis: number
-      /** @description Colour of its end at the bottom. */
-      bottom_fill: string
-      /** @description Group and letter. */
-      label: string
-      /**
-       * Format: int32
-       * @description Its layer, from 0.
-       */
-      layer: number
-      /** @description Its middle along x, y and z of the compartment. */
-      middle_mm: number[]
-      /** @description Whether plus is at the top. */
-      plus_up: boolean
-      /** @description Whether it is round about that direction. */
-      round: boolean
-      /** @description Its size along x, y and z. */
-      size_mm: number[]
-      /** @description Colour of its end at the top. */
-      top_fill: string
-    }
-    /** @description The cells of one group. */
-    CellGroup: {
-      /** @description Its cells. */
-      cells: components['schemas']['ChosenCell'][]
-    }
-    /** @description A cell under the continuous current. */
-    CellLoad: {
-      /** @description Its place in the layout, from 0. */
-      cell: number
-      /**
-       * Format: double
-       * @description Its current.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description Its current against an even share of its group's.
-       */
-      even_share: number
-      /** @description Group and letter. */
-      label: string
-      /**
-       * Format: double
-       * @description Its temperature at the hottest use, at the RMS current without end.
-       */
-      steady_c?: number | null
-    }
-    /** @description A cell as seen. */
-    CellMark: {
-      /** @description Its place in the layout, from 0. */
-      cell: number
-      /**
-       * Format: int32
-       * @description Column of its site.
-       */
-      column: number
-      /** @description Its group, from 1. */
-      group: number
-      /**
-       * Format: double
-       * @description How high it is drawn.
-       */
-      height_mm: number
-      /** @description Group and letter. */
-      label: string
-      /** @description Whether it stays when the rest is laid out anew. */
-      locked: boolean
-      /** @description Whether it is round. */
-      round: boolean
-      /**
-       * Format: int32
-       * @description Row of its site.
-       */
-      row: number
-      /** @description Label of the stock, once a cell is chosen for this place. */
-      stock?: string | null
-      /** @description Its terminals on this face. */
-      terminals: components['schemas']['TerminalMark'][]
-      /**
-       * Format: double
-       * @description How wide it is.
-       */
-      width_mm: number
-      /**
-       * Format: double
-       * @description Its middle from the left.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description Its middle from above.
-       */
-      y_mm: number
-    }
-    /**
-     * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
-     * @enum {string}
-     */
-    CellOrigin: 'new' | 'salvaged' | 'hobby'
-    /** @description What is thought of one cell. */
-    CellReport: {
-      /** @description Why, the worst first. */
-      judgements: components['schemas']['Judgement'][]
-      /** @description What is still to be read. */
-      missing: components['schemas']['Kind'][]
-      /** @description What to do with it. */
-      verdict: components['schemas']['CellVerdict']
-    }
-    /** @description A cell as the table shows it. */
-    CellRow: {
-      /**
-       * Format: double
-       * @description Volts it rests at, as far as is known.
-       */
-      arrival_v?: number | null
-      /**
-       * Format: double
-       * @description Mean capacity.
-       */
-      capacity_ah?: number | null
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description Fellow or mark it is kept with. */
-      keep_with?: string | null
-      /** @description Label. */
-      label: string
-      /**
-       * Format: double
-       * @description Volts lost in a day.
-       */
-      lost_a_day_v?: number | null
-      /** @description Name of its lot. */
-      lot: string
-      /**
-       * Format: uuid
-       * @description Id of its lot.
-       */
-      lot_id: string
-      /** @description Name of that plan. */
-      plan?: string | null
-      /**
-       * Format: uuid
-       * @description Plan that counts on it.
-       */
-      plan_id?: string | null
-      /** @description Its worst fault, in a few words. */
-      reason: string
-      /**
-       * Format: double
-       * @description Mean resistance.
-       */
-      resistance_ohm?: number | null
-      /** @description State. */
-      state: string
-      /** @description Verdict. */
-      verdict: string
-    }
-    /** @description One cell with all that is known of it. */
-    CellSheet: {
-      /** @description The checklist for the eye. */
-      checklist: components['schemas']['FaultText'][]
-      /** @description History, the newest first. */
-      events: components['schemas']['Event'][]
-      /** @description Faults found; absent when nobody looked. */
-      faults?: components['schemas']['Fault'][] | null
-      /** @description Readings, the newest first. */
-      readings: components['schemas']['KeptReading'][]
-      /** @description Verdict, with its working. */
-      report: components['schemas']['CellReport']
-      /** @description The row. */
-      row: components['schemas']['CellRow']
-    }
-    /** @description Outer size of a cell. */
-    CellSize:
-      | {
-          /**
-           * Format: double
-           * @description Diameter.
-           */
-          diameter_mm: number
-          /**
-           * Format: double
-           * @description Length.
-           */
-          length_mm: number
-          /** @enum {string} */
-          shape: 'cylindrical'
-        }
-      | {
-          /**
-           * Format: double
-           * @description Length without tabs.
-           */
-          length_mm: number
-          /** @enum {string} */
-          shape: 'pouch'
-          /**
-           * Format: double
-           * @description Thickness when new.
-           */
-          thickness_mm: number
-          /**
-           * Format: double
-           * @description Width.
-           */
-          width_mm: number
-        }
-      | {
-          /**
-           * Format: double
-           * @description Height.
-           */
-          length_mm: number
-          /** @enum {string} */
-          shape: 'prismatic'
-          /**
-           * Format: double
-           * @description Thickness.
-           */
-          thickness_mm: number
-          /**
-           * Format: double
-           * @description Width.
-           */
-          width_mm: number
-        }
-    /**
-     * @description State of a cell.
-     * @enum {string}
-     */
-    CellState: 'new' | 'tested' | 'reserved' | 'built_in' | 'retired'
-    /**
-     * @description What to do with a cell.
-     * @enum {string}
-     */
-    CellVerdict: 'unfinished' | 'fine' | 'watch' | 'recover' | 'scrap'
-    /** @description A window of the stock. */
-    CellWindow: {
-      /** @description The rows of the window. */
-      rows: components['schemas']['CellRow'][]
-      /**
-       * Format: int64
-       * @description How many cells there are under the filter.
-       */
-      total: number
-    }
-    /** @description One value to put at one place. */
-    Change: {
-      /** @description JSON pointer into the plan. */
-      at: string
-      /** @description What stands there afterwards. */
-      value: unknown
-    }
-    /** @description A change-over between mains and pack. */
-    ChangeOver: {
-      /** @description What changes over. */
-      by: components['schemas']['ChangesBy']
-      /**
-       * Format: double
-       * @description Time without a feed; absent is the usual time of its kind.
-       */
-      gap_s?: number | null
-      /**
-       * Format: double
-       * @description Capacitor at the device's input.
-       */
-      hold_up_f?: number | null
-      host_charging_v?: components['schemas']['Known'] | null
-      host_on_battery_v?: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Distance between its two thresholds.
-       */
-      hysteresis_v?: number | null
-      /**
-       * Format: double
-       * @description Volts at which the comparator is set to change.
-       */
-      threshold_v?: number | null
-    }
-    /** @description What is known of a lot, changed. */
-    ChangedLot: {
-      /** @description Labels of cells that join it. */
-      labels: string
-      /** @description The lot. */
-      lot: components['schemas']['Lot']
-    }
-    /**
-     * @description What changes over.
-     * @enum {string}
-     */
-    ChangesBy: 'diode' | 'ideal_diode' | 'relay'
-    /** @description One link of the charge path. */
-    ChargeLink: {
-      /**
-       * Format: double
-       * @description Current through it.
-       */
-      current_a?: number | null
-      /** @description Which one. */
-      detail: string
-      /** @description The figure the limit is. */
-      figure?: string | null
-      /** @description Node it stands for; `cells` for the cells. */
-      id: string
-      /** @description What it is. */
-      label: string
-      /**
-       * Format: double
-       * @description Its limit.
-       */
-      limit_a?: number | null
-      /** @description Whether the current is over the limit. */
-      over: boolean
-      /**
-       * Format: double
-       * @description Current over limit.
-       */
-      used?: number | null
-    }
-    /** @description What a charger does. */
-    Charges: {
-      /**
-       * Format: double
-       * @description Efficiency from supply to pack.
-       */
-      efficiency?: number | null
-      /** @description How its output behaves. */
-      kind: components['schemas']['ChargesAs']
-      /**
-       * Format: double
-       * @description Charge current.
-       */
-      output_a?: number | null
-      /** @description End volts as stated or measured. */
-      output_v: components['schemas']['Known']
-      /** @description Whether it plugs into the wall itself; then no supply is asked for. */
-      own_supply: boolean
-      /**
-       * Format: double
-       * @description Relative tolerance of the end volts.
-       */
-      tolerance?: number | null
-    }
-    /**
-     * @description What a charger does at its output.
-     * @enum {string}
-     */
-    ChargesAs: 'cc_cv' | 'fixed_volts' | 'nickel' | 'lead_acid'
-    /**
-     * @description A chemistry, of new packs or of originals.
-     * @enum {string}
-     */
-    Chemistry:
-      | 'li_ion'
-      | 'li_po'
-      | 'li_hv'
-      | 'li_fe_po4'
-      | 'li_titanate'
-      | 'na_ion'
-      | 'nickel'
-      | 'lead_acid'
-      | 'alkaline'
-    /** @description A part that is not yet decided, decided against, or chosen. */
-    Choice_Cell:
-      | {
-          /** @enum {string} */
-          state: 'open'
-        }
-      | {
-          /** @enum {string} */
-          state: 'none'
-        }
-      | {
-          /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
-          part: {
+    schemas: {
+        /** @description A caution the maker accepted. */
+        Acceptance: {
+            /**
+             * Format: double
+             * @description The deciding figure when it was accepted; the acceptance falls away when it worsens by over 5 %.
+             */
+            deciding_value?: number | null;
+            /** @description Key of the finding: rule and subject. */
+            finding: string;
+            /** @description Why it is accepted, in the maker's words. */
+            reason: string;
+        };
+        /** @description One level of the gauge. */
+        AlarmLevel: {
+            /** @description Battery volts at which it does so. */
+            at_v: components["schemas"]["Known"];
+            /** @description What it shows or does. */
+            name: string;
+        };
+        /** @description What an alarm does. */
+        Alarms: {
+            /**
+             * Format: double
+             * @description Volts of one cell at which it sounds.
+             */
+            at_cell_v: number;
+        };
+        /** @description How the taking apart stands. */
+        Apart: {
+            /** @description Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none. */
+            last_reversible?: string | null;
+            /** @description What to do before each step that is not done, by the step's id. */
+            prompts: components["schemas"]["Prompt"][];
+        };
+        /** @description One step of taking the device apart. */
+        ApartStep: {
+            /** @description Whether it is done. */
+            done?: boolean;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            live?: components["schemas"]["Live"] | null;
+            /** @description Whether a wire or connector comes off. */
+            pulls_wire?: boolean;
+            /** @description Whether the device can be put back as it was. */
+            reversible?: boolean;
+            /** @description What is done. */
+            what: string;
+        };
+        /** @description One way to lay the cells. */
+        Arrangement: {
+            /** @description How it lies in the compartment. */
+            fit: components["schemas"]["Fit"];
+            /** @description Whether it goes in. */
+            fits: boolean;
+            /**
+             * Format: int32
+             * @description Cells that the lattice could hold.
+             */
+            holds: number;
+            /** @description The lattice, with its cells seated by the best of the usual patterns; not seated where it does not fit. */
+            layout: components["schemas"]["Layout"];
+            merit?: components["schemas"]["Merit"] | null;
+            pattern?: components["schemas"]["Pattern"] | null;
+            /** @description Room left along x, y and z. */
+            spare_mm: number[];
+        };
+        /**
+         * @description A part of the survey sheet.
+         * @enum {string}
+         */
+        Ask: "battery" | "charger" | "currents" | "window" | "soft_start" | "host_charger" | "gauge" | "selector" | "pins" | "compartment" | "surroundings";
+        /** @description Everything Dense Brick has to say about a plan. */
+        Assessment: {
+            /** @description How the taking apart stands. */
+            apart: components["schemas"]["Apart"];
+            /** @description Every figure with its working. */
+            figures: components["schemas"]["Figure"][];
+            /** @description What is wrong or worth knowing, stops first. */
+            findings: components["schemas"]["Finding"][];
+            /** @description What stands on the pack's type plate. */
+            nameplate: components["schemas"]["Nameplate"];
+            /** @description Every link as a ceiling over the currents. */
+            path: components["schemas"]["Path"];
+            /** @description How each stage stands, in the order of the work. */
+            stages: components["schemas"]["StageReport"][];
+        };
+        /**
+         * @description A direction of the compartment.
+         * @enum {string}
+         */
+        Axis: "x" | "y" | "z";
+        /** @description A cell or something in the way, met by going straight in from a hole. */
+        Behind: {
+            /**
+             * Format: double
+             * @description Depth at which it begins, from the inner face of the wall.
+             */
+            depth_mm: number;
+            /** @description Label of the cell, or name of what is in the way. */
+            what: string;
+        };
+        /** @description Room for a board with its parts, lying flat on a side of the brick. */
+        BoardSpace: {
+            /**
+             * Format: double
+             * @description Longer side.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description With its parts and a sheet under it.
+             */
+            thickness_mm: number;
+            /**
+             * Format: double
+             * @description Shorter side.
+             */
+            width_mm: number;
+        };
+        /** @description A cross-section in both systems, for screens that show one or the other. */
+        BothSizes: {
+            /**
+             * Format: double
+             * @description Cross-section.
+             */
+            area_mm2: number;
+            /** @description The gauge, or the nearest to a metric size: "14 AWG". */
+            awg: string;
+            /** @description Whether the wire is of that gauge, not only near it. */
+            is_awg: boolean;
+        };
+        /** @description The device's own electronics. */
+        Brains: {
+            /**
+             * @description Levels at which its gauge warns, in battery volts.
+             * @default []
+             */
+            alarms: components["schemas"]["AlarmLevel"][];
+            /** @default null */
+            charge_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it charges its battery itself.
+             * @default null
+             */
+            charges_itself: boolean | null;
+            /**
+             * @description Whether it wants a pack that names itself, by a resistor or a chip.
+             * @default null
+             */
+            identity_pins: boolean | null;
+            /**
+             * @description Whether a selector sets its packs in series or in parallel.
+             * @default null
+             */
+            selector: boolean | null;
+            /** @default null */
+            selector_low_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it starts its motor softly.
+             * @default null
+             */
+            soft_start: boolean | null;
+            /**
+             * @description Whether the new feed still goes through the soft start.
+             * @default null
+             */
+            soft_start_kept: boolean | null;
+            /**
+             * @description Whether it reads a temperature sensor in the pack.
+             * @default null
+             */
+            temperature_pins: boolean | null;
+        };
+        /** @description The brick of a pack: its room, and where each cell sits once that is chosen. */
+        Brick: {
+            /**
+             * @description Room for what is round the cells.
+             * @default {
+             *       "between_layers_mm": 0.5,
+             *       "board": null,
+             *       "board_elsewhere": false,
+             *       "ends_mm": 1,
+             *       "gap_mm": 0.5,
+             *       "padding_mm": 1,
+             *       "shell_mm": 0,
+             *       "swelling_share": 0.08,
+             *       "wires_mm": 3,
+             *       "wrap_mm": 0.5
+             *     }
+             */
+            clearances: components["schemas"]["Clearances"];
+            /**
+             * @description The compartment it goes into; absent is the first.
+             * @default null
+             */
+            compartment: string | null;
+            /**
+             * @description The cell holder that is printed for it.
+             * @default {
+             *       "clearance_mm": 0.2,
+             *       "floor_mm": 1,
+             *       "height_mm": 8,
+             *       "lip_mm": 2,
+             *       "wall_mm": 2
+             *     }
+             */
+            holder: components["schemas"]["Holder"];
+            /** @default null */
+            joined_by: components["schemas"]["Joining"] | null;
+            /** @default null */
+            layout: components["schemas"]["Layout"] | null;
+            /** @default null */
+            minus_at: components["schemas"]["Edge"] | null;
+            /** @default null */
+            plus_at: components["schemas"]["Edge"] | null;
+            /** @default null */
+            take_off: components["schemas"]["TakeOff"] | null;
+        };
+        /** @description The brick as it is laid. */
+        BrickSheet: {
+            /** @description Every face. */
+            drawing: components["schemas"]["Drawing"];
+            fit?: components["schemas"]["Fit"] | null;
+            /** @description What lies behind each hole. */
+            holes: components["schemas"]["HoleCheck"][];
+            merit?: components["schemas"]["Merit"] | null;
+            /** @description The usual patterns on its lattice. */
+            patterns: components["schemas"]["PatternOffer"][];
+            solid?: components["schemas"]["Solid"] | null;
+            /** @description In which order it is welded. */
+            steps: components["schemas"]["WeldStep"][];
+        };
+        /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
+        Cell: {
             /**
              * Format: double
              * @description Highest charge current.
              */
-            charge_a?: number | null
+            charge_a?: number | null;
             /** @description Chemistry. */
-            chemistry: components['schemas']['Chemistry']
-            dcir_ohm?: components['schemas']['Known'] | null
+            chemistry: components["schemas"]["Chemistry"];
+            dcir_ohm?: components["schemas"]["Known"] | null;
             /**
              * Format: double
              * @description Continuous discharge rating.
              */
-            discharge_a?: number | null
+            discharge_a?: number | null;
             /**
              * Format: double
              * @description End of discharge, where the data sheet differs from the chemistry.
              */
-            end_v?: number | null
+            end_v?: number | null;
             /**
              * Format: double
              * @description Full volts, where the data sheet differs from the chemistry.
              */
-            full_v?: number | null
+            full_v?: number | null;
             /** @description Name and where it came from. */
-            offer: components['schemas']['Offer']
+            offer: components["schemas"]["Offer"];
             /** @description New, salvaged or hobby. */
-            origin: components['schemas']['CellOrigin']
+            origin: components["schemas"]["CellOrigin"];
             /**
              * Format: double
              * @description Pulse rating.
              */
-            pulse_a?: number | null
+            pulse_a?: number | null;
             /**
              * Format: double
              * @description Length of the rated pulse.
              */
-            pulse_s?: number | null
+            pulse_s?: number | null;
             /**
              * Format: double
              * @description Capacity on the label or data sheet.
              */
-            rated_ah: number
+            rated_ah: number;
             /** @description Outer size. */
-            size: components['schemas']['CellSize']
+            size: components["schemas"]["CellSize"];
             /** @description Whether this lot was tested by the maker. */
-            tested: boolean
-          }
-          /** @enum {string} */
-          state: 'chosen'
-        }
-    /** @description A part that is not yet decided, decided against, or chosen. */
-    Choice_Part:
-      | {
-          /** @enum {string} */
-          state: 'open'
-        }
-      | {
-          /** @enum {string} */
-          state: 'none'
-        }
-      | {
-          /** @description What stands at a node. */
-          part:
-            | {
-                /** @description Its figures. */
-                module: components['schemas']['Module']
-                /** @enum {string} */
-                type: 'module'
-              }
-            | {
-                /** @description Its figures. */
-                fuse: components['schemas']['Fuse']
-                /** @enum {string} */
-                type: 'fuse'
-              }
-            | {
-                /** @description Its figures. */
-                connector: components['schemas']['Connector']
-                /** @enum {string} */
-                type: 'connector'
-              }
-            | {
-                /** @description Its figures. */
-                switch: components['schemas']['Switch']
-                /** @enum {string} */
-                type: 'switch'
-              }
-          /** @enum {string} */
-          state: 'chosen'
-        }
-    /** @description A part that is not yet decided, decided against, or chosen. */
-    Choice_Strip:
-      | {
-          /** @enum {string} */
-          state: 'open'
-        }
-      | {
-          /** @enum {string} */
-          state: 'none'
-        }
-      | {
-          /** @description The strip that joins one group to the next. */
-          part: {
+            tested: boolean;
+        };
+        /** @description A cell in space. */
+        CellBody: {
+            /** @description The direction from its bottom to its top: 0 is x. */
+            axis: number;
+            /** @description Colour of its end at the bottom. */
+            bottom_fill: string;
+            /** @description Group and letter. */
+            label: string;
             /**
              * Format: int32
-             * @description Layers on one another.
+             * @description Its layer, from 0.
              */
-            layers: number
+            layer: number;
+            /** @description Its middle along x, y and z of the compartment. */
+            middle_mm: number[];
+            /** @description Whether plus is at the top. */
+            plus_up: boolean;
+            /** @description Whether it is round about that direction. */
+            round: boolean;
+            /** @description Its size along x, y and z. */
+            size_mm: number[];
+            /** @description Colour of its end at the top. */
+            top_fill: string;
+        };
+        /** @description The cells of one group. */
+        CellGroup: {
+            /** @description Its cells. */
+            cells: components["schemas"]["ChosenCell"][];
+        };
+        /** @description A cell under the continuous current. */
+        CellLoad: {
+            /** @description Its place in the layout, from 0. */
+            cell: number;
             /**
              * Format: double
-             * @description Length from weld to weld.
+             * @description Its current.
              */
-            length_mm: number
-            /** @description Metal. */
-            metal: components['schemas']['StripMetal']
-            /** @description Name and where it came from. */
-            offer: components['schemas']['Offer']
+            current_a: number;
+            /**
+             * Format: double
+             * @description Its current against an even share of its group's.
+             */
+            even_share: number;
+            /** @description Group and letter. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its temperature at the hottest use, at the RMS current without end.
+             */
+            steady_c?: number | null;
+        };
+        /** @description A cell as seen. */
+        CellMark: {
+            /** @description Its place in the layout, from 0. */
+            cell: number;
             /**
              * Format: int32
-             * @description Strips side by side from group to group; one for each cell of a group is usual.
+             * @description Column of its site.
              */
-            side_by_side: number
+            column: number;
+            /** @description Its group, from 1. */
+            group: number;
             /**
              * Format: double
-             * @description Thickness of one layer.
+             * @description How high it is drawn.
              */
-            thickness_mm: number
+            height_mm: number;
+            /** @description Group and letter. */
+            label: string;
+            /** @description Whether it stays when the rest is laid out anew. */
+            locked: boolean;
+            /** @description Whether it is round. */
+            round: boolean;
+            /**
+             * Format: int32
+             * @description Row of its site.
+             */
+            row: number;
+            /** @description Label of the stock, once a cell is chosen for this place. */
+            stock?: string | null;
+            /** @description Its terminals on this face. */
+            terminals: components["schemas"]["TerminalMark"][];
+            /**
+             * Format: double
+             * @description How wide it is.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
+        };
+        /**
+         * @description Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
+         * @enum {string}
+         */
+        CellOrigin: "new" | "salvaged" | "hobby";
+        /** @description What is thought of one cell. */
+        CellReport: {
+            /** @description Why, the worst first. */
+            judgements: components["schemas"]["Judgement"][];
+            /** @description What is still to be read. */
+            missing: components["schemas"]["Kind"][];
+            /** @description What to do with it. */
+            verdict: components["schemas"]["CellVerdict"];
+        };
+        /** @description A cell as the table shows it. */
+        CellRow: {
+            /**
+             * Format: double
+             * @description Volts it rests at, as far as is known.
+             */
+            arrival_v?: number | null;
+            /**
+             * Format: double
+             * @description Mean capacity.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Fellow or mark it is kept with. */
+            keep_with?: string | null;
+            /** @description Label. */
+            label: string;
+            /**
+             * Format: double
+             * @description Volts lost in a day.
+             */
+            lost_a_day_v?: number | null;
+            /** @description Name of its lot. */
+            lot: string;
+            /**
+             * Format: uuid
+             * @description Id of its lot.
+             */
+            lot_id: string;
+            /** @description Name of that plan. */
+            plan?: string | null;
+            /**
+             * Format: uuid
+             * @description Plan that counts on it.
+             */
+            plan_id?: string | null;
+            /** @description Its worst fault, in a few words. */
+            reason: string;
+            /**
+             * Format: double
+             * @description Mean resistance.
+             */
+            resistance_ohm?: number | null;
+            /** @description State. */
+            state: string;
+            /** @description Verdict. */
+            verdict: string;
+        };
+        /** @description One cell with all that is known of it. */
+        CellSheet: {
+            /** @description The checklist for the eye. */
+            checklist: components["schemas"]["FaultText"][];
+            /** @description History, the newest first. */
+            events: components["schemas"]["Event"][];
+            /** @description Faults found; absent when nobody looked. */
+            faults?: components["schemas"]["Fault"][] | null;
+            /** @description Readings, the newest first. */
+            readings: components["schemas"]["KeptReading"][];
+            /** @description Verdict, with its working. */
+            report: components["schemas"]["CellReport"];
+            /** @description The row. */
+            row: components["schemas"]["CellRow"];
+        };
+        /** @description Outer size of a cell. */
+        CellSize: {
+            /**
+             * Format: double
+             * @description Diameter.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description Length.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "cylindrical";
+        } | {
+            /**
+             * Format: double
+             * @description Length without tabs.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "pouch";
+            /**
+             * Format: double
+             * @description Thickness when new.
+             */
+            thickness_mm: number;
             /**
              * Format: double
              * @description Width.
              */
-            width_mm: number
-          }
-          /** @enum {string} */
-          state: 'chosen'
-        }
-    /** @description A part that is not yet decided, decided against, or chosen. */
-    Choice_Wire:
-      | {
-          /** @enum {string} */
-          state: 'open'
-        }
-      | {
-          /** @enum {string} */
-          state: 'none'
-        }
-      | {
-          /** @description A wire. */
-          part: {
-            /** @description Whether it lies in a bundle or a closed case. */
-            bundled: boolean
-            /** @description Insulation. */
-            insulation: components['schemas']['Insulation']
-            /** @description Name and where it came from; price and mass are per metre. */
-            offer: components['schemas']['Offer']
-            /** @description Thickness. */
-            size: components['schemas']['WireSize']
-          }
-          /** @enum {string} */
-          state: 'chosen'
-        }
-    /** @description A cell of the stock as it was read when it was chosen. The full record stays with the stock. */
-    ChosenCell: {
-      /**
-       * Format: double
-       * @description Measured capacity.
-       */
-      capacity_ah?: number | null
-      /** @description Label written on it. */
-      label: string
-      /** @description Lot it came from. */
-      lot?: string | null
-      /**
-       * Format: double
-       * @description Measured resistance.
-       */
-      resistance_ohm?: number | null
-      /**
-       * Format: double
-       * @description Volts it rested at.
-       */
-      rested_v?: number | null
-      /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
-      stock_id?: string | null
-    }
-    /** @description Room for what is round the cells. */
-    Clearances: {
-      /**
-       * Format: double
-       * @description Sheet between two layers, beside their strips.
-       * @default 0.5
-       */
-      between_layers_mm: number
-      /** @default null */
-      board: components['schemas']['BoardSpace'] | null
-      /**
-       * @description Whether the board sits somewhere else.
-       * @default false
-       */
-      board_elsewhere: boolean
-      /**
-       * Format: double
-       * @description On each face that has strips: rings, strips and a sheet over them.
-       * @default 1
-       */
-      ends_mm: number
-      /**
-       * Format: double
-       * @description Between neighbouring cells: the wall of a holder, or a sheet.
-       * @default 0.5
-       */
-      gap_mm: number
-      /**
-       * Format: double
-       * @description Foam round the wrap, on every side.
-       * @default 1
-       */
-      padding_mm: number
-      /**
-       * Format: double
-       * @description Rigid shell, on every side.
-       * @default 0
-       */
-      shell_mm: number
-      /**
-       * Format: double
-       * @description How much thicker a flat cell may become, as a share of its thickness.
-       * @default 0.08
-       */
-      swelling_share: number
-      /**
-       * Format: double
-       * @description Channel for wires along one side.
-       * @default 3
-       */
-      wires_mm: number
-      /**
-       * Format: double
-       * @description Wrap round the brick, on every side.
-       * @default 0.5
-       */
-      wrap_mm: number
-    }
-    /** @description A place for the pack, measured inside. */
-    Compartment: {
-      /** @description Short and stable inside the plan. */
-      id: string
-      /** @description The maker's word for it. */
-      name: string
-      /** @description What is in the way. */
-      obstructions?: components['schemas']['Obstruction'][]
-      /** @description Holes wanted in its walls. */
-      openings?: components['schemas']['Opening'][]
-      /** @description Its inner shape. */
-      space: components['schemas']['Space']
-    }
-    /** @description Under which conditions something was read. Absent is not noted. */
-    Conditions: {
-      /**
-       * Format: double
-       * @description Volts at which a capacity test ended.
-       */
-      cutoff_v?: number | null
-      /** @description Which instrument, in the maker's words. */
-      instrument?: string
-      method?: components['schemas']['Method'] | null
-      /**
-       * Format: double
-       * @description Discharge current of a capacity test.
-       */
-      rate_a?: number | null
-      /**
-       * Format: double
-       * @description Rest over which volts were lost.
-       */
-      rest_s?: number | null
-      /**
-       * Format: double
-       * @description State of charge, 0 to 1.
-       */
-      soc_share?: number | null
-      /**
-       * Format: double
-       * @description Temperature of the cell.
-       */
-      temperature_c?: number | null
-    }
-    /** @description A connector or a jack. */
-    Connector: {
-      /**
-       * Format: double
-       * @description Resistance of both contacts together.
-       */
-      contact_ohm?: number | null
-      /**
-       * Format: double
-       * @description Continuous current.
-       */
-      continuous_a?: number | null
-      /**
-       * Format: double
-       * @description Highest DC volts.
-       */
-      dc_v?: number | null
-      /** @description Whether it fits one way only. */
-      keyed?: boolean | null
-      /** @description Whether the half that is live when unplugged has bare pins. */
-      live_pins_bare?: boolean | null
-      /** @description Name and where it came from. */
-      offer: components['schemas']['Offer']
-    }
-    /** @description What a converter does. */
-    Converts: {
-      /** @description Whether its user turns its output. */
-      adjustable?: boolean | null
-      /** @description Whether end resistors or a clamp hold the output when a lead of the adjuster opens. */
-      adjuster_clamped?: boolean | null
-      /** @description Whether its adjuster was moved out on leads. */
-      adjuster_on_leads?: boolean | null
-      /**
-       * Format: double
-       * @description Forward volts of its diode.
-       */
-      diode_v?: number | null
-      /**
-       * Format: double
-       * @description Head room a buck needs.
-       */
-      dropout_v?: number | null
-      /**
-       * Format: double
-       * @description Efficiency at the usual load.
-       */
-      efficiency?: number | null
-      /** @description Whether a socket made for fixed volts hangs on its output. */
-      fixed_socket?: boolean | null
-      /**
-       * Format: double
-       * @description Highest input current.
-       */
-      input_a?: number | null
-      /**
-       * Format: double
-       * @description Highest input volts.
-       */
-      input_max_v?: number | null
-      /**
-       * Format: double
-       * @description Lowest input volts.
-       */
-      input_min_v?: number | null
-      /**
-       * Format: double
-       * @description Rise of its hottest part over the air, a watt of heat.
-       */
-      k_per_w?: number | null
-      /**
-       * Format: double
-       * @description Highest output current.
-       */
-      output_a?: number | null
-      /**
-       * Format: double
-       * @description Volts it is set to.
-       */
-      output_v: number
-      /**
-       * Format: double
-       * @description What it takes for itself while it runs.
-       */
-      own_w?: number | null
-      /**
-       * Format: double
-       * @description Resistance in its inductor's way.
-       */
-      path_ohm?: number | null
-      set_point_v?: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Heat it can shed where it sits.
-       */
-      sheds_w?: number | null
-      /** @description Down, up, or both. */
-      topology: components['schemas']['Topology']
-      /** @description Whether it is wired in already. */
-      wired_in: boolean
-    }
-    /** @description A box in the compartment. */
-    Cuboid: {
-      /** @description High corner. */
-      high_mm: number[]
-      /** @description Low corner along x, y and z. */
-      low_mm: number[]
-    }
-    /** @description One point of the run. */
-    CurvePoint: {
-      /**
-       * Format: double
-       * @description Pack volts under the usual load at the coldest use.
-       */
-      cold_v: number
-      /**
-       * Format: double
-       * @description Pack volts at rest.
-       */
-      rest_v: number
-      /**
-       * Format: double
-       * @description Charge taken out.
-       */
-      taken_ah: number
-      /**
-       * Format: double
-       * @description Pack volts under the usual load at 25 C.
-       */
-      warm_v: number
-    }
-    /** @description The strips to cut and weld. */
-    CutSum: {
-      /**
-       * Format: double
-       * @description Their length together, one layer.
-       */
-      length_mm: number
-      /**
-       * Format: double
-       * @description Their mass, all layers.
-       */
-      mass_g: number
-      /** @description How many. */
-      strips: number
-      /**
-       * Format: int32
-       * @description Welding pulses.
-       */
-      welds: number
-    }
-    /** @description What a cut-off board does. */
-    CutsOff: {
-      /**
-       * Format: double
-       * @description Pack volts at which it opens.
-       */
-      at_v: number
-      /**
-       * Format: double
-       * @description Pack volts at which it closes again.
-       */
-      rearm_v?: number | null
-    }
-    /** @description What dealing the cells blindly would give. */
-    DealOdds: {
-      /**
-       * Format: double
-       * @description How much more the grouping's weakest group holds.
-       */
-      gain_share: number
-      /**
-       * Format: double
-       * @description Median spread of them.
-       */
-      spread_ah: number
-      /**
-       * Format: double
-       * @description Median weakest group of 200 random deals.
-       */
-      weakest_ah: number
-    }
-    /** @description The figure on which an acceptance rests, as it stands now. */
-    Deciding: {
-      /** @description Id of the figure. */
-      figure: string
-      /**
-       * Format: double
-       * @description Its value: what an acceptance given now remembers.
-       */
-      value: number
-    }
-    /** @description A current that flows along the line. */
-    Demand: {
-      /**
-       * Format: double
-       * @description Current at the battery.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description How long it lasts; absent is without end.
-       */
-      duration_s?: number | null
-      /** @description The figure it is. */
-      figure: string
-      /** @description Id of the load level. */
-      load: string
-      /** @description The maker's word for it. */
-      name: string
-      /** @description Whether it counts against peak limits rather than continuous ones. */
-      peak: boolean
-    }
-    /** @description Whether the demo was loaded. */
-    DemoLoaded: {
-      /** @description False when it was loaded before: nothing is loaded twice. */
-      loaded: boolean
-    }
-    /** @description The device that is converted. */
-    Device: {
-      /** @description How it is taken apart, in order. */
-      apart?: components['schemas']['ApartStep'][]
-      /** @description Its own electronics. */
-      brains?: components['schemas']['Brains']
-      /** @description Places for the pack. */
-      compartments?: components['schemas']['Compartment'][]
-      /** @description Its battery connector, as it looks. */
-      connector?: string
-      cutout_v?: components['schemas']['Known'] | null
-      highest_v?: components['schemas']['Known'] | null
-      job?: components['schemas']['Job'] | null
-      /** @description What it is. */
-      kind: components['schemas']['DeviceKind']
-      /** @description What its type plate says. */
-      label?: string
-      /** @description What it draws. The first level without end is the usual one. */
-      loads: components['schemas']['Load'][]
-      lowest_v?: components['schemas']['Known'] | null
-      /** @description The battery it was built for. */
-      original: components['schemas']['Original']
-      /** @description Photographs of it, as it was before anything was pulled. */
-      photos?: components['schemas']['Photo'][]
-      /** @description What a bench supply in the old pack's place showed. */
-      proving?: components['schemas']['Proving']
-      /** @description What it must bear where it is used. */
-      surroundings?: components['schemas']['Surroundings']
-      /**
-       * Format: double
-       * @description Run time wanted at the usual use.
-       */
-      wanted_run_s?: number | null
-    }
-    /**
-     * @description What kind of thing is converted; it decides how volts act on it.
-     * @enum {string}
-     */
-    DeviceKind: 'motor' | 'fan_or_pump' | 'electronics' | 'resistive'
-    /** @description One thing that changed. */
-    Difference: {
-      /** @description What stands there; absent where nothing does. */
-      after?: string | null
-      /** @description JSON pointer of the place, in the newer plan. */
-      at: string
-      /** @description What stood there; absent where nothing did. */
-      before?: string | null
-      /** @description The place in words: "fuse, rating". */
-      what: string
-    }
-    /** @description A run at the usual load. */
-    DischargeCurve: {
-      /** @description Whether the curve is a line through common figures only. */
-      assumed: boolean
-      /**
-       * Format: double
-       * @description Loaded volts at which the run ends.
-       */
-      cutoff_v?: number | null
-      /** @description From full to empty; without points while cells or load are open. */
-      points: components['schemas']['CurvePoint'][]
-    }
-    /** @description What a load level is stated as. */
-    Draw:
-      | {
-          /** @enum {string} */
-          as: 'current'
-          /** @description Amperes at the device. */
-          value_a: components['schemas']['Known']
-        }
-      | {
-          /** @enum {string} */
-          as: 'power'
-          /** @description Watts at the device. */
-          value_w: components['schemas']['Known']
-        }
-      | {
-          /** @enum {string} */
-          as: 'resistance'
-          /** @description Ohms of the device. */
-          value_ohm: components['schemas']['Known']
-        }
-    /** @description The whole brick. */
-    Drawing: {
-      /** @description Every face. */
-      faces: components['schemas']['Face'][]
-      /** @description Every potential, from pack minus. */
-      nodes: components['schemas']['NodeMark'][]
-    }
-    /**
-     * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
-     * @enum {string}
-     */
-    Edge: 'left' | 'right' | 'upper' | 'lower'
-    /** @description What the maker's hand does. Cells are counted from 0, in the order of the layout. */
-    Edit:
-      | {
-          /** @description The cell. */
-          cell: number
-          /**
-           * Format: int32
-           * @description Column it goes to.
-           */
-          column: number
-          /** @enum {string} */
-          does: 'move'
-          /**
-           * Format: int32
-           * @description Layer it goes to.
-           */
-          layer: number
-          /**
-           * Format: int32
-           * @description Row it goes to.
-           */
-          row: number
-        }
-      | {
-          /** @description The cell. */
-          cell: number
-          /** @enum {string} */
-          does: 'turn_cell'
-        }
-      | {
-          /** @enum {string} */
-          does: 'turn_group'
-          /** @description The group, from 0. */
-          group: number
-        }
-      | {
-          /** @description The cell. */
-          cell: number
-          /** @enum {string} */
-          does: 'lock'
-          /** @description Whether it stays. */
-          locked: boolean
-        }
-    /** @description A plan and an edit of its layout. */
-    EditRequest: {
-      /** @description What the maker's hand does. */
-      edit: components['schemas']['Edit']
-      /** @description The plan. */
-      plan: components['schemas']['Plan']
-    }
-    /**
-     * @description How many moves are tried.
-     * @enum {string}
-     */
-    Effort: 'quick' | 'thorough'
-    /**
-     * @description An end of the cells, where strips lie.
-     * @enum {string}
-     */
-    End: 'top' | 'bottom'
-    /** @description Temperatures the finished device is used and charged at. */
-    Environment: {
-      /**
-       * Format: double
-       * @description Hottest charge.
-       */
-      charge_max_c: number
-      /**
-       * Format: double
-       * @description Coldest charge.
-       */
-      charge_min_c: number
-      /**
-       * Format: double
-       * @description Hottest use.
-       */
-      use_max_c: number
-      /**
-       * Format: double
-       * @description Coldest use.
-       */
-      use_min_c: number
-    }
-    /** @description A change of state. */
-    Event: {
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description From which state; absent for its first. */
-      from_state?: string | null
-      /** @description In the maker's words. */
-      note: string
-      /** @description For which plan. */
-      plan?: string | null
-      /** @description To which. */
-      to_state: string
-    }
-    /** @description A level found above the running one. */
-    Excursion: {
-      /** @description How often it came. */
-      count: number
-      /**
-       * Format: double
-       * @description Largest reading of the peaks; mean of a long level.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description Longest stretch.
-       */
-      duration_s: number
-      /**
-       * Format: double
-       * @description Mean time from one to the next; absent if it came once.
-       */
-      every_s?: number | null
-    }
-    /** @description A face. */
-    Face: {
-      /** @description Its cells. */
-      cells: components['schemas']['CellMark'][]
-      end?: components['schemas']['End'] | null
-      /**
-       * Format: double
-       * @description Height of the lattice as drawn.
-       */
-      height_mm: number
-      /**
-       * Format: int32
-       * @description Layer, from 0.
-       */
-      layer: number
-      /** @description Wires that leave it. */
-      leads: components['schemas']['Lead'][]
-      /** @description Sheets between its groups. */
-      sheets: components['schemas']['SheetMark'][]
-      /** @description Sites without a cell. */
-      sites: components['schemas']['SiteMark'][]
-      /** @description Its strips. */
-      strips: components['schemas']['StripMark'][]
-      /** @description What it is, in words. */
-      title: string
-      /** @description Whether the brick is turned over from left to right to see it. */
-      turned: boolean
-      /**
-       * Format: double
-       * @description Width of the lattice.
-       */
-      width_mm: number
-    }
-    /** @description What matters of a chemistry, per cell. A cell's own data sheet wins over these. */
-    Facts: {
-      /** @description Which chemistry. */
-      chemistry: components['schemas']['Chemistry']
-      /**
-       * Format: double
-       * @description Sensible end of discharge.
-       */
-      cutoff_v: number
-      /**
-       * Format: double
-       * @description Damage below.
-       */
-      floor_v: number
-      /**
-       * Format: double
-       * @description Full.
-       */
-      full_v: number
-      /** @description Its name in words. */
-      name: string
-      /**
-       * Format: double
-       * @description Never charge above.
-       */
-      never_above_v: number
-      /**
-       * Format: double
-       * @description Nominal.
-       */
-      nominal_v: number
-      over_charge?: components['schemas']['VoltBand'] | null
-      over_discharge?: components['schemas']['VoltBand'] | null
-      /** @description Whether new packs are built of it. */
-      rechargeable_lithium: boolean
-      /** @description Short name for tight places. */
-      short: string
-      /**
-       * Format: double
-       * @description Storage, where it matters.
-       */
-      storage_v?: number | null
-      /**
-       * Format: double
-       * @description Typical DCIR times capacity, for a cell not yet chosen. Assumed: from ordinary data sheets, within a factor of two.
-       */
-      typical_ohm_ah: number
-    }
-    /**
-     * @description A visible fault.
-     * @enum {string}
-     */
-    Fault:
-      | 'swollen'
-      | 'leaking'
-      | 'vent_open'
-      | 'rust'
-      | 'dented'
-      | 'heat_marks'
-      | 'sleeve_torn'
-      | 'ring_missing'
-      | 'weld_spikes'
-    /** @description A fault as the checklist shows it. */
-    FaultText: {
-      /** @description Which. */
-      fault: components['schemas']['Fault']
-      /** @description What to look for. */
-      look_for: string
-      /** @description Whether the cell is scrap with it; otherwise it is mended first. */
-      scrap: boolean
-      /** @description What to do. */
-      then: string
-    }
-    /** @description Everything of that kind; absent is not there, or not looked at yet. */
-    Feed: {
-      /** @default null */
-      change_over: components['schemas']['ChangeOver'] | null
-      /** @default null */
-      gauge: components['schemas']['GaugeDivider'] | null
-      /** @default null */
-      outside: components['schemas']['Outside'] | null
-      /** @default null */
-      second: components['schemas']['SecondPack'] | null
-    }
-    /**
-     * @description How the pack feeds the device.
-     * @enum {string}
-     */
-    FeedPath: 'direct' | 'buck' | 'boost' | 'buck_boost' | 'switched' | 'outside_pack' | 'tool_pack'
-    /** @description One field of a plan that cannot stand, by JSON pointer. */
-    FieldError: {
-      /** @description JSON pointer of the field. */
-      field: string
-      /** @description What is wrong, with the allowed range. */
-      message: string
-    }
-    /** @description One figure. */
-    Figure: {
-      /** @description Whether an assumption went into it. */
-      assumed: boolean
-      /**
-       * Format: double
-       * @description High end of its band, where it has one.
-       */
-      high?: number | null
-      /** @description Stable id; `@` and a subject behind it where there are several of a kind. */
-      id: string
-      /** @description Its name in words. */
-      label: string
-      /**
-       * Format: double
-       * @description Low end of its band, where it has one.
-       */
-      low?: number | null
-      /** @description Its unit. */
-      unit: components['schemas']['Unit']
-      /**
-       * Format: double
-       * @description Its value in the unit of core.
-       */
-      value: number
-      /** @description How it came about. */
-      working: components['schemas']['Working']
-    }
-    /** @description What a figure is, whatever its value. */
-    FigureDef: {
-      /** @description The formula in words or signs. */
-      formula: string
-      /** @description Stable id, also the formula's id. */
-      id: string
-      /** @description Its name in words. */
-      label: string
-      /** @description Where the formula comes from. */
-      source: components['schemas']['Source']
-      /** @description Its unit. */
-      unit: components['schemas']['Unit']
-    }
-    /** @description One finding. */
-    Finding: {
-      /** @description The maker's reason, if a caution was accepted. */
-      accepted?: string | null
-      deciding?: components['schemas']['Deciding'] | null
-      /** @description Rule and subject: the same finding keeps its key while the plan changes. */
-      key: string
-      /** @description The rule. */
-      rule: string
-      /** @description How bad it is. */
-      severity: components['schemas']['Severity']
-      /** @description Where the threshold comes from. */
-      source: components['schemas']['Source']
-      /** @description The stage it belongs to. */
-      stage: components['schemas']['Stage']
-      /** @description What is wrong, in a few words. */
-      title: components['schemas']['Phrase']
-      /** @description Why it hurts, with the figures that decide. */
-      why: components['schemas']['Phrase']
-    }
-    /** @description How a brick lies in its compartment. */
-    Fit: {
-      /** @description Its cells with their strips. */
-      cells: components['schemas']['Cuboid']
-      /** @description Room left at the high walls. */
-      high_mm: number[]
-      /** @description What it runs into. */
-      in_the_way: string[]
-      /** @description Room left at the low walls; less than none is too much brick. */
-      low_mm: number[]
-      /** @description Size of the brick with everything round it, along x, y and z. */
-      size_mm: number[]
-    }
-    /** @description One way to clear a finding. */
-    Fix: {
-      /** @description Titles of the cautions that come with it. */
-      brings: components['schemas']['Phrase'][]
-      /** @description The changes to the plan, made in order. */
-      changes: components['schemas']['Change'][]
-      /** @description What it does, in a few words: the button. */
-      label: string
-    }
-    /** @description A plan and one of its findings. */
-    FixRequest: {
-      /** @description Key of the finding. */
-      finding: string
-      /** @description The plan. */
-      plan: components['schemas']['Plan']
-    }
-    /** @description A fuse. */
-    Fuse: {
-      /**
-       * Format: double
-       * @description Highest current it can break.
-       */
-      breaking_a?: number | null
-      /**
-       * Format: double
-       * @description Highest DC volts it may open at; absent where only AC is stated.
-       */
-      dc_v?: number | null
-      /** @description Name and where it came from. */
-      offer: components['schemas']['Offer']
-      /**
-       * Format: double
-       * @description Rated current.
-       */
-      rating_a: number
-      /** @description Blade or glass. */
-      style: components['schemas']['FuseStyle']
-    }
-    /**
-     * @description Build of a fuse; it decides what the fuse carries for good.
-     * @enum {string}
-     */
-    FuseStyle: 'blade' | 'glass_fast' | 'glass_time_lag'
-    /** @description The divider before a gauge's sense input. */
-    GaugeDivider: {
-      /** @description Whether the pack feeds the divider while the device is off. */
-      always_on?: boolean | null
-      /**
-       * Format: double
-       * @description Resistor from the sense input to minus.
-       */
-      bottom_ohm: number
-      /** @description Which of the two is changed. */
-      changes?: components['schemas']['Leg']
-      /**
-       * Format: double
-       * @description Resistance of the sense input itself; absent takes nothing.
-       */
-      input_ohm?: number | null
-      /** @description The series the new resistor is taken from. */
-      series: components['schemas']['Series']
-      shown_v?: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Resistor from the battery to the sense input.
-       */
-      top_ohm: number
-      true_v?: components['schemas']['Known'] | null
-    }
-    /** @description One group. */
-    Group: {
-      /**
-       * Format: double
-       * @description Sum of the capacities.
-       */
-      capacity_ah: number
-      /** @description Its cells, in the order of their labels. */
-      cells: components['schemas']['Member'][]
-      /**
-       * Format: double
-       * @description Mean volts lost over the rest.
-       */
-      drop_v?: number | null
-      joining?: components['schemas']['Joining'] | null
-      /**
-       * Format: double
-       * @description How much more than the weakest group it holds.
-       */
-      over_weakest_ah: number
-      /**
-       * Format: double
-       * @description Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
-       */
-      resistance_ohm?: number | null
-    }
-    /** @description A grouping of cells of the stock. */
-    Grouped: {
-      /** @description The grouping. */
-      grouping: components['schemas']['Grouping']
-      /** @description Id of every chosen cell by its label. */
-      ids: {
-        [key: string]: string
-      }
-      /** @description The three schools, judged on what was chosen. */
-      schools: components['schemas']['SchoolSheet'][]
-    }
-    /** @description A whole grouping. */
-    Grouping: {
-      /** @description Cells to bring to the volts of their fellows before their group is joined. */
-      bring_first: string[]
-      /** @description Against a random deal. */
-      deal: components['schemas']['DealOdds']
-      /** @description Groups from pack minus to pack plus. */
-      groups: components['schemas']['Group'][]
-      /** @description Cells not chosen, with why. */
-      left_out: components['schemas']['LeftOut'][]
-      /** @description What limits the pack, in words. */
-      limits: components['schemas']['Phrase']
-      /** @description Through the box once, label by label. */
-      picking: components['schemas']['Pick'][]
-      /**
-       * Format: double
-       * @description Largest less smallest group.
-       */
-      spread_ah: number
-      /**
-       * Format: double
-       * @description The same over the mean group.
-       */
-      spread_share: number
-      /** @description Terms of the unevenness, by their weights. */
-      terms: components['schemas']['Term'][]
-      /**
-       * Format: double
-       * @description Their weighted sum: what was made small.
-       */
-      unevenness_share: number
-      /**
-       * Format: double
-       * @description Share of the cells' charge that the weakest group keeps from being used.
-       */
-      unused_share: number
-      /**
-       * Format: double
-       * @description Capacity of the weakest group: the pack's.
-       */
-      weakest_ah: number
-    }
-    /** @description What is to be grouped. */
-    GroupingRequest: {
-      /** @description How long it searches. */
-      effort: components['schemas']['Effort']
-      /** @description Cells that are left out. */
-      excluded?: string[]
-      /** @description Cells that must be in a group. */
-      locked?: components['schemas']['Lock'][]
-      /** @description Lots to choose from; all of one chemistry and size. */
-      lots: string[]
-      /** @description Whether cells of different lots may stand in one pack. */
-      mix_lots: boolean
-      /** @description Cells in each. */
-      parallel: number
-      /**
-       * Format: uuid
-       * @description Plan the cells are for: those it counts on already may be chosen again.
-       */
-      plan?: string | null
-      /**
-       * Format: int64
-       * @description Where the search begins; the same seed gives the same answer.
-       */
-      seed: number
-      /** @description Groups in series. */
-      series: number
-      weights?: components['schemas']['Weights'] | null
-      /** @description Whether cells that are to be watched may be chosen. */
-      with_watched: boolean
-    }
-    /** @description A cell holder as it is printed: two of them, one on each end of the cells, the same turned over. */
-    Holder: {
-      /**
-       * Format: double
-       * @description Added to the diameter of a cell, so that it goes in.
-       * @default 0.2
-       */
-      clearance_mm: number
-      /**
-       * Format: double
-       * @description Thickness of the lip.
-       * @default 1
-       */
-      floor_mm: number
-      /**
-       * Format: double
-       * @description Height, lip included.
-       * @default 8
-       */
-      height_mm: number
-      /**
-       * Format: double
-       * @description How far the lip reaches over the end of a cell, so that it does not fall through.
-       * @default 2
-       */
-      lip_mm: number
-      /**
-       * Format: double
-       * @description Wall round the outermost cells.
-       * @default 2
-       */
-      wall_mm: number
-    }
-    /** @description What lies behind a hole. */
-    HoleCheck: {
-      /** @description What is met going straight in, the nearest first. */
-      behind: components['schemas']['Behind'][]
-      /** @description Place of the compartment in the plan. */
-      compartment: number
-      /**
-       * Format: double
-       * @description Depth that is free, as far as it is known.
-       */
-      free_mm?: number | null
-      /** @description Place of the opening in the compartment. */
-      opening: number
-    }
-    /**
-     * @description How a value is known.
-     * @enum {string}
-     */
-    How: 'stated' | 'measured' | 'assumed' | 'computed' | 'lower_bound'
-    /** @description What an import brought. */
-    ImportAnswer: {
-      /** @description Cells that were there and got readings. */
-      known_cells: number
-      /** @description Cells that are new. */
-      new_cells: number
-      /** @description Readings. */
-      readings: number
-      /** @description Columns that were not used. */
-      unused: string[]
-    }
-    /** @description A value that went into a figure. */
-    Input:
-      | {
-          /** @enum {string} */
-          from: 'figure'
-          /** @description Its id. */
-          id: string
-        }
-      | {
-          /** @description What it is about, where several of a kind go in: a part's name. */
-          about?: string | null
-          /** @enum {string} */
-          from: 'plan'
-          /** @description Its name in words. */
-          label: string
-          /** @description Where it stands. */
-          pointer: string
-          /**
-           * Format: double
-           * @description How many times it goes in, where that is not once.
-           */
-          times?: number | null
-          /** @description Its unit. */
-          unit: components['schemas']['Unit']
-          /**
-           * Format: double
-           * @description Its value.
-           */
-          value: number
-        }
-      | {
-          /** @enum {string} */
-          from: 'constant'
-          /** @description Its name in words. */
-          label: string
-          /** @description Where it comes from. */
-          source: components['schemas']['Source']
-          /** @description Its unit. */
-          unit: components['schemas']['Unit']
-          /**
-           * Format: double
-           * @description Its value.
-           */
-          value: number
-        }
-    /**
-     * @description Insulation of a wire; it decides what a short overload may heat it to.
-     * @enum {string}
-     */
-    Insulation: 'pvc' | 'silicone'
-    /**
-     * @description The kind of job, which decides what is asked first.
-     * @enum {string}
-     */
-    Job:
-      | 'motor_tool'
-      | 'handheld_with_gauge'
-      | 'instrument_with_charger'
-      | 'pump'
-      | 'standby_supply'
-      | 'power_bank'
-      | 'bench_supply'
-      | 'toy_or_model'
-      | 'recelling'
-    /** @description What one kind of job is and asks. */
-    JobSheet: {
-      /** @description What it asks, in the order in which one measures. */
-      asks: components['schemas']['Ask'][]
-      /** @description The job. */
-      job: components['schemas']['Job']
-      /** @description What is special about it, in a sentence. */
-      special: string
-      /** @description Its name. */
-      title: string
-    }
-    /**
-     * @description How a job stands.
-     * @enum {string}
-     */
-    JobStage: 'working' | 'done' | 'stopped' | 'failed'
-    /** @description What a job tells. */
-    JobState: {
-      /** @description What it does now, in words. */
-      doing: string
-      /**
-       * Format: double
-       * @description Share done.
-       */
-      done_share: number
-      grouped?: components['schemas']['Grouped'] | null
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      layout?: components['schemas']['Layout'] | null
-      /** @description What happened, line by line, the newest last. */
-      lines: string[]
-      problem?: components['schemas']['Problem'] | null
-      /** @description How it stands. */
-      stage: components['schemas']['JobStage']
-    }
-    /** @description What joining a group does. */
-    Joining: {
-      /**
-       * Format: double
-       * @description Largest difference of charge by the open-circuit curve.
-       */
-      apart_share: number
-      /**
-       * Format: double
-       * @description Largest difference of volts at rest.
-       */
-      apart_v: number
-      /** @description Cells to bring to the volts of their fellows first. */
-      bring_first: string[]
-      /**
-       * Format: double
-       * @description Volts the group takes at the first moment.
-       */
-      common_v: number
-      /**
-       * Format: double
-       * @description Largest current through a cell at the first moment, into it or out of it.
-       */
-      largest_a: number
-      /** @description Whether a cell would be charged above its limit. */
-      over_limit: boolean
-      /** @description The cell it flows through. */
-      through: string
-    }
-    /** @description A reading with what the meter leaves open. */
-    Judged: {
-      /**
-       * Format: double
-       * @description Error either way, in the unit of the reading.
-       */
-      error: number
-      /**
-       * Format: double
-       * @description Error against the reading; absent at zero.
-       */
-      error_share?: number | null
-    }
-    /** @description One thing to say of a cell or a lot. */
-    Judgement: {
-      /** @description How the figures were put together. */
-      formula: string
-      /** @description The values put in. */
-      inputs: components['schemas']['PutIn'][]
-      /** @description Rule. */
-      rule: string
-      /** @description How bad it is; a stop is scrap. */
-      severity: components['schemas']['Severity']
-      /** @description Where the threshold comes from. */
-      source: components['schemas']['Source']
-      /** @description What is wrong, in a few words. */
-      title: string
-      /** @description Why it matters and what to do. */
-      why: components['schemas']['Phrase']
-    }
-    /** @description A photograph that is now kept. */
-    KeptPhoto: {
-      /**
-       * Format: int32
-       * @description Height.
-       */
-      height_px: number
-      /** @description Its name: SHA-256 of what is kept. */
-      sha256: string
-      /**
-       * Format: int32
-       * @description Width.
-       */
-      width_px: number
-    }
-    /** @description A reading as kept. */
-    KeptReading: {
-      /** @description Conditions. */
-      conditions: components['schemas']['Conditions']
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description What was read. */
-      kind: string
-      /**
-       * Format: date-time
-       * @description When it was struck out, if it was.
-       */
-      struck_at?: string | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      taken_at: string
-      /**
-       * Format: double
-       * @description In the unit of its kind.
-       */
-      value: number
-    }
-    /**
-     * @description What is read.
-     * @enum {string}
-     */
-    Kind: 'arrival_v' | 'rested_v' | 'resistance_ohm' | 'capacity_ah' | 'self_discharge_v'
-    /** @description A value with how it is known. An unknown value is an absent `Known`, never zero. */
-    Known: {
-      /**
-       * Format: double
-       * @description Error either way, in the same unit.
-       */
-      error?: number | null
-      /** @description How it is known. */
-      how: components['schemas']['How']
-      /** @description The meter it was read on. */
-      meter?: string | null
-      /**
-       * Format: double
-       * @description The value, in the unit that the field's name ends in.
-       */
-      value: number
-    }
-    /**
-     * @description How the rows of cells lie on one another.
-     * @enum {string}
-     */
-    Lattice: 'square' | 'staggered' | 'staggered_short'
-    /** @description Where each cell sits. */
-    Layout: {
-      /** @description Low corner of the lattice in the compartment, along x, y and z. */
-      at_mm: number[]
-      /** @description Direction of the cells: from one end to the other; of flat cells, from bottom to terminals. */
-      axis: components['schemas']['Axis']
-      board_on?: components['schemas']['Wall'] | null
-      /** @description The cells, group by group from pack minus, in the order of the pack's chosen cells. */
-      cells: components['schemas']['Seat'][]
-      /**
-       * Format: int32
-       * @description Cells in a row.
-       */
-      columns: number
-      /** @description Direction in which columns are counted; flat cells are stacked along it. */
-      columns_along: components['schemas']['Axis']
-      /** @description How the rows lie. */
-      lattice: components['schemas']['Lattice']
-      /**
-       * Format: int32
-       * @description Layers on one another.
-       */
-      layers: number
-      /**
-       * Format: int32
-       * @description Rows in a layer.
-       */
-      rows: number
-      /** @description Side of the brick along which the wires run. */
-      wires_on: components['schemas']['Wall']
-    }
-    /** @description An arrangement to choose. */
-    LayoutOffer: {
-      /** @description How it fits and joins. */
-      arrangement: components['schemas']['Arrangement']
-      /** @description The changes that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Whether the plan has it. */
-      chosen: boolean
-      /** @description What it is, in a few words. */
-      name: string
-    }
-    /** @description Every layout there is to choose from. */
-    LayoutOffers: {
-      /** @description What must be known first, in words. */
-      missing?: string | null
-      /** @description Those that fit first, then the nearest misses. */
-      options: components['schemas']['LayoutOffer'][]
-      /** @description Ways out when none fits. */
-      ways_out: components['schemas']['WayOut'][]
-    }
-    /** @description A wire that leaves a face. */
-    Lead: {
-      /** @description Further terminals it is on, where it feeds every cell. */
-      also: components['schemas']['Spot'][]
-      /** @description What it is for. */
-      kind: components['schemas']['LeadKind']
-      /** @description Its node. */
-      node: number
-      /**
-       * Format: double
-       * @description The terminal it leaves, from the left.
-       */
-      x1_mm: number
-      /**
-       * Format: double
-       * @description Where its name stands, from the left.
-       */
-      x2_mm: number
-      /**
-       * Format: double
-       * @description The terminal it leaves, from above.
-       */
-      y1_mm: number
-      /**
-       * Format: double
-       * @description Where its name stands, from above.
-       */
-      y2_mm: number
-    }
-    /**
-     * @description What a lead is for.
-     * @enum {string}
-     */
-    LeadKind: 'minus' | 'plus' | 'tap' | 'joint'
-    /** @description A cell that was not chosen. */
-    LeftOut: {
-      /** @description Label. */
-      label: string
-      /** @description Why. */
-      why: string
-    }
-    /**
-     * @description The resistor of a divider that is changed.
-     * @enum {string}
-     */
-    Leg: 'top' | 'bottom'
-    /** @description What a load level does to the brick. */
-    LevelLoad: {
-      /**
-       * Format: double
-       * @description Hottest cell then, from the hottest use.
-       */
-      after_c?: number | null
-      /**
-       * Format: double
-       * @description After which time the temperature is given: its length, or what was asked for.
-       */
-      after_s: number
-      /**
-       * Format: double
-       * @description Current at the battery.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description Volts lost in strips and joints.
-       */
-      drop_v: number
-      /**
-       * Format: double
-       * @description Heat of cells, strips and joints together.
-       */
-      heat_w: number
-      /** @description Which cell is the hottest. */
-      hottest?: string | null
-      /** @description Id of the level. */
-      load: string
-      /** @description The maker's word for it. */
-      name: string
-      /**
-       * Format: double
-       * @description Hottest cell if it went on without end.
-       */
-      steady_c?: number | null
-    }
-    /** @description One link of the line. */
-    Link: {
-      /**
-       * Format: double
-       * @description Continuous limit referred to the battery side; absent is unknown.
-       */
-      continuous_a?: number | null
-      /** @description Which one. */
-      detail: string
-      /** @description The figure it is. */
-      figure?: string | null
-      /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
-      id: string
-      /** @description What it is. */
-      label: string
-      /** @description Limits for each peak. */
-      peaks: components['schemas']['PeakLimit'][]
-      /** @description Who set the continuous limit, in a few words. */
-      set_by: string
-      severity?: components['schemas']['Severity'] | null
-      size?: components['schemas']['BothSizes'] | null
-      /** @description The stage that decides it. */
-      stage: components['schemas']['Stage']
-      /**
-       * Format: double
-       * @description Largest demand over limit; absent where nothing is known.
-       */
-      used?: number | null
-    }
-    /**
-     * @description When a wire has volts on it.
-     * @enum {string}
-     */
-    Live: 'always' | 'when_on' | 'not_connected'
-    /** @description One level of the load. */
-    Load: {
-      /** @description How much it draws. */
-      draw: components['schemas']['Draw']
-      /**
-       * Format: double
-       * @description How long; absent is without end.
-       */
-      duration_s?: number | null
-      /**
-       * Format: double
-       * @description How often it comes; absent is now and then.
-       */
-      every_s?: number | null
-      /** @description Short and stable inside the plan. */
-      id: string
-      /** @description The maker's word for it. */
-      name: string
-    }
-    /** @description What a log says. */
-    LoadReading: {
-      /** @description Points to draw. */
-      drawn: components['schemas']['Sample'][]
-      /**
-       * Format: double
-       * @description Share of the time it is on.
-       */
-      duty: number
-      /** @description Whether the currents were negative and have been turned. */
-      flipped: boolean
-      hard?: components['schemas']['Excursion'] | null
-      /** @description What the sampling and the meter hide, in sentences. */
-      hides: string[]
-      /**
-       * Format: double
-       * @description Usual time from one to the next.
-       */
-      interval_s: number
-      /** @description The levels as the plan takes them. */
-      levels: components['schemas']['Load'][]
-      /**
-       * Format: double
-       * @description Mean over the whole log: the charge it takes in an hour, in ampere-hours.
-       */
-      mean_a: number
-      peak?: components['schemas']['Excursion'] | null
-      /** @description Whether the true peak may be larger than the largest reading. */
-      peak_is_lower_bound: boolean
-      /**
-       * Format: double
-       * @description RMS over the whole log.
-       */
-      rms_a: number
-      /**
-       * Format: double
-       * @description Current while it runs: the middle reading by time.
-       */
-      run_a: number
-      /** @description Readings. */
-      sample_count: number
-      /**
-       * Format: double
-       * @description From the first reading to the last.
-       */
-      span_s: number
-      /**
-       * Format: double
-       * @description Where the meter stood at the end of its range, if it did: every larger current is hidden.
-       */
-      stuck_at_a?: number | null
-    }
-    /** @description A cell that must be in a group. */
-    Lock: {
-      /**
-       * Format: uuid
-       * @description The cell.
-       */
-      cell: string
-      /** @description Group, counted from 1 at pack minus. */
-      group: number
-    }
-    /** @description What was seen on a cell, and whom it is kept with. */
-    Look: {
-      /** @description Faults found; absent when nobody looked. */
-      faults?: components['schemas']['Fault'][] | null
-      /** @description Fellow's label or a mark. */
-      keep_with?: string | null
-    }
-    /** @description A lot of cells, as bought or taken out of something. */
-    Lot: {
-      /** @description Day it came or was bought: 2026-11-25. */
-      bought_on?: string | null
-      /** @description The cell as claimed: size, chemistry, capacity, resistance when new, currents; price of one, days to arrive. */
-      cell: components['schemas']['Cell']
-      /** @description Name by which the maker finds it again. */
-      name: string
-      /** @description Free words. */
-      notes?: string
-      /** @description Where it came from. */
-      source?: string
-      stated_ohm_by?: components['schemas']['Method'] | null
-    }
-    /** @description A lot inspected. */
-    LotInspection: {
-      /** @description What is thought of it as a whole. */
-      report: components['schemas']['LotReport']
-      /** @description The lot. */
-      summary: components['schemas']['LotSummary']
-    }
-    /** @description What is thought of a lot. */
-    LotReport: {
-      /** @description Volts on arrival. */
-      arrival: components['schemas']['Typical']
-      /** @description Capacity of the cells. */
-      capacity: components['schemas']['Typical']
-      /** @description How many cells came to each verdict, in the order of the verdicts. */
-      counts: number[]
-      /** @description Judgements on the lot as a whole, the worst first. */
-      judgements: components['schemas']['Judgement'][]
-      /** @description Volts lost in a day. */
-      lost_a_day: components['schemas']['Typical']
-      /** @description Resistance of the cells. */
-      resistance: components['schemas']['Typical']
-    }
-    /** @description A lot with what its cells came to. */
-    LotSummary: {
-      /**
-       * Format: int64
-       * @description Cells.
-       */
-      cells: number
-      /**
-       * Format: date-time
-       * @description When it was made.
-       */
-      created_at: string
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description The lot. */
-      lot: components['schemas']['Lot']
-      /** @description Cells by state: new, tested, reserved, built in, retired. */
-      states: number[]
-      /** @description Cells by verdict: unfinished, fine, watch, recover, scrap. */
-      verdicts: number[]
-    }
-    /** @description What a run drew on the mean. */
-    MeanDraw: {
-      /**
-       * Format: double
-       * @description Error either way, as a share.
-       */
-      error_share: number
-      /** @description The level as a plan takes it. */
-      level: components['schemas']['Load']
-      /**
-       * Format: double
-       * @description Share of what was put back that the run had taken.
-       */
-      returned_share: number
-    }
-    /** @description A chosen cell. */
-    Member: {
-      /**
-       * Format: double
-       * @description Measured capacity.
-       */
-      capacity_ah: number
-      /**
-       * Format: double
-       * @description Volts lost over the rest.
-       */
-      drop_v?: number | null
-      /** @description Label. */
-      label: string
-      /** @description Whether it was locked to this group. */
-      locked: boolean
-      /** @description Lot. */
-      lot?: string | null
-      /**
-       * Format: double
-       * @description Measured resistance.
-       */
-      resistance_ohm?: number | null
-      /**
-       * Format: double
-       * @description Volts at rest.
-       */
-      rested_v?: number | null
-    }
-    /** @description What the strips of a layout come to. */
-    Merit: {
-      /** @description Strips side by side across the narrowest link by strip; none where every link is a wire. */
-      narrowest?: number | null
-      /**
-       * Format: double
-       * @description Way from weld to weld across a link.
-       */
-      pitch_mm: number
-      /**
-       * Format: double
-       * @description Their length from first to last weld together.
-       */
-      strip_mm: number
-      /** @description Strips to cut. */
-      strips: number
-      /** @description Links between groups that only a wire can make. */
-      wires: number
-    }
-    /** @description One range of a meter. */
-    Meter: {
-      /**
-       * Format: double
-       * @description Resistance it puts into the circuit, for amperes.
-       */
-      burden_ohm?: number | null
-      /**
-       * Format: double
-       * @description Share of the reading in its error: 0.005 for 0.5 %.
-       */
-      error_share: number
-      /**
-       * Format: double
-       * @description Steps of the display in its error: 2 for "+ 2 digits".
-       */
-      error_steps: number
-      /**
-       * Format: double
-       * @description Time from one reading to the next.
-       */
-      every_s?: number | null
-      /** @description Short and stable inside the plan. */
-      id: string
-      /** @description What it is called on the bench. */
-      name: string
-      /**
-       * Format: double
-       * @description End of the range, in volts, amperes, ohms or watts.
-       */
-      range: number
-      /** @description What it reads. */
-      reads: components['schemas']['Reads']
-      /**
-       * Format: double
-       * @description Smallest step of its display, in the same unit.
-       */
-      step: number
-    }
-    /**
-     * @description How a resistance is measured.
-     * @enum {string}
-     */
-    Method: 'ac1khz' | 'dc_pulse'
-    /** @description An electronic part with any of five capabilities. */
-    Module: {
-      alarms?: components['schemas']['Alarms'] | null
-      charges?: components['schemas']['Charges'] | null
-      converts?: components['schemas']['Converts'] | null
-      cuts_off?: components['schemas']['CutsOff'] | null
-      /** @description Name and where it came from. */
-      offer: components['schemas']['Offer']
-      protects?: components['schemas']['Protects'] | null
-      /**
-       * Format: double
-       * @description Current it draws from the pack at rest.
-       */
-      standby_a?: number | null
-      supplies?: components['schemas']['Supplies'] | null
-    }
-    /** @description What stands on the type plate. Figures are named by id; they open to their working. */
-    Nameplate: {
-      /** @description Chemistry in words. */
-      chemistry?: string | null
-      /** @description Counts: 4S2P; with question marks while they are open. */
-      counts: string
-      /** @description Designation of IEC 61960-3, where there is one. */
-      designation?: string | null
-      /** @description Ids of the figures shown, as far as they are known. */
-      figures: string[]
-    }
-    /** @description Something a school needs. */
-    Need: {
-      /** @description Which cells stand against it. */
-      against: string[]
-      /** @description Whether the chosen cells have it; absent where only the maker can see to it. */
-      met?: boolean | null
-      /** @description What. */
-      what: string
-    }
-    /** @description The network of a laid brick. */
-    NetworkReport: {
-      /** @description Every cell. */
-      cells: components['schemas']['CellLoad'][]
-      /**
-       * Format: double
-       * @description The continuous current that the currents below are for; one ampere where no load is known.
-       */
-      current_a: number
-      cut?: components['schemas']['CutSum'] | null
-      /** @description The hottest cell. */
-      hottest?: number | null
-      /** @description Every load level. */
-      levels: components['schemas']['LevelLoad'][]
-      /** @description What must be known first, in words. */
-      missing?: string | null
-      /** @description Every strip from weld to weld, then every wire. */
-      segments: components['schemas']['SegmentLoad'][]
-      /** @description Every way to take the current off. */
-      take_offs: components['schemas']['TakeOffOption'][]
-      /** @description The segment that is the first to reach what it bears. */
-      weakest?: number | null
-    }
-    /** @description A plan whose brick is to be solved. */
-    NetworkRequest: {
-      /**
-       * Format: double
-       * @description After which time a level without end is looked at; absent is the run time.
-       */
-      after_s?: number | null
-      /** @description The plan. */
-      plan: components['schemas']['Plan']
-    }
-    /** @description What flows in a brick, and strips that would carry it. */
-    NetworkSheet: {
-      /** @description Currents, heat, and the ways to take the current off. */
-      network: components['schemas']['NetworkReport']
-      /** @description For each metal the lightest strip that would do. */
-      strips: components['schemas']['StripOffer'][]
-    }
-    /** @description A lot with labels for its cells: "A01-A40, B3". */
-    NewLot: {
-      /** @description Labels; none where a file brings the cells. */
-      labels: string
-      /** @description The lot. */
-      lot: components['schemas']['Lot']
-    }
-    /** @description A new plan: blank under a name, or a document. */
-    NewPlan: {
-      /** @description Currency of a blank plan. */
-      currency?: string | null
-      job?: components['schemas']['Job'] | null
-      /** @description Name of a blank plan. */
-      name?: string | null
-      plan?: components['schemas']['Plan'] | null
-    }
-    /** @description Cells that change their state by hand. */
-    NewState: {
-      /** @description The cells. */
-      cells: string[]
-      /** @description Why, in the maker's words. */
-      note?: string
-      /** @description State wanted. */
-      state: components['schemas']['CellState']
-    }
-    /** @description One thing the current flows through. */
-    Node: {
-      /** @description Short and stable inside the plan. */
-      id: string
-      /** @description Its place. */
-      kind: components['schemas']['NodeKind']
-      /** @description Its part; packs and the device have none of their own. */
-      part: components['schemas']['Choice_Part']
-    }
-    /**
-     * @description The place of a node in the circuit.
-     * @enum {string}
-     */
-    NodeKind:
-      | 'pack'
-      | 'board'
-      | 'fuse'
-      | 'switch'
-      | 'connector'
-      | 'converter'
-      | 'cut_off'
-      | 'alarm'
-      | 'jack'
-      | 'charger'
-      | 'supply'
-      | 'device'
-    /** @description A node: a potential of the pack. */
-    NodeMark: {
-      /** @description Colour, the same wherever this potential is drawn: dark at pack minus, light at pack plus. */
-      fill: string
-      /** @description Its name: B0, B1, and so on. */
-      label: string
-      /** @description 0 is pack minus. */
-      node: number
-      /**
-       * Format: double
-       * @description Nominal volts above pack minus, if the chemistry is chosen.
-       */
-      nominal_v?: number | null
-    }
-    /** @description A wall, post or lamp in a compartment, as a box. */
-    Obstruction: {
-      /**
-       * Format: double
-       * @description Along the depth.
-       */
-      depth_mm: number
-      /**
-       * Format: double
-       * @description Along the length.
-       */
-      length_mm: number
-      /** @description What it is. */
-      name: string
-      /**
-       * Format: double
-       * @description Along the width.
-       */
-      width_mm: number
-      /**
-       * Format: double
-       * @description Where it begins along the length; in the corner unless said.
-       */
-      x_mm?: number
-      /**
-       * Format: double
-       * @description Where it begins along the width.
-       */
-      y_mm?: number
-      /**
-       * Format: double
-       * @description Where it begins along the depth.
-       */
-      z_mm?: number
-    }
-    /** @description Name, price and arrival of any part. */
-    Offer: {
-      /**
-       * Format: double
-       * @description Days until it arrives; 0 is at hand.
-       */
-      arrives_days?: number | null
-      /** @description The catalogue's id it was copied from; absent when typed by hand. */
-      catalogue_id?: string | null
-      /**
-       * Format: double
-       * @description Mass of one (a metre for wire).
-       */
-      mass_g?: number | null
-      /** @description What it is, in general words. */
-      name: string
-      /**
-       * Format: double
-       * @description Price of one, in the plan's currency (a metre for wire and strip).
-       */
-      price?: number | null
-    }
-    /** @description A plan as opened. */
-    OpenPlan: {
-      /**
-       * Format: int32
-       * @description How often this revision was written; a save carries it.
-       */
-      edit: number
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description The document. */
-      plan: components['schemas']['Plan']
-      /**
-       * Format: int32
-       * @description Number of this revision; a save carries it.
-       */
-      revision: number
-      /**
-       * Format: date-time
-       * @description When it was last saved.
-       */
-      updated_at: string
-    }
-    /** @description A hole for something that is seen or reached from outside. */
-    Opening: {
-      /**
-       * Format: double
-       * @description Middle of the hole along the wall: along the length, on an end wall along the width.
-       */
-      along_mm?: number | null
-      /**
-       * Format: double
-       * @description Depth free behind the wall, as measured.
-       */
-      behind_mm?: number | null
-      /**
-       * Format: double
-       * @description Diameter of the part behind the wall, where it is wider than the hole.
-       */
-      body_mm?: number | null
-      /**
-       * Format: double
-       * @description Diameter of the hole.
-       */
-      hole_mm: number
-      /**
-       * Format: double
-       * @description Thickness of a pad or washer between wall and part.
-       */
-      pad_mm?: number | null
-      /**
-       * Format: double
-       * @description Depth that the part takes behind the wall, with its wires.
-       */
-      part_mm?: number | null
-      /** @description What it is for. */
-      purpose: components['schemas']['OpeningPurpose']
-      /** @description What is seen through it. */
-      shows?: components['schemas']['Sign'][]
-      /**
-       * Format: double
-       * @description Thickest wall and pad that the part's thread takes.
-       */
-      thread_mm?: number | null
-      /**
-       * Format: double
-       * @description Middle of the hole up the wall: along the depth, on floor and lid along the width.
-       */
-      up_mm?: number | null
-      wall?: components['schemas']['Wall'] | null
-      /**
-       * Format: double
-       * @description Thickness of the wall.
-       */
-      wall_mm?: number | null
-    }
-    /**
-     * @description What an opening is for.
-     * @enum {string}
-     */
-    OpeningPurpose: 'jack' | 'lamp' | 'switch' | 'cable' | 'gauge'
-    /** @description The battery the device was built for. */
-    Original: {
-      capacity_ah?: components['schemas']['Known'] | null
-      /** @description Whether old cells can still be put in, in parallel with the new pack. */
-      cells_fit?: boolean | null
-      /** @description Whether the old charger still fits the new jack. */
-      charger_fits?: boolean | null
-      /**
-       * Format: double
-       * @description Current on the charger's label.
-       */
-      charger_label_a?: number | null
-      /**
-       * Format: double
-       * @description Volts on the charger's label.
-       */
-      charger_label_v?: number | null
-      charger_v?: components['schemas']['Known'] | null
-      chemistry?: components['schemas']['Chemistry'] | null
-      mass_g?: components['schemas']['Known'] | null
-      run_s?: components['schemas']['Known'] | null
-      /**
-       * Format: int32
-       * @description Cells in series.
-       */
-      series?: number | null
-      wire?: components['schemas']['WireSize'] | null
-    }
-    /**
-     * @description How a pack outside the device is joined to it.
-     * @enum {string}
-     */
-    Outside: 'plug' | 'adapter'
-    /** @description One pack of S groups in series, P cells in each. */
-    Pack: {
-      /** @description How they lie in the compartment. */
-      brick?: components['schemas']['Brick']
-      /** @description The cell. */
-      cell: components['schemas']['Choice_Cell']
-      chemistry?: components['schemas']['Chemistry'] | null
-      /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
-      groups?: components['schemas']['CellGroup'][]
-      /** @description Short and stable; the pack's node has the same id. */
-      id: string
-      /**
-       * Format: int32
-       * @description Cells in parallel.
-       */
-      parallel?: number | null
-      /**
-       * Format: int32
-       * @description Groups in series.
-       */
-      series?: number | null
-      /** @description The strip of one series link. */
-      strip: components['schemas']['Choice_Strip']
-    }
-    /** @description The code that was shown when the program started. */
-    PairRequest: {
-      /** @description As typed; case, spaces and hyphens do not matter. */
-      code: string
-    }
-    /** @description A file of a plan. */
-    PartFile: {
-      /** @description Its name, as in the address. */
-      name: string
-      /** @description Why it cannot be made now; absent where it can. */
-      refused?: string | null
-      /** @description What it is for, in words. */
-      what: string
-    }
-    /** @description The whole path. */
-    Path: {
-      /** @description Links from the supply to the cells. */
-      charge: components['schemas']['ChargeLink'][]
-      /** @description Currents asked for. */
-      demands: components['schemas']['Demand'][]
-      /** @description Links from the cells to the device. */
-      links: components['schemas']['Link'][]
-      /** @description Id of the weakest link. */
-      weakest?: string | null
-    }
-    /**
-     * @description A way to lay the groups.
-     * @enum {string}
-     */
-    Pattern: 'ladder' | 'blocks' | 'snake' | 'spiral'
-    /** @description A pattern to choose on the lattice that is there. */
-    PatternOffer: {
-      /** @description The changes that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Whether the plan has it. */
-      chosen: boolean
-      /** @description What its strips come to. */
-      merit: components['schemas']['Merit']
-      /** @description The pattern. */
-      pattern: components['schemas']['Pattern']
-    }
-    /** @description What a link bears for one peak. */
-    PeakLimit: {
-      /** @description The figure it is. */
-      figure?: string | null
-      /**
-       * Format: double
-       * @description Current it bears for that long; absent where nothing stated limits it.
-       */
-      limit_a?: number | null
-      /** @description Id of the load level. */
-      load: string
-      /** @description Who set it, in a few words. */
-      set_by: string
-    }
-    /** @description A photograph that the workshop keeps; a plan holds only its name. */
-    Photo: {
-      /** @description SHA-256 of the kept picture, in hexadecimal. */
-      sha256: string
-      /** @description What it shows. */
-      shows?: string
-      /** @description The step of taking apart before which it was taken, if it belongs to one. */
-      step?: string | null
-    }
-    /** @description A sentence as pieces, and as plain text for those who want no more. */
-    Phrase: {
-      /** @description The pieces in order. */
-      pieces: components['schemas']['Piece'][]
-      /** @description The same as plain text. */
-      text: string
-    }
-    /** @description One line of the list. */
-    Pick: {
-      /** @description Group it goes to, counted from 1 at pack minus. */
-      group: number
-      /** @description Label of the cell. */
-      label: string
-      /** @description Lot it lies with. */
-      lot?: string | null
-    }
-    /** @description A piece of a sentence. */
-    Piece:
-      | {
-          /** @enum {string} */
-          is: 'text'
-          /** @description The words. */
-          text: string
-        }
-      | {
-          /** @description Id of the figure it is, if its working can be opened. */
-          figure?: string | null
-          /** @enum {string} */
-          is: 'quantity'
-          /** @description Its unit. */
-          unit: components['schemas']['Unit']
-          /**
-           * Format: double
-           * @description In the unit of core.
-           */
-          value: number
-        }
-    /** @description The whole design of one conversion. */
-    Plan: {
-      /** @description Cautions the maker accepted, with the reason. */
-      accepted?: components['schemas']['Acceptance'][]
-      /** @description Currency of every price in the plan, as its sign or code. */
-      currency: string
-      /** @description What is converted. */
-      device: components['schemas']['Device']
-      /** @description Temperatures the finished device is used and charged at. */
-      environment?: components['schemas']['Environment']
-      /** @description What hangs on the line: a gauge's divider, a change-over, a second pack. */
-      feed?: components['schemas']['Feed']
-      /** @description Always `dense-brick/plan`. */
-      format: string
-      /** @description The meters at hand. */
-      meters?: components['schemas']['Meter'][]
-      /** @description Name by which the maker finds it again. */
-      name: string
-      /** @description Everything the current flows through, packs and device included. */
-      nodes: components['schemas']['Node'][]
-      /** @description Free words. */
-      notes?: string
-      /** @description The packs; today's screens plan one. */
-      packs: components['schemas']['Pack'][]
-      /** @description The wires and direct joints between nodes. */
-      runs: components['schemas']['Run'][]
-      /** @description Which nodes break the circuit in which state. */
-      states: components['schemas']['State'][]
-      /**
-       * Format: int32
-       * @description Version of the format; 6 today. An older one is upgraded on reading.
-       */
-      version: number
-    }
-    /** @description A plan as the list shows it. */
-    PlanSummary: {
-      /** @description Cautions not accepted. */
-      cautions: number
-      /** @description Chemistry in words. */
-      chemistry?: string | null
-      /** @description Counts: 4S2P. */
-      counts: string
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description Name. */
-      name: string
-      /** @description Stages whose decision is still open. */
-      open_stages: number
-      /**
-       * Format: double
-       * @description Energy of the pack.
-       */
-      pack_wh?: number | null
-      /**
-       * Format: int32
-       * @description Number of its newest revision.
-       */
-      revision: number
-      /**
-       * Format: double
-       * @description Run time.
-       */
-      run_s?: number | null
-      /** @description Stops to clear. */
-      stops: number
-      /**
-       * Format: date-time
-       * @description When it was last saved.
-       */
-      updated_at: string
-    }
-    /** @description A cell as the plots show it. */
-    Point: {
-      /**
-       * Format: double
-       * @description Mean capacity.
-       */
-      capacity_ah?: number | null
-      /**
-       * Format: uuid
-       * @description Id.
-       */
-      id: string
-      /** @description Label. */
-      label: string
-      /**
-       * Format: double
-       * @description Mean resistance.
-       */
-      resistance_ohm?: number | null
-      /** @description Verdict. */
-      verdict: string
-    }
-    /** @description What went wrong, and where. */
-    Problem: {
-      /** @description For a stale save: what is stored now. */
-      current?: Record<string, never> | null
-      /** @description What to do about it. */
-      detail: string
-      /** @description Fields that cannot stand, by JSON pointer. */
-      errors: components['schemas']['FieldError'][]
-      /** @description Under which a fault is logged. */
-      id?: string | null
-      /**
-       * Format: int32
-       * @description HTTP status.
-       */
-      status: number
-      /** @description What kind of thing went wrong. */
-      title: string
-    }
-    /** @description The procedure as it stands. */
-    Procedure: {
-      /** @description What the readings make of the survey; empty until something is proved. */
-      changes: components['schemas']['Change'][]
-      /** @description What must be known before it can begin. */
-      missing?: string | null
-      /** @description The steps, in order. */
-      steps: components['schemas']['Step'][]
-    }
-    /** @description What to do before a step. */
-    Prompt: {
-      /** @description What is still to do before it. */
-      says: string[]
-      /** @description Id of the step. */
-      step: string
-    }
-    /** @description What a protection board does. */
-    Protects: {
-      /**
-       * Format: double
-       * @description Bleed current of the balancer; 0 is a board without one.
-       */
-      bleed_a?: number | null
-      /**
-       * Format: double
-       * @description Highest charge current.
-       */
-      charge_a?: number | null
-      chemistry?: components['schemas']['Chemistry'] | null
-      /**
-       * Format: double
-       * @description Continuous discharge current.
-       */
-      continuous_a?: number | null
-      /**
-       * Format: double
-       * @description Opens the charge at these volts of one cell.
-       */
-      over_charge_v?: number | null
-      /**
-       * Format: double
-       * @description Opens the discharge at these volts of one cell.
-       */
-      over_discharge_v?: number | null
-      /**
-       * Format: double
-       * @description Resistance from pack to load.
-       */
-      path_ohm?: number | null
-      /** @description Whether it senses the cells' temperature. */
-      senses_temperature?: boolean | null
-      /**
-       * Format: int32
-       * @description Cells in series it is made for.
-       */
-      series?: number | null
-      /**
-       * Format: double
-       * @description Short-circuit trip.
-       */
-      short_a?: number | null
-      trip_a?: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Delay before the over-current trip.
-       */
-      trip_delay_s?: number | null
-      /** @description Whether it gives no output until a charger has woken it. */
-      wants_waking?: boolean | null
-    }
-    /** @description Readings with a current-limited bench supply in the old pack's place. */
-    Proving: {
-      /** @default null */
-      draw_a: components['schemas']['Known'] | null
-      /** @default null */
-      idle_a: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Current limit that was set.
-       * @default null
-       */
-      limit_a: number | null
-      /**
-       * @description Whether it lives.
-       * @default null
-       */
-      lives: boolean | null
-      /** @default null */
-      ran_at_v: components['schemas']['Known'] | null
-      /** @default null */
-      stops_at_v: components['schemas']['Known'] | null
-    }
-    /** @description What a recharge put back, and where it was read. */
-    PutBack:
-      | {
-          /** @enum {string} */
-          as: 'charge'
-          /**
-           * Format: double
-           * @description Ampere-hours.
-           */
-          charge_ah: number
-        }
-      | {
-          /** @enum {string} */
-          as: 'energy'
-          /**
-           * Format: double
-           * @description Watt-hours.
-           */
-          energy_wh: number
-        }
-      | {
-          /** @enum {string} */
-          as: 'supply_energy'
-          /**
-           * Format: double
-           * @description Watt-hours.
-           */
-          energy_wh: number
-        }
-    /** @description A value that went into a judgement. */
-    PutIn: {
-      /** @description What it is. */
-      name: string
-      /** @description Its unit. */
-      unit: components['schemas']['Unit']
-      /**
-       * Format: double
-       * @description In the unit of core.
-       */
-      value: number
-    }
-    /** @description The allowed range of one kind of input, in the unit of core. */
-    Range: {
-      /** @description Key by which a screen asks for it. */
-      key: string
-      /** @description Name of the field, as an error message begins. */
-      label: string
-      /**
-       * Format: double
-       * @description Highest allowed value.
-       */
-      max: number
-      /**
-       * Format: double
-       * @description Lowest allowed value.
-       */
-      min: number
-      /** @description Unit of both ends. */
-      unit: components['schemas']['Unit']
-      /** @description Whether only whole numbers are allowed. */
-      whole: boolean
-    }
-    /** @description A figure as understood. */
-    ReadFigure: {
-      /** @description Written out. */
-      shown: string
-      /**
-       * Format: double
-       * @description In the unit of the range.
-       */
-      value: number
-    }
-    /** @description A reading and the meter it was read on. */
-    ReadingRequest: {
-      /** @description The meter. */
-      meter: components['schemas']['Meter']
-      /**
-       * Format: double
-       * @description As read, in the unit of core.
-       */
-      reading: number
-      /** @description What the field wants. */
-      unit: components['schemas']['Unit']
-    }
-    /**
-     * @description What a meter reads on a range.
-     * @enum {string}
-     */
-    Reads: 'volts' | 'amps' | 'ohms' | 'watts'
-    /** @description A run and the recharge after it, both from full to full. */
-    Recharge: {
-      chemistry?: components['schemas']['Chemistry'] | null
-      /**
-       * Format: double
-       * @description Error of the counter, as a share.
-       */
-      error_share?: number | null
-      /** @description What it put back. */
-      put_back: components['schemas']['PutBack']
-      /**
-       * Format: double
-       * @description How long the device had run.
-       */
-      run_s: number
-    }
-    /** @description Everything that does not change while the program runs. */
-    Reference: {
-      /** @description Chemistries and their volts. */
-      chemistries: components['schemas']['Facts'][]
-      /** @description Figures with their formulas. */
-      formulas: components['schemas']['FigureDef'][]
-      /** @description Kinds of job and what each asks. */
-      jobs: components['schemas']['JobSheet'][]
-      /** @description Ranges of inputs. */
-      ranges: components['schemas']['Range'][]
-      /** @description Sources by key. */
-      sources: components['schemas']['SourceText'][]
-    }
-    /** @description Cells of the stock for a plan, group by group from pack minus. */
-    Reservation: {
-      /**
-       * Format: int32
-       * @description How often that revision had been written.
-       */
-      edit: number
-      /** @description The cells. */
-      groups: string[][]
-      /**
-       * Format: uuid
-       * @description The plan.
-       */
-      plan: string
-      /**
-       * Format: int32
-       * @description Revision and edit it was opened at.
-       */
-      revision: number
-    }
-    /** @description What was restored. */
-    Restored: {
-      /** @description Plans there are now, deleted ones included. */
-      plans: number
-    }
-    /** @description One revision in the history of a plan. */
-    RevisionSummary: {
-      /** @description What it changed against the one before; empty for the first. */
-      changes: components['schemas']['Difference'][]
-      /**
-       * Format: int32
-       * @description Its number.
-       */
-      revision: number
-      /**
-       * Format: date-time
-       * @description When it was last written.
-       */
-      saved_at: string
-    }
-    /** @description A wire, or a direct joint, between two nodes. */
-    Run: {
-      /** @description Node it starts at. */
-      from: string
-      /** @description Short and stable inside the plan. */
-      id: string
-      /**
-       * Format: double
-       * @description One-way length.
-       */
-      length_mm?: number | null
-      /** @description Node it ends at. */
-      to: string
-      /** @description The wire; `none` is joined directly. */
-      wire: components['schemas']['Choice_Wire']
-    }
-    /** @description One reading. Discharge is positive. */
-    Sample: {
-      /**
-       * Format: double
-       * @description Current.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description Time since the first reading.
-       */
-      time_s: number
-    }
-    /** @description A save, with the revision and edit it started from. */
-    SavePlan: {
-      /** @description Whether this save must become a revision of its own, as when an older one is taken back. */
-      apart?: boolean | null
-      /**
-       * Format: int32
-       * @description How often it had been written.
-       */
-      edit: number
-      /** @description The document. */
-      plan: components['schemas']['Plan']
-      /**
-       * Format: int32
-       * @description Revision that was opened.
-       */
-      revision: number
-    }
-    /**
-     * @description A school.
-     * @enum {string}
-     */
-    School: 'new_matched' | 'salvaged_grouped' | 'aged_pairs'
-    /** @description A school with its needs, judged on the cells of a grouping, and its risks. Common practice, no source. */
-    SchoolSheet: {
-      /** @description What it needs. */
-      needs: components['schemas']['Need'][]
-      /** @description What it risks. */
-      risks: string[]
-      /** @description Which. */
-      school: components['schemas']['School']
-      /** @description Its name. */
-      title: string
-    }
-    /** @description A plan whose layout is to be made better. */
-    SearchRequest: {
-      /** @description The plan. */
-      plan: components['schemas']['Plan']
-      /**
-       * Format: int64
-       * @description Where the search begins; the same seed gives the same layout.
-       */
-      seed: number
-      /** @description Whether it tries twenty times as long. */
-      thorough: boolean
-    }
-    /** @description The seat of one cell. */
-    Seat: {
-      /**
-       * Format: int32
-       * @description Column, from 0.
-       */
-      column: number
-      /**
-       * Format: int32
-       * @description Layer, from 0.
-       */
-      layer: number
-      /** @description Whether it stays where it is when the rest is laid out anew. */
-      locked?: boolean
-      /** @description Whether plus shows at the top face; of flat cells, whether plus is the tab toward the first row. */
-      plus_up: boolean
-      /**
-       * Format: int32
-       * @description Row, from 0.
-       */
-      row: number
-    }
-    /** @description The second of two packs that a switch sets in series or in parallel. */
-    SecondPack: {
-      /**
-       * @description Whether the switch breaks one position before it makes the other.
-       * @default null
-       */
-      break_before_make: boolean | null
-      /**
-       * Format: double
-       * @description Its capacity; absent is as the first.
-       * @default null
-       */
-      capacity_ah: number | null
-      /**
-       * @description Whether each pack has a guard of its own against deep discharge.
-       * @default null
-       */
-      each_guarded: boolean | null
-      /** @default null */
-      first_rest_v: components['schemas']['Known'] | null
-      /**
-       * Format: double
-       * @description Its resistance with its leads; absent is as the first.
-       * @default null
-       */
-      pack_ohm: number | null
-      /** @default null */
-      rest_v: components['schemas']['Known'] | null
-      /**
-       * Format: int32
-       * @description Its cells in series; absent is as the first.
-       * @default null
-       */
-      series: number | null
-      /**
-       * @description Whether the device is ever set to the packs in parallel.
-       * @default null
-       */
-      used_in_parallel: boolean | null
-      /**
-       * @description Whether the device is ever set to the packs in series.
-       * @default null
-       */
-      used_in_series: boolean | null
-    }
-    /** @description A strip from weld to weld, or a joint's wire, under the continuous current. */
-    SegmentLoad: {
-      /**
-       * Format: double
-       * @description Its current, whichever way.
-       */
-      current_a: number
-      /**
-       * Format: double
-       * @description Volts across it.
-       */
-      drop_v: number
-      /** @description The face it lies on, as its place in the drawing; absent is a wire. */
-      face?: number | null
-      /**
-       * Format: double
-       * @description Its heat.
-       */
-      heat_w: number
-      /** @description What it joins. */
-      joins: string
-      /**
-       * Format: double
-       * @description What it bears continuously; absent for a wire that is not chosen.
-       */
-      limit_a?: number | null
-      /** @description Its node. */
-      node: number
-      /**
-       * Format: double
-       * @description Its part of the pack's current.
-       */
-      pack_share: number
-      /**
-       * Format: double
-       * @description Its resistance.
-       */
-      resistance_ohm: number
-      /** @description Its strip's number on that face. */
-      strip?: number | null
-      /**
-       * Format: double
-       * @description Its current against that.
-       */
-      used?: number | null
-      /**
-       * Format: double
-       * @description One weld from the left of the face.
-       */
-      x1_mm: number
-      /**
-       * Format: double
-       * @description The other weld from the left.
-       */
-      x2_mm: number
-      /**
-       * Format: double
-       * @description One weld from above.
-       */
-      y1_mm: number
-      /**
-       * Format: double
-       * @description The other weld from above.
-       */
-      y2_mm: number
-    }
-    /**
-     * @description A series of preferred numbers, by how many there are in a decade.
-     * @enum {string}
-     */
-    Series: 'e24' | 'e96'
-    /** @description One step. */
-    SetUpStep: {
-      /** @description What to do. */
-      act: components['schemas']['Phrase']
-      /** @description What the meters show if it is right. */
-      reads: components['schemas']['Phrase']
-    }
-    /**
-     * @description How bad a finding is.
-     * @enum {string}
-     */
-    Severity: 'note' | 'caution' | 'stop'
-    /** @description One page. */
-    Sheet: {
-      /** @description Short name: letters, digits and hyphens. */
-      name: string
-      /** @description What it is. */
-      title: string
-    }
-    /** @description A sheet between two neighbouring cells of different groups. */
-    SheetMark: {
-      /**
-       * Format: double
-       * @description One end from the left.
-       */
-      x1_mm: number
-      /**
-       * Format: double
-       * @description Other end from the left.
-       */
-      x2_mm: number
-      /**
-       * Format: double
-       * @description One end from above.
-       */
-      y1_mm: number
-      /**
-       * Format: double
-       * @description Other end from above.
-       */
-      y2_mm: number
-    }
-    /**
-     * @description What must be seen from outside.
-     * @enum {string}
-     */
-    Sign: 'charging' | 'full' | 'on'
-    /** @description A site without a cell. */
-    SiteMark: {
-      /**
-       * Format: int32
-       * @description Its column.
-       */
-      column: number
-      /** @description Whether a cell could sit there. */
-      free: boolean
-      /**
-       * Format: int32
-       * @description Its row.
-       */
-      row: number
-      /**
-       * Format: double
-       * @description Its middle from the left.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description Its middle from above.
-       */
-      y_mm: number
-    }
-    /** @description Everything in space. */
-    Solid: {
-      /** @description Cells. */
-      cells: components['schemas']['CellBody'][]
-      /** @description The direction along which layers lie on one another: 0 is x. */
-      layers_along: number
-      /** @description Inner size of the compartment, if there is one; it begins at 0. */
-      place_mm?: number[] | null
-      /** @description Strips. */
-      strips: components['schemas']['StripBody'][]
-    }
-    /**
-     * @description Key of a source of a formula or a threshold.
-     * @enum {string}
-     */
-    Source:
-      | 'arithmetic'
-      | 'plan'
-      | 'part_sheet'
-      | 'common_practice'
-      | 'assumed'
-      | 'circuit_law'
-      | 'fan_laws'
-      | 'iec62133'
-      | 'iec62368'
-      | 'iec61960'
-      | 'iec60028'
-      | 'astm_b258'
-      | 'iec60228'
-      | 'iec60364'
-      | 'iso8820'
-      | 'iec60127'
-      | 'metals_handbook'
-      | 'churchill_chu'
-      | 'chen2020'
-      | 'ai2020'
-      | 'prada2013'
-      | 'iata_dgr'
-      | 'iec60063'
-      | 'switching_losses'
-      | 'jcgm100'
-      | 'iglewicz_hoaglin'
-      | 'thue'
-      | 'incropera'
-    /** @description A source in words, as the working shows it. */
-    SourceText: {
-      /** @description The key that figures cite. */
-      key: components['schemas']['Source']
-      /** @description Name of the source, with where it was read or "from memory". */
-      text: string
-    }
-    /** @description The shape of a space. */
-    Space:
-      | {
-          /**
-           * Format: double
-           * @description Depth.
-           */
-          depth_mm: number
-          /**
-           * Format: double
-           * @description Length.
-           */
-          length_mm: number
-          /** @enum {string} */
-          shape: 'box'
-          /**
-           * Format: double
-           * @description Width.
-           */
-          width_mm: number
-        }
-      | {
-          /**
-           * Format: double
-           * @description Diameter.
-           */
-          diameter_mm: number
-          /**
-           * Format: double
-           * @description Length.
-           */
-          length_mm: number
-          /** @enum {string} */
-          shape: 'cylinder'
-        }
-    /** @description A place on a face. */
-    Spot: {
-      /**
-       * Format: double
-       * @description From the left.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description From above.
-       */
-      y_mm: number
-    }
-    /**
-     * @description A stage of the work.
-     * @enum {string}
-     */
-    Stage: 'device' | 'voltage' | 'cells' | 'brick' | 'protection' | 'charging' | 'wiring' | 'run'
-    /** @description A stage's report. */
-    StageReport: {
-      /** @description Its key figure in a few words. */
-      key: components['schemas']['Phrase']
-      /** @description The stage. */
-      stage: components['schemas']['Stage']
-      /** @description What is not known, the most settling first. */
-      to_find_out: components['schemas']['ToFindOut'][]
-      /** @description How it stands. */
-      verdict: components['schemas']['Verdict']
-    }
-    /** @description Which nodes break the circuit in a state. */
-    State: {
-      /** @description The state. */
-      name: components['schemas']['StateName']
-      /** @description Ids of nodes that let no current through. */
-      open: string[]
-    }
-    /**
-     * @description A named state of the finished device.
-     * @enum {string}
-     */
-    StateName: 'rest' | 'running' | 'charging' | 'tripped' | 'off'
-    /** @description One step of the procedure. */
-    Step: {
-      /** @description What to set and do. */
-      act: components['schemas']['Phrase']
-      /** @description Its field in the plan's `device/proving`. */
-      field: string
-      /** @description Whether it may be done: the steps before it are done and none of them says stop. */
-      open: boolean
-      said?: components['schemas']['Phrase'] | null
-      /** @description What it is about. */
-      title: string
-      /** @description How it stands. */
-      verdict: components['schemas']['Verdict']
-    }
-    /**
-     * @description What a step is.
-     * @enum {string}
-     */
-    StepKind: 'prepare' | 'seat' | 'cover' | 'bare' | 'weld' | 'wire' | 'stack'
-    /** @description A strip in space. */
-    StripBody: {
-      /** @description Direction that sticks out of the face: 0 is x. */
-      axis: number
-      /** @description Middle of its first weld. */
-      from_mm: number[]
-      /**
-       * Format: int32
-       * @description Layer on which it lies.
-       */
-      layer: number
-      /** @description Its node. */
-      node: number
-      /** @description Middle of its last weld. */
-      to_mm: number[]
-      /**
-       * Format: double
-       * @description Its width.
-       */
-      width_mm: number
-    }
-    /** @description A strip as seen. */
-    StripMark: {
-      /** @description Whether it carries the pack's current from group to group. */
-      carries: boolean
-      /** @description Cells it joins. */
-      joins: string[]
-      /** @description Its node. */
-      node: number
-      /** @description Its number on this face. */
-      strip: number
-      /**
-       * Format: double
-       * @description Its width.
-       */
-      width_mm: number
-      /**
-       * Format: double
-       * @description Middle of its first weld from the left.
-       */
-      x1_mm: number
-      /**
-       * Format: double
-       * @description Middle of its last weld from the left.
-       */
-      x2_mm: number
-      /**
-       * Format: double
-       * @description Middle of its first weld from above.
-       */
-      y1_mm: number
-      /**
-       * Format: double
-       * @description Middle of its last weld from above.
-       */
-      y2_mm: number
-    }
-    /**
-     * @description Metal of a strip.
-     * @enum {string}
-     */
-    StripMetal: 'nickel' | 'nickel_plated_steel' | 'copper' | 'aluminium'
-    /** @description A strip that would do. */
-    StripOffer: {
-      /** @description The changes that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Whether the plan has that metal and size. */
-      chosen: boolean
-      /**
-       * Format: double
-       * @description Volts lost in all strips and joints at the continuous current.
-       */
-      drop_v: number
-      /**
-       * Format: double
-       * @description Current of the pack it bears continuously.
-       */
-      limit_a: number
-      /**
-       * Format: double
-       * @description Mass of all strips.
-       */
-      mass_g: number
-      /** @description Its metal and size. */
-      name: string
-      /** @description How it is joined. */
-      note: string
-    }
-    /** @description A plan and the place in it that wants a part. */
-    SuggestRequest: {
-      /** @description `cell`, `strip`, or the id of a node or run. */
-      place: string
-      /** @description The plan. */
-      plan: components['schemas']['Plan']
-    }
-    /** @description A part for one place of the plan. */
-    Suggestion: {
-      /** @description Id in the catalogue. */
-      catalogue_id: string
-      /** @description The changes to the plan that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Whether the plan has it now. */
-      chosen: boolean
-      /** @description Its name, price and arrival. */
-      offer: components['schemas']['Offer']
-      parallel?: components['schemas']['Phrase'] | null
-      /** @description What it brings: titles of the findings that come with it. */
-      reasons: components['schemas']['Phrase'][]
-      worst?: components['schemas']['Severity'] | null
-    }
-    /** @description What a supply gives a charger. */
-    Supplies: {
-      /**
-       * Format: double
-       * @description Output current.
-       */
-      output_a: number
-      /**
-       * Format: double
-       * @description Output volts.
-       */
-      output_v: number
-    }
-    /** @description What it must bear where it is used. */
-    Surroundings: {
-      /**
-       * @description Oil, solvents, fertiliser.
-       * @default null
-       */
-      chemicals: boolean | null
-      /**
-       * @description Dust, chips, sand.
-       * @default null
-       */
-      dusty: boolean | null
-      /**
-       * @description Drops, kicks, vibration.
-       * @default null
-       */
-      shocks: boolean | null
-      /**
-       * @description Whether the compartment has openings for air.
-       * @default null
-       */
-      vented: boolean | null
-      /**
-       * @description Rain, splash, condensation.
-       * @default null
-       */
-      wet: boolean | null
-    }
-    /** @description A switch. */
-    Switch: {
-      /**
-       * Format: double
-       * @description Resistance when closed.
-       */
-      contact_ohm?: number | null
-      /**
-       * Format: double
-       * @description Continuous current.
-       */
-      continuous_a?: number | null
-      /**
-       * Format: double
-       * @description Highest DC volts it may break; absent where only AC is stated.
-       */
-      dc_v?: number | null
-      /** @description Name and where it came from. */
-      offer: components['schemas']['Offer']
-    }
-    /**
-     * @description Where the wires of the pack sit on the cells of its end groups.
-     * @enum {string}
-     */
-    TakeOff: 'same_end' | 'diagonal' | 'middle' | 'every_cell'
-    /** @description A way to take the current off. */
-    TakeOffOption: {
-      /** @description The changes that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Whether the plan has it. */
-      chosen: boolean
-      /**
-       * Format: double
-       * @description Volts lost in them at the continuous current.
-       */
-      drop_v?: number | null
-      /** @description Current of each cell against an even share of its group's. */
-      even_share: number[]
-      /** @description What it joins. */
-      hottest_strip?: string | null
-      /**
-       * Format: double
-       * @description Hottest strip or joint: its heat at the continuous current.
-       */
-      hottest_strip_w?: number | null
-      /**
-       * Format: double
-       * @description Resistance of strips and joints.
-       */
-      joints_ohm: number
-      /**
-       * Format: double
-       * @description Current of the pack that the strips then bear.
-       */
-      limit_a?: number | null
-      /** @description Cells on which the wire of pack minus sits. */
-      minus: number[]
-      /**
-       * Format: double
-       * @description The largest of them.
-       */
-      most_share: number
-      /** @description Cells on which the wire of pack plus sits. */
-      plus: number[]
-      /** @description Where the wires sit. */
-      take_off: components['schemas']['TakeOff']
-    }
-    /** @description One term of the unevenness. */
-    Term: {
-      /**
-       * Format: double
-       * @description Value times weight.
-       */
-      counts_share: number
-      /** @description What it is about. */
-      name: string
-      /** @description Unit of the value. */
-      unit: components['schemas']['Unit']
-      /**
-       * Format: double
-       * @description Its value.
-       */
-      value: number
-      /**
-       * Format: double
-       * @description Its weight.
-       */
-      weight_share: number
-    }
-    /** @description A terminal as seen. */
-    TerminalMark: {
-      /** @description Its node. */
-      node: number
-      /** @description Whether it is plus: drawn round; minus is drawn square. */
-      plus: boolean
-      /**
-       * Format: double
-       * @description Its middle from the left.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description Its middle from above.
-       */
-      y_mm: number
-    }
-    /** @description What is to be measured, and on which tester. */
-    TesterRun: {
-      /** @description Address of a tester's bridge on this machine, as 127.0.0.1:7070; the simulated one if absent. */
-      address?: string | null
-      /** @description The cells, in this order. */
-      cells: string[]
-      /**
-       * Format: double
-       * @description Volts down to which it goes.
-       */
-      cutoff_v?: number | null
-      /**
-       * Format: int32
-       * @description Resistance so many times; 0 is not at all.
-       */
-      ohms_times: number
-      /**
-       * Format: double
-       * @description Current of a capacity test; none if absent.
-       */
-      rate_a?: number | null
-      /** @description Volts as they came. */
-      volts: boolean
-    }
-    /** @description Something a measurement or a label would settle. */
-    ToFindOut: {
-      /** @description What it settles. */
-      settles: string
-      /** @description What to find out, and how. */
-      what: string
-    }
-    /**
-     * @description How a converter changes volts.
-     * @enum {string}
-     */
-    Topology: 'buck' | 'boost' | 'buck_boost'
-    /** @description A figure as typed, and the range it belongs to. */
-    TypedFigure: {
-      /** @description Key of the range. */
-      range: string
-      /** @description As typed: "76 m", "2,5 Ah". */
-      text: string
-    }
-    /** @description A reading as typed. */
-    TypedReading: {
-      /**
-       * Format: uuid
-       * @description The cell.
-       */
-      cell: string
-      /** @description As typed: "62 m", "2,15 Ah". */
-      text: string
-    }
-    /** @description Readings of one kind under the same conditions, as typed or pasted. */
-    TypedReadings: {
-      /** @description Conditions of all. */
-      conditions?: components['schemas']['Conditions']
-      /** @description Cell by cell. */
-      entries: components['schemas']['TypedReading'][]
-      /** @description What was read. */
-      kind: components['schemas']['Kind']
-      /** @description When they were taken; now if absent. */
-      taken_at?: string | null
-    }
-    /** @description Middle and scatter of the cells of a lot that were measured alike. */
-    Typical: {
-      /** @description How many cells. */
-      cells: number
-      /** @description Conditions they share. */
-      conditions: components['schemas']['Conditions']
-      /**
-       * Format: double
-       * @description Median absolute deviation.
-       */
-      mad_value?: number | null
-      /**
-       * Format: double
-       * @description Median, in the unit of the kind.
-       */
-      median_value?: number | null
-      /** @description Cells measured otherwise: they are not compared. */
-      unlike: number
-    }
-    /**
-     * @description The one unit of each quantity inside core.
-     * @enum {string}
-     */
-    Unit:
-      | 'v'
-      | 'a'
-      | 'ohm'
-      | 'ah'
-      | 'wh'
-      | 'w'
-      | 's'
-      | 'c'
-      | 'k'
-      | 'f'
-      | 'mm'
-      | 'mm2'
-      | 'g'
-      | 'share'
-      | 'ratio'
-      | 'count'
-      | 'days'
-      | 'money'
-      | 'wh_per_l'
-      | 'j_per_k'
-    /**
-     * @description How a stage stands.
-     * @enum {string}
-     */
-    Verdict: 'nothing_yet' | 'fine' | 'note' | 'caution' | 'stop'
-    /** @description A band of volts. */
-    VoltBand: {
-      /**
-       * Format: double
-       * @description High end.
-       */
-      high_v: number
-      /**
-       * Format: double
-       * @description Low end.
-       */
-      low_v: number
-    }
-    /** @description One way to feed the device. */
-    VoltageOption: {
-      /** @description When it is the better one. */
-      better_when: string
-      /** @description The changes to the plan that choose it. */
-      changes: components['schemas']['Change'][]
-      /** @description Chemistry. */
-      chemistry: components['schemas']['Chemistry']
-      /** @description Its short name. */
-      chemistry_name: string
-      /** @description Whether the plan has it now. */
-      chosen: boolean
-      /**
-       * Format: double
-       * @description Share of the pack's energy that reaches the device.
-       */
-      efficiency: number
-      /**
-       * Format: double
-       * @description Pack volts at the sensible end.
-       */
-      empty_v: number
-      /**
-       * Format: double
-       * @description Current of a fan or pump against the old battery.
-       */
-      fan_current_change?: number | null
-      /**
-       * Format: double
-       * @description Full pack volts.
-       */
-      full_v: number
-      /**
-       * Format: double
-       * @description Heat to shed.
-       */
-      heat_w?: number | null
-      /**
-       * Format: double
-       * @description Pack volts at the sensible end under the usual load at the coldest use.
-       */
-      loaded_empty_v?: number | null
-      /**
-       * Format: double
-       * @description Loaded volts of the full pack.
-       */
-      loaded_full_v?: number | null
-      /** @description In words: "4S Li-ion, direct". */
-      name: string
-      /**
-       * Format: double
-       * @description Nominal pack volts.
-       */
-      nominal_v: number
-      /**
-       * Format: double
-       * @description Set point of its converter.
-       */
-      output_v?: number | null
-      /** @description What it takes besides cells, board, fuse and charger. */
-      parts: string[]
-      /** @description Path to the device. */
-      path: components['schemas']['FeedPath']
-      /** @description What speaks against it, or for it. */
-      reasons: components['schemas']['Phrase'][]
-      /** @description Whether the device can be put back as it was. */
-      reversible: boolean
-      /** @description The school it belongs to. */
-      school: components['schemas']['School']
-      /**
-       * Format: int32
-       * @description Groups in series.
-       */
-      series: number
-      /**
-       * Format: double
-       * @description Motor speed and stall current against the old battery.
-       */
-      speed_change?: number | null
-      /**
-       * Format: double
-       * @description Days until what runs on at rest has emptied a full pack; absent where nothing does, or no cell is chosen.
-       */
-      standby_days?: number | null
-      /**
-       * Format: double
-       * @description Usable share of the charge.
-       */
-      usable_share?: number | null
-      worst?: components['schemas']['Severity'] | null
-    }
-    /** @description All options for a device. */
-    VoltageOptions: {
-      /** @description Whether the highest is only assumed. */
-      highest_assumed: boolean
-      /**
-       * Format: double
-       * @description Highest volts of the device, as known or assumed.
-       */
-      highest_v?: number | null
-      /** @description Whether the lowest is only assumed. */
-      lowest_assumed: boolean
-      /**
-       * Format: double
-       * @description Lowest volts of the device, as known or assumed.
-       */
-      lowest_v?: number | null
-      /** @description What is missing before options can be weighed; absent when there are options. */
-      missing?: string | null
-      /** @description The options, best first. */
-      options: components['schemas']['VoltageOption'][]
-    }
-    /**
-     * @description A wall of the compartment.
-     * @enum {string}
-     */
-    Wall: 'x_low' | 'x_high' | 'y_low' | 'y_high' | 'z_low' | 'z_high'
-    /** @description One way to measure it. */
-    Way: {
-      /**
-       * Format: double
-       * @description Error to expect, against the reading.
-       */
-      error_share: number
-      /** @description What to do. */
-      how: components['schemas']['Phrase']
-    }
-    /** @description A way to make the brick fit. */
-    WayOut: {
-      /** @description The changes to the plan; none where the maker's own work is meant. */
-      changes: components['schemas']['Change'][]
-      /** @description What is done. */
-      name: string
-    }
-    /** @description The meters at hand and a current that is to be read. */
-    WaysRequest: {
-      /**
-       * Format: double
-       * @description About how much flows.
-       */
-      current_a: number
-      /** @description The meters. */
-      meters: components['schemas']['Meter'][]
-      /**
-       * Format: double
-       * @description Volts it flows at, where they are known.
-       */
-      pack_v?: number | null
-    }
-    /** @description What counts how much beside the weakest group. Each term is a share; 1 mV of self-discharge counts as 0.1 %. */
-    Weights: {
-      /**
-       * Format: double
-       * @description Of the spread of capacity between groups.
-       */
-      capacity: number
-      /**
-       * Format: double
-       * @description Of the spread of resistance inside the groups: uneven cells share the current unevenly.
-       */
-      resistance: number
-      /**
-       * Format: double
-       * @description Of the spread of self-discharge between groups: it parts the groups while the pack lies.
-       */
-      self_discharge: number
-    }
-    /** @description One step. */
-    WeldStep: {
-      /** @description Which faces are bare while it is done. */
-      bare: number[]
-      /** @description The face it is done on, as its place in the drawing. */
-      face?: number | null
-      /** @description What it is. */
-      kind: components['schemas']['StepKind']
-      /** @description Nodes whose wires are put on in it. */
-      nodes: number[]
-      /** @description Strips welded in it, by their numbers on that face. */
-      strips: number[]
-      /** @description What to do, in words. */
-      what: string
-    }
-    /** @description Thickness of a wire. */
-    WireSize:
-      | {
-          /**
-           * Format: int32
-           * @description Gauge number.
-           */
-          awg: number
-          /** @enum {string} */
-          standard: 'awg'
-        }
-      | {
-          /**
-           * Format: double
-           * @description Cross-section.
-           */
-          area_mm2: number
-          /** @enum {string} */
-          standard: 'metric'
-        }
-    /** @description How a figure came about. */
-    Working: {
-      /** @description Id of the formula: that of the figure's definition. */
-      formula: string
-      /** @description What was put in, in the order of the formula. */
-      inputs: components['schemas']['Input'][]
-      /** @description Where the formula or the value comes from. */
-      source: components['schemas']['Source']
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+            width_mm: number;
+        } | {
+            /**
+             * Format: double
+             * @description Height.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "prismatic";
+            /**
+             * Format: double
+             * @description Thickness.
+             */
+            thickness_mm: number;
+            /**
+             * Format: double
+             * @description Width.
+             */
+            width_mm: number;
+        };
+        /**
+         * @description State of a cell.
+         * @enum {string}
+         */
+        CellState: "new" | "tested" | "reserved" | "built_in" | "retired";
+        /**
+         * @description What to do with a cell.
+         * @enum {string}
+         */
+        CellVerdict: "unfinished" | "fine" | "watch" | "recover" | "scrap";
+        /** @description A window of the stock. */
+        CellWindow: {
+            /** @description The rows of the window. */
+            rows: components["schemas"]["CellRow"][];
+            /**
+             * Format: int64
+             * @description How many cells there are under the filter.
+             */
+            total: number;
+        };
+        /** @description One value to put at one place. */
+        Change: {
+            /** @description JSON pointer into the plan. */
+            at: string;
+            /** @description What stands there afterwards. */
+            value: unknown;
+        };
+        /** @description A change-over between mains and pack. */
+        ChangeOver: {
+            /** @description What changes over. */
+            by: components["schemas"]["ChangesBy"];
+            /**
+             * Format: double
+             * @description Time without a feed; absent is the usual time of its kind.
+             */
+            gap_s?: number | null;
+            /**
+             * Format: double
+             * @description Capacitor at the device's input.
+             */
+            hold_up_f?: number | null;
+            host_charging_v?: components["schemas"]["Known"] | null;
+            host_on_battery_v?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Distance between its two thresholds.
+             */
+            hysteresis_v?: number | null;
+            /**
+             * Format: double
+             * @description Volts at which the comparator is set to change.
+             */
+            threshold_v?: number | null;
+        };
+        /** @description What is known of a lot, changed. */
+        ChangedLot: {
+            /** @description Labels of cells that join it. */
+            labels: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
+        };
+        /**
+         * @description What changes over.
+         * @enum {string}
+         */
+        ChangesBy: "diode" | "ideal_diode" | "relay";
+        /** @description One link of the charge path. */
+        ChargeLink: {
+            /**
+             * Format: double
+             * @description Current through it.
+             */
+            current_a?: number | null;
+            /** @description Which one. */
+            detail: string;
+            /** @description The figure the limit is. */
+            figure?: string | null;
+            /** @description Node it stands for; `cells` for the cells. */
+            id: string;
+            /** @description What it is. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its limit.
+             */
+            limit_a?: number | null;
+            /** @description Whether the current is over the limit. */
+            over: boolean;
+            /**
+             * Format: double
+             * @description Current over limit.
+             */
+            used?: number | null;
+        };
+        /** @description What a charger does. */
+        Charges: {
+            /**
+             * Format: double
+             * @description Efficiency from supply to pack.
+             */
+            efficiency?: number | null;
+            /** @description How its output behaves. */
+            kind: components["schemas"]["ChargesAs"];
+            /**
+             * Format: double
+             * @description Charge current.
+             */
+            output_a?: number | null;
+            /** @description End volts as stated or measured. */
+            output_v: components["schemas"]["Known"];
+            /** @description Whether it plugs into the wall itself; then no supply is asked for. */
+            own_supply: boolean;
+            /**
+             * Format: double
+             * @description Relative tolerance of the end volts.
+             */
+            tolerance?: number | null;
+        };
+        /**
+         * @description What a charger does at its output.
+         * @enum {string}
+         */
+        ChargesAs: "cc_cv" | "fixed_volts" | "nickel" | "lead_acid";
+        /**
+         * @description A chemistry, of new packs or of originals.
+         * @enum {string}
+         */
+        Chemistry: "li_ion" | "li_po" | "li_hv" | "li_fe_po4" | "li_titanate" | "na_ion" | "nickel" | "lead_acid" | "alkaline";
+        /** @description A part that is not yet decided, decided against, or chosen. */
+        Choice_Cell: {
+            /** @enum {string} */
+            state: "open";
+        } | {
+            /** @enum {string} */
+            state: "none";
+        } | {
+            /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
+            part: {
+                /**
+                 * Format: double
+                 * @description Highest charge current.
+                 */
+                charge_a?: number | null;
+                /** @description Chemistry. */
+                chemistry: components["schemas"]["Chemistry"];
+                dcir_ohm?: components["schemas"]["Known"] | null;
+                /**
+                 * Format: double
+                 * @description Continuous discharge rating.
+                 */
+                discharge_a?: number | null;
+                /**
+                 * Format: double
+                 * @description End of discharge, where the data sheet differs from the chemistry.
+                 */
+                end_v?: number | null;
+                /**
+                 * Format: double
+                 * @description Full volts, where the data sheet differs from the chemistry.
+                 */
+                full_v?: number | null;
+                /** @description Name and where it came from. */
+                offer: components["schemas"]["Offer"];
+                /** @description New, salvaged or hobby. */
+                origin: components["schemas"]["CellOrigin"];
+                /**
+                 * Format: double
+                 * @description Pulse rating.
+                 */
+                pulse_a?: number | null;
+                /**
+                 * Format: double
+                 * @description Length of the rated pulse.
+                 */
+                pulse_s?: number | null;
+                /**
+                 * Format: double
+                 * @description Capacity on the label or data sheet.
+                 */
+                rated_ah: number;
+                /** @description Outer size. */
+                size: components["schemas"]["CellSize"];
+                /** @description Whether this lot was tested by the maker. */
+                tested: boolean;
+            };
+            /** @enum {string} */
+            state: "chosen";
+        };
+        /** @description A part that is not yet decided, decided against, or chosen. */
+        Choice_Part: {
+            /** @enum {string} */
+            state: "open";
+        } | {
+            /** @enum {string} */
+            state: "none";
+        } | {
+            /** @description What stands at a node. */
+            part: {
+                /** @description Its figures. */
+                module: components["schemas"]["Module"];
+                /** @enum {string} */
+                type: "module";
+            } | {
+                /** @description Its figures. */
+                fuse: components["schemas"]["Fuse"];
+                /** @enum {string} */
+                type: "fuse";
+            } | {
+                /** @description Its figures. */
+                connector: components["schemas"]["Connector"];
+                /** @enum {string} */
+                type: "connector";
+            } | {
+                /** @description Its figures. */
+                switch: components["schemas"]["Switch"];
+                /** @enum {string} */
+                type: "switch";
+            };
+            /** @enum {string} */
+            state: "chosen";
+        };
+        /** @description A part that is not yet decided, decided against, or chosen. */
+        Choice_Strip: {
+            /** @enum {string} */
+            state: "open";
+        } | {
+            /** @enum {string} */
+            state: "none";
+        } | {
+            /** @description The strip that joins one group to the next. */
+            part: {
+                /**
+                 * Format: int32
+                 * @description Layers on one another.
+                 */
+                layers: number;
+                /**
+                 * Format: double
+                 * @description Length from weld to weld.
+                 */
+                length_mm: number;
+                /** @description Metal. */
+                metal: components["schemas"]["StripMetal"];
+                /** @description Name and where it came from. */
+                offer: components["schemas"]["Offer"];
+                /**
+                 * Format: int32
+                 * @description Strips side by side from group to group; one for each cell of a group is usual.
+                 */
+                side_by_side: number;
+                /**
+                 * Format: double
+                 * @description Thickness of one layer.
+                 */
+                thickness_mm: number;
+                /**
+                 * Format: double
+                 * @description Width.
+                 */
+                width_mm: number;
+            };
+            /** @enum {string} */
+            state: "chosen";
+        };
+        /** @description A part that is not yet decided, decided against, or chosen. */
+        Choice_Wire: {
+            /** @enum {string} */
+            state: "open";
+        } | {
+            /** @enum {string} */
+            state: "none";
+        } | {
+            /** @description A wire. */
+            part: {
+                /** @description Whether it lies in a bundle or a closed case. */
+                bundled: boolean;
+                /** @description Insulation. */
+                insulation: components["schemas"]["Insulation"];
+                /** @description Name and where it came from; price and mass are per metre. */
+                offer: components["schemas"]["Offer"];
+                /** @description Thickness. */
+                size: components["schemas"]["WireSize"];
+            };
+            /** @enum {string} */
+            state: "chosen";
+        };
+        /** @description A cell of the stock as it was read when it was chosen. The full record stays with the stock. */
+        ChosenCell: {
+            /**
+             * Format: double
+             * @description Measured capacity.
+             */
+            capacity_ah?: number | null;
+            /** @description Label written on it. */
+            label: string;
+            /** @description Lot it came from. */
+            lot?: string | null;
+            /**
+             * Format: double
+             * @description Measured resistance.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Volts it rested at.
+             */
+            rested_v?: number | null;
+            /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
+            stock_id?: string | null;
+        };
+        /** @description Room for what is round the cells. */
+        Clearances: {
+            /**
+             * Format: double
+             * @description Sheet between two layers, beside their strips.
+             * @default 0.5
+             */
+            between_layers_mm: number;
+            /** @default null */
+            board: components["schemas"]["BoardSpace"] | null;
+            /**
+             * @description Whether the board sits somewhere else.
+             * @default false
+             */
+            board_elsewhere: boolean;
+            /**
+             * Format: double
+             * @description On each face that has strips: rings, strips and a sheet over them.
+             * @default 1
+             */
+            ends_mm: number;
+            /**
+             * Format: double
+             * @description Between neighbouring cells: the wall of a holder, or a sheet.
+             * @default 0.5
+             */
+            gap_mm: number;
+            /**
+             * Format: double
+             * @description Foam round the wrap, on every side.
+             * @default 1
+             */
+            padding_mm: number;
+            /**
+             * Format: double
+             * @description Rigid shell, on every side.
+             * @default 0
+             */
+            shell_mm: number;
+            /**
+             * Format: double
+             * @description How much thicker a flat cell may become, as a share of its thickness.
+             * @default 0.08
+             */
+            swelling_share: number;
+            /**
+             * Format: double
+             * @description Channel for wires along one side.
+             * @default 3
+             */
+            wires_mm: number;
+            /**
+             * Format: double
+             * @description Wrap round the brick, on every side.
+             * @default 0.5
+             */
+            wrap_mm: number;
+        };
+        /** @description A place for the pack, measured inside. */
+        Compartment: {
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /** @description What is in the way. */
+            obstructions?: components["schemas"]["Obstruction"][];
+            /** @description Holes wanted in its walls. */
+            openings?: components["schemas"]["Opening"][];
+            /** @description Its inner shape. */
+            space: components["schemas"]["Space"];
+        };
+        /** @description Under which conditions something was read. Absent is not noted. */
+        Conditions: {
+            /**
+             * Format: double
+             * @description Volts at which a capacity test ended.
+             */
+            cutoff_v?: number | null;
+            /** @description Which instrument, in the maker's words. */
+            instrument?: string;
+            method?: components["schemas"]["Method"] | null;
+            /**
+             * Format: double
+             * @description Discharge current of a capacity test.
+             */
+            rate_a?: number | null;
+            /**
+             * Format: double
+             * @description Rest over which volts were lost.
+             */
+            rest_s?: number | null;
+            /**
+             * Format: double
+             * @description State of charge, 0 to 1.
+             */
+            soc_share?: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the cell.
+             */
+            temperature_c?: number | null;
+        };
+        /** @description A connector or a jack. */
+        Connector: {
+            /**
+             * Format: double
+             * @description Resistance of both contacts together.
+             */
+            contact_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Continuous current.
+             */
+            continuous_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest DC volts.
+             */
+            dc_v?: number | null;
+            /** @description Whether it fits one way only. */
+            keyed?: boolean | null;
+            /** @description Whether the half that is live when unplugged has bare pins. */
+            live_pins_bare?: boolean | null;
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+        };
+        /** @description What a converter does. */
+        Converts: {
+            /** @description Whether its user turns its output. */
+            adjustable?: boolean | null;
+            /** @description Whether end resistors or a clamp hold the output when a lead of the adjuster opens. */
+            adjuster_clamped?: boolean | null;
+            /** @description Whether its adjuster was moved out on leads. */
+            adjuster_on_leads?: boolean | null;
+            /**
+             * Format: double
+             * @description Forward volts of its diode.
+             */
+            diode_v?: number | null;
+            /**
+             * Format: double
+             * @description Head room a buck needs.
+             */
+            dropout_v?: number | null;
+            /**
+             * Format: double
+             * @description Efficiency at the usual load.
+             */
+            efficiency?: number | null;
+            /** @description Whether a socket made for fixed volts hangs on its output. */
+            fixed_socket?: boolean | null;
+            /**
+             * Format: double
+             * @description Highest input current.
+             */
+            input_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest input volts.
+             */
+            input_max_v?: number | null;
+            /**
+             * Format: double
+             * @description Lowest input volts.
+             */
+            input_min_v?: number | null;
+            /**
+             * Format: double
+             * @description Rise of its hottest part over the air, a watt of heat.
+             */
+            k_per_w?: number | null;
+            /**
+             * Format: double
+             * @description Highest output current.
+             */
+            output_a?: number | null;
+            /**
+             * Format: double
+             * @description Volts it is set to.
+             */
+            output_v: number;
+            /**
+             * Format: double
+             * @description What it takes for itself while it runs.
+             */
+            own_w?: number | null;
+            /**
+             * Format: double
+             * @description Resistance in its inductor's way.
+             */
+            path_ohm?: number | null;
+            set_point_v?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Heat it can shed where it sits.
+             */
+            sheds_w?: number | null;
+            /** @description Down, up, or both. */
+            topology: components["schemas"]["Topology"];
+            /** @description Whether it is wired in already. */
+            wired_in: boolean;
+        };
+        /** @description A box in the compartment. */
+        Cuboid: {
+            /** @description High corner. */
+            high_mm: number[];
+            /** @description Low corner along x, y and z. */
+            low_mm: number[];
+        };
+        /** @description One point of the run. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description Pack volts under the usual load at the coldest use.
+             */
+            cold_v: number;
+            /**
+             * Format: double
+             * @description Pack volts at rest.
+             */
+            rest_v: number;
+            /**
+             * Format: double
+             * @description Charge taken out.
+             */
+            taken_ah: number;
+            /**
+             * Format: double
+             * @description Pack volts under the usual load at 25 C.
+             */
+            warm_v: number;
+        };
+        /** @description The strips to cut and weld. */
+        CutSum: {
+            /**
+             * Format: double
+             * @description Their length together, one layer.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Their mass, all layers.
+             */
+            mass_g: number;
+            /** @description How many. */
+            strips: number;
+            /**
+             * Format: int32
+             * @description Welding pulses.
+             */
+            welds: number;
+        };
+        /** @description What a cut-off board does. */
+        CutsOff: {
+            /**
+             * Format: double
+             * @description Pack volts at which it opens.
+             */
+            at_v: number;
+            /**
+             * Format: double
+             * @description Pack volts at which it closes again.
+             */
+            rearm_v?: number | null;
+        };
+        /** @description What dealing the cells blindly would give. */
+        DealOdds: {
+            /**
+             * Format: double
+             * @description How much more the grouping's weakest group holds.
+             */
+            gain_share: number;
+            /**
+             * Format: double
+             * @description Median spread of them.
+             */
+            spread_ah: number;
+            /**
+             * Format: double
+             * @description Median weakest group of 200 random deals.
+             */
+            weakest_ah: number;
+        };
+        /** @description The figure on which an acceptance rests, as it stands now. */
+        Deciding: {
+            /** @description Id of the figure. */
+            figure: string;
+            /**
+             * Format: double
+             * @description Its value: what an acceptance given now remembers.
+             */
+            value: number;
+        };
+        /** @description A current that flows along the line. */
+        Demand: {
+            /**
+             * Format: double
+             * @description Current at the battery.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description How long it lasts; absent is without end.
+             */
+            duration_s?: number | null;
+            /** @description The figure it is. */
+            figure: string;
+            /** @description Id of the load level. */
+            load: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /** @description Whether it counts against peak limits rather than continuous ones. */
+            peak: boolean;
+        };
+        /** @description Whether the demo was loaded. */
+        DemoLoaded: {
+            /** @description False when it was loaded before: nothing is loaded twice. */
+            loaded: boolean;
+        };
+        /** @description The device that is converted. */
+        Device: {
+            /** @description How it is taken apart, in order. */
+            apart?: components["schemas"]["ApartStep"][];
+            /** @description Its own electronics. */
+            brains?: components["schemas"]["Brains"];
+            /** @description Places for the pack. */
+            compartments?: components["schemas"]["Compartment"][];
+            /** @description Its battery connector, as it looks. */
+            connector?: string;
+            cutout_v?: components["schemas"]["Known"] | null;
+            highest_v?: components["schemas"]["Known"] | null;
+            job?: components["schemas"]["Job"] | null;
+            /** @description What it is. */
+            kind: components["schemas"]["DeviceKind"];
+            /** @description What its type plate says. */
+            label?: string;
+            /** @description What it draws. The first level without end is the usual one. */
+            loads: components["schemas"]["Load"][];
+            lowest_v?: components["schemas"]["Known"] | null;
+            /** @description The battery it was built for. */
+            original: components["schemas"]["Original"];
+            /** @description Photographs of it, as it was before anything was pulled. */
+            photos?: components["schemas"]["Photo"][];
+            /** @description What a bench supply in the old pack's place showed. */
+            proving?: components["schemas"]["Proving"];
+            /** @description What it must bear where it is used. */
+            surroundings?: components["schemas"]["Surroundings"];
+            /**
+             * Format: double
+             * @description Run time wanted at the usual use.
+             */
+            wanted_run_s?: number | null;
+        };
+        /**
+         * @description What kind of thing is converted; it decides how volts act on it.
+         * @enum {string}
+         */
+        DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive";
+        /** @description One thing that changed. */
+        Difference: {
+            /** @description What stands there; absent where nothing does. */
+            after?: string | null;
+            /** @description JSON pointer of the place, in the newer plan. */
+            at: string;
+            /** @description What stood there; absent where nothing did. */
+            before?: string | null;
+            /** @description The place in words: "fuse, rating". */
+            what: string;
+        };
+        /** @description A run at the usual load. */
+        DischargeCurve: {
+            /** @description Whether the curve is a line through common figures only. */
+            assumed: boolean;
+            /**
+             * Format: double
+             * @description Loaded volts at which the run ends.
+             */
+            cutoff_v?: number | null;
+            /** @description From full to empty; without points while cells or load are open. */
+            points: components["schemas"]["CurvePoint"][];
+        };
+        /** @description What a load level is stated as. */
+        Draw: {
+            /** @enum {string} */
+            as: "current";
+            /** @description Amperes at the device. */
+            value_a: components["schemas"]["Known"];
+        } | {
+            /** @enum {string} */
+            as: "power";
+            /** @description Watts at the device. */
+            value_w: components["schemas"]["Known"];
+        } | {
+            /** @enum {string} */
+            as: "resistance";
+            /** @description Ohms of the device. */
+            value_ohm: components["schemas"]["Known"];
+        };
+        /** @description The whole brick. */
+        Drawing: {
+            /** @description Every face. */
+            faces: components["schemas"]["Face"][];
+            /** @description Every potential, from pack minus. */
+            nodes: components["schemas"]["NodeMark"][];
+        };
+        /**
+         * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
+         * @enum {string}
+         */
+        Edge: "left" | "right" | "upper" | "lower";
+        /** @description What the maker's hand does. Cells are counted from 0, in the order of the layout. */
+        Edit: {
+            /** @description The cell. */
+            cell: number;
+            /**
+             * Format: int32
+             * @description Column it goes to.
+             */
+            column: number;
+            /** @enum {string} */
+            does: "move";
+            /**
+             * Format: int32
+             * @description Layer it goes to.
+             */
+            layer: number;
+            /**
+             * Format: int32
+             * @description Row it goes to.
+             */
+            row: number;
+        } | {
+            /** @description The cell. */
+            cell: number;
+            /** @enum {string} */
+            does: "turn_cell";
+        } | {
+            /** @enum {string} */
+            does: "turn_group";
+            /** @description The group, from 0. */
+            group: number;
+        } | {
+            /** @description The cell. */
+            cell: number;
+            /** @enum {string} */
+            does: "lock";
+            /** @description Whether it stays. */
+            locked: boolean;
+        };
+        /** @description A plan and an edit of its layout. */
+        EditRequest: {
+            /** @description What the maker's hand does. */
+            edit: components["schemas"]["Edit"];
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
+        /**
+         * @description How many moves are tried.
+         * @enum {string}
+         */
+        Effort: "quick" | "thorough";
+        /**
+         * @description An end of the cells, where strips lie.
+         * @enum {string}
+         */
+        End: "top" | "bottom";
+        /** @description Temperatures the finished device is used and charged at. */
+        Environment: {
+            /**
+             * Format: double
+             * @description Hottest charge.
+             */
+            charge_max_c: number;
+            /**
+             * Format: double
+             * @description Coldest charge.
+             */
+            charge_min_c: number;
+            /**
+             * Format: double
+             * @description Hottest use.
+             */
+            use_max_c: number;
+            /**
+             * Format: double
+             * @description Coldest use.
+             */
+            use_min_c: number;
+        };
+        /** @description A change of state. */
+        Event: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description From which state; absent for its first. */
+            from_state?: string | null;
+            /** @description In the maker's words. */
+            note: string;
+            /** @description For which plan. */
+            plan?: string | null;
+            /** @description To which. */
+            to_state: string;
+        };
+        /** @description A level found above the running one. */
+        Excursion: {
+            /** @description How often it came. */
+            count: number;
+            /**
+             * Format: double
+             * @description Largest reading of the peaks; mean of a long level.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Longest stretch.
+             */
+            duration_s: number;
+            /**
+             * Format: double
+             * @description Mean time from one to the next; absent if it came once.
+             */
+            every_s?: number | null;
+        };
+        /** @description A face. */
+        Face: {
+            /** @description Its cells. */
+            cells: components["schemas"]["CellMark"][];
+            end?: components["schemas"]["End"] | null;
+            /**
+             * Format: double
+             * @description Height of the lattice as drawn.
+             */
+            height_mm: number;
+            /**
+             * Format: int32
+             * @description Layer, from 0.
+             */
+            layer: number;
+            /** @description Wires that leave it. */
+            leads: components["schemas"]["Lead"][];
+            /** @description Sheets between its groups. */
+            sheets: components["schemas"]["SheetMark"][];
+            /** @description Sites without a cell. */
+            sites: components["schemas"]["SiteMark"][];
+            /** @description Its strips. */
+            strips: components["schemas"]["StripMark"][];
+            /** @description What it is, in words. */
+            title: string;
+            /** @description Whether the brick is turned over from left to right to see it. */
+            turned: boolean;
+            /**
+             * Format: double
+             * @description Width of the lattice.
+             */
+            width_mm: number;
+        };
+        /** @description What matters of a chemistry, per cell. A cell's own data sheet wins over these. */
+        Facts: {
+            /** @description Which chemistry. */
+            chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Format: double
+             * @description Sensible end of discharge.
+             */
+            cutoff_v: number;
+            /**
+             * Format: double
+             * @description Damage below.
+             */
+            floor_v: number;
+            /**
+             * Format: double
+             * @description Full.
+             */
+            full_v: number;
+            /** @description Its name in words. */
+            name: string;
+            /**
+             * Format: double
+             * @description Never charge above.
+             */
+            never_above_v: number;
+            /**
+             * Format: double
+             * @description Nominal.
+             */
+            nominal_v: number;
+            over_charge?: components["schemas"]["VoltBand"] | null;
+            over_discharge?: components["schemas"]["VoltBand"] | null;
+            /** @description Whether new packs are built of it. */
+            rechargeable_lithium: boolean;
+            /** @description Short name for tight places. */
+            short: string;
+            /**
+             * Format: double
+             * @description Storage, where it matters.
+             */
+            storage_v?: number | null;
+            /**
+             * Format: double
+             * @description Typical DCIR times capacity, for a cell not yet chosen. Assumed: from ordinary data sheets, within a factor of two.
+             */
+            typical_ohm_ah: number;
+        };
+        /**
+         * @description A visible fault.
+         * @enum {string}
+         */
+        Fault: "swollen" | "leaking" | "vent_open" | "rust" | "dented" | "heat_marks" | "sleeve_torn" | "ring_missing" | "weld_spikes";
+        /** @description A fault as the checklist shows it. */
+        FaultText: {
+            /** @description Which. */
+            fault: components["schemas"]["Fault"];
+            /** @description What to look for. */
+            look_for: string;
+            /** @description Whether the cell is scrap with it; otherwise it is mended first. */
+            scrap: boolean;
+            /** @description What to do. */
+            then: string;
+        };
+        /** @description Everything of that kind; absent is not there, or not looked at yet. */
+        Feed: {
+            /** @default null */
+            change_over: components["schemas"]["ChangeOver"] | null;
+            /** @default null */
+            gauge: components["schemas"]["GaugeDivider"] | null;
+            /** @default null */
+            outside: components["schemas"]["Outside"] | null;
+            /** @default null */
+            second: components["schemas"]["SecondPack"] | null;
+        };
+        /**
+         * @description How the pack feeds the device.
+         * @enum {string}
+         */
+        FeedPath: "direct" | "buck" | "boost" | "buck_boost" | "switched" | "outside_pack" | "tool_pack";
+        /** @description One field of a plan that cannot stand, by JSON pointer. */
+        FieldError: {
+            /** @description JSON pointer of the field. */
+            field: string;
+            /** @description What is wrong, with the allowed range. */
+            message: string;
+        };
+        /** @description One figure. */
+        Figure: {
+            /** @description Whether an assumption went into it. */
+            assumed: boolean;
+            /**
+             * Format: double
+             * @description High end of its band, where it has one.
+             */
+            high?: number | null;
+            /** @description Stable id; `@` and a subject behind it where there are several of a kind. */
+            id: string;
+            /** @description Its name in words. */
+            label: string;
+            /**
+             * Format: double
+             * @description Low end of its band, where it has one.
+             */
+            low?: number | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value in the unit of core.
+             */
+            value: number;
+            /** @description How it came about. */
+            working: components["schemas"]["Working"];
+        };
+        /** @description What a figure is, whatever its value. */
+        FigureDef: {
+            /** @description The formula in words or signs. */
+            formula: string;
+            /** @description Stable id, also the formula's id. */
+            id: string;
+            /** @description Its name in words. */
+            label: string;
+            /** @description Where the formula comes from. */
+            source: components["schemas"]["Source"];
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description One finding. */
+        Finding: {
+            /** @description The maker's reason, if a caution was accepted. */
+            accepted?: string | null;
+            deciding?: components["schemas"]["Deciding"] | null;
+            /** @description Rule and subject: the same finding keeps its key while the plan changes. */
+            key: string;
+            /** @description The rule. */
+            rule: string;
+            /** @description How bad it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description Where the threshold comes from. */
+            source: components["schemas"]["Source"];
+            /** @description The stage it belongs to. */
+            stage: components["schemas"]["Stage"];
+            /** @description What is wrong, in a few words. */
+            title: components["schemas"]["Phrase"];
+            /** @description Why it hurts, with the figures that decide. */
+            why: components["schemas"]["Phrase"];
+        };
+        /** @description How a brick lies in its compartment. */
+        Fit: {
+            /** @description Its cells with their strips. */
+            cells: components["schemas"]["Cuboid"];
+            /** @description Room left at the high walls. */
+            high_mm: number[];
+            /** @description What it runs into. */
+            in_the_way: string[];
+            /** @description Room left at the low walls; less than none is too much brick. */
+            low_mm: number[];
+            /** @description Size of the brick with everything round it, along x, y and z. */
+            size_mm: number[];
+        };
+        /** @description One way to clear a finding. */
+        Fix: {
+            /** @description Titles of the cautions that come with it. */
+            brings: components["schemas"]["Phrase"][];
+            /** @description The changes to the plan, made in order. */
+            changes: components["schemas"]["Change"][];
+            /** @description What it does, in a few words: the button. */
+            label: string;
+        };
+        /** @description A plan and one of its findings. */
+        FixRequest: {
+            /** @description Key of the finding. */
+            finding: string;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description A fuse. */
+        Fuse: {
+            /**
+             * Format: double
+             * @description Highest current it can break.
+             */
+            breaking_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest DC volts it may open at; absent where only AC is stated.
+             */
+            dc_v?: number | null;
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+            /**
+             * Format: double
+             * @description Rated current.
+             */
+            rating_a: number;
+            /** @description Blade or glass. */
+            style: components["schemas"]["FuseStyle"];
+        };
+        /**
+         * @description Build of a fuse; it decides what the fuse carries for good.
+         * @enum {string}
+         */
+        FuseStyle: "blade" | "glass_fast" | "glass_time_lag";
+        /** @description The divider before a gauge's sense input. */
+        GaugeDivider: {
+            /** @description Whether the pack feeds the divider while the device is off. */
+            always_on?: boolean | null;
+            /**
+             * Format: double
+             * @description Resistor from the sense input to minus.
+             */
+            bottom_ohm: number;
+            /** @description Which of the two is changed. */
+            changes?: components["schemas"]["Leg"];
+            /**
+             * Format: double
+             * @description Resistance of the sense input itself; absent takes nothing.
+             */
+            input_ohm?: number | null;
+            /** @description The series the new resistor is taken from. */
+            series: components["schemas"]["Series"];
+            shown_v?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Resistor from the battery to the sense input.
+             */
+            top_ohm: number;
+            true_v?: components["schemas"]["Known"] | null;
+        };
+        /** @description One group. */
+        Group: {
+            /**
+             * Format: double
+             * @description Sum of the capacities.
+             */
+            capacity_ah: number;
+            /** @description Its cells, in the order of their labels. */
+            cells: components["schemas"]["Member"][];
+            /**
+             * Format: double
+             * @description Mean volts lost over the rest.
+             */
+            drop_v?: number | null;
+            joining?: components["schemas"]["Joining"] | null;
+            /**
+             * Format: double
+             * @description How much more than the weakest group it holds.
+             */
+            over_weakest_ah: number;
+            /**
+             * Format: double
+             * @description Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
+             */
+            resistance_ohm?: number | null;
+        };
+        /** @description A grouping of cells of the stock. */
+        Grouped: {
+            /** @description The grouping. */
+            grouping: components["schemas"]["Grouping"];
+            /** @description Id of every chosen cell by its label. */
+            ids: {
+                [key: string]: string;
+            };
+            /** @description The three schools, judged on what was chosen. */
+            schools: components["schemas"]["SchoolSheet"][];
+        };
+        /** @description A whole grouping. */
+        Grouping: {
+            /** @description Cells to bring to the volts of their fellows before their group is joined. */
+            bring_first: string[];
+            /** @description Against a random deal. */
+            deal: components["schemas"]["DealOdds"];
+            /** @description Groups from pack minus to pack plus. */
+            groups: components["schemas"]["Group"][];
+            /** @description Cells not chosen, with why. */
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description What limits the pack, in words. */
+            limits: components["schemas"]["Phrase"];
+            /** @description Through the box once, label by label. */
+            picking: components["schemas"]["Pick"][];
+            /**
+             * Format: double
+             * @description Largest less smallest group.
+             */
+            spread_ah: number;
+            /**
+             * Format: double
+             * @description The same over the mean group.
+             */
+            spread_share: number;
+            /** @description Terms of the unevenness, by their weights. */
+            terms: components["schemas"]["Term"][];
+            /**
+             * Format: double
+             * @description Their weighted sum: what was made small.
+             */
+            unevenness_share: number;
+            /**
+             * Format: double
+             * @description Share of the cells' charge that the weakest group keeps from being used.
+             */
+            unused_share: number;
+            /**
+             * Format: double
+             * @description Capacity of the weakest group: the pack's.
+             */
+            weakest_ah: number;
+        };
+        /** @description What is to be grouped. */
+        GroupingRequest: {
+            /** @description How long it searches. */
+            effort: components["schemas"]["Effort"];
+            /** @description Cells that are left out. */
+            excluded?: string[];
+            /** @description Cells that must be in a group. */
+            locked?: components["schemas"]["Lock"][];
+            /** @description Lots to choose from; all of one chemistry and size. */
+            lots: string[];
+            /** @description Whether cells of different lots may stand in one pack. */
+            mix_lots: boolean;
+            /** @description Cells in each. */
+            parallel: number;
+            /**
+             * Format: uuid
+             * @description Plan the cells are for: those it counts on already may be chosen again.
+             */
+            plan?: string | null;
+            /**
+             * Format: int64
+             * @description Where the search begins; the same seed gives the same answer.
+             */
+            seed: number;
+            /** @description Groups in series. */
+            series: number;
+            weights?: components["schemas"]["Weights"] | null;
+            /** @description Whether cells that are to be watched may be chosen. */
+            with_watched: boolean;
+        };
+        /** @description A cell holder as it is printed: two of them, one on each end of the cells, the same turned over. */
+        Holder: {
+            /**
+             * Format: double
+             * @description Added to the diameter of a cell, so that it goes in.
+             * @default 0.2
+             */
+            clearance_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of the lip.
+             * @default 1
+             */
+            floor_mm: number;
+            /**
+             * Format: double
+             * @description Height, lip included.
+             * @default 8
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description How far the lip reaches over the end of a cell, so that it does not fall through.
+             * @default 2
+             */
+            lip_mm: number;
+            /**
+             * Format: double
+             * @description Wall round the outermost cells.
+             * @default 2
+             */
+            wall_mm: number;
+        };
+        /** @description What lies behind a hole. */
+        HoleCheck: {
+            /** @description What is met going straight in, the nearest first. */
+            behind: components["schemas"]["Behind"][];
+            /** @description Place of the compartment in the plan. */
+            compartment: number;
+            /**
+             * Format: double
+             * @description Depth that is free, as far as it is known.
+             */
+            free_mm?: number | null;
+            /** @description Place of the opening in the compartment. */
+            opening: number;
+        };
+        /**
+         * @description How a value is known.
+         * @enum {string}
+         */
+        How: "stated" | "measured" | "assumed" | "computed" | "lower_bound";
+        /** @description What an import brought. */
+        ImportAnswer: {
+            /** @description Cells that were there and got readings. */
+            known_cells: number;
+            /** @description Cells that are new. */
+            new_cells: number;
+            /** @description Readings. */
+            readings: number;
+            /** @description Columns that were not used. */
+            unused: string[];
+        };
+        /** @description A value that went into a figure. */
+        Input: {
+            /** @enum {string} */
+            from: "figure";
+            /** @description Its id. */
+            id: string;
+        } | {
+            /** @description What it is about, where several of a kind go in: a part's name. */
+            about?: string | null;
+            /** @enum {string} */
+            from: "plan";
+            /** @description Its name in words. */
+            label: string;
+            /** @description Where it stands. */
+            pointer: string;
+            /**
+             * Format: double
+             * @description How many times it goes in, where that is not once.
+             */
+            times?: number | null;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+        } | {
+            /** @enum {string} */
+            from: "constant";
+            /** @description Its name in words. */
+            label: string;
+            /** @description Where it comes from. */
+            source: components["schemas"]["Source"];
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+        };
+        /**
+         * @description Insulation of a wire; it decides what a short overload may heat it to.
+         * @enum {string}
+         */
+        Insulation: "pvc" | "silicone";
+        /**
+         * @description The kind of job, which decides what is asked first.
+         * @enum {string}
+         */
+        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling";
+        /** @description What one kind of job is and asks. */
+        JobSheet: {
+            /** @description What it asks, in the order in which one measures. */
+            asks: components["schemas"]["Ask"][];
+            /** @description The job. */
+            job: components["schemas"]["Job"];
+            /** @description What is special about it, in a sentence. */
+            special: string;
+            /** @description Its name. */
+            title: string;
+        };
+        /**
+         * @description How a job stands.
+         * @enum {string}
+         */
+        JobStage: "working" | "done" | "stopped" | "failed";
+        /** @description What a job tells. */
+        JobState: {
+            /** @description What it does now, in words. */
+            doing: string;
+            /**
+             * Format: double
+             * @description Share done.
+             */
+            done_share: number;
+            grouped?: components["schemas"]["Grouped"] | null;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            layout?: components["schemas"]["Layout"] | null;
+            /** @description What happened, line by line, the newest last. */
+            lines: string[];
+            problem?: components["schemas"]["Problem"] | null;
+            /** @description How it stands. */
+            stage: components["schemas"]["JobStage"];
+        };
+        /** @description What joining a group does. */
+        Joining: {
+            /**
+             * Format: double
+             * @description Largest difference of charge by the open-circuit curve.
+             */
+            apart_share: number;
+            /**
+             * Format: double
+             * @description Largest difference of volts at rest.
+             */
+            apart_v: number;
+            /** @description Cells to bring to the volts of their fellows first. */
+            bring_first: string[];
+            /**
+             * Format: double
+             * @description Volts the group takes at the first moment.
+             */
+            common_v: number;
+            /**
+             * Format: double
+             * @description Largest current through a cell at the first moment, into it or out of it.
+             */
+            largest_a: number;
+            /** @description Whether a cell would be charged above its limit. */
+            over_limit: boolean;
+            /** @description The cell it flows through. */
+            through: string;
+        };
+        /** @description A reading with what the meter leaves open. */
+        Judged: {
+            /**
+             * Format: double
+             * @description Error either way, in the unit of the reading.
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description Error against the reading; absent at zero.
+             */
+            error_share?: number | null;
+        };
+        /** @description One thing to say of a cell or a lot. */
+        Judgement: {
+            /** @description How the figures were put together. */
+            formula: string;
+            /** @description The values put in. */
+            inputs: components["schemas"]["PutIn"][];
+            /** @description Rule. */
+            rule: string;
+            /** @description How bad it is; a stop is scrap. */
+            severity: components["schemas"]["Severity"];
+            /** @description Where the threshold comes from. */
+            source: components["schemas"]["Source"];
+            /** @description What is wrong, in a few words. */
+            title: string;
+            /** @description Why it matters and what to do. */
+            why: components["schemas"]["Phrase"];
+        };
+        /** @description A photograph that is now kept. */
+        KeptPhoto: {
+            /**
+             * Format: int32
+             * @description Height.
+             */
+            height_px: number;
+            /** @description Its name: SHA-256 of what is kept. */
+            sha256: string;
+            /**
+             * Format: int32
+             * @description Width.
+             */
+            width_px: number;
+        };
+        /** @description A reading as kept. */
+        KeptReading: {
+            /** @description Conditions. */
+            conditions: components["schemas"]["Conditions"];
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description What was read. */
+            kind: string;
+            /**
+             * Format: date-time
+             * @description When it was struck out, if it was.
+             */
+            struck_at?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            taken_at: string;
+            /**
+             * Format: double
+             * @description In the unit of its kind.
+             */
+            value: number;
+        };
+        /**
+         * @description What is read.
+         * @enum {string}
+         */
+        Kind: "arrival_v" | "rested_v" | "resistance_ohm" | "capacity_ah" | "self_discharge_v";
+        /** @description A value with how it is known. An unknown value is an absent `Known`, never zero. */
+        Known: {
+            /**
+             * Format: double
+             * @description Error either way, in the same unit.
+             */
+            error?: number | null;
+            /** @description How it is known. */
+            how: components["schemas"]["How"];
+            /** @description The meter it was read on. */
+            meter?: string | null;
+            /**
+             * Format: double
+             * @description The value, in the unit that the field's name ends in.
+             */
+            value: number;
+        };
+        /**
+         * @description How the rows of cells lie on one another.
+         * @enum {string}
+         */
+        Lattice: "square" | "staggered" | "staggered_short";
+        /** @description Where each cell sits. */
+        Layout: {
+            /** @description Low corner of the lattice in the compartment, along x, y and z. */
+            at_mm: number[];
+            /** @description Direction of the cells: from one end to the other; of flat cells, from bottom to terminals. */
+            axis: components["schemas"]["Axis"];
+            board_on?: components["schemas"]["Wall"] | null;
+            /** @description The cells, group by group from pack minus, in the order of the pack's chosen cells. */
+            cells: components["schemas"]["Seat"][];
+            /**
+             * Format: int32
+             * @description Cells in a row.
+             */
+            columns: number;
+            /** @description Direction in which columns are counted; flat cells are stacked along it. */
+            columns_along: components["schemas"]["Axis"];
+            /** @description How the rows lie. */
+            lattice: components["schemas"]["Lattice"];
+            /**
+             * Format: int32
+             * @description Layers on one another.
+             */
+            layers: number;
+            /**
+             * Format: int32
+             * @description Rows in a layer.
+             */
+            rows: number;
+            /** @description Side of the brick along which the wires run. */
+            wires_on: components["schemas"]["Wall"];
+        };
+        /** @description An arrangement to choose. */
+        LayoutOffer: {
+            /** @description How it fits and joins. */
+            arrangement: components["schemas"]["Arrangement"];
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /** @description What it is, in a few words. */
+            name: string;
+        };
+        /** @description Every layout there is to choose from. */
+        LayoutOffers: {
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description Those that fit first, then the nearest misses. */
+            options: components["schemas"]["LayoutOffer"][];
+            /** @description Ways out when none fits. */
+            ways_out: components["schemas"]["WayOut"][];
+        };
+        /** @description A wire that leaves a face. */
+        Lead: {
+            /** @description Further terminals it is on, where it feeds every cell. */
+            also: components["schemas"]["Spot"][];
+            /** @description What it is for. */
+            kind: components["schemas"]["LeadKind"];
+            /** @description Its node. */
+            node: number;
+            /**
+             * Format: double
+             * @description The terminal it leaves, from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Where its name stands, from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description The terminal it leaves, from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Where its name stands, from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description What a lead is for.
+         * @enum {string}
+         */
+        LeadKind: "minus" | "plus" | "tap" | "joint";
+        /** @description A cell that was not chosen. */
+        LeftOut: {
+            /** @description Label. */
+            label: string;
+            /** @description Why. */
+            why: string;
+        };
+        /**
+         * @description The resistor of a divider that is changed.
+         * @enum {string}
+         */
+        Leg: "top" | "bottom";
+        /** @description What a load level does to the brick. */
+        LevelLoad: {
+            /**
+             * Format: double
+             * @description Hottest cell then, from the hottest use.
+             */
+            after_c?: number | null;
+            /**
+             * Format: double
+             * @description After which time the temperature is given: its length, or what was asked for.
+             */
+            after_s: number;
+            /**
+             * Format: double
+             * @description Current at the battery.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Volts lost in strips and joints.
+             */
+            drop_v: number;
+            /**
+             * Format: double
+             * @description Heat of cells, strips and joints together.
+             */
+            heat_w: number;
+            /** @description Which cell is the hottest. */
+            hottest?: string | null;
+            /** @description Id of the level. */
+            load: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /**
+             * Format: double
+             * @description Hottest cell if it went on without end.
+             */
+            steady_c?: number | null;
+        };
+        /** @description One link of the line. */
+        Link: {
+            /**
+             * Format: double
+             * @description Continuous limit referred to the battery side; absent is unknown.
+             */
+            continuous_a?: number | null;
+            /** @description Which one. */
+            detail: string;
+            /** @description The figure it is. */
+            figure?: string | null;
+            /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
+            id: string;
+            /** @description What it is. */
+            label: string;
+            /** @description Limits for each peak. */
+            peaks: components["schemas"]["PeakLimit"][];
+            /** @description Who set the continuous limit, in a few words. */
+            set_by: string;
+            severity?: components["schemas"]["Severity"] | null;
+            size?: components["schemas"]["BothSizes"] | null;
+            /** @description The stage that decides it. */
+            stage: components["schemas"]["Stage"];
+            /**
+             * Format: double
+             * @description Largest demand over limit; absent where nothing is known.
+             */
+            used?: number | null;
+        };
+        /**
+         * @description When a wire has volts on it.
+         * @enum {string}
+         */
+        Live: "always" | "when_on" | "not_connected";
+        /** @description One level of the load. */
+        Load: {
+            /** @description How much it draws. */
+            draw: components["schemas"]["Draw"];
+            /**
+             * Format: double
+             * @description How long; absent is without end.
+             */
+            duration_s?: number | null;
+            /**
+             * Format: double
+             * @description How often it comes; absent is now and then.
+             */
+            every_s?: number | null;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description The maker's word for it. */
+            name: string;
+        };
+        /** @description What a log says. */
+        LoadReading: {
+            /** @description Points to draw. */
+            drawn: components["schemas"]["Sample"][];
+            /**
+             * Format: double
+             * @description Share of the time it is on.
+             */
+            duty: number;
+            /** @description Whether the currents were negative and have been turned. */
+            flipped: boolean;
+            hard?: components["schemas"]["Excursion"] | null;
+            /** @description What the sampling and the meter hide, in sentences. */
+            hides: string[];
+            /**
+             * Format: double
+             * @description Usual time from one to the next.
+             */
+            interval_s: number;
+            /** @description The levels as the plan takes them. */
+            levels: components["schemas"]["Load"][];
+            /**
+             * Format: double
+             * @description Mean over the whole log: the charge it takes in an hour, in ampere-hours.
+             */
+            mean_a: number;
+            peak?: components["schemas"]["Excursion"] | null;
+            /** @description Whether the true peak may be larger than the largest reading. */
+            peak_is_lower_bound: boolean;
+            /**
+             * Format: double
+             * @description RMS over the whole log.
+             */
+            rms_a: number;
+            /**
+             * Format: double
+             * @description Current while it runs: the middle reading by time.
+             */
+            run_a: number;
+            /** @description Readings. */
+            sample_count: number;
+            /**
+             * Format: double
+             * @description From the first reading to the last.
+             */
+            span_s: number;
+            /**
+             * Format: double
+             * @description Where the meter stood at the end of its range, if it did: every larger current is hidden.
+             */
+            stuck_at_a?: number | null;
+        };
+        /** @description A cell that must be in a group. */
+        Lock: {
+            /**
+             * Format: uuid
+             * @description The cell.
+             */
+            cell: string;
+            /** @description Group, counted from 1 at pack minus. */
+            group: number;
+        };
+        /** @description What was seen on a cell, and whom it is kept with. */
+        Look: {
+            /** @description Faults found; absent when nobody looked. */
+            faults?: components["schemas"]["Fault"][] | null;
+            /** @description Fellow's label or a mark. */
+            keep_with?: string | null;
+        };
+        /** @description A lot of cells, as bought or taken out of something. */
+        Lot: {
+            /** @description Day it came or was bought: 2026-11-25. */
+            bought_on?: string | null;
+            /** @description The cell as claimed: size, chemistry, capacity, resistance when new, currents; price of one, days to arrive. */
+            cell: components["schemas"]["Cell"];
+            /** @description Name by which the maker finds it again. */
+            name: string;
+            /** @description Free words. */
+            notes?: string;
+            /** @description Where it came from. */
+            source?: string;
+            stated_ohm_by?: components["schemas"]["Method"] | null;
+        };
+        /** @description A lot inspected. */
+        LotInspection: {
+            /** @description What is thought of it as a whole. */
+            report: components["schemas"]["LotReport"];
+            /** @description The lot. */
+            summary: components["schemas"]["LotSummary"];
+        };
+        /** @description What is thought of a lot. */
+        LotReport: {
+            /** @description Volts on arrival. */
+            arrival: components["schemas"]["Typical"];
+            /** @description Capacity of the cells. */
+            capacity: components["schemas"]["Typical"];
+            /** @description How many cells came to each verdict, in the order of the verdicts. */
+            counts: number[];
+            /** @description Judgements on the lot as a whole, the worst first. */
+            judgements: components["schemas"]["Judgement"][];
+            /** @description Volts lost in a day. */
+            lost_a_day: components["schemas"]["Typical"];
+            /** @description Resistance of the cells. */
+            resistance: components["schemas"]["Typical"];
+        };
+        /** @description A lot with what its cells came to. */
+        LotSummary: {
+            /**
+             * Format: int64
+             * @description Cells.
+             */
+            cells: number;
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
+            created_at: string;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
+            /** @description Cells by state: new, tested, reserved, built in, retired. */
+            states: number[];
+            /** @description Cells by verdict: unfinished, fine, watch, recover, scrap. */
+            verdicts: number[];
+        };
+        /** @description What a run drew on the mean. */
+        MeanDraw: {
+            /**
+             * Format: double
+             * @description Error either way, as a share.
+             */
+            error_share: number;
+            /** @description The level as a plan takes it. */
+            level: components["schemas"]["Load"];
+            /**
+             * Format: double
+             * @description Share of what was put back that the run had taken.
+             */
+            returned_share: number;
+        };
+        /** @description A chosen cell. */
+        Member: {
+            /**
+             * Format: double
+             * @description Measured capacity.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description Volts lost over the rest.
+             */
+            drop_v?: number | null;
+            /** @description Label. */
+            label: string;
+            /** @description Whether it was locked to this group. */
+            locked: boolean;
+            /** @description Lot. */
+            lot?: string | null;
+            /**
+             * Format: double
+             * @description Measured resistance.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Volts at rest.
+             */
+            rested_v?: number | null;
+        };
+        /** @description What the strips of a layout come to. */
+        Merit: {
+            /** @description Strips side by side across the narrowest link by strip; none where every link is a wire. */
+            narrowest?: number | null;
+            /**
+             * Format: double
+             * @description Way from weld to weld across a link.
+             */
+            pitch_mm: number;
+            /**
+             * Format: double
+             * @description Their length from first to last weld together.
+             */
+            strip_mm: number;
+            /** @description Strips to cut. */
+            strips: number;
+            /** @description Links between groups that only a wire can make. */
+            wires: number;
+        };
+        /** @description One range of a meter. */
+        Meter: {
+            /**
+             * Format: double
+             * @description Resistance it puts into the circuit, for amperes.
+             */
+            burden_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Share of the reading in its error: 0.005 for 0.5 %.
+             */
+            error_share: number;
+            /**
+             * Format: double
+             * @description Steps of the display in its error: 2 for "+ 2 digits".
+             */
+            error_steps: number;
+            /**
+             * Format: double
+             * @description Time from one reading to the next.
+             */
+            every_s?: number | null;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description What it is called on the bench. */
+            name: string;
+            /**
+             * Format: double
+             * @description End of the range, in volts, amperes, ohms or watts.
+             */
+            range: number;
+            /** @description What it reads. */
+            reads: components["schemas"]["Reads"];
+            /**
+             * Format: double
+             * @description Smallest step of its display, in the same unit.
+             */
+            step: number;
+        };
+        /**
+         * @description How a resistance is measured.
+         * @enum {string}
+         */
+        Method: "ac1khz" | "dc_pulse";
+        /** @description An electronic part with any of five capabilities. */
+        Module: {
+            alarms?: components["schemas"]["Alarms"] | null;
+            charges?: components["schemas"]["Charges"] | null;
+            converts?: components["schemas"]["Converts"] | null;
+            cuts_off?: components["schemas"]["CutsOff"] | null;
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+            protects?: components["schemas"]["Protects"] | null;
+            /**
+             * Format: double
+             * @description Current it draws from the pack at rest.
+             */
+            standby_a?: number | null;
+            supplies?: components["schemas"]["Supplies"] | null;
+        };
+        /** @description What stands on the type plate. Figures are named by id; they open to their working. */
+        Nameplate: {
+            /** @description Chemistry in words. */
+            chemistry?: string | null;
+            /** @description Counts: 4S2P; with question marks while they are open. */
+            counts: string;
+            /** @description Designation of IEC 61960-3, where there is one. */
+            designation?: string | null;
+            /** @description Ids of the figures shown, as far as they are known. */
+            figures: string[];
+        };
+        /** @description Something a school needs. */
+        Need: {
+            /** @description Which cells stand against it. */
+            against: string[];
+            /** @description Whether the chosen cells have it; absent where only the maker can see to it. */
+            met?: boolean | null;
+            /** @description What. */
+            what: string;
+        };
+        /** @description The network of a laid brick. */
+        NetworkReport: {
+            /** @description Every cell. */
+            cells: components["schemas"]["CellLoad"][];
+            /**
+             * Format: double
+             * @description The continuous current that the currents below are for; one ampere where no load is known.
+             */
+            current_a: number;
+            cut?: components["schemas"]["CutSum"] | null;
+            /** @description The hottest cell. */
+            hottest?: number | null;
+            /** @description Every load level. */
+            levels: components["schemas"]["LevelLoad"][];
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description Every strip from weld to weld, then every wire. */
+            segments: components["schemas"]["SegmentLoad"][];
+            /** @description Every way to take the current off. */
+            take_offs: components["schemas"]["TakeOffOption"][];
+            /** @description The segment that is the first to reach what it bears. */
+            weakest?: number | null;
+        };
+        /** @description A plan whose brick is to be solved. */
+        NetworkRequest: {
+            /**
+             * Format: double
+             * @description After which time a level without end is looked at; absent is the run time.
+             */
+            after_s?: number | null;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description What flows in a brick, and strips that would carry it. */
+        NetworkSheet: {
+            /** @description Currents, heat, and the ways to take the current off. */
+            network: components["schemas"]["NetworkReport"];
+            /** @description For each metal the lightest strip that would do. */
+            strips: components["schemas"]["StripOffer"][];
+        };
+        /** @description A lot with labels for its cells: "A01-A40, B3". */
+        NewLot: {
+            /** @description Labels; none where a file brings the cells. */
+            labels: string;
+            /** @description The lot. */
+            lot: components["schemas"]["Lot"];
+        };
+        /** @description A new plan: blank under a name, or a document. */
+        NewPlan: {
+            /** @description Currency of a blank plan. */
+            currency?: string | null;
+            job?: components["schemas"]["Job"] | null;
+            /** @description Name of a blank plan. */
+            name?: string | null;
+            plan?: components["schemas"]["Plan"] | null;
+        };
+        /** @description Cells that change their state by hand. */
+        NewState: {
+            /** @description The cells. */
+            cells: string[];
+            /** @description Why, in the maker's words. */
+            note?: string;
+            /** @description State wanted. */
+            state: components["schemas"]["CellState"];
+        };
+        /** @description One thing the current flows through. */
+        Node: {
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description Its place. */
+            kind: components["schemas"]["NodeKind"];
+            /** @description Its part; packs and the device have none of their own. */
+            part: components["schemas"]["Choice_Part"];
+        };
+        /**
+         * @description The place of a node in the circuit.
+         * @enum {string}
+         */
+        NodeKind: "pack" | "board" | "fuse" | "switch" | "connector" | "converter" | "cut_off" | "alarm" | "jack" | "charger" | "supply" | "device";
+        /** @description A node: a potential of the pack. */
+        NodeMark: {
+            /** @description Colour, the same wherever this potential is drawn: dark at pack minus, light at pack plus. */
+            fill: string;
+            /** @description Its name: B0, B1, and so on. */
+            label: string;
+            /** @description 0 is pack minus. */
+            node: number;
+            /**
+             * Format: double
+             * @description Nominal volts above pack minus, if the chemistry is chosen.
+             */
+            nominal_v?: number | null;
+        };
+        /** @description A wall, post or lamp in a compartment, as a box. */
+        Obstruction: {
+            /**
+             * Format: double
+             * @description Along the depth.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Along the length.
+             */
+            length_mm: number;
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: double
+             * @description Along the width.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Where it begins along the length; in the corner unless said.
+             */
+            x_mm?: number;
+            /**
+             * Format: double
+             * @description Where it begins along the width.
+             */
+            y_mm?: number;
+            /**
+             * Format: double
+             * @description Where it begins along the depth.
+             */
+            z_mm?: number;
+        };
+        /** @description Name, price and arrival of any part. */
+        Offer: {
+            /**
+             * Format: double
+             * @description Days until it arrives; 0 is at hand.
+             */
+            arrives_days?: number | null;
+            /** @description The catalogue's id it was copied from; absent when typed by hand. */
+            catalogue_id?: string | null;
+            /**
+             * Format: double
+             * @description Mass of one (a metre for wire).
+             */
+            mass_g?: number | null;
+            /** @description What it is, in general words. */
+            name: string;
+            /**
+             * Format: double
+             * @description Price of one, in the plan's currency (a metre for wire and strip).
+             */
+            price?: number | null;
+        };
+        /** @description A plan as opened. */
+        OpenPlan: {
+            /**
+             * Format: int32
+             * @description How often this revision was written; a save carries it.
+             */
+            edit: number;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description The document. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: int32
+             * @description Number of this revision; a save carries it.
+             */
+            revision: number;
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+        };
+        /** @description A hole for something that is seen or reached from outside. */
+        Opening: {
+            /**
+             * Format: double
+             * @description Middle of the hole along the wall: along the length, on an end wall along the width.
+             */
+            along_mm?: number | null;
+            /**
+             * Format: double
+             * @description Depth free behind the wall, as measured.
+             */
+            behind_mm?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the part behind the wall, where it is wider than the hole.
+             */
+            body_mm?: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the hole.
+             */
+            hole_mm: number;
+            /**
+             * Format: double
+             * @description Thickness of a pad or washer between wall and part.
+             */
+            pad_mm?: number | null;
+            /**
+             * Format: double
+             * @description Depth that the part takes behind the wall, with its wires.
+             */
+            part_mm?: number | null;
+            /** @description What it is for. */
+            purpose: components["schemas"]["OpeningPurpose"];
+            /** @description What is seen through it. */
+            shows?: components["schemas"]["Sign"][];
+            /**
+             * Format: double
+             * @description Thickest wall and pad that the part's thread takes.
+             */
+            thread_mm?: number | null;
+            /**
+             * Format: double
+             * @description Middle of the hole up the wall: along the depth, on floor and lid along the width.
+             */
+            up_mm?: number | null;
+            wall?: components["schemas"]["Wall"] | null;
+            /**
+             * Format: double
+             * @description Thickness of the wall.
+             */
+            wall_mm?: number | null;
+        };
+        /**
+         * @description What an opening is for.
+         * @enum {string}
+         */
+        OpeningPurpose: "jack" | "lamp" | "switch" | "cable" | "gauge";
+        /** @description The battery the device was built for. */
+        Original: {
+            capacity_ah?: components["schemas"]["Known"] | null;
+            /** @description Whether old cells can still be put in, in parallel with the new pack. */
+            cells_fit?: boolean | null;
+            /** @description Whether the old charger still fits the new jack. */
+            charger_fits?: boolean | null;
+            /**
+             * Format: double
+             * @description Current on the charger's label.
+             */
+            charger_label_a?: number | null;
+            /**
+             * Format: double
+             * @description Volts on the charger's label.
+             */
+            charger_label_v?: number | null;
+            charger_v?: components["schemas"]["Known"] | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            mass_g?: components["schemas"]["Known"] | null;
+            run_s?: components["schemas"]["Known"] | null;
+            /**
+             * Format: int32
+             * @description Cells in series.
+             */
+            series?: number | null;
+            wire?: components["schemas"]["WireSize"] | null;
+        };
+        /**
+         * @description How a pack outside the device is joined to it.
+         * @enum {string}
+         */
+        Outside: "plug" | "adapter";
+        /** @description One pack of S groups in series, P cells in each. */
+        Pack: {
+            /** @description How they lie in the compartment. */
+            brick?: components["schemas"]["Brick"];
+            /** @description The cell. */
+            cell: components["schemas"]["Choice_Cell"];
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
+            groups?: components["schemas"]["CellGroup"][];
+            /** @description Short and stable; the pack's node has the same id. */
+            id: string;
+            /**
+             * Format: int32
+             * @description Cells in parallel.
+             */
+            parallel?: number | null;
+            /**
+             * Format: int32
+             * @description Groups in series.
+             */
+            series?: number | null;
+            /** @description The strip of one series link. */
+            strip: components["schemas"]["Choice_Strip"];
+        };
+        /** @description The code that was shown when the program started. */
+        PairRequest: {
+            /** @description As typed; case, spaces and hyphens do not matter. */
+            code: string;
+        };
+        /** @description A file of a plan. */
+        PartFile: {
+            /** @description Its name, as in the address. */
+            name: string;
+            /** @description Why it cannot be made now; absent where it can. */
+            refused?: string | null;
+            /** @description What it is for, in words. */
+            what: string;
+        };
+        /** @description The whole path. */
+        Path: {
+            /** @description Links from the supply to the cells. */
+            charge: components["schemas"]["ChargeLink"][];
+            /** @description Currents asked for. */
+            demands: components["schemas"]["Demand"][];
+            /** @description Links from the cells to the device. */
+            links: components["schemas"]["Link"][];
+            /** @description Id of the weakest link. */
+            weakest?: string | null;
+        };
+        /**
+         * @description A way to lay the groups.
+         * @enum {string}
+         */
+        Pattern: "ladder" | "blocks" | "snake" | "spiral";
+        /** @description A pattern to choose on the lattice that is there. */
+        PatternOffer: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /** @description What its strips come to. */
+            merit: components["schemas"]["Merit"];
+            /** @description The pattern. */
+            pattern: components["schemas"]["Pattern"];
+        };
+        /** @description What a link bears for one peak. */
+        PeakLimit: {
+            /** @description The figure it is. */
+            figure?: string | null;
+            /**
+             * Format: double
+             * @description Current it bears for that long; absent where nothing stated limits it.
+             */
+            limit_a?: number | null;
+            /** @description Id of the load level. */
+            load: string;
+            /** @description Who set it, in a few words. */
+            set_by: string;
+        };
+        /** @description A photograph that the workshop keeps; a plan holds only its name. */
+        Photo: {
+            /** @description SHA-256 of the kept picture, in hexadecimal. */
+            sha256: string;
+            /** @description What it shows. */
+            shows?: string;
+            /** @description The step of taking apart before which it was taken, if it belongs to one. */
+            step?: string | null;
+        };
+        /** @description A sentence as pieces, and as plain text for those who want no more. */
+        Phrase: {
+            /** @description The pieces in order. */
+            pieces: components["schemas"]["Piece"][];
+            /** @description The same as plain text. */
+            text: string;
+        };
+        /** @description One line of the list. */
+        Pick: {
+            /** @description Group it goes to, counted from 1 at pack minus. */
+            group: number;
+            /** @description Label of the cell. */
+            label: string;
+            /** @description Lot it lies with. */
+            lot?: string | null;
+        };
+        /** @description A piece of a sentence. */
+        Piece: {
+            /** @enum {string} */
+            is: "text";
+            /** @description The words. */
+            text: string;
+        } | {
+            /** @description Id of the figure it is, if its working can be opened. */
+            figure?: string | null;
+            /** @enum {string} */
+            is: "quantity";
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description In the unit of core.
+             */
+            value: number;
+        };
+        /** @description The whole design of one conversion. */
+        Plan: {
+            /** @description Cautions the maker accepted, with the reason. */
+            accepted?: components["schemas"]["Acceptance"][];
+            /** @description Currency of every price in the plan, as its sign or code. */
+            currency: string;
+            /** @description What is converted. */
+            device: components["schemas"]["Device"];
+            /** @description Temperatures the finished device is used and charged at. */
+            environment?: components["schemas"]["Environment"];
+            /** @description What hangs on the line: a gauge's divider, a change-over, a second pack. */
+            feed?: components["schemas"]["Feed"];
+            /** @description Always `dense-brick/plan`. */
+            format: string;
+            /** @description The meters at hand. */
+            meters?: components["schemas"]["Meter"][];
+            /** @description Name by which the maker finds it again. */
+            name: string;
+            /** @description Everything the current flows through, packs and device included. */
+            nodes: components["schemas"]["Node"][];
+            /** @description Free words. */
+            notes?: string;
+            /** @description The packs; today's screens plan one. */
+            packs: components["schemas"]["Pack"][];
+            /** @description The wires and direct joints between nodes. */
+            runs: components["schemas"]["Run"][];
+            /** @description Which nodes break the circuit in which state. */
+            states: components["schemas"]["State"][];
+            /**
+             * Format: int32
+             * @description Version of the format; 6 today. An older one is upgraded on reading.
+             */
+            version: number;
+        };
+        /** @description A plan as the list shows it. */
+        PlanSummary: {
+            /** @description Cautions not accepted. */
+            cautions: number;
+            /** @description Chemistry in words. */
+            chemistry?: string | null;
+            /** @description Counts: 4S2P. */
+            counts: string;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Stages whose decision is still open. */
+            open_stages: number;
+            /**
+             * Format: double
+             * @description Energy of the pack.
+             */
+            pack_wh?: number | null;
+            /**
+             * Format: int32
+             * @description Number of its newest revision.
+             */
+            revision: number;
+            /**
+             * Format: double
+             * @description Run time.
+             */
+            run_s?: number | null;
+            /** @description Stops to clear. */
+            stops: number;
+            /**
+             * Format: date-time
+             * @description When it was last saved.
+             */
+            updated_at: string;
+        };
+        /** @description A cell as the plots show it. */
+        Point: {
+            /**
+             * Format: double
+             * @description Mean capacity.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Label. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean resistance.
+             */
+            resistance_ohm?: number | null;
+            /** @description Verdict. */
+            verdict: string;
+        };
+        /** @description What went wrong, and where. */
+        Problem: {
+            /** @description For a stale save: what is stored now. */
+            current?: Record<string, never> | null;
+            /** @description What to do about it. */
+            detail: string;
+            /** @description Fields that cannot stand, by JSON pointer. */
+            errors: components["schemas"]["FieldError"][];
+            /** @description Under which a fault is logged. */
+            id?: string | null;
+            /**
+             * Format: int32
+             * @description HTTP status.
+             */
+            status: number;
+            /** @description What kind of thing went wrong. */
+            title: string;
+        };
+        /** @description The procedure as it stands. */
+        Procedure: {
+            /** @description What the readings make of the survey; empty until something is proved. */
+            changes: components["schemas"]["Change"][];
+            /** @description What must be known before it can begin. */
+            missing?: string | null;
+            /** @description The steps, in order. */
+            steps: components["schemas"]["Step"][];
+        };
+        /** @description What to do before a step. */
+        Prompt: {
+            /** @description What is still to do before it. */
+            says: string[];
+            /** @description Id of the step. */
+            step: string;
+        };
+        /** @description What a protection board does. */
+        Protects: {
+            /**
+             * Format: double
+             * @description Bleed current of the balancer; 0 is a board without one.
+             */
+            bleed_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest charge current.
+             */
+            charge_a?: number | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /**
+             * Format: double
+             * @description Continuous discharge current.
+             */
+            continuous_a?: number | null;
+            /**
+             * Format: double
+             * @description Opens the charge at these volts of one cell.
+             */
+            over_charge_v?: number | null;
+            /**
+             * Format: double
+             * @description Opens the discharge at these volts of one cell.
+             */
+            over_discharge_v?: number | null;
+            /**
+             * Format: double
+             * @description Resistance from pack to load.
+             */
+            path_ohm?: number | null;
+            /** @description Whether it senses the cells' temperature. */
+            senses_temperature?: boolean | null;
+            /**
+             * Format: int32
+             * @description Cells in series it is made for.
+             */
+            series?: number | null;
+            /**
+             * Format: double
+             * @description Short-circuit trip.
+             */
+            short_a?: number | null;
+            trip_a?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Delay before the over-current trip.
+             */
+            trip_delay_s?: number | null;
+            /** @description Whether it gives no output until a charger has woken it. */
+            wants_waking?: boolean | null;
+        };
+        /** @description Readings with a current-limited bench supply in the old pack's place. */
+        Proving: {
+            /** @default null */
+            draw_a: components["schemas"]["Known"] | null;
+            /** @default null */
+            idle_a: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Current limit that was set.
+             * @default null
+             */
+            limit_a: number | null;
+            /**
+             * @description Whether it lives.
+             * @default null
+             */
+            lives: boolean | null;
+            /** @default null */
+            ran_at_v: components["schemas"]["Known"] | null;
+            /** @default null */
+            stops_at_v: components["schemas"]["Known"] | null;
+        };
+        /** @description What a recharge put back, and where it was read. */
+        PutBack: {
+            /** @enum {string} */
+            as: "charge";
+            /**
+             * Format: double
+             * @description Ampere-hours.
+             */
+            charge_ah: number;
+        } | {
+            /** @enum {string} */
+            as: "energy";
+            /**
+             * Format: double
+             * @description Watt-hours.
+             */
+            energy_wh: number;
+        } | {
+            /** @enum {string} */
+            as: "supply_energy";
+            /**
+             * Format: double
+             * @description Watt-hours.
+             */
+            energy_wh: number;
+        };
+        /** @description A value that went into a judgement. */
+        PutIn: {
+            /** @description What it is. */
+            name: string;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description In the unit of core.
+             */
+            value: number;
+        };
+        /** @description The allowed range of one kind of input, in the unit of core. */
+        Range: {
+            /** @description Key by which a screen asks for it. */
+            key: string;
+            /** @description Name of the field, as an error message begins. */
+            label: string;
+            /**
+             * Format: double
+             * @description Highest allowed value.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Lowest allowed value.
+             */
+            min: number;
+            /** @description Unit of both ends. */
+            unit: components["schemas"]["Unit"];
+            /** @description Whether only whole numbers are allowed. */
+            whole: boolean;
+        };
+        /** @description A figure as understood. */
+        ReadFigure: {
+            /** @description Written out. */
+            shown: string;
+            /**
+             * Format: double
+             * @description In the unit of the range.
+             */
+            value: number;
+        };
+        /** @description A reading and the meter it was read on. */
+        ReadingRequest: {
+            /** @description The meter. */
+            meter: components["schemas"]["Meter"];
+            /**
+             * Format: double
+             * @description As read, in the unit of core.
+             */
+            reading: number;
+            /** @description What the field wants. */
+            unit: components["schemas"]["Unit"];
+        };
+        /**
+         * @description What a meter reads on a range.
+         * @enum {string}
+         */
+        Reads: "volts" | "amps" | "ohms" | "watts";
+        /** @description A run and the recharge after it, both from full to full. */
+        Recharge: {
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /**
+             * Format: double
+             * @description Error of the counter, as a share.
+             */
+            error_share?: number | null;
+            /** @description What it put back. */
+            put_back: components["schemas"]["PutBack"];
+            /**
+             * Format: double
+             * @description How long the device had run.
+             */
+            run_s: number;
+        };
+        /** @description Everything that does not change while the program runs. */
+        Reference: {
+            /** @description Chemistries and their volts. */
+            chemistries: components["schemas"]["Facts"][];
+            /** @description Figures with their formulas. */
+            formulas: components["schemas"]["FigureDef"][];
+            /** @description Kinds of job and what each asks. */
+            jobs: components["schemas"]["JobSheet"][];
+            /** @description Ranges of inputs. */
+            ranges: components["schemas"]["Range"][];
+            /** @description Sources by key. */
+            sources: components["schemas"]["SourceText"][];
+        };
+        /** @description Cells of the stock for a plan, group by group from pack minus. */
+        Reservation: {
+            /**
+             * Format: int32
+             * @description How often that revision had been written.
+             */
+            edit: number;
+            /** @description The cells. */
+            groups: string[][];
+            /**
+             * Format: uuid
+             * @description The plan.
+             */
+            plan: string;
+            /**
+             * Format: int32
+             * @description Revision and edit it was opened at.
+             */
+            revision: number;
+        };
+        /** @description What was restored. */
+        Restored: {
+            /** @description Plans there are now, deleted ones included. */
+            plans: number;
+        };
+        /** @description One revision in the history of a plan. */
+        RevisionSummary: {
+            /** @description What it changed against the one before; empty for the first. */
+            changes: components["schemas"]["Difference"][];
+            /**
+             * Format: int32
+             * @description Its number.
+             */
+            revision: number;
+            /**
+             * Format: date-time
+             * @description When it was last written.
+             */
+            saved_at: string;
+        };
+        /** @description A wire, or a direct joint, between two nodes. */
+        Run: {
+            /** @description Node it starts at. */
+            from: string;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /**
+             * Format: double
+             * @description One-way length.
+             */
+            length_mm?: number | null;
+            /** @description Node it ends at. */
+            to: string;
+            /** @description The wire; `none` is joined directly. */
+            wire: components["schemas"]["Choice_Wire"];
+        };
+        /** @description One reading. Discharge is positive. */
+        Sample: {
+            /**
+             * Format: double
+             * @description Current.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Time since the first reading.
+             */
+            time_s: number;
+        };
+        /** @description A save, with the revision and edit it started from. */
+        SavePlan: {
+            /** @description Whether this save must become a revision of its own, as when an older one is taken back. */
+            apart?: boolean | null;
+            /**
+             * Format: int32
+             * @description How often it had been written.
+             */
+            edit: number;
+            /** @description The document. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: int32
+             * @description Revision that was opened.
+             */
+            revision: number;
+        };
+        /**
+         * @description A school.
+         * @enum {string}
+         */
+        School: "new_matched" | "salvaged_grouped" | "aged_pairs";
+        /** @description A school with its needs, judged on the cells of a grouping, and its risks. Common practice, no source. */
+        SchoolSheet: {
+            /** @description What it needs. */
+            needs: components["schemas"]["Need"][];
+            /** @description What it risks. */
+            risks: string[];
+            /** @description Which. */
+            school: components["schemas"]["School"];
+            /** @description Its name. */
+            title: string;
+        };
+        /** @description A plan whose layout is to be made better. */
+        SearchRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: int64
+             * @description Where the search begins; the same seed gives the same layout.
+             */
+            seed: number;
+            /** @description Whether it tries twenty times as long. */
+            thorough: boolean;
+        };
+        /** @description The seat of one cell. */
+        Seat: {
+            /**
+             * Format: int32
+             * @description Column, from 0.
+             */
+            column: number;
+            /**
+             * Format: int32
+             * @description Layer, from 0.
+             */
+            layer: number;
+            /** @description Whether it stays where it is when the rest is laid out anew. */
+            locked?: boolean;
+            /** @description Whether plus shows at the top face; of flat cells, whether plus is the tab toward the first row. */
+            plus_up: boolean;
+            /**
+             * Format: int32
+             * @description Row, from 0.
+             */
+            row: number;
+        };
+        /** @description The second of two packs that a switch sets in series or in parallel. */
+        SecondPack: {
+            /**
+             * @description Whether the switch breaks one position before it makes the other.
+             * @default null
+             */
+            break_before_make: boolean | null;
+            /**
+             * Format: double
+             * @description Its capacity; absent is as the first.
+             * @default null
+             */
+            capacity_ah: number | null;
+            /**
+             * @description Whether each pack has a guard of its own against deep discharge.
+             * @default null
+             */
+            each_guarded: boolean | null;
+            /** @default null */
+            first_rest_v: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Its resistance with its leads; absent is as the first.
+             * @default null
+             */
+            pack_ohm: number | null;
+            /** @default null */
+            rest_v: components["schemas"]["Known"] | null;
+            /**
+             * Format: int32
+             * @description Its cells in series; absent is as the first.
+             * @default null
+             */
+            series: number | null;
+            /**
+             * @description Whether the device is ever set to the packs in parallel.
+             * @default null
+             */
+            used_in_parallel: boolean | null;
+            /**
+             * @description Whether the device is ever set to the packs in series.
+             * @default null
+             */
+            used_in_series: boolean | null;
+        };
+        /** @description A strip from weld to weld, or a joint's wire, under the continuous current. */
+        SegmentLoad: {
+            /**
+             * Format: double
+             * @description Its current, whichever way.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Volts across it.
+             */
+            drop_v: number;
+            /** @description The face it lies on, as its place in the drawing; absent is a wire. */
+            face?: number | null;
+            /**
+             * Format: double
+             * @description Its heat.
+             */
+            heat_w: number;
+            /** @description What it joins. */
+            joins: string;
+            /**
+             * Format: double
+             * @description What it bears continuously; absent for a wire that is not chosen.
+             */
+            limit_a?: number | null;
+            /** @description Its node. */
+            node: number;
+            /**
+             * Format: double
+             * @description Its part of the pack's current.
+             */
+            pack_share: number;
+            /**
+             * Format: double
+             * @description Its resistance.
+             */
+            resistance_ohm: number;
+            /** @description Its strip's number on that face. */
+            strip?: number | null;
+            /**
+             * Format: double
+             * @description Its current against that.
+             */
+            used?: number | null;
+            /**
+             * Format: double
+             * @description One weld from the left of the face.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description The other weld from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description One weld from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description The other weld from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description A series of preferred numbers, by how many there are in a decade.
+         * @enum {string}
+         */
+        Series: "e24" | "e96";
+        /** @description One step. */
+        SetUpStep: {
+            /** @description What to do. */
+            act: components["schemas"]["Phrase"];
+            /** @description What the meters show if it is right. */
+            reads: components["schemas"]["Phrase"];
+        };
+        /**
+         * @description How bad a finding is.
+         * @enum {string}
+         */
+        Severity: "note" | "caution" | "stop";
+        /** @description One page. */
+        Sheet: {
+            /** @description Short name: letters, digits and hyphens. */
+            name: string;
+            /** @description What it is. */
+            title: string;
+        };
+        /** @description A sheet between two neighbouring cells of different groups. */
+        SheetMark: {
+            /**
+             * Format: double
+             * @description One end from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Other end from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description One end from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Other end from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description What must be seen from outside.
+         * @enum {string}
+         */
+        Sign: "charging" | "full" | "on";
+        /** @description A site without a cell. */
+        SiteMark: {
+            /**
+             * Format: int32
+             * @description Its column.
+             */
+            column: number;
+            /** @description Whether a cell could sit there. */
+            free: boolean;
+            /**
+             * Format: int32
+             * @description Its row.
+             */
+            row: number;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
+        };
+        /** @description Everything in space. */
+        Solid: {
+            /** @description Cells. */
+            cells: components["schemas"]["CellBody"][];
+            /** @description The direction along which layers lie on one another: 0 is x. */
+            layers_along: number;
+            /** @description Inner size of the compartment, if there is one; it begins at 0. */
+            place_mm?: number[] | null;
+            /** @description Strips. */
+            strips: components["schemas"]["StripBody"][];
+        };
+        /**
+         * @description Key of a source of a formula or a threshold.
+         * @enum {string}
+         */
+        Source: "arithmetic" | "plan" | "part_sheet" | "common_practice" | "assumed" | "circuit_law" | "fan_laws" | "iec62133" | "iec62368" | "iec61960" | "iec60028" | "astm_b258" | "iec60228" | "iec60364" | "iso8820" | "iec60127" | "metals_handbook" | "churchill_chu" | "chen2020" | "ai2020" | "prada2013" | "iata_dgr" | "iec60063" | "switching_losses" | "jcgm100" | "iglewicz_hoaglin" | "thue" | "incropera";
+        /** @description A source in words, as the working shows it. */
+        SourceText: {
+            /** @description The key that figures cite. */
+            key: components["schemas"]["Source"];
+            /** @description Name of the source, with where it was read or "from memory". */
+            text: string;
+        };
+        /** @description The shape of a space. */
+        Space: {
+            /**
+             * Format: double
+             * @description Depth.
+             */
+            depth_mm: number;
+            /**
+             * Format: double
+             * @description Length.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "box";
+            /**
+             * Format: double
+             * @description Width.
+             */
+            width_mm: number;
+        } | {
+            /**
+             * Format: double
+             * @description Diameter.
+             */
+            diameter_mm: number;
+            /**
+             * Format: double
+             * @description Length.
+             */
+            length_mm: number;
+            /** @enum {string} */
+            shape: "cylinder";
+        };
+        /** @description A place on a face. */
+        Spot: {
+            /**
+             * Format: double
+             * @description From the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description From above.
+             */
+            y_mm: number;
+        };
+        /**
+         * @description A stage of the work.
+         * @enum {string}
+         */
+        Stage: "device" | "voltage" | "cells" | "brick" | "protection" | "charging" | "wiring" | "run";
+        /** @description A stage's report. */
+        StageReport: {
+            /** @description Its key figure in a few words. */
+            key: components["schemas"]["Phrase"];
+            /** @description The stage. */
+            stage: components["schemas"]["Stage"];
+            /** @description What is not known, the most settling first. */
+            to_find_out: components["schemas"]["ToFindOut"][];
+            /** @description How it stands. */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description Which nodes break the circuit in a state. */
+        State: {
+            /** @description The state. */
+            name: components["schemas"]["StateName"];
+            /** @description Ids of nodes that let no current through. */
+            open: string[];
+        };
+        /**
+         * @description A named state of the finished device.
+         * @enum {string}
+         */
+        StateName: "rest" | "running" | "charging" | "tripped" | "off";
+        /** @description One step of the procedure. */
+        Step: {
+            /** @description What to set and do. */
+            act: components["schemas"]["Phrase"];
+            /** @description Its field in the plan's `device/proving`. */
+            field: string;
+            /** @description Whether it may be done: the steps before it are done and none of them says stop. */
+            open: boolean;
+            said?: components["schemas"]["Phrase"] | null;
+            /** @description What it is about. */
+            title: string;
+            /** @description How it stands. */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * @description What a step is.
+         * @enum {string}
+         */
+        StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /** @description A strip in space. */
+        StripBody: {
+            /** @description Direction that sticks out of the face: 0 is x. */
+            axis: number;
+            /** @description Middle of its first weld. */
+            from_mm: number[];
+            /**
+             * Format: int32
+             * @description Layer on which it lies.
+             */
+            layer: number;
+            /** @description Its node. */
+            node: number;
+            /** @description Middle of its last weld. */
+            to_mm: number[];
+            /**
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+        };
+        /** @description A strip as seen. */
+        StripMark: {
+            /** @description Whether it carries the pack's current from group to group. */
+            carries: boolean;
+            /** @description Cells it joins. */
+            joins: string[];
+            /** @description Its node. */
+            node: number;
+            /** @description Its number on this face. */
+            strip: number;
+            /**
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its first weld from the left.
+             */
+            x1_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its last weld from the left.
+             */
+            x2_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its first weld from above.
+             */
+            y1_mm: number;
+            /**
+             * Format: double
+             * @description Middle of its last weld from above.
+             */
+            y2_mm: number;
+        };
+        /**
+         * @description Metal of a strip.
+         * @enum {string}
+         */
+        StripMetal: "nickel" | "nickel_plated_steel" | "copper" | "aluminium";
+        /** @description A strip that would do. */
+        StripOffer: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has that metal and size. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Volts lost in all strips and joints at the continuous current.
+             */
+            drop_v: number;
+            /**
+             * Format: double
+             * @description Current of the pack it bears continuously.
+             */
+            limit_a: number;
+            /**
+             * Format: double
+             * @description Mass of all strips.
+             */
+            mass_g: number;
+            /** @description Its metal and size. */
+            name: string;
+            /** @description How it is joined. */
+            note: string;
+        };
+        /** @description A plan and the place in it that wants a part. */
+        SuggestRequest: {
+            /** @description `cell`, `strip`, or the id of a node or run. */
+            place: string;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description A part for one place of the plan. */
+        Suggestion: {
+            /** @description Id in the catalogue. */
+            catalogue_id: string;
+            /** @description The changes to the plan that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it now. */
+            chosen: boolean;
+            /** @description Its name, price and arrival. */
+            offer: components["schemas"]["Offer"];
+            parallel?: components["schemas"]["Phrase"] | null;
+            /** @description What it brings: titles of the findings that come with it. */
+            reasons: components["schemas"]["Phrase"][];
+            worst?: components["schemas"]["Severity"] | null;
+        };
+        /** @description What a supply gives a charger. */
+        Supplies: {
+            /**
+             * Format: double
+             * @description Output current.
+             */
+            output_a: number;
+            /**
+             * Format: double
+             * @description Output volts.
+             */
+            output_v: number;
+        };
+        /** @description What it must bear where it is used. */
+        Surroundings: {
+            /**
+             * @description Oil, solvents, fertiliser.
+             * @default null
+             */
+            chemicals: boolean | null;
+            /**
+             * @description Dust, chips, sand.
+             * @default null
+             */
+            dusty: boolean | null;
+            /**
+             * @description Drops, kicks, vibration.
+             * @default null
+             */
+            shocks: boolean | null;
+            /**
+             * @description Whether the compartment has openings for air.
+             * @default null
+             */
+            vented: boolean | null;
+            /**
+             * @description Rain, splash, condensation.
+             * @default null
+             */
+            wet: boolean | null;
+        };
+        /** @description A switch. */
+        Switch: {
+            /**
+             * Format: double
+             * @description Resistance when closed.
+             */
+            contact_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Continuous current.
+             */
+            continuous_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest DC volts it may break; absent where only AC is stated.
+             */
+            dc_v?: number | null;
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+        };
+        /**
+         * @description Where the wires of the pack sit on the cells of its end groups.
+         * @enum {string}
+         */
+        TakeOff: "same_end" | "diagonal" | "middle" | "every_cell";
+        /** @description A way to take the current off. */
+        TakeOffOption: {
+            /** @description The changes that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the plan has it. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Volts lost in them at the continuous current.
+             */
+            drop_v?: number | null;
+            /** @description Current of each cell against an even share of its group's. */
+            even_share: number[];
+            /** @description What it joins. */
+            hottest_strip?: string | null;
+            /**
+             * Format: double
+             * @description Hottest strip or joint: its heat at the continuous current.
+             */
+            hottest_strip_w?: number | null;
+            /**
+             * Format: double
+             * @description Resistance of strips and joints.
+             */
+            joints_ohm: number;
+            /**
+             * Format: double
+             * @description Current of the pack that the strips then bear.
+             */
+            limit_a?: number | null;
+            /** @description Cells on which the wire of pack minus sits. */
+            minus: number[];
+            /**
+             * Format: double
+             * @description The largest of them.
+             */
+            most_share: number;
+            /** @description Cells on which the wire of pack plus sits. */
+            plus: number[];
+            /** @description Where the wires sit. */
+            take_off: components["schemas"]["TakeOff"];
+        };
+        /** @description One term of the unevenness. */
+        Term: {
+            /**
+             * Format: double
+             * @description Value times weight.
+             */
+            counts_share: number;
+            /** @description What it is about. */
+            name: string;
+            /** @description Unit of the value. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description Its weight.
+             */
+            weight_share: number;
+        };
+        /** @description A terminal as seen. */
+        TerminalMark: {
+            /** @description Its node. */
+            node: number;
+            /** @description Whether it is plus: drawn round; minus is drawn square. */
+            plus: boolean;
+            /**
+             * Format: double
+             * @description Its middle from the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Its middle from above.
+             */
+            y_mm: number;
+        };
+        /** @description What is to be measured, and on which tester. */
+        TesterRun: {
+            /** @description Address of a tester's bridge on this machine, as 127.0.0.1:7070; the simulated one if absent. */
+            address?: string | null;
+            /** @description The cells, in this order. */
+            cells: string[];
+            /**
+             * Format: double
+             * @description Volts down to which it goes.
+             */
+            cutoff_v?: number | null;
+            /**
+             * Format: int32
+             * @description Resistance so many times; 0 is not at all.
+             */
+            ohms_times: number;
+            /**
+             * Format: double
+             * @description Current of a capacity test; none if absent.
+             */
+            rate_a?: number | null;
+            /** @description Volts as they came. */
+            volts: boolean;
+        };
+        /** @description Something a measurement or a label would settle. */
+        ToFindOut: {
+            /** @description What it settles. */
+            settles: string;
+            /** @description What to find out, and how. */
+            what: string;
+        };
+        /**
+         * @description How a converter changes volts.
+         * @enum {string}
+         */
+        Topology: "buck" | "boost" | "buck_boost";
+        /** @description A figure as typed, and the range it belongs to. */
+        TypedFigure: {
+            /** @description Key of the range. */
+            range: string;
+            /** @description As typed: "76 m", "2,5 Ah". */
+            text: string;
+        };
+        /** @description A reading as typed. */
+        TypedReading: {
+            /**
+             * Format: uuid
+             * @description The cell.
+             */
+            cell: string;
+            /** @description As typed: "62 m", "2,15 Ah". */
+            text: string;
+        };
+        /** @description Readings of one kind under the same conditions, as typed or pasted. */
+        TypedReadings: {
+            /** @description Conditions of all. */
+            conditions?: components["schemas"]["Conditions"];
+            /** @description Cell by cell. */
+            entries: components["schemas"]["TypedReading"][];
+            /** @description What was read. */
+            kind: components["schemas"]["Kind"];
+            /** @description When they were taken; now if absent. */
+            taken_at?: string | null;
+        };
+        /** @description Middle and scatter of the cells of a lot that were measured alike. */
+        Typical: {
+            /** @description How many cells. */
+            cells: number;
+            /** @description Conditions they share. */
+            conditions: components["schemas"]["Conditions"];
+            /**
+             * Format: double
+             * @description Median absolute deviation.
+             */
+            mad_value?: number | null;
+            /**
+             * Format: double
+             * @description Median, in the unit of the kind.
+             */
+            median_value?: number | null;
+            /** @description Cells measured otherwise: they are not compared. */
+            unlike: number;
+        };
+        /**
+         * @description The one unit of each quantity inside core.
+         * @enum {string}
+         */
+        Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "k" | "f" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l" | "j_per_k";
+        /**
+         * @description How a stage stands.
+         * @enum {string}
+         */
+        Verdict: "nothing_yet" | "fine" | "note" | "caution" | "stop";
+        /** @description A band of volts. */
+        VoltBand: {
+            /**
+             * Format: double
+             * @description High end.
+             */
+            high_v: number;
+            /**
+             * Format: double
+             * @description Low end.
+             */
+            low_v: number;
+        };
+        /** @description One way to feed the device. */
+        VoltageOption: {
+            /** @description When it is the better one. */
+            better_when: string;
+            /** @description The changes to the plan that choose it. */
+            changes: components["schemas"]["Change"][];
+            /** @description Chemistry. */
+            chemistry: components["schemas"]["Chemistry"];
+            /** @description Its short name. */
+            chemistry_name: string;
+            /** @description Whether the plan has it now. */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Share of the pack's energy that reaches the device.
+             */
+            efficiency: number;
+            /**
+             * Format: double
+             * @description Pack volts at the sensible end.
+             */
+            empty_v: number;
+            /**
+             * Format: double
+             * @description Current of a fan or pump against the old battery.
+             */
+            fan_current_change?: number | null;
+            /**
+             * Format: double
+             * @description Full pack volts.
+             */
+            full_v: number;
+            /**
+             * Format: double
+             * @description Heat to shed.
+             */
+            heat_w?: number | null;
+            /**
+             * Format: double
+             * @description Pack volts at the sensible end under the usual load at the coldest use.
+             */
+            loaded_empty_v?: number | null;
+            /**
+             * Format: double
+             * @description Loaded volts of the full pack.
+             */
+            loaded_full_v?: number | null;
+            /** @description In words: "4S Li-ion, direct". */
+            name: string;
+            /**
+             * Format: double
+             * @description Nominal pack volts.
+             */
+            nominal_v: number;
+            /**
+             * Format: double
+             * @description Set point of its converter.
+             */
+            output_v?: number | null;
+            /** @description What it takes besides cells, board, fuse and charger. */
+            parts: string[];
+            /** @description Path to the device. */
+            path: components["schemas"]["FeedPath"];
+            /** @description What speaks against it, or for it. */
+            reasons: components["schemas"]["Phrase"][];
+            /** @description Whether the device can be put back as it was. */
+            reversible: boolean;
+            /** @description The school it belongs to. */
+            school: components["schemas"]["School"];
+            /**
+             * Format: int32
+             * @description Groups in series.
+             */
+            series: number;
+            /**
+             * Format: double
+             * @description Motor speed and stall current against the old battery.
+             */
+            speed_change?: number | null;
+            /**
+             * Format: double
+             * @description Days until what runs on at rest has emptied a full pack; absent where nothing does, or no cell is chosen.
+             */
+            standby_days?: number | null;
+            /**
+             * Format: double
+             * @description Usable share of the charge.
+             */
+            usable_share?: number | null;
+            worst?: components["schemas"]["Severity"] | null;
+        };
+        /** @description All options for a device. */
+        VoltageOptions: {
+            /** @description Whether the highest is only assumed. */
+            highest_assumed: boolean;
+            /**
+             * Format: double
+             * @description Highest volts of the device, as known or assumed.
+             */
+            highest_v?: number | null;
+            /** @description Whether the lowest is only assumed. */
+            lowest_assumed: boolean;
+            /**
+             * Format: double
+             * @description Lowest volts of the device, as known or assumed.
+             */
+            lowest_v?: number | null;
+            /** @description What is missing before options can be weighed; absent when there are options. */
+            missing?: string | null;
+            /** @description The options, best first. */
+            options: components["schemas"]["VoltageOption"][];
+        };
+        /**
+         * @description A wall of the compartment.
+         * @enum {string}
+         */
+        Wall: "x_low" | "x_high" | "y_low" | "y_high" | "z_low" | "z_high";
+        /** @description One way to measure it. */
+        Way: {
+            /**
+             * Format: double
+             * @description Error to expect, against the reading.
+             */
+            error_share: number;
+            /** @description What to do. */
+            how: components["schemas"]["Phrase"];
+        };
+        /** @description A way to make the brick fit. */
+        WayOut: {
+            /** @description The changes to the plan; none where the maker's own work is meant. */
+            changes: components["schemas"]["Change"][];
+            /** @description What is done. */
+            name: string;
+        };
+        /** @description The meters at hand and a current that is to be read. */
+        WaysRequest: {
+            /**
+             * Format: double
+             * @description About how much flows.
+             */
+            current_a: number;
+            /** @description The meters. */
+            meters: components["schemas"]["Meter"][];
+            /**
+             * Format: double
+             * @description Volts it flows at, where they are known.
+             */
+            pack_v?: number | null;
+        };
+        /** @description What counts how much beside the weakest group. Each term is a share; 1 mV of self-discharge counts as 0.1 %. */
+        Weights: {
+            /**
+             * Format: double
+             * @description Of the spread of capacity between groups.
+             */
+            capacity: number;
+            /**
+             * Format: double
+             * @description Of the spread of resistance inside the groups: uneven cells share the current unevenly.
+             */
+            resistance: number;
+            /**
+             * Format: double
+             * @description Of the spread of self-discharge between groups: it parts the groups while the pack lies.
+             */
+            self_discharge: number;
+        };
+        /** @description One step. */
+        WeldStep: {
+            /** @description Which faces are bare while it is done. */
+            bare: number[];
+            /** @description The face it is done on, as its place in the drawing. */
+            face?: number | null;
+            /** @description What it is. */
+            kind: components["schemas"]["StepKind"];
+            /** @description Nodes whose wires are put on in it. */
+            nodes: number[];
+            /** @description Strips welded in it, by their numbers on that face. */
+            strips: number[];
+            /** @description What to do, in words. */
+            what: string;
+        };
+        /** @description Thickness of a wire. */
+        WireSize: {
+            /**
+             * Format: int32
+             * @description Gauge number.
+             */
+            awg: number;
+            /** @enum {string} */
+            standard: "awg";
+        } | {
+            /**
+             * Format: double
+             * @description Cross-section.
+             */
+            area_mm2: number;
+            /** @enum {string} */
+            standard: "metric";
+        };
+        /** @description How a figure came about. */
+        Working: {
+            /** @description Id of the formula: that of the figure's definition. */
+            formula: string;
+            /** @description What was put in, in the order of the formula. */
+            inputs: components["schemas"]["Input"][];
+            /** @description Where the formula or the value comes from. */
+            source: components["schemas"]["Source"];
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  assess: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Assessment']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  download_backup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': Record<string, never>
-        }
-      }
-    }
-  }
-  brick_arrangements: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LayoutOffers']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  brick_drawing: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BrickSheet']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  edit_brick: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EditRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Layout']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  brick_network: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NetworkRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['NetworkSheet']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  search_brick: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SearchRequest']
-      }
-    }
-    responses: {
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobState']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  load: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DemoLoaded']
-        }
-      }
-    }
-  }
-  discharge_curve: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DischargeCurve']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  fixes: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FixRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Fix'][]
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  job: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobState']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  stop_job: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  job_events: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/event-stream': components['schemas']['JobState']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  load_log: {
-    parameters: {
-      query?: {
-        /** @description Time from line to line, where there is no column of times. */
-        interval_s?: number
-        /** @description End of the meter's range. */
-        range_a?: number
-        /** @description Name of the meter. */
-        meter?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/plain': string
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LoadReading']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  pair: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PairRequest']
-      }
-    }
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_photo: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/octet-stream': string
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['KeptPhoto']
-        }
-      }
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  photo: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        sha256: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/jpeg': string
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanSummary'][]
-        }
-      }
-    }
-  }
-  create: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewPlan']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  import: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  read: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SavePlan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  remove: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  duplicate: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  export: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Plan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plan_files: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PartFile'][]
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plan_file: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description the file */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/octet-stream': number[]
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  restore: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  revisions: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RevisionSummary'][]
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  revision: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-        number: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Plan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plan_sheets: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sheet'][]
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plan_sheet: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description SVG */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/svg+xml': string
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  proving: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Procedure']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  parse: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TypedFigure']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReadFigure']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  reading: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ReadingRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Judged']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  recharge: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Recharge']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MeanDraw']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  reference: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Reference']
-        }
-      }
-    }
-  }
-  restore_backup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': Record<string, never>
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Restored']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  set_up: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SetUpStep'][]
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  cells: {
-    parameters: {
-      query?: {
-        /** @description Id of a lot. */
-        lot?: string
-        /** @description new, tested, reserved, built_in, retired. */
-        state?: string
-        /** @description unfinished, fine, watch, recover, scrap. */
-        verdict?: string
-        /** @description Part of a label. */
-        search?: string
-        /** @description label, lot, state, verdict, arrival_v, resistance_ohm, capacity_ah, lost_a_day_v. */
-        sort?: string
-        /** @description The largest first. */
-        descending?: boolean
-        /** @description First row wanted, from 0. */
-        offset?: number
-        /** @description How many, at most 500. */
-        limit?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CellWindow']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  cells_file: {
-    parameters: {
-      query?: {
-        /** @description id of a lot */
-        lot?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  stock_cell: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CellSheet']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  look_at_cell: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Look']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CellSheet']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  group_cells: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['GroupingRequest']
-      }
-    }
-    responses: {
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobState']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  import_cells: {
-    parameters: {
-      query?: {
-        /** @description Lot of lines that name none. */
-        lot?: string
-        /** @description Instrument of readings that name none. */
-        instrument?: string
-        /** @description When readings were taken that do not say so. */
-        taken_at?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/plain': string
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportAnswer']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  lots: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LotSummary'][]
-        }
-      }
-    }
-  }
-  create_lot: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewLot']
-      }
-    }
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LotSummary']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  lot: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LotInspection']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  update_lot: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ChangedLot']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LotSummary']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  remove_lot: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  restore_lot: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  points: {
-    parameters: {
-      query?: {
-        /** @description id of a lot */
-        lot?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Point'][]
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  type_readings: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TypedReadings']
-      }
-    }
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  readings_file: {
-    parameters: {
-      query?: {
-        /** @description id of a lot */
-        lot?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  strike_reading: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  restore_reading: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  reserve_cells: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Reservation']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OpenPlan']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_states: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewState']
-      }
-    }
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  suggest: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SuggestRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Suggestion'][]
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  measure_cells: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TesterRun']
-      }
-    }
-    responses: {
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobState']
-        }
-      }
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  voltage_options: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Plan']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['VoltageOptions']
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  ways_to_read: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WaysRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Way'][]
-        }
-      }
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
+    assess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    download_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    brick_arrangements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOffers"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brick_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrickSheet"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_brick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layout"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brick_network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkSheet"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_brick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoLoaded"];
+                };
+            };
+        };
+    };
+    discharge_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DischargeCurve"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fixes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fix"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["JobState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    load_log: {
+        parameters: {
+            query?: {
+                /** @description Time from line to line, where there is no column of times. */
+                interval_s?: number;
+                /** @description End of the meter's range. */
+                range_a?: number;
+                /** @description Name of the meter. */
+                meter?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadReading"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairRequest"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPhoto"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSummary"][];
+                };
+            };
+        };
+    };
+    create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavePlan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartFile"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionSummary"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description SVG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Procedure"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedFigure"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFigure"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judged"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recharge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recharge"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeanDraw"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+        };
+    };
+    restore_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpStep"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells: {
+        parameters: {
+            query?: {
+                /** @description Id of a lot. */
+                lot?: string;
+                /** @description new, tested, reserved, built_in, retired. */
+                state?: string;
+                /** @description unfinished, fine, watch, recover, scrap. */
+                verdict?: string;
+                /** @description Part of a label. */
+                search?: string;
+                /** @description label, lot, state, verdict, arrival_v, resistance_ohm, capacity_ah, lost_a_day_v. */
+                sort?: string;
+                /** @description The largest first. */
+                descending?: boolean;
+                /** @description First row wanted, from 0. */
+                offset?: number;
+                /** @description How many, at most 500. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellWindow"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells_file: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stock_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellSheet"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellSheet"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    group_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupingRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_cells: {
+        parameters: {
+            query?: {
+                /** @description Lot of lines that name none. */
+                lot?: string;
+                /** @description Instrument of readings that name none. */
+                instrument?: string;
+                /** @description When readings were taken that do not say so. */
+                taken_at?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"][];
+                };
+            };
+        };
+    };
+    create_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLot"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotInspection"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    update_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedLot"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotSummary"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    points: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Point"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedReadings"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_file: {
+        parameters: {
+            query?: {
+                /** @description id of a lot */
+                lot?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reserve_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reservation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPlan"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewState"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuggestRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TesterRun"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    voltage_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VoltageOptions"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ways_to_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Way"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
 }
