@@ -2,12 +2,13 @@
 
 use std::path::PathBuf;
 
+use brick_core::brick;
 use brick_core::charging::charge_time;
 use brick_core::chemistry::{Chemistry, curve};
 use brick_core::converter::hold_up_f;
 use brick_core::gauge::Divider;
 use brick_core::grouping::{JoiningCell, join};
-use brick_core::plan::{Fuse, FuseStyle, Offer, WireSize};
+use brick_core::plan::{Fuse, FuseStyle, Offer, Strip, StripMetal, WireSize};
 use brick_core::preferred::Series;
 use brick_core::protection::fuse_bears_a;
 use brick_core::run::discharge;
@@ -245,7 +246,7 @@ fn preferred_values_are_those_of_the_table() {
     }
 }
 
-/// Copper at 20 C and its rise with temperature: IEC 60028. Nickel: the handbook row the strips use.
+/// Copper at 20 C and its rise with temperature: IEC 60028. The metals of strips: their rows of the handbook.
 #[test]
 fn resistivities_agree_with_the_table_of_materials() {
     let table = rows("tables/materials.csv");
@@ -254,16 +255,29 @@ fn resistivities_agree_with_the_table_of_materials() {
     let one_mm2 = WireSize::Metric { area_mm2: 1.01 };
     assert!((wiring::ohm_per_m(&one_mm2) * 1.01e-6 / number(&copper[1]) - 1.0).abs() < 1e-9);
     assert!((wiring::copper_factor(120.0) - 1.0 - 100.0 * number(&copper[2])).abs() < 1e-9);
-    let strip = brick_core::plan::Strip {
-        offer: Offer::default(),
-        metal: brick_core::plan::StripMetal::Nickel,
-        width_mm: 1.0,
-        thickness_mm: 1.0,
-        layers: 1,
-        side_by_side: 1,
-        length_mm: 1000.0,
-    };
-    assert!((brick_core::brick::link_ohm(&strip) * 1e-6 / number(&row("nickel, pure")[1]) - 1.0).abs() < 1e-9);
+    for (metal, name) in [
+        (StripMetal::Nickel, "nickel, pure"),
+        (StripMetal::NickelPlatedSteel, "nickel-plated steel strip"),
+        (StripMetal::Copper, "copper, annealed"),
+        (StripMetal::Aluminium, "aluminium, electrical grade"),
+    ] {
+        let strip = Strip {
+            offer: Offer::default(),
+            metal,
+            width_mm: 1.0,
+            thickness_mm: 1.0,
+            layers: 1,
+            side_by_side: 1,
+            length_mm: 1000.0,
+        };
+        let of_metal = row(name);
+        assert!((brick::link_ohm(&strip) * 1e-6 / number(&of_metal[1]) - 1.0).abs() < 1e-9, "{name}");
+        assert!((brick::link_mass_g(&strip) / (number(&of_metal[3]) * 1e-3) - 1.0).abs() < 1e-9, "{name}");
+        // A short pulse warms a square millimetre by 30 K: I² t = A² c d dT / rho.
+        let heat = number(&of_metal[4]) * number(&of_metal[3]) * brick::STRIP_RISE_K / number(&of_metal[1]);
+        let borne_a = 1e-6 * (heat / 0.05).sqrt();
+        assert!((brick::link_short_time_a(&strip, 0.05) / borne_a - 1.0).abs() < 1e-9, "{name}");
+    }
 }
 
 /// IEC 62368-1 ES1 (from memory): 60 V DC. 14 series of 4.20 V and 16 of 3.65 V are the most that stay below it.

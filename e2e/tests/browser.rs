@@ -61,6 +61,7 @@ fn main() {
     story!(laying, the_sheets_are_opened_and_measured);
     story!(laying, a_place_too_small_is_told_with_ways_out_until_the_brick_fits);
     story!(laying, a_blank_plan_says_what_the_brick_waits_for);
+    story!(guarding, who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse);
     story!(flowing, overloaded_strips_are_red_until_a_fix_thickens_them);
     story!(flowing, the_current_is_taken_off_elsewhere_and_shares_otherwise);
     story!(flowing, heat_is_looked_at_after_another_time_and_bad_joints_are_told);

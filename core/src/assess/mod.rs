@@ -5,6 +5,7 @@
 
 mod accept;
 mod bench;
+mod coordination;
 mod curve;
 mod errors;
 pub mod figures;
@@ -18,6 +19,7 @@ mod rules;
 mod stage;
 
 pub use accept::Deciding;
+pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
 pub use find_out::ToFindOut;
 pub use finding::{Finding, Severity};

@@ -26,7 +26,9 @@ pub struct CellLoad {
     pub even_share: f64,
     /// Its current.
     pub current_a: f64,
-    /// Its temperature at the hottest use, at the RMS current without end.
+    /// Its temperature at the end of a run in the hottest use, at the RMS current.
+    pub after_c: Option<f64>,
+    /// The same without end.
     pub steady_c: Option<f64>,
 }
 
@@ -143,7 +145,7 @@ pub struct NetworkReport {
     pub segments: Vec<SegmentLoad>,
     /// The segment that is the first to reach what it bears.
     pub weakest: Option<usize>,
-    /// The hottest cell.
+    /// The hottest cell at the end of a run.
     pub hottest: Option<usize>,
     /// Every load level.
     pub levels: Vec<LevelLoad>,
@@ -170,9 +172,12 @@ pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<F
     let heat = Heat::of(&bench, laid, strip, sharing);
     let continuous_a = bench.ledger.value(&CONTINUOUS_A);
     let current_a = continuous_a.unwrap_or(1.0);
-    let steady = heat.as_ref().and_then(|h| h.steady_c(bench.ledger.value(&RMS_A)?));
-    let cells = cells(sharing, current_a, steady.as_deref());
-    let hottest = steady.as_deref().and_then(hottest);
+    let rms_a = bench.ledger.value(&RMS_A);
+    let run_s = after_s.unwrap_or_else(|| run_s(&bench));
+    let steady = heat.as_ref().zip(rms_a).and_then(|(h, a)| h.steady_c(a));
+    let after = heat.as_ref().zip(rms_a).and_then(|(h, a)| h.after_c(a, run_s));
+    let cells = cells(sharing, current_a, after.as_deref(), steady.as_deref());
+    let hottest = after.as_deref().and_then(hottest);
     let cut: Vec<_> = cuts(laid, strip);
     Ok(NetworkReport {
         missing: None,
@@ -181,7 +186,7 @@ pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<F
         cells,
         segments: segments(laid, sharing, current_a),
         weakest: sharing.weakest().map(|(k, _)| k),
-        levels: levels(&bench, sharing, heat.as_ref(), after_s),
+        levels: levels(&bench, sharing, heat.as_ref(), run_s),
         take_offs: take_offs(&bench, laid, strip, continuous_a),
         cut: Some(CutSum {
             strips: cut.len(),
@@ -269,12 +274,13 @@ fn name(sharing: &Sharing, cell: usize) -> String {
     label(cell / sharing.parallel, cell % sharing.parallel)
 }
 
-fn cells(sharing: &Sharing, current_a: f64, steady: Option<&[f64]>) -> Vec<CellLoad> {
+fn cells(sharing: &Sharing, current_a: f64, after: Option<&[f64]>, steady: Option<&[f64]>) -> Vec<CellLoad> {
     let load = |(cell, share): (usize, &f64)| CellLoad {
         cell,
         label: name(sharing, cell),
         even_share: share * sharing.parallel as f64,
         current_a: share * current_a,
+        after_c: after.and_then(|s| s.get(cell).copied()),
         steady_c: steady.and_then(|s| s.get(cell).copied()),
     };
     sharing.cell_share.iter().enumerate().map(load).collect()
@@ -319,8 +325,12 @@ fn segments(laid: &Laid<'_>, sharing: &Sharing, current_a: f64) -> Vec<SegmentLo
     (0..sharing.segments.len()).map(load).collect()
 }
 
-fn levels(bench: &Bench<'_>, sharing: &Sharing, heat: Option<&Heat>, after_s: Option<f64>) -> Vec<LevelLoad> {
-    let endless_s = after_s.or(bench.ledger.value(&TIME_S)).filter(|s| *s > 0.0).unwrap_or(USUAL_AFTER_S);
+/// How long a run lasts, as far as that is known.
+fn run_s(bench: &Bench<'_>) -> f64 {
+    bench.ledger.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(USUAL_AFTER_S)
+}
+
+fn levels(bench: &Bench<'_>, sharing: &Sharing, heat: Option<&Heat>, endless_s: f64) -> Vec<LevelLoad> {
     let one = |asked: &super::bench::Asked<'_>| {
         let current_a = asked.level.current_a;
         let after_s = asked.level.duration_s.unwrap_or(endless_s);

@@ -48,6 +48,6 @@ pub use search::Search;
 pub use solid::{CellBody, Solid, StripBody, solid};
 pub use steps::{StepKind, WeldStep, steps};
 pub use strip::{
-    FILM_W_PER_M2K, STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_short_time_a,
-    metal_g_per_mm3,
+    FILM_W_PER_M2K, STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_pulse_a2s,
+    link_short_time_a, metal_g_per_mm3,
 };

@@ -80,10 +80,13 @@ pub fn link_limit_a(strip: &Strip) -> f64 {
 ///
 /// I^2 t = A^2 c d dT / rho; never less than the continuous limit.
 pub fn link_short_time_a(strip: &Strip, duration_s: f64) -> f64 {
+    (link_pulse_a2s(strip) / duration_s).sqrt().max(link_limit_a(strip))
+}
+
+/// I²t of a short pulse that warms one series link by [`STRIP_RISE_K`]: A² c d dT / rho.
+pub fn link_pulse_a2s(strip: &Strip) -> f64 {
     let m = metal(strip.metal);
-    let area_m2 = link_area_mm2(strip) * 1e-6;
-    let heat_j_per_m3 = m.heat_j_per_kgk * m.density_kg_m3 * STRIP_RISE_K;
-    (area_m2 * (heat_j_per_m3 / (m.resistivity_ohm_m * duration_s)).sqrt()).max(link_limit_a(strip))
+    (link_area_mm2(strip) * 1e-6).powi(2) * m.heat_j_per_kgk * m.density_kg_m3 * STRIP_RISE_K / m.resistivity_ohm_m
 }
 
 /// Mass of the strips of one series link.

@@ -1,6 +1,10 @@
 //! Fuses against time, board trips as bands, drain after a cut-off.
 
+mod curves;
+
 use crate::plan::{Fuse, FuseStyle, Protects};
+
+pub use curves::{Endurance, Window, board_window, fuse_window};
 
 /// Share of its rating that a blade fuse carries for good. Common practice, no source.
 const BLADE_SHARE: f64 = 0.75;

@@ -110,11 +110,16 @@ fn film_w_per_m2k(diameter_m: f64, ambient_c: f64, rise_k: f64) -> f64 {
 ///
 /// k = 115 for PVC (70 to 160 C), 143 for 90 C insulation. IEC 60364-4-43 (from memory).
 pub fn short_time_a(wire: &Wire, duration_s: f64, ambient_c: f64) -> f64 {
+    (pulse_a2s(wire) / duration_s).sqrt().max(ampacity_a(wire, ambient_c))
+}
+
+/// I²t of a short pulse that a wire bears from hot: (k S)². IEC 60364-4-43 (from memory).
+pub fn pulse_a2s(wire: &Wire) -> f64 {
     let k = match wire.insulation {
         Insulation::Pvc => 115.0,
         Insulation::Silicone => 143.0,
     };
-    (k * area_mm2(&wire.size) / duration_s.sqrt()).max(ampacity_a(wire, ambient_c))
+    (k * area_mm2(&wire.size)).powi(2)
 }
 
 /// A wire size in words.

@@ -3,6 +3,7 @@
 pub mod everybody;
 pub mod feeding;
 pub mod flowing;
+pub mod guarding;
 pub mod judging;
 pub mod keeping;
 pub mod laying;

@@ -1,6 +1,6 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
-use brick_core::assess::DischargeCurve;
+use brick_core::assess::{Coordination, DischargeCurve};
 use brick_core::fix::Fix;
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
@@ -35,6 +35,14 @@ pub fn voltage_options(plan: Result<Body<Plan>, Problem>) -> Result<Json<Voltage
 #[post("/discharge-curve", data = "<plan>")]
 pub fn discharge_curve(plan: Result<Body<Plan>, Problem>) -> Result<Json<DischargeCurve>, Problem> {
     Ok(Json(brick_core::assess::discharge_curve(&plan?.0)?))
+}
+
+/// Who acts first in overload, stall and dead short: fuse and board against what everything on the way bears.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Coordination), (status = 422, body = Problem)))]
+#[post("/coordination", data = "<plan>")]
+pub fn coordination(plan: Result<Body<Plan>, Problem>) -> Result<Json<Coordination>, Problem> {
+    Ok(Json(brick_core::assess::coordination(&plan?.0)?))
 }
 
 /// A plan and the place in it that wants a part.

@@ -31,6 +31,7 @@ use crate::Problem;
     paths(
         assess::assess,
         assess::discharge_curve,
+        assess::coordination,
         assess::voltage_options,
         assess::suggest,
         assess::fixes,
@@ -111,6 +112,7 @@ pub fn routes() -> Vec<Route> {
     routes![
         assess::assess,
         assess::discharge_curve,
+        assess::coordination,
         assess::voltage_options,
         assess::suggest,
         assess::fixes,

@@ -28,6 +28,7 @@ import type {
   LotSummary,
   MeanDraw,
   Meter,
+  Coordination,
   DischargeCurve,
   NetworkSheet,
   OpenPlan,
@@ -92,6 +93,8 @@ export const api = {
   assess: (plan: Plan): Promise<Answer<Assessment>> => answer(http.POST('/api/assess', { body: plan })),
   voltageOptions: (plan: Plan): Promise<Answer<VoltageOptions>> =>
     answer(http.POST('/api/voltage-options', { body: plan })),
+  coordination: (plan: Plan): Promise<Answer<Coordination>> =>
+    answer(http.POST('/api/coordination', { body: plan })),
   dischargeCurve: (plan: Plan): Promise<Answer<DischargeCurve>> =>
     answer(http.POST('/api/discharge-curve', { body: plan })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>

@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coordination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Who acts first in overload, stall and dead short: fuse and board against what everything on the way bears. */
+        post: operations["coordination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -1246,6 +1263,11 @@ export interface components {
         };
         /** @description A cell under the continuous current. */
         CellLoad: {
+            /**
+             * Format: double
+             * @description Its temperature at the end of a run in the hottest use, at the RMS current.
+             */
+            after_c?: number | null;
             /** @description Its place in the layout, from 0. */
             cell: number;
             /**
@@ -1262,7 +1284,7 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description Its temperature at the hottest use, at the RMS current without end.
+             * @description The same without end.
              */
             steady_c?: number | null;
         };
@@ -1957,6 +1979,32 @@ export interface components {
             /** @description Whether it is wired in already. */
             wired_in: boolean;
         };
+        /** @description The chart and what it says. */
+        Coordination: {
+            /** @description Overload, stall, dead short. */
+            cases: components["schemas"]["FaultCase"][];
+            /**
+             * Format: double
+             * @description Smallest and largest current of the chart.
+             */
+            current_from_a: number;
+            /**
+             * Format: double
+             * @description Largest current of the chart.
+             */
+            current_to_a: number;
+            /** @description Everything on the way from the cells to the device, or to the converter. */
+            curves: components["schemas"]["TimeCurve"][];
+            /** @description Currents of the device. */
+            levels: components["schemas"]["LevelMark"][];
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /**
+             * Format: double
+             * @description Current that a dead short behind the fuse draws, or at the pack's wires without one.
+             */
+            short_a?: number | null;
+        };
         /** @description A box in the compartment. */
         Cuboid: {
             /** @description High corner. */
@@ -1964,6 +2012,11 @@ export interface components {
             /** @description Low corner along x, y and z. */
             low_mm: number[];
         };
+        /**
+         * @description Whether a curve opens the circuit or is harmed by the current.
+         * @enum {string}
+         */
+        CurveKind: "acts" | "bears";
         /** @description One point of the run. */
         CurvePoint: {
             /**
@@ -2366,6 +2419,30 @@ export interface components {
          * @enum {string}
          */
         Fault: "swollen" | "leaking" | "vent_open" | "rust" | "dented" | "heat_marks" | "sleeve_torn" | "ring_missing" | "weld_spikes";
+        /** @description One thing that goes wrong, and what happens. */
+        FaultCase: {
+            /**
+             * Format: double
+             * @description The current then.
+             */
+            current_a: number;
+            /** @description Who acts first; absent if nobody does. */
+            first?: string | null;
+            /** @description What is harmed before that, the soonest first. */
+            harmed: string[];
+            /** @description What goes wrong. */
+            name: string;
+            /** @description What is over its rating before that, and nothing states how long it bears it. */
+            over_rating: string[];
+            verdict?: components["schemas"]["Severity"] | null;
+            /**
+             * Format: double
+             * @description It certainly acts within this.
+             */
+            within_s?: number | null;
+            /** @description The same in words. */
+            words: string;
+        };
         /** @description A fault as the checklist shows it. */
         FaultText: {
             /** @description Which. */
@@ -3069,6 +3146,21 @@ export interface components {
              */
             steady_c?: number | null;
         };
+        /** @description A current of the device on the chart. */
+        LevelMark: {
+            /**
+             * Format: double
+             * @description At the battery.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description How long it lasts; absent is without end.
+             */
+            duration_s?: number | null;
+            /** @description The maker's word for it. */
+            name: string;
+        };
         /** @description One link of the line. */
         Link: {
             /**
@@ -3404,7 +3496,7 @@ export interface components {
              */
             current_a: number;
             cut?: components["schemas"]["CutSum"] | null;
-            /** @description The hottest cell. */
+            /** @description The hottest cell at the end of a run. */
             hottest?: number | null;
             /** @description Every load level. */
             levels: components["schemas"]["LevelLoad"][];
@@ -4825,6 +4917,40 @@ export interface components {
             /** @description Volts as they came. */
             volts: boolean;
         };
+        /** @description Time against current of one link. */
+        TimeCurve: {
+            /**
+             * Format: double
+             * @description Largest current it holds or bears for good.
+             */
+            holds_a: number;
+            /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
+            id: string;
+            /** @description Whether it acts or bears. */
+            kind: components["schemas"]["CurveKind"];
+            /** @description What it is. */
+            label: string;
+            /** @description Its curve, from there on; none where nothing is stated beyond. */
+            points: components["schemas"]["TimePoint"][];
+        };
+        /** @description A point of a curve. */
+        TimePoint: {
+            /**
+             * Format: double
+             * @description At this current.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description It certainly holds so long.
+             */
+            least_s: number;
+            /**
+             * Format: double
+             * @description It has certainly opened after this; of a limit the same as the least; absent is never for sure.
+             */
+            most_s?: number | null;
+        };
         /** @description Something a measurement or a label would settle. */
         ToFindOut: {
             /** @description What it settles. */
@@ -5337,6 +5463,37 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    coordination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coordination"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,7 +6,7 @@ use crate::brick::grid::Site;
 use crate::brick::laid::Laid;
 use crate::brick::leads::leads;
 use crate::brick::metal::{End, terminal_mm};
-use crate::brick::strip::{link_limit_a, link_short_time_a, strip_ohm_per_mm};
+use crate::brick::strip::{link_limit_a, link_pulse_a2s, link_short_time_a, strip_ohm_per_mm};
 use crate::plan::{Joining, Strip, TakeOff};
 
 /// Way of a joint's wire round the edge of the brick, besides the way between its ends. Assumed.
@@ -137,11 +137,20 @@ impl Sharing {
         (0..self.segments.len()).map(|k| (k, pack_a(k))).min_by(|a, b| a.1.total_cmp(&b.1))
     }
 
+    /// Largest share of a strip.
+    fn largest_share(&self) -> Option<f64> {
+        let strips = self.segments.iter().zip(&self.segment_share).filter(|(s, _)| s.strip.is_some());
+        strips.map(|(_, share)| share.abs()).reduce(f64::max)
+    }
+
     /// Current of the pack that the most loaded strip bears for a short time.
     pub fn short_time_a(&self, duration_s: f64) -> Option<f64> {
-        let strips = self.segments.iter().zip(&self.segment_share).filter(|(s, _)| s.strip.is_some());
-        let most = strips.map(|(_, share)| share.abs()).reduce(f64::max)?;
-        Some(link_short_time_a(&self.one_strip, duration_s) / most)
+        Some(link_short_time_a(&self.one_strip, duration_s) / self.largest_share()?)
+    }
+
+    /// I²t of the pack that the most loaded strip bears.
+    pub fn strips_pulse_a2s(&self) -> Option<f64> {
+        Some(link_pulse_a2s(&self.one_strip) / self.largest_share()?.powi(2))
     }
 
     /// Heat of each cell for one ampere squared of the pack: its own, and half of every strip and wire on it.

@@ -29,8 +29,13 @@ const { sheet, offers, refused, selected, byHand } = useBrick()
 const { network, strips, stale, afterS } = useNetwork()
 /** Whether the brick is shown in space besides. */
 const inSpace = ref(false)
-/** Currents beside the strips, in the drawing. */
-const currents = ref(false)
+/** What stands in the drawing besides names: currents beside the strips, or the temperature on each cell. */
+const beside = ref<'currents' | 'warmth' | null>(null)
+const besides = [
+  ['currents', 'Currents'],
+  ['warmth', 'Warmth'],
+] as const
+const toggle = (what: 'currents' | 'warmth') => (beside.value = beside.value === what ? null : what)
 
 /** The step that is shown while the brick is welded; none while it is planned. */
 const stepAt = ref<number | null>(null)
@@ -84,15 +89,18 @@ function pick(cell: number): void {
         >
           {{ step ? 'Back to planning' : 'Weld step by step' }}
         </v-btn>
-        <v-btn
-          v-if="!step && network && !network.missing"
-          :variant="currents ? 'flat' : 'outlined'"
-          :color="currents ? 'primary' : undefined"
-          :aria-pressed="currents"
-          @click="currents = !currents"
-        >
-          Currents
-        </v-btn>
+        <template v-if="!step && network && !network.missing">
+          <v-btn
+            v-for="[what, words] in besides"
+            :key="what"
+            :variant="beside === what ? 'flat' : 'outlined'"
+            :color="beside === what ? 'primary' : undefined"
+            :aria-pressed="beside === what"
+            @click="toggle(what)"
+          >
+            {{ words }}
+          </v-btn>
+        </template>
         <v-btn
           v-if="sheet.solid"
           :variant="inSpace ? 'flat' : 'outlined'"
@@ -122,7 +130,7 @@ function pick(cell: number): void {
           :selected="selected"
           :step="step"
           :network="network"
-          :currents="currents"
+          :beside="beside"
           @pick="pick"
           @drop="(cell, column, row) => drop(cell, column, row, face.layer)"
         />

@@ -4,6 +4,7 @@
 import { computed, ref } from 'vue'
 import type { CellMark, Drawing, Face, NetworkReport, WeldStep } from '../../api/types'
 import { plain, show } from '../../format/show'
+import FaceFlows from './FaceFlows.vue'
 
 const props = defineProps<{
   drawing: Drawing
@@ -15,8 +16,8 @@ const props = defineProps<{
   step: WeldStep | null
   /** What flows, once that is solved. */
   network: NetworkReport | null
-  /** Whether currents stand beside the strips. */
-  currents: boolean
+  /** Whether currents stand beside the strips, or temperatures on the cells. */
+  beside: 'currents' | 'warmth' | null
 }>()
 const emit = defineEmits<{ pick: [cell: number]; drop: [cell: number, column: number, row: number] }>()
 
@@ -56,17 +57,8 @@ const flows = computed(() => {
   if (props.step || !props.network) return []
   return props.network.segments.filter((s) => s.face === props.index)
 })
-/** A strip that hardly carries anything has no figure. */
-const LEAST_SHARE = 0.01
-const shownFlows = computed(() => flows.value.filter((s) => s.pack_share > LEAST_SHARE))
-const upright = (s: { x1_mm: number; x2_mm: number; y1_mm: number; y2_mm: number }) =>
-  Math.abs(s.y2_mm - s.y1_mm) > Math.abs(s.x2_mm - s.x1_mm)
 const over = computed(() => flows.value.filter((s) => (s.used ?? 0) > 1))
 const stripWidth = computed(() => props.face.strips[0]?.width_mm ?? 8)
-const hottest = computed(() =>
-  props.step ? undefined : props.face.cells.find((c) => c.cell === props.network?.hottest),
-)
-
 const svg = ref<SVGSVGElement | null>(null)
 const held = ref<{ cell: number; x: number; y: number; dx: number; dy: number; moved: boolean } | null>(null)
 
@@ -275,28 +267,15 @@ const shift = (cell: number) =>
           d="M-2 0 h4 v3 h-4 z M-1.2 0 v-1 a1.2 1.2 0 0 1 2.4 0 v1"
         />
       </g>
-      <g v-if="currents" class="currents">
-        <text
-          v-for="(s, i) in shownFlows"
-          :key="`a${i}`"
-          :x="(s.x1_mm + s.x2_mm) / 2 + (upright(s) ? stripWidth / 2 + 0.6 : 0)"
-          :y="(s.y1_mm + s.y2_mm) / 2 + letters * 0.35"
-          :font-size="letters * 0.9"
-          :text-anchor="upright(s) ? 'start' : 'middle'"
-          :class="{ much: (s.used ?? 0) > 1 }"
-        >
-          {{ show(s.current_a, 'a') }}
-        </text>
-      </g>
-      <path
-        v-if="hottest"
-        class="flame"
-        :data-hottest="hottest.label"
-        :transform="`translate(${hottest.x_mm - hottest.width_mm * 0.36} ${hottest.y_mm + hottest.height_mm * 0.34}) scale(${letters * 0.16})`"
-        d="M0 0 C -4 -2.5 -3 -7 0.5 -10 C 0.5 -7.5 3.5 -6 3.5 -2.8 C 3.5 -1 2 0 0 0 Z"
-      >
-        <title>The hottest cell, {{ hottest.label }}</title>
-      </path>
+      <FaceFlows
+        v-if="network && !step"
+        :face="face"
+        :flows="flows"
+        :network="network"
+        :beside="beside"
+        :letters="letters"
+        :strip-width="stripWidth"
+      />
     </svg>
     <p class="sr">
       {{ face.strips.length }} strips, {{ face.cells.length }} cells, {{ plain(face.width_mm, 1) }} by
@@ -406,25 +385,6 @@ figcaption {
   stroke: var(--stop);
   stroke-linecap: square;
   pointer-events: none;
-}
-
-.currents {
-  pointer-events: none;
-  font-weight: 700;
-  fill: #1e2422;
-  stroke: #fbfaf5;
-  stroke-width: 0.8;
-  paint-order: stroke;
-}
-
-.currents .much {
-  fill: #9d1c1c;
-}
-
-.flame {
-  fill: #c8551b;
-  stroke: #fbfaf5;
-  stroke-width: 0.8;
 }
 
 .strip.carries {

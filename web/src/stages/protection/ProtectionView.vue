@@ -3,6 +3,7 @@
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
+import WhoActsFirst from './WhoActsFirst.vue'
 </script>
 
 <template>
@@ -25,6 +26,7 @@ import StageHead from '../../ui/StageHead.vue'
   />
   <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
   <PartPicker place="alarm" title="Alarm" none="no alarm" />
+  <WhoActsFirst />
   <section class="section two">
     <div>
       <h2>Board</h2>
