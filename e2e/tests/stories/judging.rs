@@ -16,10 +16,14 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
         if view == "path" {
             b.click_text("Show the values, and who set them").await?;
         }
-        // Figures of the screen, of the nameplate, and the limits of the path: all open the same drawer.
-        let mark = "let n = 0; document.querySelectorAll('[data-figure] .value, button[data-plate], main table button, button.bar')
-            .forEach(e => e.dataset.opens = n++); return n";
-        let count = b.script(mark).await?.as_u64().unwrap_or(0);
+        // Figures of the screen, of the nameplate (the same on every view), and the limits of the path: all open the same
+        // drawer.
+        let plate = if view == VIEWS[0] { "button[data-plate], " } else { "" };
+        let mark = format!(
+            "let n = 0; document.querySelectorAll('{plate}[data-figure] .value, main table button, button.bar')
+            .forEach(e => e.dataset.opens = n++); return n"
+        );
+        let count = b.script(&mark).await?.as_u64().unwrap_or(0);
         for figure in 0..count {
             b.click(&format!("[data-opens='{figure}']")).await?;
             let working = b.text_is("[data-testid='working']", |t| t.contains("Source")).await?;
@@ -33,7 +37,7 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
             opened += 1;
         }
     }
-    ensure!(opened >= 100, "only {opened} figures were found");
+    ensure!(opened >= 80, "only {opened} figures were found");
     Ok(())
 }
 

@@ -1,0 +1,103 @@
+//! Flaws of the charger and its supply.
+
+use brick_core::assess::Severity::{Caution, Note, Stop};
+use serde_json::{Value, json};
+
+use super::{Flaw, charger, flaw, known, module, none};
+
+pub fn flaws() -> Vec<Flaw> {
+    vec![
+        // IEC 62133-2: never above 4.25 V; 17.0 V on four cells is 4.25 V each.
+        flaw(
+            "supply at 17.0 V on four cells",
+            vec![("charger/charges/output_v", known(17.0))],
+            Stop,
+            "charging.over-volts",
+        ),
+        flaw("charger 0.6 % high", vec![("charger/charges/output_v", known(16.9))], Caution, "charging.slightly-over"),
+        flaw("charge to 4.1 V", vec![("charger/charges/output_v", known(16.4))], Note, "charging.below-full"),
+        flaw("charger for three", vec![("charger/charges/output_v", known(12.6))], Stop, "charging.other-count"),
+        flaw(
+            "guard at 4.19 V",
+            vec![("board/protects/over_charge_v", json!(4.19))],
+            Caution,
+            "charging.ended-by-guard",
+        )
+        .along(&["protection.other-chemistry"]),
+        flaw("nickel charger", vec![("charger/charges/kind", json!("nickel"))], Stop, "charging.old-charger"),
+        flaw(
+            "converter as charger",
+            vec![("charger/charges/kind", json!("fixed_volts"))],
+            Stop,
+            "charging.no-current-limit",
+        ),
+        flaw(
+            "10 A into cells for 8",
+            vec![
+                ("charger", charger(16.8, 10.0)),
+                ("board/protects/charge_a", json!(12.0)),
+                ("jack/continuous_a", json!(12.0)),
+            ],
+            Stop,
+            "charging.over-cells",
+        ),
+        flaw(
+            "charge limit unknown, 1.2 C",
+            vec![("cell/charge_a", Value::Null), ("charger", charger(16.8, 6.0)), ("jack/continuous_a", json!(12.0))],
+            Caution,
+            "charging.fast",
+        ),
+        flaw("board takes 1 A", vec![("board/protects/charge_a", json!(1.0))], Stop, "charging.over-board"),
+        flaw("jack for 1 A", vec![("jack/continuous_a", json!(1.0))], Stop, "charging.over-jack@jack"),
+        flaw(
+            "5 V 2 A for 1.2 A into four cells",
+            vec![
+                (
+                    "charger",
+                    module(
+                        "charge module",
+                        json!({"charges": {"kind": "cc_cv", "output_v": known(16.8), "output_a": 1.2,
+                "efficiency": 0.88, "own_supply": false}}),
+                    ),
+                ),
+                ("supply", module("wall supply", json!({"supplies": {"output_v": 5.0, "output_a": 2.0}}))),
+            ],
+            Caution,
+            "charging.supply-weak",
+        ),
+        flaw(
+            "a charge module without a supply",
+            vec![(
+                "charger",
+                module(
+                    "charge module",
+                    json!({"charges": {"kind": "cc_cv", "output_v": known(16.8), "output_a": 2.0,
+                "own_supply": false}}),
+                ),
+            )],
+            Caution,
+            "charging.no-supply",
+        ),
+        flaw("a trickle of 0.3 A", vec![("charger", charger(16.8, 0.3))], Note, "charging.slow"),
+        flaw("no switch", vec![("switch", none())], Caution, "charging.load-on"),
+        flaw(
+            "old charger fits",
+            vec![("device/original/charger_fits", json!(true))],
+            Caution,
+            "charging.old-charger-fits",
+        ),
+        flaw(
+            "charged at -5 C without a sensor",
+            vec![("environment/charge_min_c", json!(-5.0)), ("board/protects/senses_temperature", json!(false))],
+            Caution,
+            "charging.freezing",
+        ),
+        flaw("charged in the sun", vec![("environment/charge_max_c", json!(50.0))], Caution, "charging.hot"),
+        flaw(
+            "the device charges its battery itself",
+            vec![("device/brains", json!({"charges_itself": true}))],
+            Caution,
+            "charging.host-charges",
+        ),
+    ]
+}

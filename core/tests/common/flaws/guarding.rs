@@ -1,0 +1,127 @@
+//! Flaws of board, fuse and cut-off.
+
+use brick_core::assess::Severity::{Caution, Note, Stop};
+use serde_json::{Value, json};
+
+use super::{Flaw, flaw, known, module, none};
+
+pub fn flaws() -> Vec<Flaw> {
+    vec![
+        flaw(
+            "neither fuse nor board",
+            vec![("board", none()), ("fuse", none()), ("device/cutout_v", known(12.0))],
+            Stop,
+            "protection.no-over-current",
+        ),
+        flaw("board for three", vec![("board/protects/series", json!(3))], Stop, "protection.other-series"),
+        flaw(
+            "board for phosphate",
+            vec![("board/protects/over_charge_v", json!(3.75))],
+            Stop,
+            "protection.other-chemistry",
+        )
+        .along(&["charging.ended-by-guard"]),
+        flaw("board for 8 A", vec![("board/protects/continuous_a", json!(8.0))], Stop, "protection.board-over-current"),
+        flaw("trip at 22 A", vec![("board/protects/trip_a", known(22.0))], Caution, "protection.trip-in-peak"),
+        flaw(
+            "trip at 150 A, no fuse",
+            vec![("fuse", none()), ("board/protects/trip_a", known(150.0))],
+            Caution,
+            "protection.trip-above-cells",
+        ),
+        flaw(
+            "no balancer, driven at 3.6 C",
+            vec![
+                ("packs/0/parallel", json!(1)),
+                ("fuse/rating_a", json!(15.0)),
+                ("board/protects/bleed_a", json!(0.0)),
+                ("device/wanted_run_s", Value::Null),
+            ],
+            Caution,
+            "protection.no-balancing",
+        ),
+        flaw("balancer of 20 mA", vec![("board/protects/bleed_a", json!(0.02))], Note, "protection.bleed-weak"),
+        flaw(
+            "no sensor, driven at 3.6 C",
+            vec![
+                ("packs/0/parallel", json!(1)),
+                ("board/protects/senses_temperature", json!(false)),
+                ("device/wanted_run_s", Value::Null),
+            ],
+            Caution,
+            "protection.no-temperature",
+        ),
+        flaw("board wants waking", vec![("board/protects/wants_waking", json!(true))], Note, "protection.wants-waking"),
+        flaw("drains in days", vec![("board/standby_a", json!(0.001))], Caution, "protection.reserve-drains"),
+        flaw("42 V through a 32 V fuse", vec![("fuse/dc_v", json!(12.0))], Stop, "protection.fuse-volts"),
+        // IEC 60127-2 makes no DC claim.
+        flaw("glass fuse without DC rating", vec![("fuse/dc_v", Value::Null)], Stop, "protection.fuse-not-dc"),
+        flaw("fuse breaks 35 A", vec![("fuse/breaking_a", json!(35.0))], Stop, "protection.fuse-breaking"),
+        flaw("20 A fuse on 16 AWG", vec![("fuse/rating_a", json!(20.0))], Stop, "protection.fuse-above-wire@lead"),
+        flaw(
+            "15 A fuse on a 12 A plug",
+            vec![("plug/continuous_a", json!(12.0))],
+            Stop,
+            "protection.fuse-above-connector@plug",
+        )
+        .along(&["wiring.connector-peak@plug"]),
+        flaw("7.5 A fuse for 9 A", vec![("fuse/rating_a", json!(7.5))], Caution, "protection.fuse-nuisance"),
+        flaw(
+            "9.5 A glass fuse for a 20 A start of 8 s",
+            vec![
+                ("fuse/style", json!("glass_fast")),
+                ("fuse/rating_a", json!(9.5)),
+                ("device/loads/1/duration_s", json!(8.0)),
+                ("cell/pulse_s", json!(10.0)),
+            ],
+            Caution,
+            "protection.fuse-peak",
+        ),
+        flaw(
+            "fuse four times the load",
+            vec![("device/loads/0/draw/value_a", known(2.0)), ("device/loads/1/draw/value_a", known(5.0))],
+            Caution,
+            "protection.fuse-oversized",
+        ),
+        flaw(
+            "charger wired past the board",
+            vec![("runs/7/to", json!("pack"))],
+            Stop,
+            "protection.charger-round-board",
+        ),
+        flaw(
+            "board between jack and pack only",
+            vec![
+                (
+                    "runs/0",
+                    json!({"id": "pack-board", "from": "pack", "to": "fuse", "wire": {"state": "none"}, "length_mm": null}),
+                ),
+                (
+                    "runs/1",
+                    json!({"id": "board-fuse", "from": "pack", "to": "board", "wire": {"state": "none"}, "length_mm": null}),
+                ),
+                ("device/cutout_v", known(12.0)),
+            ],
+            Caution,
+            "protection.charge-side-only",
+        ),
+        // A re-arm difference of 0.1 V against a rebound of 9 A x the resistance of the way.
+        flaw(
+            "cut-off closes again after 0.1 V",
+            vec![("cutoff", module("cut-off board", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 12.5}})))],
+            Caution,
+            "protection.cutoff-chatter",
+        ),
+        // 2.5 mm2 of nickel bear 10.7 A at 4.27 A/mm2: enough for the load, not for what the fuse lets pass.
+        flaw(
+            "15 A fuse over strips for 10.7",
+            vec![
+                ("strip/side_by_side", json!(1)),
+                ("strip/width_mm", json!(10.0)),
+                ("strip/thickness_mm", json!(0.25)),
+            ],
+            Stop,
+            "protection.fuse-above-strips",
+        ),
+    ]
+}

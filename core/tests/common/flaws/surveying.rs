@@ -1,0 +1,80 @@
+//! Flaws of the device and its survey.
+
+use brick_core::assess::Severity::{Caution, Note, Stop};
+use serde_json::{Value, json};
+
+use super::{Flaw, apart, flaw, known};
+
+pub fn flaws() -> Vec<Flaw> {
+    vec![
+        flaw("highest volts unknown", vec![("device/highest_v", Value::Null)], Caution, "device.highest-assumed")
+            .along(&["voltage.full-in-tolerance"]),
+        flaw("old bay still wired", vec![("device/original/cells_fit", json!(true))], Stop, "device.old-cells-fit"),
+        flaw(
+            "wire pulled without a photograph",
+            vec![("device/apart", apart(true, true))],
+            Note,
+            "device.pulled-unseen@plug",
+        ),
+        flaw(
+            "leads cut before it was proved",
+            vec![("device/apart", apart(false, false))],
+            Caution,
+            "device.no-way-back-unproved",
+        ),
+        flaw(
+            "old charger far over its label",
+            vec![("device/original/charger_label_v", json!(12.0)), ("device/original/charger_v", known(17.4))],
+            Note,
+            "device.charger-unregulated",
+        ),
+        flaw(
+            "old charger under its label",
+            vec![("device/original/charger_label_v", json!(12.0)), ("device/original/charger_v", known(10.5))],
+            Note,
+            "device.charger-under-label",
+        ),
+        flaw(
+            "lowest volts read on a useless range",
+            vec![("device/lowest_v", json!({"value": 9.0, "how": "measured", "error": 8.0}))],
+            Caution,
+            "device.error-decides@device.lowest_v",
+        ),
+        flaw(
+            "soft start bypassed",
+            vec![("device/brains", json!({"soft_start": true, "soft_start_kept": false}))],
+            Caution,
+            "device.soft-start-bypassed",
+        ),
+        flaw(
+            "cut-out above the selector's lower setting",
+            vec![
+                ("device/brains", json!({"selector": true, "selector_low_v": known(9.5)})),
+                ("device/cutout_v", known(10.0)),
+            ],
+            Stop,
+            "device.lower-setting-never-runs",
+        ),
+        flaw(
+            "a pack that names itself",
+            vec![("device/brains", json!({"identity_pins": true}))],
+            Note,
+            "device.wants-identity",
+        ),
+        flaw(
+            "a gauge made for a battery of 20 V",
+            vec![(
+                "device/brains",
+                json!({"alarms": [{"name": "half", "at_v": known(17.5)}, {"name": "low", "at_v": known(13.0)}]}),
+            )],
+            Caution,
+            "device.alarm-not-rescaled@0",
+        ),
+        flaw(
+            "air holes in the rain",
+            vec![("device/surroundings", json!({"wet": true, "vented": true}))],
+            Caution,
+            "device.vented-in-the-wet",
+        ),
+    ]
+}

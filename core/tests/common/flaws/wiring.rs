@@ -1,0 +1,81 @@
+//! Flaws of wires, plugs and switches.
+
+use brick_core::assess::Severity::{Caution, Stop};
+use serde_json::{Value, json};
+
+use super::{Flaw, flaw, known};
+
+pub fn flaws() -> Vec<Flaw> {
+    vec![
+        flaw(
+            "24 AWG for 9 A",
+            vec![("lead/wire/part/size/awg", json!(24)), ("lead/length_mm", json!(100.0))],
+            Stop,
+            "wiring.wire-over-current@lead",
+        )
+        .along(&["protection.fuse-above-wire@lead", "wiring.thinner-than-before@lead"]),
+        // IEC 60364-4-43: 143 x 0.205 mm2 / sqrt(0.4 s) = 46 A for 24 AWG; the strips bear it, the wire does not.
+        flaw(
+            "a stall of 65 A over 24 AWG",
+            vec![
+                ("device/loads/0/draw/value_a", known(2.0)),
+                ("device/loads/1/draw/value_a", known(65.0)),
+                ("lead/wire/part/size/awg", json!(24)),
+                ("fuse/rating_a", json!(3.0)),
+                ("device/original/wire", Value::Null),
+                ("lead/length_mm", json!(50.0)),
+                ("device/lowest_v", known(5.0)),
+            ],
+            Stop,
+            "wiring.wire-over-peak@lead",
+        )
+        .along(&[
+            "wiring.connector-peak@plug",
+            "wiring.switch-peak@switch",
+            "protection.fuse-peak",
+            "protection.trip-in-peak",
+        ]),
+        flaw(
+            "thinner than before",
+            vec![("device/original/wire/awg", json!(14))],
+            Caution,
+            "wiring.thinner-than-before@lead",
+        ),
+        flaw("two metres of lead", vec![("lead/length_mm", json!(2500.0))], Caution, "wiring.drop"),
+        flaw("plug for 8 A", vec![("plug/continuous_a", json!(8.0))], Stop, "wiring.connector-over-current@plug")
+            .along(&["protection.fuse-above-connector@plug"]),
+        flaw(
+            "a start of 20 A through a plug for 16",
+            vec![("plug/continuous_a", json!(16.0))],
+            Caution,
+            "wiring.connector-peak@plug",
+        ),
+        flaw(
+            "a start of 20 A through a switch for 16",
+            vec![("switch/continuous_a", json!(16.0))],
+            Caution,
+            "wiring.switch-peak@switch",
+        ),
+        flaw("plug for 12 V", vec![("plug/dc_v", json!(12.0))], Stop, "wiring.connector-volts@plug"),
+        flaw("bare live pins", vec![("plug/live_pins_bare", json!(true))], Stop, "wiring.bare-live-pins@plug"),
+        flaw("unkeyed plug", vec![("plug/keyed", json!(false))], Caution, "wiring.unkeyed@plug"),
+        flaw("switch for 6 A", vec![("switch/continuous_a", json!(6.0))], Stop, "wiring.switch-over-current@switch"),
+        flaw("switch for 12 V", vec![("switch/dc_v", json!(12.0))], Stop, "wiring.switch-volts@switch"),
+        flaw("switch for AC", vec![("switch/dc_v", Value::Null)], Caution, "wiring.switch-not-dc@switch"),
+        // Half full 14.4 V; 1.2 m of 24 AWG (84 milliohm/m both ways doubled) takes what a device of 13.5 V needs.
+        flaw(
+            "a thin lead before a device that needs 13.6 V",
+            vec![
+                ("lead/wire/part/size/awg", json!(18)),
+                ("lead/length_mm", json!(900.0)),
+                ("device/lowest_v", known(13.6)),
+                ("device/original/wire", Value::Null),
+                ("device/wanted_run_s", Value::Null),
+                ("fuse/rating_a", json!(12.0)),
+            ],
+            Stop,
+            "wiring.drop-below-device",
+        )
+        .along(&["voltage.charge-unused", "run.brown-out", "protection.fuse-peak"]),
+    ]
+}
