@@ -177,3 +177,29 @@ fn the_committed_openapi_document_is_current() {
     let now = dense_brick::api::openapi().unwrap();
     assert!(kept == now, "openapi.json is stale: cargo run -p dense-brick -- openapi > openapi.json");
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn who_acts_first_is_told_of_any_plan_and_a_broken_one_is_refused(pool: PgPool) {
+    let client = client(pool).await;
+    let blank = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await.1["plan"].clone();
+    let (status, told) = post(&client, "/api/coordination", &blank).await;
+    assert_eq!(status, Status::Ok);
+    assert!(told["missing"].as_str().unwrap().contains("draws"), "{told}");
+
+    let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/plans/hedge-shears.brick.json"));
+    let mut plan: Value = serde_json::from_str(&text.unwrap()).unwrap();
+    let told = post(&client, "/api/coordination", &plan).await.1;
+    let verdicts: Vec<(&str, &str)> = told["cases"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|c| (c["name"].as_str().unwrap(), c["verdict"].as_str().unwrap_or("right")))
+        .collect();
+    // Its strips bear less than its fuse lets pass; the board ends a short in time.
+    assert_eq!(verdicts, [("overload", "stop"), ("stall that does not end", "stop"), ("dead short", "right")]);
+
+    plan["packs"][0]["strip"]["part"]["thickness_mm"] = json!(-0.2);
+    let (status, refused) = post(&client, "/api/coordination", &plan).await;
+    assert_problem(&refused, status);
+    assert_eq!(refused["errors"][0]["field"], "/packs/0/strip/part/thickness_mm");
+}

@@ -40,7 +40,7 @@ function resize(name: string, value: number | null | undefined): void {
 </script>
 
 <template>
-  <div class="sizes">
+  <div class="fields">
     <v-select label="Shape" :items="shapes" :model-value="model.shape" @update:model-value="reshape" />
     <QuantityField
       v-for="[name, label] in sides[model.shape]"
@@ -53,10 +53,3 @@ function resize(name: string, value: number | null | undefined): void {
     />
   </div>
 </template>
-
-<style scoped>
-.sizes {
-  display: grid;
-  gap: 10px;
-}
-</style>

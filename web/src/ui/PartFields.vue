@@ -38,7 +38,12 @@ function writeText(field: Field, value: string): void {
 
 <template>
   <div class="fields">
-    <div v-for="field in fields" :key="field.at" :data-at="part + field.at">
+    <div
+      v-for="field in fields"
+      :key="field.at"
+      :class="{ whole: field.kind === 'cell-size' }"
+      :data-at="part + field.at"
+    >
       <QuantityField
         v-if="field.kind === 'quantity'"
         :label="field.label"
@@ -99,3 +104,9 @@ function writeText(field: Field, value: string): void {
     </div>
   </div>
 </template>
+
+<style scoped>
+.whole {
+  grid-column: 1 / -1;
+}
+</style>

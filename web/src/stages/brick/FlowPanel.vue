@@ -4,11 +4,13 @@ import { computed } from 'vue'
 import type { NetworkReport } from '../../api/types'
 import { plain, show } from '../../format/show'
 import FigureText from '../../ui/FigureText.vue'
+import { usePlan } from '../../state/plan'
 import QuantityField from '../../ui/QuantityField.vue'
 
 const props = defineProps<{ network: NetworkReport; stale: boolean }>()
 const after = defineModel<number | null>('after', { required: true })
 
+const { figure } = usePlan()
 const weakest = computed(() =>
   props.network.weakest == null ? null : props.network.segments[props.network.weakest],
 )
@@ -27,7 +29,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
         <div>
           <FigureText id="strip.limit_a" label="The strips bear, as laid" />
           <FigureText id="load.continuous_a" label="The device draws for long" />
-          <FigureText id="strip.peak_a" label="The strips bear for the peak" />
+          <FigureText v-if="figure('load.peak_a')" id="strip.peak_a" label="The strips bear for the peak" />
           <FigureText id="strip.all_ohm" label="Strips and joints" />
           <p v-if="weakest" class="row">
             <span class="soft"
