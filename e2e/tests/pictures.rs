@@ -27,6 +27,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
         if stage == "voltage" {
             b.css("[data-option]").await?;
         }
+        if stage == "protection" {
+            b.css("[data-curve]").await?;
+            b.script("document.querySelector('[data-testid=who-acts]').scrollIntoView()").await?;
+        }
         if stage == "run" {
             b.css(".chart svg").await?;
         }
