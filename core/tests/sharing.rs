@@ -4,7 +4,7 @@ use brick_core::Plan;
 use brick_core::assess::{assess, network};
 use brick_core::brick::{Circuit, JointWire, Laid, Resistor, Sharing, Task, Terminal, arrangements};
 use brick_core::exports::netlist;
-use brick_core::plan::{Choice, Joining, Space, Strip, StripMetal, TakeOff};
+use brick_core::plan::{Choice, Joining, Space, Strip, StripMetal, TakeOff, WireSize};
 use serde_json::Value;
 
 /// The ladders ask for 0.1 %; both solvers are exact, so that only the printed digits differ.
@@ -204,7 +204,18 @@ fn unequal_cells_are_not_laid_to_the_strips() {
 fn a_link_that_only_a_wire_makes_carries_everything() {
     let mut found = 0;
     let well = Space::Box { length_mm: 60.0, width_mm: 52.0, depth_mm: 150.0 };
-    for plan in bricks_in(well, 4, 2) {
+    for mut plan in bricks_in(well, 4, 2) {
+        // A thin lead is the weakest of all: the pack's limit is its, and the working says so.
+        let thin = plan.runs.iter_mut().find_map(|r| match &mut r.wire {
+            Choice::Chosen { part } => Some(part),
+            _ => None,
+        });
+        thin.unwrap().size = WireSize::Awg { awg: 24 };
+        let assessment = assess(&plan).unwrap();
+        let value = |id: &str| assessment.figure(id).unwrap().value;
+        near("limit", value("strip.limit_a"), value("joint.limit_a") / value("joint.share"), 1e-9);
+        let told = assessment.findings.iter().find(|f| f.rule == "brick.strip-over-current").unwrap();
+        assert!(told.why.text.contains("a wire that joins two pieces"), "{}", told.why.text);
         let laid = Laid::of(&plan).unwrap();
         let Some(sharing) = Sharing::of(&laid, &strip(0.3, 4), 0.02, JOINT, None) else { continue };
         for (k, segment) in sharing.segments.iter().enumerate().filter(|(_, s)| s.strip.is_none()) {
@@ -226,7 +237,9 @@ fn what_is_missing_for_a_network_is_said() {
     assert_eq!(missing(&plan), "");
     let strip = plan.packs[0].strip.clone();
     plan.packs[0].strip = Choice::Open;
-    assert!(missing(&plan).contains("strip"));
+    assert!(missing(&plan).contains("Choose the strip"));
+    plan.packs[0].strip = Choice::None;
+    assert!(missing(&plan).contains("has no strips"));
     plan.packs[0].strip = strip;
     let mut unknown = plan.clone();
     unknown.packs[0].chemistry = None;

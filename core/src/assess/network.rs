@@ -10,7 +10,7 @@ use super::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S, RMS_A};
 use super::figures::run::TIME_S;
 use super::fill;
 use crate::brick::{HeatPaths, JointWire, Laid, Sharing, Study, cuts, label, seen_mm, strip_places, study};
-use crate::plan::{Change, FieldError, Plan, Strip, TakeOff};
+use crate::plan::{Change, Choice, FieldError, Plan, Strip, TakeOff};
 
 /// Where no run time is known, a level without end is looked at after this.
 const USUAL_AFTER_S: f64 = 3600.0;
@@ -164,6 +164,9 @@ pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<F
         return missing("Lay the cells out first: choose an arrangement.");
     };
     let Some(strip) = bench.strip() else {
+        if matches!(bench.pack.strip, Choice::None) {
+            return missing("This pack has no strips: what its holders or soldered wires carry is not solved.");
+        }
         return missing("Choose the strip first: its metal and its size decide what flows.");
     };
     let Some(sharing) = bench.sharing.as_deref() else {

@@ -38,8 +38,7 @@ pub use joints::{Seating, Wanted};
 pub use laid::{Laid, look_behind};
 pub use metal::{End, Merit, Piece, merit, pieces};
 pub use network::{
-    CELL_J_PER_GK, Circuit, Flow, HeatPaths, JointWire, Resistor, Segment, Sharing, Solver, Study, Terminal,
-    between_rods_m, cell_heat_j_per_k, study,
+    Circuit, Flow, HeatPaths, JointWire, Resistor, Segment, Sharing, Solver, Study, Terminal, cell_heat_j_per_k, study,
 };
 pub use openings::{Behind, along_wall, behind, free_mm, too_deep_mm, too_thick_mm};
 pub use pattern::{Pattern, best_of_each, patterns, share_layers};
@@ -48,6 +47,6 @@ pub use search::Search;
 pub use solid::{CellBody, Solid, StripBody, solid};
 pub use steps::{StepKind, WeldStep, steps};
 pub use strip::{
-    FILM_W_PER_M2K, STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_pulse_a2s,
-    link_short_time_a, metal_g_per_mm3,
+    STRIP_RISE_K, link_area_mm2, link_limit_a, link_mass_g, link_ohm, link_pulse_a2s, link_short_time_a,
+    metal_g_per_mm3,
 };

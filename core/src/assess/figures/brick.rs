@@ -19,8 +19,11 @@ figures! {
     ONE_AREA = "strip.one_area_mm2", "Cross-section of one strip", Mm2, "width × thickness × layers", Arithmetic;
     ONE_LIMIT_A = "strip.one_limit_a", "Continuous current of one strip", A,
         "lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K in still air", CommonPractice;
-    LARGEST_SHARE = "strip.largest_share", "Largest share of the current in one strip or joint", Share,
+    LARGEST_SHARE = "strip.largest_share", "Largest share of the current in one strip", Share,
         "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
+    JOINT_SHARE = "joint.share", "Share of the current in the wire that joins two pieces", Share,
+        "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
+    JOINT_LIMIT_A = "joint.limit_a", "Continuous current of the wire that joins two pieces", A, "as the lead of the pack", ChurchillChu;
     LINK_LIMIT_A = "strip.limit_a", "Current of the pack that the strips bear", A,
         "laid out: limit of the first strip or joint to reach its own / its share; else lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K", CommonPractice;
     LINK_PEAK_A = "strip.peak_a", "Current of the pack that the strips bear for the peak", A,
@@ -75,9 +78,19 @@ fn laid(bench: &mut Bench<'_>, strip: &Strip, sharing: &Sharing) {
     l.put(&ONE_AREA, brick::link_area_mm2(&one), size(strip));
     l.put(&ONE_LIMIT_A, brick::link_limit_a(&one), vec![fig(&ONE_AREA)]);
     let parallel = from_plan("/packs/0/parallel", "Parallel count", sharing.parallel as f64, Unit::Count);
+    let rests_on = || vec![parallel.clone(), fig(&ONE_AREA), fig(&PACK_OHM)];
+    if let Some(share) = sharing.largest_share() {
+        l.put(&LARGEST_SHARE, share, rests_on());
+    }
     if let Some((weakest, pack_a)) = sharing.weakest() {
-        l.put(&LARGEST_SHARE, sharing.segment_share[weakest].abs(), vec![parallel, fig(&ONE_AREA), fig(&PACK_OHM)]);
-        l.put(&LINK_LIMIT_A, pack_a, vec![fig(&ONE_LIMIT_A), fig(&LARGEST_SHARE)]);
+        let inputs = if sharing.segments[weakest].strip.is_some() {
+            vec![fig(&ONE_LIMIT_A), fig(&LARGEST_SHARE)]
+        } else {
+            l.put(&JOINT_SHARE, sharing.segment_share[weakest].abs(), rests_on());
+            l.put(&JOINT_LIMIT_A, sharing.segment_limit_a(weakest), vec![]);
+            vec![fig(&JOINT_LIMIT_A), fig(&JOINT_SHARE)]
+        };
+        l.put(&LINK_LIMIT_A, pack_a, inputs);
     }
     if let Some((peak_s, peak_a)) = l.value(&PEAK_S).and_then(|s| Some((s, sharing.short_time_a(s)?)))
         && peak_s > 0.0

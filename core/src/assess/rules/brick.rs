@@ -1,6 +1,6 @@
 //! The strips of the series links.
 
-use crate::assess::figures::brick::{LINK_LIMIT_A, LINK_PEAK_A};
+use crate::assess::figures::brick::{JOINT_SHARE, LINK_LIMIT_A, LINK_PEAK_A};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::finding::{Findings, Severity};
 use crate::limit::above;
@@ -15,8 +15,10 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "brick.strip-over-current",
             Source::CommonPractice,
             "The series strips carry more than they bear",
-            if f.bench.sharing.is_some() {
-                "As laid, one strip or joint carries {strip.largest_share} of {load.continuous_a}: the pack may give {strip.limit_a}. Take more layers, a thicker metal, or the current off elsewhere."
+            if l.value(&JOINT_SHARE).is_some() {
+                "As laid, a wire that joins two pieces of a node carries {joint.share} of {load.continuous_a} and bears {joint.limit_a}: the pack may give {strip.limit_a}. Take a thicker wire, or a layout whose strips meet."
+            } else if f.bench.sharing.is_some() {
+                "As laid, one strip carries {strip.largest_share} of {load.continuous_a}: the pack may give {strip.limit_a}. Take more layers, a thicker metal, or the current off elsewhere."
             } else {
                 "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side."
             },

@@ -12,7 +12,7 @@ use crate::source::Source;
 /// Beyond this the layout loads one cell more than tested cells differ among themselves. Chosen, no source.
 const UNEVEN_MAX: f64 = 1.10;
 /// No cell beyond this while it discharges. Common practice, no source.
-pub const CELL_MAX_C: f64 = 60.0;
+const CELL_MAX_C: f64 = 60.0;
 /// What a spring contact carries: "a few amperes". Common practice, no source.
 const SPRING_MAX_A: f64 = 3.0;
 

@@ -16,7 +16,7 @@ use crate::conductance::{Factored, Mesh};
 use crate::plan::{CellSize, Clearances, Strip};
 
 /// Heat capacity of a cell. Common practice, no source: 0.9 to 1.0 J/(g K) in measurements of round cells.
-pub const CELL_J_PER_GK: f64 = 0.95;
+const CELL_J_PER_GK: f64 = 0.95;
 /// Density of a cell whose mass is not stated. Common practice, no source: a 47 g cell of 18650 size has 2.7.
 const CELL_G_PER_CM3: f64 = 2.6;
 /// Between cells: air (0.026) with sleeves, a sheet and radiation across the gap. Assumed.
@@ -33,7 +33,7 @@ const STEPS: u32 = 24;
 /// Length of conducting medium between two rods side by side: heat flow is this times conductivity times kelvin.
 ///
 /// S = 2 pi L / arcosh((4 w² - 2 D²) / (2 D²)) for equal rods. Incropera and DeWitt, table 4.1 (from memory).
-pub fn between_rods_m(length_mm: f64, diameter_mm: f64, apart_mm: f64) -> f64 {
+fn between_rods_m(length_mm: f64, diameter_mm: f64, apart_mm: f64) -> f64 {
     let ratio = apart_mm / diameter_mm;
     2.0 * PI * (length_mm / 1000.0) / (2.0 * ratio * ratio - 1.0).acosh()
 }

@@ -12,7 +12,7 @@ use crate::plan::{Joining, Strip, TakeOff};
 /// Way of a joint's wire round the edge of the brick, besides the way between its ends. Assumed.
 const JOINT_SLACK_MM: f64 = 30.0;
 /// Two contacts of a spring holder. Common practice, no source: 20 to 100 milliohm each.
-pub const SPRINGS_OHM: f64 = 2.0 * 0.05;
+const SPRINGS_OHM: f64 = 2.0 * 0.05;
 
 /// The wire that joins two pieces of one node.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -138,7 +138,7 @@ impl Sharing {
     }
 
     /// Largest share of a strip.
-    fn largest_share(&self) -> Option<f64> {
+    pub fn largest_share(&self) -> Option<f64> {
         let strips = self.segments.iter().zip(&self.segment_share).filter(|(s, _)| s.strip.is_some());
         strips.map(|(_, share)| share.abs()).reduce(f64::max)
     }

@@ -53,8 +53,8 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
           <FigureText id="brick.welds" label="Welding pulses" />
         </div>
       </div>
-      <div v-if="network.levels.length" class="scroll" tabindex="0" role="region" aria-label="Load levels">
-        <table>
+      <div v-if="network.levels.length" class="sideways" tabindex="0" role="region" aria-label="Load levels">
+        <table class="values">
           <thead>
             <tr>
               <th>Level</th>
@@ -97,8 +97,8 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
       </p>
       <details>
         <summary>Every strip from weld to weld</summary>
-        <div class="scroll" tabindex="0" role="region" aria-label="Every strip from weld to weld">
-          <table data-testid="segments">
+        <div class="sideways" tabindex="0" role="region" aria-label="Every strip from weld to weld">
+          <table class="values" data-testid="segments">
             <thead>
               <tr>
                 <th>From – to</th>
@@ -129,10 +129,6 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
-
 .pair {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
@@ -161,30 +157,6 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
 .after {
   max-width: 320px;
   margin: 12px 0 6px;
-}
-
-table {
-  border-collapse: collapse;
-  width: 100%;
-  margin-top: 12px;
-  font-size: 14px;
-}
-
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--soft);
-}
-
-td,
-th {
-  padding: 4px 10px 4px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-.n {
-  text-align: right;
-  white-space: nowrap;
 }
 
 summary {

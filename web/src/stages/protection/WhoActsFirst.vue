@@ -50,8 +50,8 @@ function save(): void {
       <details>
         <summary>Every value</summary>
         <p><v-btn size="small" @click="save">Save as CSV</v-btn></p>
-        <div class="scroll" tabindex="0" role="region" aria-label="Values of the chart">
-          <table>
+        <div class="sideways" tabindex="0" role="region" aria-label="Values of the chart">
+          <table class="values">
             <thead>
               <tr>
                 <th>Link</th>
@@ -102,31 +102,6 @@ function save(): void {
 
 .rows b {
   flex: 0 0 150px;
-}
-
-.scroll {
-  overflow-x: auto;
-}
-
-table {
-  border-collapse: collapse;
-  font-size: 14px;
-}
-
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--soft);
-}
-
-td,
-th {
-  padding: 4px 18px 4px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-.n {
-  text-align: right;
 }
 
 @media (max-width: 700px) {
