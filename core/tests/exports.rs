@@ -103,6 +103,15 @@ fn outlines_have_the_strips_size_and_faces_do_not_overlap() {
     }
 }
 
+/// A pack planned from its cells up has no chemistry of its own yet: its cells' counts.
+#[test]
+fn cells_chosen_before_the_voltage_bring_their_chemistry() {
+    let mut plan = demo("hedge-shears");
+    let before = netlist(&plan).unwrap();
+    plan.packs[0].chemistry = None;
+    assert_eq!(netlist(&plan).unwrap(), before);
+}
+
 #[test]
 fn without_layout_or_strip_there_is_no_file() {
     let mut plan = demo("hedge-shears");
