@@ -4,13 +4,14 @@
 //! rooms before them; `assess` is the one place that knows them all:
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
-//! `charging` -> `wiring` -> `run` -> `bench` (how to measure) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts) -> `fix`
+//! `charging` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `listing` (a seller's text read) -> `fix`
 //! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`.
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
 //! _ah _wh _w _s _c _mm _mm2 _g`; shares and efficiencies are 0..1 and carry none.
 
+pub mod arrival;
 pub mod assess;
 pub mod bench;
 pub mod brick;
@@ -25,6 +26,7 @@ pub mod fix;
 pub mod gauge;
 pub mod grouping;
 pub mod limit;
+pub mod listing;
 pub mod meters;
 pub mod phrase;
 pub mod plan;

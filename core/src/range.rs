@@ -79,6 +79,16 @@ ranges! {
     CURRENT = Range::real("current", "Current", Unit::A, 0.000_001, 1000.0);
     /// Current read on a bench; nothing is a reading too.
     BENCH_CURRENT = Range::real("bench_current", "Current", Unit::A, 0.0, 1000.0);
+    /// Volts over the transistors of a board at which it trips.
+    DETECTOR = Range::real("detector", "Detector volts", Unit::V, 0.005, 2.0);
+    /// Pairs of transistors in parallel on a board.
+    PAIRS = Range::count("pairs", "Pairs of transistors", 1.0, 40.0);
+    /// Volts read in an arrival test; nothing is a reading too.
+    ARRIVAL_VOLTS = Range::real("arrival_volts", "Volts", Unit::V, 0.0, 500.0);
+    /// Resistance read in an arrival test; nothing is a reading too.
+    ARRIVAL_OHM = Range::real("arrival_ohm", "Resistance", Unit::Ohm, 0.0, 100_000_000.0);
+    /// Pieces of a part at hand.
+    AT_HAND = Range::count("at_hand", "Pieces at hand", 0.0, 100_000.0);
     /// Breaking capacity of a fuse.
     BREAKING = Range::real("breaking", "Breaking capacity", Unit::A, 1.0, 200_000.0);
     /// Power of a load or a supply.

@@ -116,7 +116,7 @@ impl Table {
 
     /// A number as spreadsheets write it. A comma is the decimal mark, unless commas part the columns: there "1,200"
     /// in quotes could be either and is not taken.
-    fn number(&self, text: &str) -> Option<f64> {
+    pub fn number(&self, text: &str) -> Option<f64> {
         let text = text.replace('−', "-");
         let plain = if self.separator == b',' { text } else { text.replace(',', ".") };
         plain.parse::<f64>().ok().filter(|v| v.is_finite())

@@ -72,7 +72,7 @@ fn a_blade_fuse_bears_its_curve_of_least_time() {
         breaking_a: Some(1000.0),
     };
     for row in rows("tables/blade_fuse_time_current.csv").iter().skip(1) {
-        let bears_a = fuse_bears_a(&fuse, number(&row[1]));
+        let bears_a = fuse_bears_a(&fuse, number(&row[1]), 25.0);
         let share = bears_a / fuse.rating_a * 100.0;
         assert!((share - number(&row[0])).abs() < 1e-6, "{row:?}: {share} %");
     }

@@ -117,6 +117,11 @@ impl<'a> Bench<'a> {
         protecting(&self.charge_way)
     }
 
+    /// Warmest air that fuses and boards work in: the hottest use.
+    pub fn air_c(&self) -> f64 {
+        self.plan.environment.use_max_c
+    }
+
     /// Any board of the plan, wherever it stands.
     pub fn any_board(&self) -> Option<(&'a Module, &'a Protects)> {
         self.plan.nodes.iter().find_map(|n| n.module().and_then(|m| m.protects.as_ref().map(|p| (m, p))))

@@ -114,14 +114,15 @@ pub struct Coordination {
 
 /// Something that opens the circuit.
 enum Actor<'a> {
-    Fuse(&'a Fuse),
+    /// A fuse in air of that temperature.
+    Fuse(&'a Fuse, f64),
     Board(&'a Protects),
 }
 
 impl Actor<'_> {
     fn window(&self, current_a: f64) -> Window {
         match self {
-            Actor::Fuse(fuse) => fuse_window(fuse, current_a),
+            Actor::Fuse(fuse, air_c) => fuse_window(fuse, current_a, *air_c),
             Actor::Board(board) => board_window(board, current_a),
         }
     }
@@ -167,6 +168,13 @@ pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
     Ok(Coordination { missing: None, current_from_a: from_a, current_to_a: to_a, short_a, levels, curves, cases })
 }
 
+/// What a dead short does in a plan in which something opens: the case of the chart, for a rule to tell.
+pub(super) fn dead_short(bench: &Bench<'_>) -> Option<FaultCase> {
+    let (acts, bears) = links(bench);
+    let short_a = short_a(bench).filter(|_| !acts.is_empty())?;
+    Some(case("dead short", short_a, None, &acts, &bears))
+}
+
 /// Everything from the cells up to a converter.
 fn links<'a>(bench: &Bench<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
     let l = &bench.ledger;
@@ -196,7 +204,7 @@ fn links<'a>(bench: &Bench<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
                 }
                 if let Some(fuse) = node.fuse() {
                     let label = format!("{} fuse", show(fuse.rating_a, Unit::A));
-                    acts.push(Acts { id: node.id.clone(), label, actor: Actor::Fuse(fuse) });
+                    acts.push(Acts { id: node.id.clone(), label, actor: Actor::Fuse(fuse, bench.air_c()) });
                 } else if let Some(board) = node.module().and_then(|m| m.protects.as_ref()) {
                     acts.push(Acts { id: node.id.clone(), label: "board".to_owned(), actor: Actor::Board(board) });
                 } else if let Some(plug) = node.connector() {
@@ -251,7 +259,7 @@ fn acting(acts: &Acts<'_>, from_a: f64, to_a: f64) -> TimeCurve {
         Some(TimePoint { current_a, least_s: window.least_s?, most_s: window.most_s })
     };
     let holds_a = match &acts.actor {
-        Actor::Fuse(fuse) => crate::protection::fuse_carries_a(fuse),
+        Actor::Fuse(fuse, air_c) => crate::protection::fuse_carries_a(fuse, *air_c),
         Actor::Board(board) => crate::protection::trip_band_a(board).map_or(to_a, |(low, _)| low),
     };
     TimeCurve {

@@ -46,7 +46,11 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
         ],
         Stage::Brick => vec![],
         Stage::Protection => vec![
-            (board.is_some_and(|p| p.trip_a.is_none()), "Trip current of the board", "who acts first in a stall"),
+            (
+                board.is_some_and(|p| p.trip_a.is_none() && p.detect_v.is_none()),
+                "Trip current of the board",
+                "who acts first in a stall",
+            ),
             (
                 board.is_some_and(|p| p.over_discharge_v.is_none()),
                 "Volts at which the board ends the discharge",
@@ -62,6 +66,11 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 board.is_some_and(|p| p.bleed_a.is_none()),
                 "Bleed current of the board, or that it has none",
                 "how spread cells come level",
+            ),
+            (
+                bench.any_board().is_some_and(|(m, _)| bench.plan.arrivals.iter().all(|a| a.part != m.offer.name)),
+                "Its arrival tests, on dummy cells, before anything is soldered",
+                "whether the board is what its seller says",
             ),
         ],
         Stage::Charging => vec![(

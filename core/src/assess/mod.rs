@@ -4,6 +4,7 @@
 //! `path` lays out the ceilings, `stage` says how far each stage is. Closed form and without a catalogue.
 
 mod accept;
+mod arrival;
 mod bench;
 mod coordination;
 mod curve;
@@ -19,6 +20,7 @@ mod rules;
 mod stage;
 
 pub use accept::Deciding;
+pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
 pub use find_out::ToFindOut;

@@ -25,8 +25,13 @@ pub struct Level {
 impl Level {
     /// Whether the level is longer than a peak.
     pub fn is_long(&self) -> bool {
-        self.duration_s.is_none_or(|d| d > LONG_S)
+        is_long(self.duration_s)
     }
+}
+
+/// Whether a level of that length, absent without end, is longer than a peak.
+pub fn is_long(duration_s: Option<f64>) -> bool {
+    duration_s.is_none_or(|d| d > LONG_S)
 }
 
 /// Current of a level at the volts across the device. I = P / V, I = V / R.

@@ -4,6 +4,8 @@
 //! the same `assess`. A fix is offered only if the finding goes and no stop comes.
 
 mod moves;
+mod placing;
+mod raise;
 mod tries;
 
 use std::collections::HashSet;
@@ -16,6 +18,9 @@ use crate::phrase::Phrase;
 use crate::plan::{Change, Choice, FieldError, Plan, apply};
 use crate::suggest::{Catalogue, place_pointer, suggest};
 use tries::Try;
+
+pub use placing::{BoardPlace, board_places};
+pub use raise::{Raise, RaiseStep, raise};
 
 /// Most fixes offered for one finding: more is a list, not a choice.
 const MOST_FIXES: usize = 3;

@@ -2,8 +2,9 @@
 
 use serde_json::{Value, json};
 
+use super::placing::{charge_through_board, load_through_board};
 use crate::assess::{Assessment, Finding};
-use crate::plan::{NodeKind, Plan, StateName};
+use crate::plan::{Change, NodeKind, Plan, StateName};
 
 /// A kind of change; `tries` makes it concrete.
 #[derive(Debug, Clone, PartialEq)]
@@ -135,8 +136,8 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
             vec![put("/packs/0/brick/clearances/shell_mm", 1.5, "A shell of 1.5 mm round it")]
         }
         "protection.no-over-current" => these(&[part(NodeKind::Fuse), part(NodeKind::Board)]),
-        "protection.charger-round-board" => these(&[charge_through_board(plan)]),
-        "protection.charge-side-only" => these(&[load_through_board(plan)]),
+        "protection.charger-round-board" => these(&[wired(charge_through_board(plan), "Charge through the board")]),
+        "protection.charge-side-only" => these(&[wired(load_through_board(plan), "Feed the load through the board")]),
         "protection.other-series"
         | "protection.other-chemistry"
         | "protection.board-over-current"
@@ -144,8 +145,25 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "protection.no-balancing"
         | "protection.bleed-weak"
         | "protection.no-temperature"
+        | "protection.wants-waking"
+        | "protection.starts-again"
         | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),
         "protection.trip-above-cells" => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
+        "protection.trip-above-strips" => these(&[part(NodeKind::Fuse), Some(Move::MoreLayers), part(NodeKind::Board)]),
+        "protection.trip-not-as-stated" => these(&[
+            board_put(plan, "trip_a", Value::Null, "Count on its detector and transistors"),
+            part(NodeKind::Board),
+        ]),
+        "protection.trickle-above-bleed" => {
+            these(&[board_put(plan, "trickle_a", Value::Null, "Leave the way round it out"), part(NodeKind::Board)])
+        }
+        "protection.fuse-far" => these(&[fuse_at_the_pack(plan)]),
+        "protection.short-too-late" => {
+            let wires = plan.runs.iter().filter(|r| r.wire.part().is_some()).map(|r| thicker(&r.id));
+            let wires: Vec<_> = wires.collect();
+            [these(&[nearest(NodeKind::Fuse), part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)].concat()
+        }
+        "protection.failed-on-arrival" => these(&[subject_part()]),
         "protection.cutoff-chatter" => these(&[part(NodeKind::CutOff)]),
         "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
             these(&[nearest(NodeKind::Fuse)])
@@ -232,6 +250,37 @@ fn node_of(plan: &Plan, kind: NodeKind) -> Option<String> {
     plan.nodes.iter().find(|n| n.kind == kind).map(|n| n.id.clone())
 }
 
+fn board_put(plan: &Plan, field: &str, value: Value, label: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Board)?;
+    Some(put(format!("/nodes/{i}/part/part/module/protects/{field}"), value, label))
+}
+
+/// The fuse a hand's width from the pack: what is cut off the wire before it is added to the first wire behind it.
+fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
+    const NEAR_MM: f64 = 100.0;
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let mut runs = plan.runs.clone();
+    let (mut before, mut room_mm, mut moved_mm) = (true, NEAR_MM, 0.0);
+    for step in &line.steps {
+        match step {
+            crate::plan::Step::Node(node) => before &= node.fuse().is_none(),
+            crate::plan::Step::Run(run) => {
+                let run = runs.iter_mut().find(|r| r.id == run.id)?;
+                let Some(length_mm) = run.length_mm.as_mut().filter(|_| run.wire.part().is_some()) else { continue };
+                if before {
+                    let kept_mm = length_mm.min(room_mm).max(1.0);
+                    (room_mm, moved_mm) = (room_mm - kept_mm, moved_mm + *length_mm - kept_mm);
+                    *length_mm = kept_mm;
+                } else {
+                    *length_mm += moved_mm;
+                    moved_mm = 0.0;
+                }
+            }
+        }
+    }
+    Some(put("/runs", json!(runs), "Set the fuse within 100 mm of the pack"))
+}
+
 fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
     let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
     Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
@@ -288,26 +337,8 @@ fn believed(assessment: &Assessment) -> Option<Move> {
     Some(put("/packs/0/cell/part/rated_ah", believed_ah, format!("Count on {shown}")))
 }
 
-/// Leads the charge run that ends at the pack to the board instead.
-fn charge_through_board(plan: &Plan) -> Option<Move> {
-    let board = node_of(plan, NodeKind::Board)?;
-    let way = plan.way(NodeKind::Charger, NodeKind::Pack, StateName::Charging);
-    let last = way.runs.last()?;
-    let i = plan.runs.iter().position(|r| r.id == last.id)?;
-    let pack = &plan.main_pack()?.id;
-    let end = if &last.to == pack { "to" } else { "from" };
-    Some(put(format!("/runs/{i}/{end}"), board, "Charge through the board"))
-}
-
-/// Leads the load run that starts at the pack from the board instead.
-fn load_through_board(plan: &Plan) -> Option<Move> {
-    let board = node_of(plan, NodeKind::Board)?;
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
-    let first = way.runs.first()?;
-    let i = plan.runs.iter().position(|r| r.id == first.id)?;
-    let pack = &plan.main_pack()?.id;
-    let end = if &first.from == pack { "from" } else { "to" };
-    Some(put(format!("/runs/{i}/{end}"), board, "Feed the load through the board"))
+fn wired(change: Option<Change>, label: &str) -> Option<Move> {
+    change.map(|change| put(change.at, change.value, label))
 }
 
 fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {

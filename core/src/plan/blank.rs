@@ -90,6 +90,7 @@ impl Plan {
                 State { name: StateName::Off, open: vec!["switch".to_owned(), "charger".to_owned()] },
             ],
             feed: Feed::default(),
+            arrivals: vec![],
             accepted: vec![],
         }
     }

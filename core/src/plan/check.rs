@@ -26,6 +26,8 @@ const PACKS_MAX: usize = 4;
 const NODES_MAX: usize = 60;
 const RUNS_MAX: usize = 100;
 const ACCEPTED_MAX: usize = 200;
+/// Most outcomes of arrival tests.
+const ARRIVALS_MAX: usize = 200;
 /// Most alarms, compartments, obstructions and openings.
 const FEW_MAX: usize = 12;
 /// Most photographs.
@@ -65,6 +67,15 @@ impl Plan {
         self.check_packs(&mut c);
         self.check_graph(&mut c);
         feed::check_feed(&mut c, self);
+        c.at_most("/arrivals", self.arrivals.len(), ARRIVALS_MAX);
+        for (i, a) in self.arrivals.iter().enumerate() {
+            let at = format!("/arrivals/{i}");
+            c.require(self.node(&a.place).is_some(), &format!("{at}/place"), || format!("no node “{}”", a.place));
+            c.name(&format!("{at}/test"), &a.test);
+            c.name(&format!("{at}/part"), &a.part);
+            // Which unit it is in is the test's to say; none of them goes below nothing or beyond this.
+            c.known(&format!("{at}/reading"), &a.reading, &range::ARRIVAL_OHM);
+        }
         c.at_most("/accepted", self.accepted.len(), ACCEPTED_MAX);
         for (i, a) in self.accepted.iter().enumerate() {
             c.require(!a.reason.trim().is_empty(), &format!("/accepted/{i}/reason"), || "write why".to_owned());

@@ -86,7 +86,7 @@ fn part_name(choice: &Value) -> Option<&str> {
 
 /// What tells items of a list apart.
 fn id_of(item: &Value) -> &Value {
-    ["id", "finding", "name"].iter().find_map(|key| item.get(*key)).unwrap_or(item)
+    ["id", "finding", "test", "name"].iter().find_map(|key| item.get(*key)).unwrap_or(item)
 }
 
 /// The words of a place and the key below it; layers of the document that say nothing are left out.

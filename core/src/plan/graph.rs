@@ -5,7 +5,7 @@ use std::collections::VecDeque;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Choice, Connector, Fuse, Module, Plan, Switch, Wire};
+use super::{Choice, Connector, Fuse, Module, Offer, Plan, Switch, Wire};
 
 /// The place of a node in the circuit.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -61,6 +61,28 @@ pub enum Part {
         /// Its figures.
         switch: Switch,
     },
+}
+
+impl Part {
+    /// Its kind, as the document names it.
+    pub fn kind(&self) -> &'static str {
+        match self {
+            Part::Module { .. } => "module",
+            Part::Fuse { .. } => "fuse",
+            Part::Connector { .. } => "connector",
+            Part::Switch { .. } => "switch",
+        }
+    }
+
+    /// Name, price and arrival.
+    pub fn offer(&self) -> &Offer {
+        match self {
+            Part::Module { module } => &module.offer,
+            Part::Fuse { fuse } => &fuse.offer,
+            Part::Connector { connector } => &connector.offer,
+            Part::Switch { switch } => &switch.offer,
+        }
+    }
 }
 
 /// One thing the current flows through.

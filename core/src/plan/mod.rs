@@ -1,5 +1,6 @@
 //! The plan: one device, its packs, and the graph of nodes and runs that joins them. Plain data.
 
+mod arrival;
 mod blank;
 mod brick;
 mod change;
@@ -16,6 +17,7 @@ mod part;
 mod reading;
 mod survey;
 
+pub use arrival::Arrival;
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use change::{Change, ChangeError, apply};
 pub use check::FieldError;
@@ -28,8 +30,8 @@ pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, Pack, Strip, StripMetal};
 pub use part::{
-    Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Protects,
-    Supplies, Switch, Topology, Wire, WireSize,
+    Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port,
+    Protects, Resets, Supplies, Switch, Topology, Wire, WireSize,
 };
 pub use reading::Reading;
 pub use survey::{
@@ -46,7 +48,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 6 today. An older one is upgraded on reading.
+    /// Version of the format; 7 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.
@@ -75,6 +77,9 @@ pub struct Plan {
     /// What hangs on the line: a gauge's divider, a change-over, a second pack.
     #[serde(default)]
     pub feed: Feed,
+    /// What was read on parts when they arrived.
+    #[serde(default)]
+    pub arrivals: Vec<Arrival>,
     /// Cautions the maker accepted, with the reason.
     #[serde(default)]
     pub accepted: Vec<Acceptance>,

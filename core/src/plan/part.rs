@@ -85,6 +85,49 @@ pub struct Protects {
     pub wants_waking: Option<bool>,
     /// Resistance from pack to load.
     pub path_ohm: Option<f64>,
+    /// Volts over its transistors at which the detector trips.
+    #[serde(default)]
+    pub detect_v: Option<f64>,
+    /// Relative tolerance of those volts.
+    #[serde(default)]
+    pub detect_tolerance: Option<f64>,
+    /// On-resistance of one transistor, cold.
+    #[serde(default)]
+    pub transistor_ohm: Option<f64>,
+    /// Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
+    #[serde(default)]
+    pub pairs: Option<u32>,
+    /// Where the charger goes.
+    #[serde(default)]
+    pub port: Option<Port>,
+    /// What closes it again after a trip.
+    #[serde(default)]
+    pub resets: Option<Resets>,
+    /// Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
+    #[serde(default)]
+    pub trickle_a: Option<f64>,
+}
+
+/// Terminals of a board.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Port {
+    /// Load and charger on the same minus, P−.
+    Common,
+    /// The charger has a minus of its own, C−.
+    Separate,
+}
+
+/// What closes a board again after an over-current trip.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Resets {
+    /// The load is taken off.
+    LoadOff,
+    /// A charger is connected.
+    Charger,
+    /// It closes by itself after a while.
+    ByItself,
 }
 
 /// What a charger does at its output.

@@ -43,14 +43,14 @@ fn on_curve(points: &[(f64, f64)], share: f64) -> f64 {
     a.1 * (b.1 / a.1).powf((share / a.0).ln() / (b.0 / a.0).ln())
 }
 
-/// When a fuse opens at a current. Up to what it carries for good it holds.
-pub fn fuse_window(fuse: &Fuse, current_a: f64) -> Window {
+/// When a fuse opens at a current in air of that temperature. Up to what it carries for good it holds.
+pub fn fuse_window(fuse: &Fuse, current_a: f64, air_c: f64) -> Window {
     let (least, most): (&[_], &[_]) = match fuse.style {
         FuseStyle::Blade => (&BLADE_LEAST_S, &BLADE_MOST_S),
         FuseStyle::GlassFast => (&GLASS_FAST_LEAST_S, &GLASS_FAST_MOST_S),
         FuseStyle::GlassTimeLag => (&GLASS_LAG_LEAST_S, &GLASS_LAG_MOST_S),
     };
-    if current_a <= fuse_carries_a(fuse) {
+    if current_a <= fuse_carries_a(fuse, air_c) {
         return Window::HOLDS;
     }
     let share = current_a / fuse.rating_a;
@@ -112,7 +112,7 @@ mod tests {
         let mut rows = 0;
         for row in table.lines().filter(|l| l.starts_with(|c: char| c.is_ascii_digit())) {
             let values: Vec<Option<f64>> = row.split(',').map(|v| v.parse().ok()).collect();
-            let window = fuse_window(&fuse(FuseStyle::Blade, 20.0), 0.2 * values[0].unwrap());
+            let window = fuse_window(&fuse(FuseStyle::Blade, 20.0), 0.2 * values[0].unwrap(), 25.0);
             let close = |a: Option<f64>, b: Option<f64>| match (a, b) {
                 (Some(a), Some(b)) => (a / b - 1.0).abs() < 1e-9,
                 (a, b) => a == b,
@@ -131,11 +131,11 @@ mod tests {
             [(FuseStyle::GlassFast, 1800.0, (0.05, 2.0)), (FuseStyle::GlassTimeLag, 120.0, (0.6, 10.0))]
         {
             let glass = fuse(style, 4.0);
-            assert_eq!(fuse_window(&glass, 4.0), Window::HOLDS);
-            assert_eq!(fuse_window(&glass, 6.0).least_s, Some(3600.0));
-            assert_eq!(fuse_window(&glass, 6.0).most_s, None);
-            assert!((fuse_window(&glass, 8.4).most_s.unwrap() / at_210_s - 1.0).abs() < 1e-9);
-            let window = fuse_window(&glass, 11.0);
+            assert_eq!(fuse_window(&glass, 4.0, 25.0), Window::HOLDS);
+            assert_eq!(fuse_window(&glass, 6.0, 25.0).least_s, Some(3600.0));
+            assert_eq!(fuse_window(&glass, 6.0, 25.0).most_s, None);
+            assert!((fuse_window(&glass, 8.4, 25.0).most_s.unwrap() / at_210_s - 1.0).abs() < 1e-9);
+            let window = fuse_window(&glass, 11.0, 25.0);
             assert!((window.least_s.unwrap() / at_275_s.0 - 1.0).abs() < 1e-9);
             assert!((window.most_s.unwrap() / at_275_s.1 - 1.0).abs() < 1e-9);
         }
@@ -147,7 +147,7 @@ mod tests {
             let fuse = fuse(style, 15.0);
             let (mut least_s, mut most_s) = (f64::INFINITY, f64::INFINITY);
             for k in 0..400 {
-                let window = fuse_window(&fuse, 5.0 + f64::from(k));
+                let window = fuse_window(&fuse, 5.0 + f64::from(k), 25.0);
                 let now = (window.least_s.unwrap_or(f64::INFINITY), window.most_s.unwrap_or(f64::INFINITY));
                 assert!(now.0 <= least_s && now.1 <= most_s && now.0 <= now.1, "{style:?} at {} A", 5 + k);
                 (least_s, most_s) = now;

@@ -1,10 +1,12 @@
 //! Fuses against time, board trips as bands, drain after a cut-off.
 
 mod curves;
+mod trip;
 
 use crate::plan::{Fuse, FuseStyle, Protects};
 
 pub use curves::{Endurance, Window, board_window, fuse_window};
+pub use trip::{Reckoned, pairs_for, reckoned, stated_band_a, trip_band_a};
 
 /// Share of its rating that a blade fuse carries for good. Common practice, no source.
 const BLADE_SHARE: f64 = 0.75;
@@ -26,28 +28,42 @@ fn least_s(style: FuseStyle) -> &'static [(f64, f64)] {
     }
 }
 
-/// Current a fuse carries for good: 75 % of a blade's rating, all of a glass fuse's.
-pub fn fuse_carries_a(fuse: &Fuse) -> f64 {
-    match fuse.style {
-        FuseStyle::Blade => BLADE_SHARE * fuse.rating_a,
-        FuseStyle::GlassFast | FuseStyle::GlassTimeLag => fuse.rating_a,
-    }
+/// Air at which fuses carry what is printed on them.
+const FUSE_COLD_C: f64 = 25.0;
+/// Share of the rating lost for each kelvin of warmer air: blades and fast glass, time-lag glass. Makers' curves, from
+/// memory.
+const LOST_PER_K: f64 = 0.002;
+const LAG_LOST_PER_K: f64 = 0.005;
+
+/// Share of its rating that a fuse keeps in warm air: all of it up to 25 °C.
+pub fn fuse_warm_share(style: FuseStyle, air_c: f64) -> f64 {
+    let lost_per_k = if style == FuseStyle::GlassTimeLag { LAG_LOST_PER_K } else { LOST_PER_K };
+    (1.0 - lost_per_k * (air_c - FUSE_COLD_C)).clamp(0.1, 1.0)
 }
 
-/// Rating a fuse of that style needs to carry a current for good.
-pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64) -> f64 {
-    match style {
-        FuseStyle::Blade => continuous_a / BLADE_SHARE,
-        FuseStyle::GlassFast | FuseStyle::GlassTimeLag => continuous_a,
-    }
+/// Share of its rating that a fuse carries for good in air of that temperature: 75 % of a blade's, all of a glass fuse's,
+/// less what warm air takes.
+fn carried_share(style: FuseStyle, air_c: f64) -> f64 {
+    let cold = if style == FuseStyle::Blade { BLADE_SHARE } else { 1.0 };
+    cold * fuse_warm_share(style, air_c)
+}
+
+/// Current a fuse carries for good in air of that temperature.
+pub fn fuse_carries_a(fuse: &Fuse, air_c: f64) -> f64 {
+    carried_share(fuse.style, air_c) * fuse.rating_a
+}
+
+/// Rating a fuse of that style needs to carry a current for good in air of that temperature.
+pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64, air_c: f64) -> f64 {
+    continuous_a / carried_share(style, air_c)
 }
 
 /// Largest current that a fuse certainly bears for a time, by its curve of least opening time.
-pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64) -> f64 {
+pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
     let points = least_s(fuse.style);
     let (first, last) = (points[0], points[points.len() - 1]);
     let share = if duration_s >= first.1 {
-        fuse_carries_a(fuse) / fuse.rating_a
+        carried_share(fuse.style, air_c)
     } else if duration_s <= last.1 {
         last.0 * (last.1 / duration_s).sqrt()
     } else {
@@ -56,15 +72,7 @@ pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64) -> f64 {
         let along = (duration_s / a.1).ln() / (b.1 / a.1).ln();
         a.0 * (b.0 / a.0).powf(along)
     };
-    (share * fuse.rating_a).max(fuse_carries_a(fuse))
-}
-
-/// Band of a board's over-current trip. A stated figure without error gets 20 % either way: the tolerance of
-/// ordinary detectors (common practice, no source).
-pub fn trip_band_a(board: &Protects) -> Option<(f64, f64)> {
-    let trip = board.trip_a.as_ref()?;
-    let error_a = trip.error.unwrap_or(0.2 * trip.value);
-    Some((trip.value - error_a, trip.value + error_a))
+    (share * fuse.rating_a).max(fuse_carries_a(fuse, air_c))
 }
 
 /// Current a board lets through for a time without tripping: the low end of its band if it acts within that time,
@@ -99,9 +107,18 @@ mod tests {
 
     #[test]
     fn a_25_a_blade_carries_18_75_a_for_good() {
-        assert_eq!(fuse_carries_a(&blade(25.0)), 18.75);
-        assert!((fuse_rating_for_a(FuseStyle::Blade, 18.75) - 25.0).abs() < 1e-12);
-        assert_eq!(fuse_carries_a(&Fuse { style: FuseStyle::GlassFast, ..blade(5.0) }), 5.0);
+        assert_eq!(fuse_carries_a(&blade(25.0), 20.0), 18.75);
+        assert!((fuse_rating_for_a(FuseStyle::Blade, 18.75, 25.0) - 25.0).abs() < 1e-12);
+        assert_eq!(fuse_carries_a(&Fuse { style: FuseStyle::GlassFast, ..blade(5.0) }, 25.0), 5.0);
+    }
+
+    /// 0.2 % a kelvin of blades and fast glass, 0.5 % of time-lag glass, from 25 °C on (makers' curves, from memory).
+    #[test]
+    fn warm_air_takes_some_of_the_rating() {
+        assert!((fuse_carries_a(&blade(20.0), 45.0) - 15.0 * 0.96).abs() < 1e-9);
+        let lag = Fuse { style: FuseStyle::GlassTimeLag, ..blade(5.0) };
+        assert!((fuse_carries_a(&lag, 65.0) - 4.0).abs() < 1e-9);
+        assert!((fuse_rating_for_a(FuseStyle::Blade, 14.4, 45.0) - 20.0).abs() < 1e-9);
     }
 
     #[test]
@@ -110,8 +127,8 @@ mod tests {
             let fuse = Fuse { style, ..blade(20.0) };
             let mut before_a = f64::INFINITY;
             for i in -60..70 {
-                let a = fuse_bears_a(&fuse, 10f64.powf(f64::from(i) / 10.0));
-                assert!(a <= before_a && a >= fuse_carries_a(&fuse), "{style:?} at 10^{i}/10 s: {a}");
+                let a = fuse_bears_a(&fuse, 10f64.powf(f64::from(i) / 10.0), 25.0);
+                assert!(a <= before_a && a >= fuse_carries_a(&fuse, 25.0), "{style:?} at 10^{i}/10 s: {a}");
                 before_a = a;
             }
         }

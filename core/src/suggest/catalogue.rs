@@ -74,6 +74,12 @@ pub struct Item {
     pub id: String,
     /// The part.
     pub part: ItemPart,
+    /// Pieces at hand (metres of wire and strip).
+    #[serde(default)]
+    pub at_hand: Option<u32>,
+    /// Where it is sold, who said so: free words.
+    #[serde(default)]
+    pub note: String,
 }
 
 impl Item {
@@ -103,7 +109,8 @@ impl Item {
         }
     }
 
-    fn offer_mut(&mut self) -> &mut Offer {
+    /// Name, price and arrival, to be changed.
+    pub fn offer_mut(&mut self) -> &mut Offer {
         match &mut self.part {
             ItemPart::Cell { cell } => &mut cell.offer,
             ItemPart::Strip { strip } => &mut strip.offer,

@@ -5,6 +5,7 @@ use std::collections::HashSet;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::merits::merits;
 use super::{Catalogue, Item, ItemPart};
 use crate::assess::{Assessment, Finding, Severity, Stage, assess_at_face_value};
 use crate::cells::{Decided, parallel_count};
@@ -22,6 +23,10 @@ pub struct Suggestion {
     pub worst: Option<Severity>,
     /// What it brings: titles of the findings that come with it.
     pub reasons: Vec<Phrase>,
+    /// What speaks for it, in figures; and what its seller does not state.
+    pub merits: Vec<Phrase>,
+    /// Pieces at hand.
+    pub at_hand: Option<u32>,
     /// For a cell: how many in parallel, and what decided that.
     pub parallel: Option<Phrase>,
     /// Whether the plan has it now.
@@ -70,6 +75,8 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
             offer: item.offer().clone(),
             worst: brought.iter().map(|f| f.severity).max(),
             reasons: brought.iter().map(|f| f.title.clone()).collect(),
+            merits: merits(&item.part, &trial),
+            at_hand: item.at_hand,
             parallel,
             chosen: now.as_deref() == Some(&item.id),
             changes,
@@ -77,7 +84,10 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
         found.push((overload, suggestion));
     }
     found.sort_by(|(a_over, a), (b_over, b)| {
-        let days = |s: &Suggestion| s.offer.arrives_days.unwrap_or(f64::MAX);
+        let days = |s: &Suggestion| match s.at_hand {
+            Some(pieces) if pieces > 0 => 0.0,
+            _ => s.offer.arrives_days.unwrap_or(f64::MAX),
+        };
         let price = |s: &Suggestion| s.offer.price.unwrap_or(f64::MAX);
         a.worst
             .cmp(&b.worst)

@@ -3,6 +3,7 @@
 #![allow(dead_code, reason = "each test file uses its share of these")]
 
 pub mod flaws;
+pub mod jobs;
 
 use brick_core::Plan;
 use brick_core::plan::{Change, apply};

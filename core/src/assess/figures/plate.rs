@@ -5,7 +5,7 @@ use super::laid::{STRIPS_G, STRIPS_MM};
 use super::path::LINK_A;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, fig_at, from_plan};
-use crate::plan::{Choice, Offer, Part};
+use crate::plan::{Choice, Offer};
 use crate::quantity::Unit;
 
 figures! {
@@ -76,13 +76,11 @@ fn wanted<'a>(bench: &Bench<'a>) -> Vec<Wanted<'a>> {
         let Choice::Chosen { part } = &node.part else {
             continue;
         };
-        let (offer, kind) = match part {
-            Part::Module { module } => (&module.offer, "module"),
-            Part::Fuse { fuse } => (&fuse.offer, "fuse"),
-            Part::Connector { connector } => (&connector.offer, "connector"),
-            Part::Switch { switch } => (&switch.offer, "switch"),
-        };
-        parts.push(Wanted { offer, count: 1.0, pointer: format!("/nodes/{i}/part/part/{kind}") });
+        parts.push(Wanted {
+            offer: part.offer(),
+            count: 1.0,
+            pointer: format!("/nodes/{i}/part/part/{}", part.kind()),
+        });
     }
     for (i, run) in bench.plan.runs.iter().enumerate() {
         if let (Some(wire), Some(length_mm)) = (run.wire.part(), run.length_mm) {

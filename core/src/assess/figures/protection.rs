@@ -2,29 +2,36 @@
 
 use super::cells::PACK_AH;
 use super::figures;
-use super::load::{CONTINUOUS_A, PEAK_S};
+use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::bench::Bench;
-use crate::assess::ledger::{constant, fig, from_plan};
-use crate::plan::{FuseStyle, NodeKind};
+use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::plan::{FuseStyle, Module, NodeKind, Protects, Step};
 use crate::protection;
 use crate::quantity::Unit;
 use crate::source::Source;
 
 figures! {
     BOARD_A = "board.continuous_a", "Continuous current of the board", A, "as stated", PartSheet;
-    TRIP_A = "board.trip_a", "Over-current trip of the board", A, "as stated; ± 20 % unless its error is stated", CommonPractice;
+    TRIP_A = "board.trip_a", "Over-current trip of the board", A, "as stated, ± 20 % unless its error is stated; else as reckoned, from warm to cold", CommonPractice;
+    TRIP_COLD_A = "board.trip_cold_a", "Trip reckoned from its detector, cold", A, "detector volts / (2 × on-resistance / pairs); ± tolerance of the detector, 20 % unless stated", CommonPractice;
+    TRIP_WARM_A = "board.trip_warm_a", "Trip reckoned from its detector, warm", A, "cold trip / 1.4; band: / 1.5 to 1.3, ± tolerance of the detector", CommonPractice;
+    PAIRS_NEEDED = "board.pairs_needed", "Pairs of transistors that hold the largest current", Count, "largest current × 2 × on-resistance × 1.5 / (detector volts − tolerance), rounded up", CommonPractice;
+    TRICKLE_A = "board.trickle_a", "Current of the trickle path", A, "as stated", PartSheet;
     TRIP_DELAY_S = "board.trip_delay_s", "Delay of the trip", S, "as stated", PartSheet;
     BLEED_A = "board.bleed_a", "Bleed current", A, "as stated", PartSheet;
     UNDER_V = "board.over_discharge_v", "Board opens at, a cell", V, "as stated", PartSheet;
     OVER_V = "board.over_charge_v", "Board ends the charge at, a cell", V, "as stated", PartSheet;
     FUSE_A = "fuse.rating_a", "Rating of the fuse", A, "as stated", PartSheet;
-    FUSE_CARRIES_A = "fuse.carries_a", "Current the fuse carries for good", A, "blade: 75 % of the rating; glass: the rating", CommonPractice;
+    FUSE_CARRIES_A = "fuse.carries_a", "Current the fuse carries for good", A, "share kept in warm air × (blade: 75 % of the rating; glass: the rating)", CommonPractice;
+    FUSE_WARM = "fuse.warm_share", "Share of its rating that the fuse keeps in warm air", Share, "1 − 0.2 % a kelvin above 25 °C; time-lag glass 0.5 %; makers' curves, from memory", CommonPractice;
+    UNGUARDED_MM = "fuse.unguarded_mm", "Wire between the pack and its fuse", Mm, "sum of the wires before the fuse", Arithmetic;
     FUSE_PEAK_A = "fuse.peak_a", "Current the fuse certainly bears for the peak", A, "curve of least opening time", Iso8820;
-    FUSE_NEEDED_A = "fuse.needed_a", "Least rating of a blade fuse for this load", A, "continuous current / 75 %", CommonPractice;
+    FUSE_NEEDED_A = "fuse.needed_a", "Least rating of a blade fuse for this load", A, "continuous current / 75 % / share kept in warm air", CommonPractice;
     FUSE_DC_V = "fuse.dc_v", "DC volts of the fuse", V, "as stated", PartSheet;
     FUSE_BREAKS_A = "fuse.breaking_a", "Breaking capacity of the fuse", A, "as stated", PartSheet;
     STANDBY_A = "pack.standby_a", "Drain at rest", A, "sum of what is always connected", PartSheet;
-    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "2 % of the capacity / drain at rest / 24 h", Assumed;
+    AFTER_A = "pack.after_cutoff_a", "Drain after a cut-off", A, "sum of what is still connected to the cells: up to what cut off, and the trickle path", PartSheet;
+    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "2 % of the capacity / drain after a cut-off / 24 h", Assumed;
     FLAT_DAYS = "pack.flat_days", "Days until a full pack is flat at rest", Days, "capacity / drain at rest / 24 h", Arithmetic;
 }
 
@@ -45,6 +52,7 @@ fn board(bench: &mut Bench<'_>) {
         (&BOARD_A, board.continuous_a, "continuous_a"),
         (&TRIP_DELAY_S, board.trip_delay_s, "trip_delay_s"),
         (&BLEED_A, board.bleed_a, "bleed_a"),
+        (&TRICKLE_A, board.trickle_a, "trickle_a"),
         (&UNDER_V, board.over_discharge_v, "over_discharge_v"),
         (&OVER_V, board.over_charge_v, "over_charge_v"),
     ] {
@@ -52,25 +60,65 @@ fn board(bench: &mut Bench<'_>) {
             l.put(def, value, vec![from_plan(format!("{at}/{field}"), def.label, value, def.unit)]);
         }
     }
-    if let (Some(trip), Some((low_a, high_a))) = (&board.trip_a, protection::trip_band_a(board)) {
-        let input = from_plan(format!("{at}/trip_a/value"), "Trip as stated", trip.value, Unit::A);
-        l.put(&TRIP_A, trip.value, vec![input]).band(low_a, high_a);
+    trip(bench, board, &at);
+}
+
+/// The trip as stated; what detector and transistors make of it; how many of them this load would want.
+fn trip(bench: &mut Bench<'_>, board: &Protects, at: &str) {
+    let l = &mut bench.ledger;
+    let inputs = || -> Vec<Input> {
+        let detect = board.detect_v.map(|v| from_plan(format!("{at}/detect_v"), "Detector volts", v, Unit::V));
+        let ohm = board.transistor_ohm;
+        let ohm = ohm.map(|r| from_plan(format!("{at}/transistor_ohm"), "On-resistance of one", r, Unit::Ohm));
+        let pairs = board.pairs.map(|n| from_plan(format!("{at}/pairs"), "Pairs", f64::from(n), Unit::Count));
+        [detect, ohm, pairs].into_iter().flatten().collect()
+    };
+    let reckoned = protection::reckoned(board);
+    if let Some(r) = reckoned {
+        l.put(&TRIP_COLD_A, r.cold_a, inputs()).band(r.cold.0, r.cold.1);
+        l.put(&TRIP_WARM_A, r.warm_a, vec![fig(&TRIP_COLD_A)]).band(r.warm.0, r.warm.1);
+        let largest = [&PEAK_A, &CONTINUOUS_A].into_iter().filter_map(|def| Some((l.value(def)?, def)));
+        if let Some((largest_a, def)) = largest.max_by(|a, b| a.0.total_cmp(&b.0))
+            && let Some(pairs) = protection::pairs_for(board, largest_a)
+        {
+            let mut inputs = inputs();
+            inputs.push(fig(def));
+            l.put(&PAIRS_NEEDED, f64::from(pairs), inputs);
+        }
+    }
+    let Some((low_a, high_a)) = protection::trip_band_a(board) else { return };
+    match (&board.trip_a, reckoned) {
+        (Some(trip), _) => {
+            let input = from_plan(format!("{at}/trip_a/value"), "Trip as stated", trip.value, Unit::A);
+            l.put(&TRIP_A, trip.value, vec![input]).band(low_a, high_a);
+        }
+        (None, Some(r)) => {
+            l.put(&TRIP_A, r.warm_a, vec![fig(&TRIP_WARM_A), fig(&TRIP_COLD_A)]).band(low_a, high_a);
+        }
+        (None, None) => {}
     }
 }
 
 fn fuse(bench: &mut Bench<'_>) {
     let at = format!("{}/part/part/fuse", bench.pointer(NodeKind::Fuse));
     let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
+    let air_c = bench.air_c();
+    let air = || from_plan("/environment/use_max_c", "Hottest use", air_c, Unit::C);
+    let unguarded = unguarded_mm(bench);
     let l = &mut bench.ledger;
     if let Some(continuous_a) = l.value(&CONTINUOUS_A) {
-        let needed_a = protection::fuse_rating_for_a(FuseStyle::Blade, continuous_a);
-        l.put(&FUSE_NEEDED_A, needed_a, vec![fig(&CONTINUOUS_A)]);
+        let needed_a = protection::fuse_rating_for_a(FuseStyle::Blade, continuous_a, air_c);
+        l.put(&FUSE_NEEDED_A, needed_a, vec![fig(&CONTINUOUS_A), air()]);
     }
     let Some(fuse) = fuse else { return };
     l.put(&FUSE_A, fuse.rating_a, vec![from_plan(format!("{at}/rating_a"), "Rating", fuse.rating_a, Unit::A)]);
-    l.put(&FUSE_CARRIES_A, protection::fuse_carries_a(fuse), vec![fig(&FUSE_A)]);
+    l.put(&FUSE_WARM, protection::fuse_warm_share(fuse.style, air_c), vec![air()]);
+    l.put(&FUSE_CARRIES_A, protection::fuse_carries_a(fuse, air_c), vec![fig(&FUSE_A), fig(&FUSE_WARM)]);
+    if let Some((unguarded_mm, inputs)) = unguarded {
+        l.put(&UNGUARDED_MM, unguarded_mm, inputs);
+    }
     if let Some(peak_s) = l.value(&PEAK_S) {
-        let bears_a = protection::fuse_bears_a(fuse, peak_s);
+        let bears_a = protection::fuse_bears_a(fuse, peak_s, air_c);
         let source = if fuse.style == FuseStyle::Blade { Source::Iso8820 } else { Source::Iec60127 };
         l.put(&FUSE_PEAK_A, bears_a, vec![fig(&FUSE_A), fig(&PEAK_S)]).source(source);
     }
@@ -81,30 +129,76 @@ fn fuse(bench: &mut Bench<'_>) {
     }
 }
 
+/// Wires between the pack and its fuse: nothing ends a short there.
+fn unguarded_mm(bench: &Bench<'_>) -> Option<(f64, Vec<Input>)> {
+    let before = bench.line.steps.iter().take_while(|step| !matches!(step, Step::Node(node) if node.fuse().is_some()));
+    let wires = before.filter_map(|step| match step {
+        Step::Run(run) if run.wire.part().is_some() => {
+            let i = bench.plan.runs.iter().position(|r| r.id == run.id)?;
+            Some((run.length_mm?, format!("/runs/{i}/length_mm")))
+        }
+        _ => None,
+    });
+    let found: Vec<_> = wires.collect();
+    let inputs = found.iter().map(|(mm, at)| from_plan(at.clone(), "Length", *mm, Unit::Mm)).collect();
+    (!found.is_empty()).then(|| (found.iter().map(|(mm, _)| mm).sum(), inputs))
+}
+
+/// Ids of what stays connected to the cells when the discharge is cut off: everything up to what opens first, and what
+/// sits on the taps. `None` where nothing on the line opens.
+fn before_the_cut<'a>(bench: &Bench<'a>) -> Option<Vec<&'a str>> {
+    let series = f64::from(bench.pack.series.unwrap_or(1));
+    let opens_v = |m: &Module| {
+        let by_board = m.protects.as_ref().and_then(|p| p.over_discharge_v).map(|v| v * series);
+        let by_cut_off = m.cuts_off.as_ref().map(|c| c.at_v);
+        by_board.into_iter().chain(by_cut_off).reduce(f64::max)
+    };
+    let opening = bench.line.nodes.iter().enumerate().filter_map(|(i, n)| Some((opens_v(n.module()?)?, i)));
+    let (_, last) = opening.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.cmp(&a.1)))?;
+    let on_taps = bench.plan.nodes.iter().filter(|n| matches!(n.kind, NodeKind::Alarm | NodeKind::Board));
+    Some(bench.line.nodes[..=last].iter().map(|n| n.id.as_str()).chain(on_taps.map(|n| n.id.as_str())).collect())
+}
+
 fn drain(bench: &mut Bench<'_>) {
-    let mut inputs = vec![];
-    let mut drain_a = 0.0;
+    let (mut inputs, mut after) = (vec![], vec![]);
+    let (mut drain_a, mut after_a) = (0.0, 0.0);
     let at_rest = bench.plan.way(NodeKind::Pack, NodeKind::Device, crate::plan::StateName::Rest);
+    let before_cut = before_the_cut(bench);
     for (i, node) in bench.plan.nodes.iter().enumerate() {
         let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|&a| a > 0.0) else {
             continue;
         };
         // What sits behind an open switch draws nothing; board, cut-off and alarm sit before it.
         let before_switch = matches!(node.kind, NodeKind::Board | NodeKind::CutOff | NodeKind::Alarm);
-        if before_switch || at_rest.nodes.iter().any(|n| n.id == node.id) {
-            drain_a += standby_a;
-            inputs.push(from_plan(format!("/nodes/{i}/part/part/module/standby_a"), "Drain", standby_a, Unit::A));
+        if !before_switch && !at_rest.nodes.iter().any(|n| n.id == node.id) {
+            continue;
+        }
+        let input = || from_plan(format!("/nodes/{i}/part/part/module/standby_a"), "Drain", standby_a, Unit::A);
+        drain_a += standby_a;
+        inputs.push(input());
+        if before_cut.as_ref().is_none_or(|ids| ids.contains(&node.id.as_str())) {
+            after_a += standby_a;
+            after.push(input());
         }
     }
-    if drain_a <= 0.0 {
-        return;
-    }
     let l = &mut bench.ledger;
-    l.put(&STANDBY_A, drain_a, inputs);
-    if let Some(ah) = l.value(&PACK_AH) {
-        let reserve = constant("Share between cut-off and floor", 0.02, Unit::Share, Source::Assumed);
-        let days = protection::drain_days(protection::reserve_ah(ah), drain_a);
-        l.put(&RESERVE_DAYS, days, vec![reserve, fig(&PACK_AH), fig(&STANDBY_A)]);
-        l.put(&FLAT_DAYS, protection::drain_days(ah, drain_a), vec![fig(&PACK_AH), fig(&STANDBY_A)]);
+    let ah = l.value(&PACK_AH);
+    if drain_a > 0.0 {
+        l.put(&STANDBY_A, drain_a, inputs);
+        if let Some(ah) = ah {
+            l.put(&FLAT_DAYS, protection::drain_days(ah, drain_a), vec![fig(&PACK_AH), fig(&STANDBY_A)]);
+        }
+    }
+    if let Some(trickle_a) = l.value(&TRICKLE_A).filter(|a| *a > 0.0) {
+        after_a += trickle_a;
+        after.push(fig(&TRICKLE_A));
+    }
+    if after_a > 0.0 {
+        l.put(&AFTER_A, after_a, after);
+        if let Some(ah) = ah {
+            let reserve = constant("Share between cut-off and floor", 0.02, Unit::Share, Source::Assumed);
+            let days = protection::drain_days(protection::reserve_ah(ah), after_a);
+            l.put(&RESERVE_DAYS, days, vec![reserve, fig(&PACK_AH), fig(&AFTER_A)]);
+        }
     }
 }

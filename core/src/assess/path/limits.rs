@@ -135,9 +135,9 @@ pub fn continuous(bench: &Bench<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
             source: Source::ChurchillChu,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
-            value_a: protection::fuse_carries_a(fuse),
+            value_a: protection::fuse_carries_a(fuse, bench.air_c()),
             inputs: vec![fig(&guard::FUSE_CARRIES_A)],
-            set_by: if fuse.style == FuseStyle::Blade { "75 % of its rating" } else { "its rating" },
+            set_by: if fuse.style == FuseStyle::Blade { "75 % of its rating, warm" } else { "its rating, warm" },
             source: if fuse.style == FuseStyle::Blade { Source::CommonPractice } else { Source::Iec60127 },
         }),
         What::Part(Part::Module { module }) => {
@@ -203,7 +203,7 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
             source: Source::Iec60364,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
-            value_a: protection::fuse_bears_a(fuse, duration_s),
+            value_a: protection::fuse_bears_a(fuse, duration_s, bench.air_c()),
             inputs: vec![fig(&guard::FUSE_A), lasts()],
             set_by: "its curve of least opening",
             source: if fuse.style == FuseStyle::Blade { Source::Iso8820 } else { Source::Iec60127 },

@@ -7,16 +7,18 @@ use crate::assess::figures::charging::C_RATE;
 use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::figures::protection::{
-    BOARD_A, FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, RESERVE_DAYS, TRIP_A,
+    BLEED_A, BOARD_A, FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, RESERVE_DAYS,
+    TRICKLE_A, TRIP_A, UNGUARDED_MM,
 };
 use crate::assess::figures::run::{REARM_V, REBOUND_V};
 use crate::assess::figures::wiring;
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
+use crate::assess::{arrival, coordination};
 use crate::charging::TAPER_C_RATE;
 use crate::limit::{above, below};
-use crate::plan::{CellOrigin, NodeKind, Protects};
-use crate::protection::board_bears_a;
+use crate::plan::{CellOrigin, DeviceKind, NodeKind, Port, Protects, Resets};
+use crate::protection::{board_bears_a, reckoned, stated_band_a};
 use crate::source::Source;
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
@@ -26,6 +28,8 @@ const HIGH_CHARGE_C: f64 = 1.0;
 const USELESS_FACTOR: f64 = 4.0;
 /// Smallest blade fuse that is easily had; a smaller load cannot have a closer one. Common practice, no source.
 const SMALLEST_FUSE_A: f64 = 3.0;
+/// Wire between pack and fuse beyond which a chafed wire has nothing before it. Common practice, no source.
+const FAR_MM: f64 = 200.0;
 /// Days from cut-off to the floor that are worth a caution: a month forgotten on a shelf. Common practice, no source.
 const SOON_AT_FLOOR_DAYS: f64 = 30.0;
 
@@ -36,19 +40,23 @@ pub fn look(f: &mut Findings<'_, '_>) {
         let name = module.offer.name.clone();
         match_pack(f, board, &name);
         board_currents(f, board, &name);
+        trip_as_stated(f, board, &name);
         balance(f, board);
         habits(f, board, &name);
     }
     fuse_limits(f);
     fuse_load(f);
+    fuse_place(f);
+    short(f);
     chatter(f);
+    failed_on_arrival(f);
     if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
         f.tell(
             Severity::Caution,
             "protection.reserve-drains",
             Source::Assumed,
             "After a cut-off the pack soon reaches its floor",
-            "{pack.standby_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
+            "{pack.after_cutoff_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
         );
     }
 }
@@ -188,6 +196,39 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             words,
         });
     }
+    if let (Some(trip_a), Some(strips_a)) = (l.value(&TRIP_A), l.value(&LINK_LIMIT_A))
+        && above(trip_a, strips_a)
+        && l.value(&FUSE_A).is_none()
+    {
+        f.add(Severity::Caution, Says {
+            rule: "protection.trip-above-strips",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The board trips later than the strips would like",
+            why: "“{$0}” lets up to {board.trip_a} through for good; the strips bear {strip.limit_a}, and no fuse stands between.",
+            words,
+        });
+    }
+}
+
+/// What is stated and what detector and transistors make of it cannot both be true.
+fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let (Some(stated), Some(reckoned)) = (stated_band_a(board), reckoned(board).map(|r| r.band_a())) else {
+        return;
+    };
+    if above(stated.0, reckoned.1) || below(stated.1, reckoned.0) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "protection.trip-not-as-stated",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "The board cannot trip where it says",
+                why: "“{$0}” is said to trip at {board.trip_a}; its detector and transistors trip at {board.trip_cold_a} cold and {board.trip_warm_a} warm. Read it in its arrival test.",
+                words: &[name],
+            },
+        );
+    }
 }
 
 fn is_salvaged(bench: &Bench<'_>) -> bool {
@@ -235,6 +276,17 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
             );
         }
     }
+    if let (Some(trickle_a), Some(bleed_a)) = (l.value(&TRICKLE_A), l.value(&BLEED_A).or(Some(0.0)))
+        && above(trickle_a, bleed_a)
+    {
+        f.tell(
+            Severity::Caution,
+            "protection.trickle-above-bleed",
+            Source::CommonPractice,
+            "The way round the board carries more than it can bleed off",
+            "{board.trickle_a} go on into cells that are full already; a bleeder holds only what it takes. After a cut-off the same way drains them.",
+        );
+    }
     let fast_charge = l.value(&C_RATE).is_some_and(|c| above(c, HIGH_CHARGE_C));
     if board.senses_temperature == Some(false) && (is_driven_hard(f.bench) || fast_charge) {
         f.tell(
@@ -248,17 +300,32 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
 }
 
 fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let turns = matches!(f.bench.plan.device.kind, DeviceKind::Motor | DeviceKind::FanOrPump);
+    let mut habit = |severity, rule, title, why| {
+        f.add(severity, Says { rule, subject: "", source: Source::CommonPractice, title, why, words: &[name] });
+    };
     if board.wants_waking == Some(true) {
-        f.add(
+        habit(
+            Severity::Caution,
+            "protection.wants-waking",
+            "The board wants waking",
+            "“{$0}” shows 0 V at its output until a charger has been connected once, and after every over-discharge: it is not dead, and in the field it stays off.",
+        );
+    }
+    if board.port == Some(Port::Separate) {
+        habit(
             Severity::Note,
-            Says {
-                rule: "protection.wants-waking",
-                subject: "",
-                source: Source::CommonPractice,
-                title: "The board wants waking",
-                why: "“{$0}” shows 0 V at its output until a charger has been connected once: it is not dead.",
-                words: &[name],
-            },
+            "protection.separate-port",
+            "The charger has a minus of its own",
+            "“{$0}” has separate ports: the charger’s minus goes to C−. On P− nothing would end the charge.",
+        );
+    }
+    if board.resets == Some(Resets::ByItself) && turns {
+        habit(
+            Severity::Caution,
+            "protection.starts-again",
+            "It starts again by itself",
+            "After a trip “{$0}” closes by itself: a stalled tool starts again in the hand that frees it. Switch off and unplug before touching it, or take a board that waits.",
         );
     }
 }
@@ -379,6 +446,52 @@ fn fuse_load(f: &mut Findings<'_, '_>) {
             Source::CommonPractice,
             "The fuse is far over the load",
             "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
+        );
+    }
+}
+
+fn fuse_place(f: &mut Findings<'_, '_>) {
+    if f.bench.ledger.value(&UNGUARDED_MM).is_some_and(|mm| above(mm, FAR_MM)) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-far",
+            Source::CommonPractice,
+            "The fuse sits far from the pack",
+            "{fuse.unguarded_mm} of wire lie between pack and fuse. A short there is ended by nothing but the board: the fuse belongs at the pack’s plus, within a hand’s width.",
+        );
+    }
+}
+
+/// What the time-current curves say about a dead short: something acts, but too late.
+fn short(f: &mut Findings<'_, '_>) {
+    let Some(case) = coordination::dead_short(f.bench).filter(|case| !case.harmed.is_empty()) else {
+        return;
+    };
+    f.add(
+        Severity::Caution,
+        Says {
+            rule: "protection.short-too-late",
+            subject: "",
+            source: Source::Iec60364,
+            title: "A dead short harms something before it is ended",
+            why: "{$0}",
+            words: &[&case.words],
+        },
+    );
+}
+
+fn failed_on_arrival(f: &mut Findings<'_, '_>) {
+    for (place, part, test, words) in arrival::failed(f.bench) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.failed-on-arrival",
+                subject: place,
+                source: Source::PartSheet,
+                title: "A part failed its arrival test",
+                why: "“{$0}”, {$1}: {$2}",
+                words: &[part, &test.to_lowercase(), &words],
+            },
         );
     }
 }

@@ -6,6 +6,9 @@ use super::{Checker, FieldError};
 use crate::plan::{Cell, CellSize, Connector, Fuse, Module, NodeKind, Offer, Pack, Part, Strip, Switch, Wire};
 use crate::range;
 
+/// Longest note on a part of the catalogue.
+const NOTE_MAX: usize = 2000;
+
 /// Whether a part may stand at a node of that kind.
 pub(super) fn part_belongs(part: &Part, kind: NodeKind) -> bool {
     use NodeKind::{Alarm, Board, Charger, Connector, Converter, CutOff, Device, Fuse, Jack, Pack, Supply, Switch};
@@ -94,6 +97,11 @@ pub(super) fn check_module(c: &mut Checker, at: &str, m: &Module) {
         c.known(&format!("{at}/trip_a"), &p.trip_a, &range::CURRENT);
         c.number(&format!("{at}/trip_delay_s"), p.trip_delay_s, &range::DURATION);
         c.number(&format!("{at}/path_ohm"), p.path_ohm, &range::DCIR);
+        c.number(&format!("{at}/detect_v"), p.detect_v, &range::DETECTOR);
+        c.number(&format!("{at}/detect_tolerance"), p.detect_tolerance, &range::TOLERANCE);
+        c.number(&format!("{at}/transistor_ohm"), p.transistor_ohm, &range::DCIR);
+        c.number(&format!("{at}/pairs"), p.pairs.map(f64::from), &range::PAIRS);
+        c.number(&format!("{at}/trickle_a"), p.trickle_a.filter(|&a| a != 0.0), &range::CURRENT);
     }
     if let Some(g) = &m.charges {
         let at = format!("{at}/charges");
@@ -180,6 +188,14 @@ impl crate::suggest::Item {
             ItemPart::Switch { switch } => check_switch(&mut c, at, switch),
             ItemPart::Wire { wire } => check_wire(&mut c, at, wire),
         }
+        let plain = |b: u8| b.is_ascii_alphanumeric() || b == b'-' || b == b'.';
+        c.require((1..=60).contains(&self.id.len()) && self.id.bytes().all(plain), &format!("{at}/id"), || {
+            "an id is 1 to 60 letters, digits, hyphens and points".to_owned()
+        });
+        c.number(&format!("{at}/at_hand"), self.at_hand.map(f64::from), &range::AT_HAND);
+        c.require(self.note.chars().count() <= NOTE_MAX, &format!("{at}/note"), || {
+            format!("at most {NOTE_MAX} characters")
+        });
         c.errors
     }
 }

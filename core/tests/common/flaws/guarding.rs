@@ -3,6 +3,7 @@
 use brick_core::assess::Severity::{Caution, Note, Stop};
 use serde_json::{Value, json};
 
+use super::super::offer;
 use super::{Flaw, flaw, known, module, none};
 
 pub fn flaws() -> Vec<Flaw> {
@@ -28,7 +29,8 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("fuse", none()), ("board/protects/trip_a", known(150.0))],
             Caution,
             "protection.trip-above-cells",
-        ),
+        )
+        .along(&["protection.trip-above-strips"]),
         flaw(
             "no balancer, driven at 3.6 C",
             vec![
@@ -51,7 +53,85 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "protection.no-temperature",
         ),
-        flaw("board wants waking", vec![("board/protects/wants_waking", json!(true))], Note, "protection.wants-waking"),
+        flaw(
+            "board wants waking",
+            vec![("board/protects/wants_waking", json!(true))],
+            Caution,
+            "protection.wants-waking",
+        ),
+        flaw(
+            "charger on a minus of its own",
+            vec![("board/protects/port", json!("separate"))],
+            Note,
+            "protection.separate-port",
+        ),
+        flaw(
+            "a blower that starts again by itself",
+            vec![("board/protects/resets", json!("by_itself"))],
+            Caution,
+            "protection.starts-again",
+        ),
+        // 0.5 A round a board that bleeds 0.3 A.
+        flaw(
+            "trickle of 0.5 A round the board",
+            vec![("board/protects/trickle_a", json!(0.5))],
+            Caution,
+            "protection.trickle-above-bleed",
+        )
+        .along(&["protection.reserve-drains"]),
+        // 0.15 V over five pairs of 24 milliohm is 8 to 19 A, whatever the seller says.
+        flaw(
+            "70 A stated, transistors for 16",
+            vec![
+                ("board/protects/detect_v", json!(0.15)),
+                ("board/protects/transistor_ohm", json!(0.024)),
+                ("board/protects/pairs", json!(5)),
+            ],
+            Caution,
+            "protection.trip-not-as-stated",
+        ),
+        // 2 strips of 3 mm2 bear 25.6 A; between that and 70 A nothing acts.
+        flaw(
+            "trip at 70 A over strips for 26, no fuse",
+            vec![("fuse", none())],
+            Caution,
+            "protection.trip-above-strips",
+        ),
+        flaw(
+            "300 mm of wire before the fuse",
+            vec![(
+                "runs/1",
+                json!({"id": "board-fuse", "from": "board", "to": "fuse", "length_mm": 300.0, "wire": {"state": "chosen",
+                        "part": {"offer": offer("silicone 16 AWG"), "insulation": "silicone",
+                        "size": {"standard": "awg", "awg": 16}, "bundled": false}}}),
+            )],
+            Caution,
+            "protection.fuse-far",
+        ),
+        // 18 AWG in PVC bears (115 x 0.823)^2 = 8960 A2s: 0.07 s of 370 A. A 12 A time-lag glass fuse may take
+        // 10 s x (2.75 / 31)^2 = 0.08 s (IEC 60364-4-43 and IEC 60127-2, from memory).
+        flaw(
+            "a slow fuse alone before a thin wire",
+            vec![
+                ("board", none()),
+                ("fuse/style", json!("glass_time_lag")),
+                ("fuse/rating_a", json!(12.0)),
+                ("lead/wire/part/size", json!({"standard": "awg", "awg": 18})),
+                ("lead/wire/part/insulation", json!("pvc")),
+            ],
+            Caution,
+            "protection.short-too-late",
+        )
+        .given(vec![("device/cutout_v", known(12.0)), ("device/original/wire", Value::Null)]),
+        flaw(
+            "board that failed its test",
+            vec![(
+                "arrivals",
+                json!([{"place": "board", "test": "marks", "part": "balancing board", "passed": false}]),
+            )],
+            Stop,
+            "protection.failed-on-arrival@board",
+        ),
         flaw("drains in days", vec![("board/standby_a", json!(0.001))], Caution, "protection.reserve-drains"),
         flaw("42 V through a 32 V fuse", vec![("fuse/dc_v", json!(12.0))], Stop, "protection.fuse-volts"),
         // IEC 60127-2 makes no DC claim.

@@ -71,7 +71,7 @@ pub fn flaws() -> Vec<Flaw> {
                 ("device/lowest_v", known(13.6)),
                 ("device/original/wire", Value::Null),
                 ("device/wanted_run_s", Value::Null),
-                ("fuse/rating_a", json!(12.0)),
+                ("fuse/rating_a", json!(12.5)),
             ],
             Stop,
             "wiring.drop-below-device",

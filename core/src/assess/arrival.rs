@@ -1,0 +1,111 @@
+//! The arrival tests of a plan's parts, with what was read and what it says.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::bench::Bench;
+use super::figures::feed::LINE_FULL_V;
+use super::figures::load::CONTINUOUS_A;
+use super::fill;
+use crate::arrival::{self, ArrivalTest, Bill, Outcome, Task};
+use crate::plan::{Arrival, Change, FieldError, How, Known, Node, Plan};
+
+/// One test with its outcome.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct TestReport {
+    /// The test.
+    pub test: ArrivalTest,
+    /// What was read or found, if it was done on this part.
+    pub done: Option<Arrival>,
+    /// What that says.
+    pub outcome: Outcome,
+    /// The same in words.
+    pub words: String,
+    /// The changes by which the plan counts on the reading, where that makes a difference.
+    pub adopt: Vec<Change>,
+}
+
+/// The tests of the part at one node.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PartTests {
+    /// The node.
+    pub place: String,
+    /// Name of its part.
+    pub part: String,
+    /// Dummy parts and instruments.
+    pub needs: Vec<String>,
+    /// The tests, in order.
+    pub tests: Vec<TestReport>,
+}
+
+/// Arrival tests of board, cut-off board, fuse and switch, as far as they are chosen.
+pub fn arrival_tests(plan: &Plan) -> Result<Vec<PartTests>, Vec<FieldError>> {
+    plan.check()?;
+    let bench = fill(plan, None)?;
+    Ok(plan.nodes.iter().enumerate().filter_map(|(i, node)| report(&bench, i, node)).collect())
+}
+
+fn task(bench: &Bench<'_>) -> Task {
+    let l = &bench.ledger;
+    Task {
+        series: bench.pack.series,
+        facts: bench.facts(),
+        continuous_a: l.value(&CONTINUOUS_A),
+        full_v: l.value(&LINE_FULL_V),
+    }
+}
+
+fn bill<'a>(bench: &Bench<'_>, node: &'a Node) -> Option<(&'a str, Bill)> {
+    let part = node.part.part()?;
+    let name = &part.offer().name;
+    Some((name, arrival::tests(part, &task(bench))?))
+}
+
+fn done<'a>(plan: &'a Plan, node: &Node, test: &ArrivalTest, part: &str) -> Option<&'a Arrival> {
+    plan.arrivals.iter().find(|a| a.place == node.id && a.test == test.id && a.part == part)
+}
+
+fn report(bench: &Bench<'_>, index: usize, node: &Node) -> Option<PartTests> {
+    let (name, bill) = bill(bench, node)?;
+    let tests = bill.tests.into_iter().map(|test| {
+        let done = done(bench.plan, node, &test, name);
+        let (outcome, words) = arrival::judge(&test, name, done);
+        let adopt = done.and_then(|d| adopt(bench.plan, index, &test, d)).into_iter().collect();
+        TestReport { done: done.cloned(), outcome, words, adopt, test }
+    });
+    Some(PartTests { place: node.id.clone(), part: name.to_owned(), needs: bill.needs, tests: tests.collect() })
+}
+
+/// The change that puts a reading among the part's figures; none where it stands there already.
+fn adopt(plan: &Plan, index: usize, test: &ArrivalTest, done: &Arrival) -> Option<Change> {
+    let (adopts, reading) = (test.adopts?, done.reading.as_ref().filter(|r| r.value > 0.0)?);
+    let kind = plan.nodes[index].part.part()?.kind();
+    let at = format!("/nodes/{index}/part/part/{kind}{}", adopts.at);
+    let value = reading.value / adopts.divide_by;
+    let change = if adopts.known {
+        let error = reading.error.map(|e| e / adopts.divide_by);
+        Change::put(at, Known { value, error, how: How::Measured, meter: reading.meter.clone() })
+    } else {
+        Change::put(at, value)
+    };
+    let document = serde_json::to_value(plan).ok()?;
+    (document.pointer(&change.at) != Some(&change.value)).then_some(change)
+}
+
+/// Tests of chosen parts that came out wrong: the node, its part, the test's title, the outcome in words.
+pub(super) fn failed<'a>(bench: &Bench<'a>) -> Vec<(&'a str, &'a str, &'static str, String)> {
+    if bench.plan.arrivals.is_empty() {
+        return vec![];
+    }
+    let mut found = vec![];
+    for node in &bench.plan.nodes {
+        let Some((name, bill)) = bill(bench, node) else { continue };
+        for test in &bill.tests {
+            let (outcome, words) = arrival::judge(test, name, done(bench.plan, node, test, name));
+            if outcome == Outcome::Wrong {
+                found.push((node.id.as_str(), name, test.title, words));
+            }
+        }
+    }
+    found
+}
