@@ -67,6 +67,17 @@ impl From<Vec<FieldError>> for Problem {
     }
 }
 
+impl From<crate::store::parts::PartsError> for Problem {
+    fn from(error: crate::store::parts::PartsError) -> Self {
+        match error {
+            crate::store::parts::PartsError::Full => {
+                Problem::new(Status::Conflict, "The catalogue is full", error.to_string())
+            }
+            crate::store::parts::PartsError::Database(error) => error.into(),
+        }
+    }
+}
+
 impl From<ReadError> for Problem {
     fn from(error: ReadError) -> Self {
         match error {

@@ -94,6 +94,7 @@ const WITHOUT_UNIT: &[&str] = &[
     "error",
     "efficiency",
     "tolerance",
+    "detect_tolerance",
     "min",
     "max",
     "low",

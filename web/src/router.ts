@@ -34,6 +34,7 @@ export const router = createRouter({
         { path: 'group', name: 'group', component: () => import('./stock/GroupView.vue') },
       ],
     },
+    { path: '/parts', name: 'parts', component: () => import('./parts/PartsView.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -1,7 +1,7 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
-use brick_core::assess::{Coordination, DischargeCurve};
-use brick_core::fix::Fix;
+use brick_core::assess::{Coordination, DischargeCurve, PartTests};
+use brick_core::fix::{BoardPlace, Fix, Raise};
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
 use rocket::serde::json::Json;
@@ -43,6 +43,45 @@ pub fn discharge_curve(plan: Result<Body<Plan>, Problem>) -> Result<Json<Dischar
 #[post("/coordination", data = "<plan>")]
 pub fn coordination(plan: Result<Body<Plan>, Problem>) -> Result<Json<Coordination>, Problem> {
     Ok(Json(brick_core::assess::coordination(&plan?.0)?))
+}
+
+/// Arrival tests of board, cut-off board, fuse and switch, with what was read and what it says.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Vec<PartTests>), (status = 422, body = Problem)))]
+#[post("/arrival-tests", data = "<plan>")]
+pub fn arrivals(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<PartTests>>, Problem> {
+    Ok(Json(brick_core::assess::arrival_tests(&plan?.0)?))
+}
+
+/// Where the board may sit, and what it guards there.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Vec<BoardPlace>), (status = 422, body = Problem)))]
+#[post("/board-places", data = "<plan>")]
+pub fn places_of_board(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<BoardPlace>>, Problem> {
+    Ok(Json(brick_core::fix::board_places(&plan?.0)?))
+}
+
+/// A plan and the continuous current wanted of it.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RaiseRequest {
+    /// The plan.
+    plan: Plan,
+    /// Continuous current at the battery.
+    wanted_a: f64,
+}
+
+/// What it would take to raise the continuous current, the cheapest first.
+#[utoipa::path(context_path = "/api", request_body = RaiseRequest,
+    responses((status = 200, body = Raise), (status = 422, body = Problem)))]
+#[post("/raise", data = "<request>")]
+pub async fn raise_current(
+    request: Result<Body<RaiseRequest>, Problem>,
+    pool: &State<PgPool>,
+) -> Result<Json<Raise>, Problem> {
+    let RaiseRequest { plan, wanted_a } = request?.0;
+    let catalogue = store::parts::catalogue(pool).await?;
+    Ok(Json(brick_core::fix::raise(&plan, &catalogue, wanted_a)?))
 }
 
 /// A plan and the place in it that wants a part.

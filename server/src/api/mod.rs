@@ -11,6 +11,7 @@ pub mod grouping;
 mod jobs;
 mod measure;
 mod pairing;
+mod parts;
 mod photos;
 mod plans;
 mod quantity;
@@ -32,6 +33,9 @@ use crate::Problem;
         assess::assess,
         assess::discharge_curve,
         assess::coordination,
+        assess::arrivals,
+        assess::places_of_board,
+        assess::raise_current,
         assess::voltage_options,
         assess::suggest,
         assess::fixes,
@@ -58,6 +62,14 @@ use crate::Problem;
         measure::recharge,
         measure::set_up,
         measure::ways_to_read,
+        parts::parts,
+        parts::add_part,
+        parts::change_part,
+        parts::remove_part,
+        parts::restore_part,
+        parts::parts_file,
+        parts::import_parts,
+        parts::listing,
         photos::keep_photo,
         photos::photo,
         plans::list,
@@ -113,6 +125,9 @@ pub fn routes() -> Vec<Route> {
         assess::assess,
         assess::discharge_curve,
         assess::coordination,
+        assess::arrivals,
+        assess::places_of_board,
+        assess::raise_current,
         assess::voltage_options,
         assess::suggest,
         assess::fixes,
@@ -141,6 +156,14 @@ pub fn routes() -> Vec<Route> {
         measure::ways_to_read,
         health,
         pairing::pair,
+        parts::parts,
+        parts::add_part,
+        parts::change_part,
+        parts::remove_part,
+        parts::restore_part,
+        parts::parts_file,
+        parts::import_parts,
+        parts::listing,
         photos::keep_photo,
         photos::photo,
         plans::list,

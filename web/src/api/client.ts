@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
   Assessment,
+  BoardPlace,
   BrickEdit,
   BrickSheet,
   CellQuery,
@@ -15,12 +16,14 @@ import type {
   GroupingRequest,
   ImportAnswer,
   ImportQuery,
+  Item,
   Job,
   JobState,
   Judged,
   KeptPhoto,
   Layout,
   LayoutOffers,
+  Listing,
   LoadReading,
   LogQuery,
   Lot,
@@ -32,16 +35,21 @@ import type {
   DischargeCurve,
   NetworkSheet,
   OpenPlan,
+  PartEntry,
   PartFile,
+  PartsImport,
+  PartTests,
   Plan,
   PlanSummary,
   Point,
   Problem,
   Procedure,
+  Raise,
   Recharge,
   Reference,
   Reservation,
   RevisionSummary,
+  Sold,
   Suggestion,
   TesterRun,
   TypedReadings,
@@ -95,6 +103,24 @@ export const api = {
     answer(http.POST('/api/voltage-options', { body: plan })),
   coordination: (plan: Plan): Promise<Answer<Coordination>> =>
     answer(http.POST('/api/coordination', { body: plan })),
+  arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
+    answer(http.POST('/api/arrival-tests', { body: plan })),
+  boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
+    answer(http.POST('/api/board-places', { body: plan })),
+  raise: (plan: Plan, wanted_a: number): Promise<Answer<Raise>> =>
+    answer(http.POST('/api/raise', { body: { plan, wanted_a } })),
+  parts: (): Promise<Answer<Item[]>> => answer(http.GET('/api/parts')),
+  addPart: (entry: PartEntry): Promise<Answer<Item>> => answer(http.POST('/api/parts', { body: entry })),
+  changePart: (part: string, entry: PartEntry): Promise<Answer<Item>> =>
+    answer(http.PUT('/api/parts/{part}', { params: { path: { part } }, body: entry })),
+  removePart: (part: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/parts/{part}', { params: { path: { part } } })),
+  restorePart: (part: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/parts/{part}/restore', { params: { path: { part } } })),
+  importParts: (text: string): Promise<Answer<PartsImport>> =>
+    answer(http.POST('/api/parts-import', { body: text, ...asText })),
+  listing: (text: string, sold: Sold | null): Promise<Answer<Listing>> =>
+    answer(http.POST('/api/listing', { body: { text, sold } })),
   dischargeCurve: (plan: Plan): Promise<Answer<DischargeCurve>> =>
     answer(http.POST('/api/discharge-curve', { body: plan })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>
@@ -201,6 +227,7 @@ export const files = {
   sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
   part: (id: string, name: string): string => `/api/plans/${id}/files/${name}`,
   backup: '/api/backup',
+  parts: '/api/parts-file',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,
   readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,
   jobEvents: (id: string): string => `/api/jobs/${id}/events`,

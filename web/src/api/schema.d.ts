@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/arrival-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Arrival tests of board, cut-off board, fuse and switch, with what was read and what it says. */
+        post: operations["arrivals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -32,6 +49,23 @@ export interface paths {
         get: operations["download_backup"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/board-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the board may sit, and what it guards there. */
+        post: operations["places_of_board"];
         delete?: never;
         options?: never;
         head?: never;
@@ -226,6 +260,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a seller's text: figures proposed, contradictions and gaps told, with the test that settles each. */
+        post: operations["listing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/load-log": {
         parameters: {
             query?: never;
@@ -254,6 +305,93 @@ export interface paths {
         put?: never;
         /** Pair this browser with the program. */
         post: operations["pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every part of the catalogue, by its id. */
+        get: operations["parts"];
+        put?: never;
+        /** Add a part; its id is made from its name. */
+        post: operations["add_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue as a table: one line a part. */
+        get: operations["parts_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take parts in from a table; every bad line is told, and nothing is half taken. */
+        post: operations["import_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a part; plans that hold a copy keep theirs. */
+        put: operations["change_part"];
+        post?: never;
+        /** Delete a part. */
+        delete: operations["remove_part"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the deleting of a part back. */
+        post: operations["restore_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -529,6 +667,23 @@ export interface paths {
         put?: never;
         /** Read a figure as typed; refused with the allowed range. */
         post: operations["parse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/raise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would take to raise the continuous current, the cheapest first. */
+        post: operations["raise_current"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1017,6 +1172,30 @@ export interface components {
             /** @description Room left along x, y and z. */
             spare_mm: number[];
         };
+        /** @description The outcome of one arrival test. */
+        Arrival: {
+            /** @description Name of the part it was done on: a reading says nothing about another one. */
+            part: string;
+            /** @description Whether it was as it should be, where the test asks that. */
+            passed?: boolean | null;
+            /** @description Id of the node whose part was tested. */
+            place: string;
+            reading?: components["schemas"]["Known"] | null;
+            /** @description Id of the test. */
+            test: string;
+        };
+        /** @description One test. */
+        ArrivalTest: {
+            expected?: components["schemas"]["Expected"] | null;
+            /** @description Stable id, unique among the tests of a part. */
+            id: string;
+            /** @description What should be so; absent where something is read. */
+            question?: string | null;
+            /** @description What to do, in order. */
+            steps: string[];
+            /** @description What it finds out. */
+            title: string;
+        };
         /**
          * @description A part of the survey sheet.
          * @enum {string}
@@ -1051,6 +1230,17 @@ export interface components {
             depth_mm: number;
             /** @description Label of the cell, or name of what is in the way. */
             what: string;
+        };
+        /** @description One place for the board. */
+        BoardPlace: {
+            /** @description The changes that put it there. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether it sits there now. */
+            chosen: boolean;
+            /** @description What it guards there, and what not. */
+            guards: string;
+            /** @description Where, in a few words. */
+            name: string;
         };
         /** @description Room for a board with its parts, lying flat on a side of the brick. */
         BoardSpace: {
@@ -2189,6 +2379,15 @@ export interface components {
             /** @description From full to empty; without points while cells or load are open. */
             points: components["schemas"]["CurvePoint"][];
         };
+        /** @description What contradicts something, or can be read in two ways. */
+        Doubt: {
+            /** @description What is doubtful. */
+            about: string;
+            /** @description What settles it. */
+            test: string;
+            /** @description Why. */
+            why: string;
+        };
         /** @description What a load level is stated as. */
         Draw: {
             /** @enum {string} */
@@ -2332,6 +2531,25 @@ export interface components {
              * @description Mean time from one to the next; absent if it came once.
              */
             every_s?: number | null;
+        };
+        /** @description What should be read. */
+        Expected: {
+            /** @description Where the ends come from. */
+            because: string;
+            /**
+             * Format: double
+             * @description Highest right reading.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Lowest right reading.
+             */
+            low: number;
+            /** @description Key of the range in which a reading is typed. */
+            range: string;
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description A face. */
         Face: {
@@ -2839,6 +3057,57 @@ export interface components {
          * @enum {string}
          */
         Insulation: "pvc" | "silicone";
+        /** @description One entry of the catalogue. */
+        Item: {
+            /**
+             * Format: int32
+             * @description Pieces at hand (metres of wire and strip).
+             */
+            at_hand?: number | null;
+            /** @description Stable id. */
+            id: string;
+            /** @description Where it is sold, who said so: free words. */
+            note?: string;
+            /** @description The part. */
+            part: components["schemas"]["ItemPart"];
+        };
+        /** @description A part of the catalogue. */
+        ItemPart: {
+            /** @description Its figures. */
+            cell: components["schemas"]["Cell"];
+            /** @enum {string} */
+            kind: "cell";
+        } | {
+            /** @enum {string} */
+            kind: "strip";
+            /** @description Its figures. */
+            strip: components["schemas"]["Strip"];
+        } | {
+            /** @enum {string} */
+            kind: "module";
+            /** @description Its figures. */
+            module: components["schemas"]["Module"];
+        } | {
+            /** @description Its figures. */
+            fuse: components["schemas"]["Fuse"];
+            /** @enum {string} */
+            kind: "fuse";
+        } | {
+            /** @description Its figures. */
+            connector: components["schemas"]["Connector"];
+            /** @enum {string} */
+            kind: "connector";
+        } | {
+            /** @enum {string} */
+            kind: "switch";
+            /** @description Its figures. */
+            switch: components["schemas"]["Switch"];
+        } | {
+            /** @enum {string} */
+            kind: "wire";
+            /** @description Its figures. */
+            wire: components["schemas"]["Wire"];
+        };
         /**
          * @description The kind of job, which decides what is asked first.
          * @enum {string}
@@ -3189,6 +3458,24 @@ export interface components {
              * @description Largest demand over limit; absent where nothing is known.
              */
             used?: number | null;
+        };
+        /** @description A seller's text, read. */
+        Listing: {
+            /** @description Contradictions and figures of two meanings. */
+            doubts: components["schemas"]["Doubt"][];
+            part?: components["schemas"]["ItemPart"] | null;
+            /** @description Figures that can be proposed. */
+            proposed: components["schemas"]["Proposed"][];
+            /** @description What it seems to sell. */
+            sold: components["schemas"]["Sold"];
+            /** @description Figures that are not stated. */
+            unstated: components["schemas"]["Unstated"][];
+        };
+        /** @description A seller's text. */
+        ListingText: {
+            sold?: components["schemas"]["Sold"] | null;
+            /** @description As copied. */
+            text: string;
         };
         /**
          * @description When a wire has volts on it.
@@ -3748,6 +4035,11 @@ export interface components {
             wire?: components["schemas"]["WireSize"] | null;
         };
         /**
+         * @description What an outcome says.
+         * @enum {string}
+         */
+        Outcome: "right" | "wrong" | "unsettled" | "open";
+        /**
          * @description How a pack outside the device is joined to it.
          * @enum {string}
          */
@@ -3781,6 +4073,18 @@ export interface components {
             /** @description As typed; case, spaces and hyphens do not matter. */
             code: string;
         };
+        /** @description A part with what is said about the entry. */
+        PartEntry: {
+            /**
+             * Format: int32
+             * @description Pieces at hand (metres of wire and strip).
+             */
+            at_hand?: number | null;
+            /** @description Where it is sold, who said so. */
+            note: string;
+            /** @description The part. */
+            part: components["schemas"]["ItemPart"];
+        };
         /** @description A file of a plan. */
         PartFile: {
             /** @description Its name, as in the address. */
@@ -3789,6 +4093,28 @@ export interface components {
             refused?: string | null;
             /** @description What it is for, in words. */
             what: string;
+        };
+        /** @description The tests of the part at one node. */
+        PartTests: {
+            /** @description Dummy parts and instruments. */
+            needs: string[];
+            /** @description Name of its part. */
+            part: string;
+            /** @description The node. */
+            place: string;
+            /** @description The tests, in order. */
+            tests: components["schemas"]["TestReport"][];
+        };
+        /** @description What an import of parts brought. */
+        PartsImport: {
+            /** @description Parts that are new. */
+            added: number;
+            /** @description Parts that were there and are other now. */
+            changed: number;
+            /** @description Parts that were there just so. */
+            unchanged: number;
+            /** @description Columns that were not used. */
+            unused: string[];
         };
         /** @description The whole path. */
         Path: {
@@ -3879,6 +4205,8 @@ export interface components {
         Plan: {
             /** @description Cautions the maker accepted, with the reason. */
             accepted?: components["schemas"]["Acceptance"][];
+            /** @description What was read on parts when they arrived. */
+            arrivals?: components["schemas"]["Arrival"][];
             /** @description Currency of every price in the plan, as its sign or code. */
             currency: string;
             /** @description What is converted. */
@@ -3905,7 +4233,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 6 today. An older one is upgraded on reading.
+             * @description Version of the format; 7 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -3971,6 +4299,11 @@ export interface components {
             /** @description Verdict. */
             verdict: string;
         };
+        /**
+         * @description Terminals of a board.
+         * @enum {string}
+         */
+        Port: "common" | "separate";
         /** @description What went wrong, and where. */
         Problem: {
             /** @description For a stale save: what is stored now. */
@@ -4005,6 +4338,19 @@ export interface components {
             /** @description Id of the step. */
             step: string;
         };
+        /** @description A figure that the text states. */
+        Proposed: {
+            /** @description JSON pointer of the figure in the part. */
+            at: string;
+            /** @description The words it was read from. */
+            from: string;
+            /** @description Its name. */
+            label: string;
+            /** @description The figure, with its unit. */
+            shown: string;
+            /** @description Whether the words say clearly that it is this figure. */
+            sure: boolean;
+        };
         /** @description What a protection board does. */
         Protects: {
             /**
@@ -4025,6 +4371,16 @@ export interface components {
             continuous_a?: number | null;
             /**
              * Format: double
+             * @description Relative tolerance of those volts.
+             */
+            detect_tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Volts over its transistors at which the detector trips.
+             */
+            detect_v?: number | null;
+            /**
+             * Format: double
              * @description Opens the charge at these volts of one cell.
              */
             over_charge_v?: number | null;
@@ -4034,10 +4390,17 @@ export interface components {
              */
             over_discharge_v?: number | null;
             /**
+             * Format: int32
+             * @description Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
+             */
+            pairs?: number | null;
+            /**
              * Format: double
              * @description Resistance from pack to load.
              */
             path_ohm?: number | null;
+            port?: components["schemas"]["Port"] | null;
+            resets?: components["schemas"]["Resets"] | null;
             /** @description Whether it senses the cells' temperature. */
             senses_temperature?: boolean | null;
             /**
@@ -4050,6 +4413,16 @@ export interface components {
              * @description Short-circuit trip.
              */
             short_a?: number | null;
+            /**
+             * Format: double
+             * @description On-resistance of one transistor, cold.
+             */
+            transistor_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
+             */
+            trickle_a?: number | null;
             trip_a?: components["schemas"]["Known"] | null;
             /**
              * Format: double
@@ -4118,6 +4491,68 @@ export interface components {
              * @description In the unit of core.
              */
             value: number;
+        };
+        /** @description What it would take. */
+        Raise: {
+            /** @description Stops and cautions that the plan would have then and has not now. */
+            brings: components["schemas"]["Phrase"][];
+            /**
+             * Format: double
+             * @description Sum of the known prices.
+             */
+            price: number;
+            /** @description Whether every price is known. */
+            price_complete: boolean;
+            /** @description The links to change, the cheapest first, those without a price last. */
+            steps: components["schemas"]["RaiseStep"][];
+            /**
+             * Format: double
+             * @description What the finished plan bears continuously, if every step is taken.
+             */
+            then_a?: number | null;
+            /**
+             * Format: double
+             * @description Continuous current wanted at the battery.
+             */
+            wanted_a: number;
+        };
+        /** @description A plan and the continuous current wanted of it. */
+        RaiseRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Format: double
+             * @description Continuous current at the battery.
+             */
+            wanted_a: number;
+        };
+        /** @description One link that bears less than is wanted. */
+        RaiseStep: {
+            /** @description The change, in a few words; absent where nothing of the catalogue does it. */
+            change?: string | null;
+            /** @description The changes to the plan. */
+            changes: components["schemas"]["Change"][];
+            /** @description Which one. */
+            detail: string;
+            /** @description What it is. */
+            label: string;
+            /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
+            link: string;
+            /**
+             * Format: double
+             * @description What it bears now; absent is not stated.
+             */
+            now_a?: number | null;
+            /**
+             * Format: double
+             * @description What it costs, in the plan's currency; absent where no price is known.
+             */
+            price?: number | null;
+            /**
+             * Format: double
+             * @description What it bears then.
+             */
+            then_a?: number | null;
         };
         /** @description The allowed range of one kind of input, in the unit of core. */
         Range: {
@@ -4216,6 +4651,11 @@ export interface components {
              */
             revision: number;
         };
+        /**
+         * @description What closes a board again after an over-current trip.
+         * @enum {string}
+         */
+        Resets: "load_off" | "charger" | "by_itself";
         /** @description What was restored. */
         Restored: {
             /** @description Plans there are now, deleted ones included. */
@@ -4520,6 +4960,11 @@ export interface components {
              */
             y_mm: number;
         };
+        /**
+         * @description What a listing may sell.
+         * @enum {string}
+         */
+        Sold: "board" | "cut_off" | "charger" | "converter" | "fuse" | "wire" | "connector";
         /** @description Everything in space. */
         Solid: {
             /** @description Cells. */
@@ -4636,6 +5081,38 @@ export interface components {
          * @enum {string}
          */
         StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /** @description The strip that joins one group to the next. */
+        Strip: {
+            /**
+             * Format: int32
+             * @description Layers on one another.
+             */
+            layers: number;
+            /**
+             * Format: double
+             * @description Length from weld to weld.
+             */
+            length_mm: number;
+            /** @description Metal. */
+            metal: components["schemas"]["StripMetal"];
+            /** @description Name and where it came from. */
+            offer: components["schemas"]["Offer"];
+            /**
+             * Format: int32
+             * @description Strips side by side from group to group; one for each cell of a group is usual.
+             */
+            side_by_side: number;
+            /**
+             * Format: double
+             * @description Thickness of one layer.
+             */
+            thickness_mm: number;
+            /**
+             * Format: double
+             * @description Width.
+             */
+            width_mm: number;
+        };
         /** @description A strip in space. */
         StripBody: {
             /** @description Direction that sticks out of the face: 0 is x. */
@@ -4733,12 +5210,19 @@ export interface components {
         };
         /** @description A part for one place of the plan. */
         Suggestion: {
+            /**
+             * Format: int32
+             * @description Pieces at hand.
+             */
+            at_hand?: number | null;
             /** @description Id in the catalogue. */
             catalogue_id: string;
             /** @description The changes to the plan that choose it. */
             changes: components["schemas"]["Change"][];
             /** @description Whether the plan has it now. */
             chosen: boolean;
+            /** @description What speaks for it, in figures; and what its seller does not state. */
+            merits: components["schemas"]["Phrase"][];
             /** @description Its name, price and arrival. */
             offer: components["schemas"]["Offer"];
             parallel?: components["schemas"]["Phrase"] | null;
@@ -4893,6 +5377,18 @@ export interface components {
              */
             y_mm: number;
         };
+        /** @description One test with its outcome. */
+        TestReport: {
+            /** @description The changes by which the plan counts on the reading, where that makes a difference. */
+            adopt: components["schemas"]["Change"][];
+            done?: components["schemas"]["Arrival"] | null;
+            /** @description What that says. */
+            outcome: components["schemas"]["Outcome"];
+            /** @description The test. */
+            test: components["schemas"]["ArrivalTest"];
+            /** @description The same in words. */
+            words: string;
+        };
         /** @description What is to be measured, and on which tester. */
         TesterRun: {
             /** @description Address of a tester's bridge on this machine, as 127.0.0.1:7070; the simulated one if absent. */
@@ -5015,6 +5511,13 @@ export interface components {
          * @enum {string}
          */
         Unit: "v" | "a" | "ohm" | "ah" | "wh" | "w" | "s" | "c" | "k" | "f" | "mm" | "mm2" | "g" | "share" | "ratio" | "count" | "days" | "money" | "wh_per_l" | "j_per_k";
+        /** @description A figure that the text does not state. */
+        Unstated: {
+            /** @description Its name. */
+            label: string;
+            /** @description What settles it. */
+            test: string;
+        };
         /**
          * @description How a stage stands.
          * @enum {string}
@@ -5215,6 +5718,17 @@ export interface components {
             /** @description What to do, in words. */
             what: string;
         };
+        /** @description A wire. */
+        Wire: {
+            /** @description Whether it lies in a bundle or a closed case. */
+            bundled: boolean;
+            /** @description Insulation. */
+            insulation: components["schemas"]["Insulation"];
+            /** @description Name and where it came from; price and mass are per metre. */
+            offer: components["schemas"]["Offer"];
+            /** @description Thickness. */
+            size: components["schemas"]["WireSize"];
+        };
         /** @description Thickness of a wire. */
         WireSize: {
             /**
@@ -5251,6 +5765,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    arrivals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartTests"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assess: {
         parameters: {
             query?: never;
@@ -5297,6 +5842,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    places_of_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardPlace"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -5669,6 +6245,37 @@ export interface operations {
             };
         };
     };
+    listing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listing"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     load_log: {
         parameters: {
             query?: {
@@ -5735,6 +6342,217 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"][];
+                };
+            };
+        };
+    };
+    add_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartEntry"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    import_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsImport"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6328,6 +7146,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadFigure"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    raise_current: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RaiseRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Raise"];
                 };
             };
             422: {

@@ -8,6 +8,7 @@ import {
   mdiDotsVertical,
   mdiPencilOutline,
   mdiPlus,
+  mdiToolboxOutline,
   mdiTrayArrowDown,
   mdiTrayArrowUp,
 } from '@mdi/js'
@@ -142,6 +143,7 @@ function verdictWords(plan: PlanSummary): string {
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
         <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell bench</v-btn>
+        <v-btn :prepend-icon="mdiToolboxOutline" to="/parts">Parts</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowUp" @click="chooser?.click()">Import</v-btn>
         <input
           ref="chooser"

@@ -1,14 +1,17 @@
 <script setup lang="ts">
-// The figures of a chosen part, typed by hand. Which fields there are is data.
-import type { ClaimedCell, Known, WireSize } from '../api/types'
+// The figures of a part, typed by hand: of one chosen in the plan, or of a draft that somebody else keeps. Which fields
+// there are is data.
+import type { Change, ClaimedCell, Known, WireSize } from '../api/types'
 import { usePlan } from '../state/plan'
+import { valueAt } from '../state/pointer'
 import CellSizeField from './CellSizeField.vue'
 import KnownField from './KnownField.vue'
 import QuantityField from './QuantityField.vue'
 import WireSizeField from './WireSizeField.vue'
 import type { Field } from './partFields'
 
-const props = defineProps<{ part: string; fields: Field[] }>()
+const props = defineProps<{ part: string; fields: Field[]; draft?: unknown }>()
+const emit = defineEmits<{ change: [change: Change] }>()
 
 const { at, edit } = usePlan()
 
@@ -18,7 +21,8 @@ const yesno = [
   { value: null, title: 'not stated' },
 ]
 
-const read = <T,>(field: Field) => at(props.part + field.at) as T
+const read = <T,>(field: Field) =>
+  (props.draft === undefined ? at(props.part + field.at) : valueAt(props.draft, props.part + field.at)) as T
 
 const readNumber = (field: Field) => read<number | null>(field)
 const readKnown = (field: Field) => read<Known | null>(field)
@@ -28,7 +32,9 @@ const readText = (field: Field) => read<string>(field)
 const readAnswer = (field: Field) => read<boolean | null | undefined>(field) ?? null
 
 function write(field: Field, value: unknown): void {
-  edit([{ at: props.part + field.at, value }])
+  const change = { at: props.part + field.at, value }
+  if (props.draft === undefined) edit([change])
+  else emit('change', change)
 }
 
 function writeText(field: Field, value: string): void {
@@ -75,7 +81,7 @@ function writeText(field: Field, value: string): void {
         v-else-if="field.kind === 'choice'"
         :label="field.label"
         :items="field.items"
-        :model-value="read(field)"
+        :model-value="read(field) ?? null"
         @update:model-value="write(field, $event)"
       />
       <v-select

@@ -62,6 +62,7 @@ function decide(to: 'none' | 'open'): void {
 function price(suggestion: Suggestion): string {
   const { price, arrives_days: days } = suggestion.offer
   const cost = price == null ? 'no price' : money(price, plan.value?.currency)
+  if (suggestion.at_hand) return `${cost}, ${suggestion.at_hand} at hand`
   if (days == null) return cost
   return days === 0 ? `${cost}, at hand` : `${cost}, ${show(days, 'days')}`
 }
@@ -111,15 +112,23 @@ function price(suggestion: Suggestion): string {
         <span class="words">
           <b>{{ s.offer.name }}</b>
           <span v-if="s.parallel" class="why"><PhraseText :phrase="s.parallel" plain /></span>
-          <span v-for="(reason, i) in s.reasons" :key="i" class="why"
+          <span v-for="(reason, i) in s.reasons" :key="i" class="why against"
             ><PhraseText :phrase="reason" plain
           /></span>
+          <span v-if="s.merits.length" class="why merits">
+            <template v-for="(merit, i) in s.merits" :key="i"
+              ><template v-if="i"> · </template><PhraseText :phrase="merit" plain
+            /></template>
+          </span>
         </span>
         <span class="soft price">{{ price(s) }}</span>
         <span v-if="s.chosen" class="soft taken">chosen</span>
         <v-btn v-else size="small" :aria-label="`Take ${s.offer.name}`" @click="take(s)">Take</v-btn>
       </li>
-      <li v-if="!list.length" class="soft">No part of this kind in the catalogue: type it by hand.</li>
+      <li v-if="!list.length" class="soft">
+        No part of this kind in the catalogue: type it by hand, or add one to your
+        <router-link to="/parts">parts</router-link>.
+      </li>
     </ol>
     <button
       v-if="listing && list.length > fitting.slice(0, 6).length"
@@ -194,6 +203,10 @@ h3 {
   display: block;
   font-size: 13px;
   color: var(--soft);
+}
+
+.against {
+  color: var(--copper-text);
 }
 
 .chosen .why,

@@ -7,7 +7,7 @@ export type Field =
   | { at: string; label: string; kind: 'text' }
   | { at: string; label: string; kind: 'yesno' }
   | { at: string; label: string; kind: 'flag' }
-  | { at: string; label: string; kind: 'choice'; items: { value: string; title: string }[] }
+  | { at: string; label: string; kind: 'choice'; items: { value: string | null; title: string }[] }
   | { at: string; label: string; kind: 'wire-size' }
   | { at: string; label: string; kind: 'cell-size' }
 
@@ -104,6 +104,12 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
   board: [
     name,
     quantity('/protects/series', 'Cells in series', 'series'),
+    {
+      at: '/protects/chemistry',
+      label: 'Sold for',
+      kind: 'choice',
+      items: [...chemistryItems, { value: null, title: 'not stated' }],
+    },
     quantity('/protects/continuous_a', 'Continuous current', 'current'),
     { at: '/protects/trip_a', label: 'Trip current', kind: 'known', range: 'current' },
     quantity('/protects/trip_delay_s', 'Trip delay', 'duration'),
@@ -115,6 +121,32 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
     yesno('/protects/senses_temperature', 'Senses temperature'),
     yesno('/protects/wants_waking', 'Wants waking'),
     quantity('/protects/path_ohm', 'Resistance', 'dcir'),
+    {
+      at: '/protects/port',
+      label: 'Ports',
+      kind: 'choice',
+      items: [
+        { value: 'common', title: 'load and charger on P−' },
+        { value: 'separate', title: 'charger on C−' },
+        { value: null, title: 'not stated' },
+      ],
+    },
+    {
+      at: '/protects/resets',
+      label: 'Closes again after a trip',
+      kind: 'choice',
+      items: [
+        { value: 'load_off', title: 'when the load is off' },
+        { value: 'charger', title: 'when a charger is on' },
+        { value: 'by_itself', title: 'by itself' },
+        { value: null, title: 'not stated' },
+      ],
+    },
+    quantity('/protects/detect_v', 'Detector volts', 'detector'),
+    quantity('/protects/detect_tolerance', 'Their tolerance', 'tolerance'),
+    quantity('/protects/transistor_ohm', 'On-resistance of one', 'dcir'),
+    quantity('/protects/pairs', 'Pairs of transistors', 'pairs'),
+    quantity('/protects/trickle_a', 'Current of a way round it', 'current'),
     standby,
     ...offer,
   ],

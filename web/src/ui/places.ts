@@ -1,6 +1,9 @@
 // The places of a plan that take a part: where it stands, which form draws it, what an empty one is.
-import type { Plan } from '../api/types'
+import type { Item, Plan } from '../api/types'
 import { cellFields, nodeFields, stripFields, wireFields, type Field } from './partFields'
+
+/** What a part of the catalogue is, as one asks for it. */
+export type PartKind = Exclude<NodeKindName, 'jack'> | 'cell' | 'strip' | 'wire'
 
 export type NodeKindName =
   | 'board'
@@ -65,10 +68,10 @@ function partType(kind: NodeKindName): 'fuse' | 'switch' | 'connector' | 'module
   return kind === 'connector' || kind === 'jack' ? 'connector' : 'module'
 }
 
-function emptyCell(plan: Plan): unknown {
+function emptyCell(plan: Plan | null): unknown {
   return {
     offer: offer('my cell'),
-    chemistry: plan.packs[0]?.chemistry ?? 'li_ion',
+    chemistry: plan?.packs[0]?.chemistry ?? 'li_ion',
     size: { shape: 'cylindrical', diameter_mm: 18.4, length_mm: 65.2 },
     origin: 'new',
     tested: false,
@@ -83,14 +86,14 @@ function emptyCell(plan: Plan): unknown {
   }
 }
 
-function emptyStrip(plan: Plan): unknown {
+function emptyStrip(plan: Plan | null): unknown {
   return {
     offer: offer('my strip'),
     metal: 'nickel',
     width_mm: 8,
     thickness_mm: 0.15,
     layers: 1,
-    side_by_side: plan.packs[0]?.parallel ?? 1,
+    side_by_side: plan?.packs[0]?.parallel ?? 1,
     length_mm: 20,
   }
 }
@@ -104,7 +107,7 @@ function emptyWire(): unknown {
   }
 }
 
-function emptyPart(kind: NodeKindName, plan: Plan): unknown {
+function emptyPart(kind: NodeKindName, plan: Plan | null): unknown {
   const title = `my ${kind.replace('cut_off', 'cut-off board').replace('connector', 'plug')}`
   const bare = { offer: offer(title) }
   switch (kind) {
@@ -116,7 +119,7 @@ function emptyPart(kind: NodeKindName, plan: Plan): unknown {
     case 'jack':
       return { ...bare, continuous_a: null, dc_v: null, keyed: null, live_pins_bare: null, contact_ohm: null }
     case 'board':
-      return { ...bare, protects: { series: plan.packs[0]?.series ?? null, chemistry: null } }
+      return { ...bare, protects: { series: plan?.packs[0]?.series ?? null, chemistry: null } }
     case 'converter':
       return { ...bare, converts: { topology: 'buck', output_v: 12, wired_in: false } }
     case 'cut_off':
@@ -129,3 +132,59 @@ function emptyPart(kind: NodeKindName, plan: Plan): unknown {
       return { ...bare, supplies: { output_v: 5, output_a: 2 } }
   }
 }
+
+/** What a part is, by what it does; a module that does several goes by the first. */
+export function kindOf(part: Item['part']): PartKind {
+  if (part.kind !== 'module') return part.kind
+  const { module } = part
+  if (module.protects) return 'board'
+  if (module.charges) return 'charger'
+  if (module.converts) return 'converter'
+  if (module.cuts_off) return 'cut_off'
+  return module.alarms ? 'alarm' : 'supply'
+}
+
+/** The figures of a part of the catalogue, with the pointer below which they stand: all that it does. */
+export function fieldsOf(part: Item['part']): { at: string; fields: Field[] } {
+  const at = `/${part.kind}`
+  if (part.kind === 'cell') return { at, fields: cellFields }
+  if (part.kind === 'strip') return { at, fields: stripFields }
+  if (part.kind === 'wire') return { at, fields: wireFields }
+  if (part.kind !== 'module') return { at, fields: nodeFields[part.kind] }
+  const { module } = part
+  const does = [
+    module.protects && nodeFields.board,
+    module.charges && nodeFields.charger,
+    module.converts && nodeFields.converter,
+    module.cuts_off && nodeFields.cut_off,
+    module.alarms && nodeFields.alarm,
+    module.supplies && nodeFields.supply,
+  ]
+  const all = does.flatMap((fields) => fields || [])
+  return { at, fields: all.filter((f, i) => all.findIndex((other) => other.at === f.at) === i) }
+}
+
+/** A part of that kind of which nothing is known but what it cannot be without. */
+export function blankPart(kind: PartKind): Item['part'] {
+  if (kind === 'cell') return { kind, cell: emptyCell(null) } as Item['part']
+  if (kind === 'strip') return { kind, strip: emptyStrip(null) } as Item['part']
+  if (kind === 'wire') return { kind, wire: emptyWire() } as Item['part']
+  const type = partType(kind)
+  return { kind: type, [type]: emptyPart(kind, null) } as unknown as Item['part']
+}
+
+/** Kinds of part by their name, in the order of the work. */
+export const partKinds: { value: PartKind; title: string; many: string }[] = [
+  { value: 'cell', title: 'cell', many: 'Cells' },
+  { value: 'strip', title: 'strip', many: 'Strips' },
+  { value: 'board', title: 'board', many: 'Boards' },
+  { value: 'cut_off', title: 'cut-off board', many: 'Cut-off boards' },
+  { value: 'alarm', title: 'alarm', many: 'Alarms' },
+  { value: 'fuse', title: 'fuse', many: 'Fuses' },
+  { value: 'charger', title: 'charger', many: 'Chargers' },
+  { value: 'supply', title: 'supply', many: 'Supplies' },
+  { value: 'converter', title: 'converter', many: 'Converters' },
+  { value: 'wire', title: 'wire', many: 'Wires' },
+  { value: 'connector', title: 'plug or jack', many: 'Plugs and jacks' },
+  { value: 'switch', title: 'switch', many: 'Switches' },
+]

@@ -34,7 +34,7 @@ impl From<StockError> for Problem {
 }
 
 /// Every bad line of a file.
-fn bad_lines(lines: Vec<LineError>) -> Problem {
+pub(in crate::api) fn bad_lines(lines: Vec<LineError>) -> Problem {
     let told = |e: LineError| FieldError { field: format!("/text/{}", e.line), message: e.to_string() };
     Problem { title: "Nothing was taken in".to_owned(), ..Problem::fields(lines.into_iter().map(told).collect()) }
 }

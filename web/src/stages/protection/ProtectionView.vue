@@ -1,9 +1,15 @@
 <script setup lang="ts">
 // Board, fuse, cut-off, alarm: what guards the cells, and what acts when.
+import { usePlan } from '../../state/plan'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
+import ArrivalTests from './ArrivalTests.vue'
+import BoardPlaces from './BoardPlaces.vue'
+import MoreCurrent from './MoreCurrent.vue'
 import WhoActsFirst from './WhoActsFirst.vue'
+
+const { figure } = usePlan()
 </script>
 
 <template>
@@ -18,6 +24,7 @@ import WhoActsFirst from './WhoActsFirst.vue'
     none="no board"
     intro="For the series count and chemistry, carrying the load, tripping before the cells suffer."
   />
+  <BoardPlaces />
   <PartPicker
     place="fuse"
     title="Fuse"
@@ -34,6 +41,11 @@ import WhoActsFirst from './WhoActsFirst.vue'
       <FigureText id="board.continuous_a" label="Board carries" />
       <FigureText id="board.trip_a" label="Board trips" />
       <FigureText id="board.trip_delay_s" label="after" />
+      <template v-if="figure('board.trip_cold_a')">
+        <FigureText id="board.trip_cold_a" label="Reckoned, cold" />
+        <FigureText id="board.trip_warm_a" label="Reckoned, warm" />
+        <FigureText id="board.pairs_needed" label="Pairs that hold the largest current" />
+      </template>
       <FigureText id="board.over_discharge_v" />
       <FigureText id="board.over_charge_v" />
       <FigureText id="board.bleed_a" />
@@ -42,13 +54,18 @@ import WhoActsFirst from './WhoActsFirst.vue'
       <h2>Fuse and drain</h2>
       <FigureText id="fuse.needed_a" />
       <FigureText id="fuse.carries_a" />
+      <FigureText id="fuse.warm_share" label="Kept of its rating, warm" />
+      <FigureText id="fuse.unguarded_mm" />
       <FigureText id="fuse.peak_a" />
       <FigureText id="pack.short_a" />
       <FigureText id="fuse.breaking_a" />
       <FigureText id="pack.standby_a" />
+      <FigureText id="pack.after_cutoff_a" />
       <FigureText id="pack.reserve_days" />
     </div>
   </section>
+  <ArrivalTests />
+  <MoreCurrent />
 </template>
 
 <style scoped>

@@ -1,0 +1,341 @@
+<script setup lang="ts">
+// The parts catalogue of one's own: what is at hand and what is sold, as stated; from a sheet or a seller's text.
+import {
+  mdiClipboardTextOutline,
+  mdiDeleteOutline,
+  mdiFire,
+  mdiPlus,
+  mdiTrayArrowDown,
+  mdiTrayArrowUp,
+} from '@mdi/js'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { api, files } from '../api/client'
+import type { Item, Known, Problem } from '../api/types'
+import { money, show } from '../format/show'
+import EmergencyCard from '../frame/EmergencyCard.vue'
+import { valueAt } from '../state/pointer'
+import { currency } from '../state/preferences'
+import { useReference } from '../state/reference'
+import { fieldsOf, kindOf, partKinds, type PartKind } from '../ui/places'
+import ListingDialog from './ListingDialog.vue'
+import PartDialog from './PartDialog.vue'
+import PartsImport from './PartsImport.vue'
+
+const { range } = useReference()
+const items = shallowRef<Item[] | null>(null)
+const problem = ref<Problem | null>(null)
+const kind = ref<PartKind | null>(null)
+const search = ref('')
+const editing = ref(false)
+/** Shallow, so that the dialog can make a copy of its own. */
+const edited = shallowRef<Item | null>(null)
+const draft = shallowRef<{ part: Item['part']; note: string } | null>(null)
+const importing = ref(false)
+const pasting = ref(false)
+const emergency = ref(false)
+const deleted = shallowRef<Item | null>(null)
+
+async function refresh(): Promise<void> {
+  const answer = await api.parts()
+  if (answer.ok) items.value = answer.value
+  problem.value = answer.ok ? null : answer.problem
+}
+onMounted(refresh)
+
+const body = (item: Item) => valueAt(item.part, `/${item.part.kind}`) as { offer: Named }
+type Named = { name: string; price?: number | null; arrives_days?: number | null }
+const offer = (item: Item) => body(item).offer
+const counts = computed(() => {
+  const found = new Map<PartKind, number>()
+  for (const item of items.value ?? []) {
+    const k = kindOf(item.part)
+    found.set(k, (found.get(k) ?? 0) + 1)
+  }
+  return found
+})
+const shown = computed(() => {
+  const words = search.value.trim().toLowerCase().split(/\s+/)
+  return (items.value ?? []).filter((item) => {
+    const text = `${offer(item).name} ${item.note}`.toLowerCase()
+    return (!kind.value || kindOf(item.part) === kind.value) && words.every((w) => text.includes(w))
+  })
+})
+
+/** The first figures of a part, in words: enough to tell it from its neighbours. */
+function facts(item: Item): string {
+  const { at, fields } = fieldsOf(item.part)
+  const told = fields.flatMap((f) => {
+    if ((f.kind !== 'quantity' && f.kind !== 'known') || f.at.startsWith('/offer')) return []
+    const found = valueAt(item.part, at + f.at) as number | Known | null | undefined
+    const value = typeof found === 'number' ? found : found?.value
+    const unit = range(f.range)?.unit
+    return value == null || !unit ? [] : [`${f.label.toLowerCase()} ${show(value, unit)}`]
+  })
+  return told.slice(0, 4).join(' · ')
+}
+
+function ask(item: Item | null): void {
+  edited.value = item
+  draft.value = null
+  editing.value = true
+}
+
+function fromListing(part: Item['part'], note: string): void {
+  pasting.value = false
+  edited.value = null
+  draft.value = { part, note }
+  editing.value = true
+}
+
+async function remove(item: Item): Promise<void> {
+  const answer = await api.removePart(item.id)
+  if (answer.ok) deleted.value = item
+  await refresh()
+  if (!answer.ok) problem.value = answer.problem
+}
+
+async function takeBack(): Promise<void> {
+  if (!deleted.value) return
+  const answer = await api.restorePart(deleted.value.id)
+  deleted.value = null
+  await refresh()
+  if (!answer.ok) problem.value = answer.problem
+}
+</script>
+
+<template>
+  <main class="page">
+    <header>
+      <div>
+        <router-link to="/" class="soft">All plans</router-link>
+        <h1>Parts</h1>
+        <p class="lead">
+          What lies in the drawers and what is sold. A plan takes a copy: changing a part here changes no
+          plan.
+        </p>
+      </div>
+      <div class="actions">
+        <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New part</v-btn>
+        <v-btn :prepend-icon="mdiClipboardTextOutline" @click="pasting = true">Paste a seller’s text</v-btn>
+        <v-btn :prepend-icon="mdiTrayArrowUp" @click="importing = true">Take in a sheet</v-btn>
+        <v-btn :prepend-icon="mdiTrayArrowDown" :href="files.parts">Save as CSV</v-btn>
+        <v-btn
+          :icon="mdiFire"
+          variant="text"
+          size="small"
+          color="error"
+          aria-label="Smoke, heat, swelling: do this now"
+          @click="emergency = true"
+        />
+      </div>
+    </header>
+    <div v-if="problem" class="problem" role="alert">
+      <b>{{ problem.title }}.</b> {{ problem.detail }}
+    </div>
+    <section v-if="items && !items.length" class="empty">
+      <h2>No parts yet</h2>
+      <p>
+        Type a part in, paste what a seller writes about it, or take in a sheet. The demo on the first page
+        brings an invented catalogue.
+      </p>
+    </section>
+    <template v-else-if="items">
+      <div class="filter">
+        <v-text-field v-model="search" label="Find" clearable @click:clear="search = ''" />
+        <nav aria-label="Kinds of part">
+          <button type="button" :aria-pressed="!kind" @click="kind = null">All {{ items.length }}</button>
+          <button
+            v-for="k in partKinds.filter((k) => counts.has(k.value))"
+            :key="k.value"
+            type="button"
+            :aria-pressed="kind === k.value"
+            @click="kind = kind === k.value ? null : k.value"
+          >
+            {{ k.many }} {{ counts.get(k.value) }}
+          </button>
+        </nav>
+      </div>
+      <ul class="parts" data-testid="parts">
+        <li v-for="item in shown" :key="item.id" :data-part="item.id">
+          <button type="button" class="open" :aria-label="`Change ${offer(item).name}`" @click="ask(item)">
+            <span class="words">
+              <b>{{ offer(item).name }}</b>
+              <span class="soft">{{ facts(item) }}</span>
+              <span v-if="item.note" class="soft note">{{ item.note }}</span>
+            </span>
+            <span class="hand" :class="{ none: !item.at_hand }">
+              {{ item.at_hand ? `${item.at_hand} at hand` : '' }}
+            </span>
+            <span class="soft price">
+              {{ offer(item).price == null ? 'no price' : money(offer(item).price!, currency) }}
+              <template v-if="offer(item).arrives_days != null"
+                ><br />{{
+                  offer(item).arrives_days ? show(offer(item).arrives_days!, 'days') : 'at once'
+                }}</template
+              >
+            </span>
+          </button>
+          <v-btn
+            :icon="mdiDeleteOutline"
+            variant="text"
+            size="small"
+            :aria-label="`Delete ${offer(item).name}`"
+            @click="remove(item)"
+          />
+        </li>
+        <li v-if="!shown.length" class="soft nothing">No part of that name or kind.</li>
+      </ul>
+    </template>
+    <PartDialog v-model="editing" :item="edited" :draft="draft" @kept="refresh" />
+    <PartsImport v-model="importing" @brought="refresh" />
+    <ListingDialog v-model="pasting" @take="fromListing" />
+    <EmergencyCard v-model="emergency" />
+    <v-snackbar :model-value="!!deleted" :timeout="12000" @update:model-value="deleted = null">
+      {{ deleted && offer(deleted).name }} is deleted.
+      <template #actions><v-btn variant="text" @click="takeBack">Undo</v-btn></template>
+    </v-snackbar>
+  </main>
+</template>
+
+<style scoped>
+.page {
+  max-width: 980px;
+  width: 100%;
+  margin: 0 auto;
+  padding: 26px 20px;
+}
+
+header {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: flex-start;
+  gap: 16px;
+  margin-bottom: 18px;
+}
+
+header .lead {
+  max-width: 56ch;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+
+.filter {
+  display: grid;
+  grid-template-columns: 220px minmax(0, 1fr);
+  gap: 16px;
+  align-items: start;
+  margin-bottom: 14px;
+}
+
+nav {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+
+nav button {
+  font: inherit;
+  font-size: 14px;
+  padding: 5px 10px;
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  cursor: pointer;
+}
+
+nav button[aria-pressed='true'] {
+  background: var(--petrol);
+  border-color: var(--petrol);
+  color: var(--sheet);
+}
+
+.parts {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--line-strong);
+}
+
+.parts li {
+  display: flex;
+  align-items: center;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line-strong);
+}
+
+.parts .nothing {
+  padding: 14px;
+}
+
+.open {
+  flex: 1;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 92px 92px;
+  gap: 12px;
+  align-items: center;
+  padding: 9px 12px;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+
+.open:hover {
+  background: var(--petrol-tint);
+}
+
+.words {
+  display: flex;
+  flex-direction: column;
+  line-height: 1.35;
+}
+
+.words .soft {
+  font-size: 14px;
+}
+
+.note {
+  font-style: italic;
+}
+
+.hand {
+  font-size: 14px;
+  font-weight: 600;
+  color: var(--copper-text);
+}
+
+.price {
+  text-align: right;
+  font-size: 14px;
+}
+
+@media (max-width: 600px) {
+  .page {
+    padding: 14px 12px;
+  }
+
+  .filter,
+  .open {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .hand.none {
+    display: none;
+  }
+
+  .price {
+    text-align: left;
+  }
+
+  .price br {
+    display: none;
+  }
+}
+</style>
