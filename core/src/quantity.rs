@@ -83,7 +83,7 @@ impl Unit {
     fn suffixes(self) -> &'static [(&'static str, f64)] {
         match self {
             Unit::V => &[("v", 1.0), ("mv", 1e-3), ("kv", 1e3), ("volt", 1.0), ("volts", 1.0)],
-            Unit::A => &[("a", 1.0), ("ma", 1e-3), ("ua", 1e-6), ("amp", 1.0), ("amps", 1.0)],
+            Unit::A => &[("a", 1.0), ("ma", 1e-3), ("ua", 1e-6), ("ka", 1e3), ("amp", 1.0), ("amps", 1.0)],
             Unit::Ohm => &[
                 ("ohm", 1.0),
                 ("ohms", 1.0),
@@ -304,6 +304,7 @@ fn written(suffix: &str) -> &str {
         "a" => "A",
         "ma" => "mA",
         "ua" => "µA",
+        "ka" => "kA",
         "ah" => "Ah",
         "mah" => "mAh",
         "wh" => "Wh",
@@ -389,6 +390,7 @@ mod tests {
             ("0,076", &range::DCIR, 0.076),
             ("76 mΩ", &range::DCIR, 0.076),
             ("2,5 Ah", &range::CELL_AH, 2.5),
+            ("1.5 kA", &range::BREAKING, 1500.0),
             ("2500mAh", &range::CELL_AH, 2.5),
             ("14.4", &range::DEVICE_VOLTS, 14.4),
             ("14400 mV", &range::DEVICE_VOLTS, 14.4),

@@ -209,3 +209,37 @@ fn a_board_can_be_placed_on_the_charge_side_and_back() {
     assert_eq!(places.iter().map(|p| p.chosen).collect::<Vec<_>>(), [false, true]);
     assert_eq!(apply(&aside, &places[0].changes).unwrap(), plan);
 }
+
+/// Half as much again as the pack recovers by: the smallest change to a cut-off that chatters is its other setting.
+#[test]
+fn a_cut_off_that_chatters_is_set_to_close_again_higher() {
+    let cut_off = common::module("cut-off board", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 12.5}}));
+    let plan = with(&sound(), &[("cutoff", cut_off)]);
+    let rebound_v = assess(&plan).unwrap().figure("cutoff.rebound_v").unwrap().value;
+    let fixes = brick_core::fixes(&plan, &catalogue(), "protection.cutoff-chatter").unwrap();
+    let set = fixes.iter().find(|f| f.label.starts_with("Set it to close again at")).unwrap();
+    let closes_v = set.changes[0].value.as_f64().unwrap();
+    assert!((closes_v - (12.4 + 1.5 * rebound_v)).abs() < 1e-9, "{closes_v}");
+}
+
+/// Of a fuse without a curve only what it carries for good is counted on: nothing says when it opens.
+#[test]
+fn a_fuse_of_another_build_promises_nothing_in_time() {
+    let plan = with(
+        &sound(),
+        &[
+            ("fuse/style", json!("other")),
+            ("board", json!({"state": "none"})),
+            ("device/cutout_v", common::known(12.0)),
+        ],
+    );
+    let assessment = assess(&plan).unwrap();
+    assert!(
+        (assessment.figure("fuse.peak_a").unwrap().value - assessment.figure("fuse.carries_a").unwrap().value).abs()
+            < 1e-9
+    );
+    let rules: Vec<&str> = assessment.findings.iter().map(|f| f.rule.as_str()).collect();
+    assert_eq!(rules, ["protection.fuse-peak", "protection.short-too-late"], "{rules:?}");
+    let questions: Vec<&str> = assessment.stages.iter().flat_map(|s| &s.to_find_out).map(|q| q.what.as_str()).collect();
+    assert!(questions.iter().any(|q| q.contains("Time-current curve")), "{questions:?}");
+}

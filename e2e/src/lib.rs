@@ -290,6 +290,12 @@ impl Browser {
         Ok(self.client.find_all(Locator::Css(selector)).await?.len())
     }
 
+    /// Waits until nothing on the page matches a selector.
+    pub async fn gone(&self, selector: &str) -> Result<()> {
+        self.until(&format!("nothing at {selector}"), async || Ok((self.count(selector).await? == 0).then_some(())))
+            .await
+    }
+
     /// Runs a script in the page and returns its answer.
     pub async fn script(&self, script: &str) -> Result<Value> {
         Ok(self.client.execute(script, vec![]).await?)

@@ -62,6 +62,12 @@ fn main() {
     story!(laying, a_place_too_small_is_told_with_ways_out_until_the_brick_fits);
     story!(laying, a_blank_plan_says_what_the_brick_waits_for);
     story!(guarding, who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse);
+    story!(guarding, an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it);
+    story!(guarding, more_current_lists_every_link_to_change_the_cheapest_first);
+    story!(parts, a_seller_s_text_is_read_with_its_contradictions_and_becomes_a_part);
+    story!(parts, a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refused);
+    story!(parts, a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken);
+    story!(parts, a_board_is_chosen_by_its_merits_and_placed_on_the_charge_side);
     story!(flowing, overloaded_strips_are_red_until_a_fix_thickens_them);
     story!(flowing, the_current_is_taken_off_elsewhere_and_shares_otherwise);
     story!(flowing, heat_is_looked_at_after_another_time_and_bad_joints_are_told);

@@ -47,13 +47,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.css("[data-revision='1']").await?;
     b.click_text("Go back to it: revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
-    b.open(&format!("{flawed}/voltage")).await?;
-    for name in ["4S Li-ion, direct", "4S Li-ion tool pack on an adapter", "3S Li-ion + step-up 14.4 V"] {
-        b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
-    }
-    b.css("[data-testid='compare']").await?;
-    b.script("document.querySelector('[data-testid=compare]').scrollIntoView()").await?;
-    save(b, folder, "side-by-side").await?;
+    b.open("/parts").await?;
+    b.press(b.xpath("//nav[@aria-label='Kinds of part']/button[contains(.,'Boards')]").await?).await?;
+    b.css("[data-part='board-li-4s-fets']").await?;
+    save(b, folder, "parts").await?;
     b.open(&format!("{flawed}/brick")).await?;
     b.css("[data-take-off]").await?;
     b.script("document.querySelector('[data-testid=flow]').scrollIntoView()").await?;

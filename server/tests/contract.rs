@@ -20,7 +20,11 @@ fn operations() -> Vec<(String, String, bool)> {
     for (path, methods) in document()["paths"].as_object().unwrap() {
         for (method, operation) in methods.as_object().unwrap() {
             let takes_json = operation.pointer("/requestBody/content/application~1json").is_some();
-            let path = path.replace("{id}", NOBODY).replace("{number}", "1").replace("{name}", "label");
+            let path = path
+                .replace("{id}", NOBODY)
+                .replace("{number}", "1")
+                .replace("{name}", "label")
+                .replace("{part}", "nobody");
             found.push((path, method.clone(), takes_json));
         }
     }

@@ -4,7 +4,7 @@
 //! volts between B− and P−, and no cell is near.
 
 use super::{ArrivalTest, Bill, Expected, Task, amps, volts};
-use crate::plan::{Module, Protects};
+use crate::plan::{Module, Protects, Resets};
 use crate::preferred::Series;
 use crate::protection::trip_band_a;
 use crate::quantity::{Unit, show};
@@ -20,6 +20,8 @@ const UNDER_TOLERANCE_V: f64 = 0.08;
 const OVER_TOLERANCE_V: f64 = 0.05;
 /// A drain so many times the stated one is another part's. Common practice, no source.
 const DRAIN_FACTOR: f64 = 1.5;
+/// What an ordinary bench supply gives. Common practice, no source.
+const MOST_BENCH_A: f64 = 10.0;
 /// Drain from which a board flattens a shelf pack in months. Common practice, no source.
 const MOST_DRAIN_A: f64 = 200e-6;
 
@@ -57,6 +59,10 @@ pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> Bill {
 
 fn second_supply(board: &Protects) -> String {
     match trip_band_a(board) {
+        Some((_, high_a)) if high_a > MOST_BENCH_A => format!(
+            "a second supply of 1 to 2 V that gives up to {}; who has none leaves the trip to a known load on the finished pack, behind its fuse",
+            show(high_a, Unit::A)
+        ),
         Some((_, high_a)) => {
             format!(
                 "a second supply of 1 to 2 V that gives up to {}, leads as thick as the pack's",
@@ -146,7 +152,10 @@ fn trip(board: &Protects) -> Option<ArrivalTest> {
         "Dummy pack at its nominal volts. Second supply: plus to P−, minus to B−, current limit at nothing.".to_owned(),
         format!("Raise its limit in steps, a second each, from {}.", show(0.7 * low_a, Unit::A)),
         "When its volts jump to their own limit the board has opened: note the current before.".to_owned(),
-        "Take the second supply off: the board should close again by itself.".to_owned(),
+        match board.resets {
+            Some(Resets::Charger) => "Touch P− and P+ with the supply, as a charger would: it closes again.".to_owned(),
+            _ => "Take the second supply off: it closes again.".to_owned(),
+        },
     ];
     let because =
         if board.trip_a.is_some() { "as stated" } else { "detector volts over its transistors, warm to cold" };

@@ -7,7 +7,7 @@ use super::bench::Bench;
 use super::stage::Stage;
 use crate::device;
 use crate::device::jobs::{Ask, JobSheet};
-use crate::plan::{How, NodeKind};
+use crate::plan::{FuseStyle, How, NodeKind};
 
 /// Something a measurement or a label would settle.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -61,6 +61,11 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 fuse.is_some_and(|f| f.breaking_a.is_none()),
                 "Breaking capacity of the fuse",
                 "whether it can end a dead short",
+            ),
+            (
+                fuse.is_some_and(|f| f.style == FuseStyle::Other),
+                "Time-current curve of the fuse, from its data sheet",
+                "whether it opens before anything is harmed",
             ),
             (
                 board.is_some_and(|p| p.bleed_a.is_none()),

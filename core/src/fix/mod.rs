@@ -20,7 +20,7 @@ use crate::suggest::{Catalogue, place_pointer, suggest};
 use tries::Try;
 
 pub use placing::{BoardPlace, board_places};
-pub use raise::{Raise, RaiseStep, raise};
+pub use raise::{Brought, Raise, RaiseStep, raise};
 
 /// Most fixes offered for one finding: more is a list, not a choice.
 const MOST_FIXES: usize = 3;

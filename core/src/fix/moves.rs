@@ -164,7 +164,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
             [these(&[nearest(NodeKind::Fuse), part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)].concat()
         }
         "protection.failed-on-arrival" => these(&[subject_part()]),
-        "protection.cutoff-chatter" => these(&[part(NodeKind::CutOff)]),
+        "protection.cutoff-chatter" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
         "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
             these(&[nearest(NodeKind::Fuse)])
         }
@@ -284,6 +284,17 @@ fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
 fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
     let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
     Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
+}
+
+/// The cut-off board set to close again half as much again beyond the rebound: it grows with age and cold.
+fn rearm(plan: &Plan, assessment: &Assessment) -> Option<Move> {
+    const ROOM: f64 = 1.5;
+    let i = plan.nodes.iter().position(|n| n.module().is_some_and(|m| m.cuts_off.is_some()))?;
+    let opens_v = plan.nodes[i].module()?.cuts_off.as_ref()?.at_v;
+    let closes_v = opens_v + ROOM * assessment.figure("cutoff.rebound_v")?.value;
+    let shown = crate::quantity::show(closes_v, crate::quantity::Unit::V);
+    let at = format!("/nodes/{i}/part/part/module/cuts_off/rearm_v");
+    Some(put(at, closes_v, format!("Set it to close again at {shown}")))
 }
 
 /// A capacitor a fifth over what is needed: they are sold that much under their print.

@@ -49,8 +49,17 @@ pub struct Raise {
     pub price_complete: bool,
     /// What the finished plan bears continuously, if every step is taken.
     pub then_a: Option<f64>,
-    /// Stops and cautions that the plan would have then and has not now.
-    pub brings: Vec<Phrase>,
+    /// Stops and cautions that the plan would have then and has not now, stops first.
+    pub brings: Vec<Brought>,
+}
+
+/// A finding that comes with the larger current.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Brought {
+    /// How bad it is.
+    pub severity: Severity,
+    /// What is wrong.
+    pub title: Phrase,
 }
 
 /// Tries one change for each link in turn, the fuse first: what it guards must bear its rating.
@@ -91,7 +100,7 @@ pub fn raise(plan: &Plan, catalogue: &Catalogue, wanted_a: f64) -> Result<Raise,
         price: steps.iter().filter_map(|s| s.price).sum(),
         price_complete: steps.iter().all(|s| s.price.is_some()),
         then_a,
-        brings: new.map(|f| f.title.clone()).collect(),
+        brings: new.map(|f| Brought { severity: f.severity, title: f.title.clone() }).collect(),
         steps,
     })
 }

@@ -291,6 +291,8 @@ pub enum FuseStyle {
     GlassFast,
     /// Glass cartridge, time-lag.
     GlassTimeLag,
+    /// Another build, of which no curve is known here.
+    Other,
 }
 
 /// A fuse.

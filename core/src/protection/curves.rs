@@ -43,15 +43,20 @@ fn on_curve(points: &[(f64, f64)], share: f64) -> f64 {
     a.1 * (b.1 / a.1).powf((share / a.0).ln() / (b.0 / a.0).ln())
 }
 
-/// When a fuse opens at a current in air of that temperature. Up to what it carries for good it holds.
+/// When a fuse opens at a current in air of that temperature. Up to what it carries for good it holds; beyond that one
+/// without a curve may open at once or never.
 pub fn fuse_window(fuse: &Fuse, current_a: f64, air_c: f64) -> Window {
     let (least, most): (&[_], &[_]) = match fuse.style {
         FuseStyle::Blade => (&BLADE_LEAST_S, &BLADE_MOST_S),
         FuseStyle::GlassFast => (&GLASS_FAST_LEAST_S, &GLASS_FAST_MOST_S),
         FuseStyle::GlassTimeLag => (&GLASS_LAG_LEAST_S, &GLASS_LAG_MOST_S),
+        FuseStyle::Other => (&[], &[]),
     };
     if current_a <= fuse_carries_a(fuse, air_c) {
         return Window::HOLDS;
+    }
+    if least.is_empty() {
+        return Window { least_s: Some(0.0), most_s: None };
     }
     let share = current_a / fuse.rating_a;
     let surely = share >= most[0].0;

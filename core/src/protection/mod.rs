@@ -25,6 +25,7 @@ fn least_s(style: FuseStyle) -> &'static [(f64, f64)] {
         FuseStyle::Blade => &BLADE_LEAST_S,
         FuseStyle::GlassFast => &GLASS_FAST_LEAST_S,
         FuseStyle::GlassTimeLag => &GLASS_LAG_LEAST_S,
+        FuseStyle::Other => &[],
     }
 }
 
@@ -41,10 +42,10 @@ pub fn fuse_warm_share(style: FuseStyle, air_c: f64) -> f64 {
     (1.0 - lost_per_k * (air_c - FUSE_COLD_C)).clamp(0.1, 1.0)
 }
 
-/// Share of its rating that a fuse carries for good in air of that temperature: 75 % of a blade's, all of a glass fuse's,
-/// less what warm air takes.
+/// Share of its rating that a fuse carries for good in air of that temperature: 75 % of a blade's and of an unknown one's,
+/// all of a glass fuse's, less what warm air takes.
 fn carried_share(style: FuseStyle, air_c: f64) -> f64 {
-    let cold = if style == FuseStyle::Blade { BLADE_SHARE } else { 1.0 };
+    let cold = if matches!(style, FuseStyle::Blade | FuseStyle::Other) { BLADE_SHARE } else { 1.0 };
     cold * fuse_warm_share(style, air_c)
 }
 
@@ -58,9 +59,13 @@ pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64, air_c: f64) -> f64
     continuous_a / carried_share(style, air_c)
 }
 
-/// Largest current that a fuse certainly bears for a time, by its curve of least opening time.
+/// Largest current that a fuse certainly bears for a time, by its curve of least opening time; without a curve what it
+/// carries for good.
 pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
     let points = least_s(fuse.style);
+    if points.is_empty() {
+        return fuse_carries_a(fuse, air_c);
+    }
     let (first, last) = (points[0], points[points.len() - 1]);
     let share = if duration_s >= first.1 {
         carried_share(fuse.style, air_c)

@@ -86,7 +86,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
     let plan = plan_path(b, "Hedge shears").await?;
     let mut views = vec!["/".to_owned()];
     views.extend(VIEWS.iter().map(|v| format!("{plan}/{v}")));
-    views.extend(["/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
+    views.extend(["/parts", "/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
     let mut faults = vec![];
     for (theme, width, height) in [("light", 1280, 800), ("dark", 1280, 800), ("light", 360, 740), ("dark", 360, 740)] {
         b.size(width, height).await?;
@@ -95,6 +95,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             b.open(view).await?;
             b.css(match view.as_str() {
                 "/" => "li.plan",
+                "/parts" => "[data-testid='parts'] li",
                 "/stock" => "[data-row='5'] .label button",
                 "/stock/inspect" => ".scatter svg",
                 "/stock/group" => ".lot .name",
@@ -109,6 +110,9 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
                 b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
                 b.click_text("Find the groups").await?;
                 b.css("[data-testid='schools']").await?;
+            }
+            if view.ends_with("protection") {
+                b.click("[data-part='board'] summary").await?;
             }
             if view.ends_with("voltage") {
                 b.css("[data-option]").await?;

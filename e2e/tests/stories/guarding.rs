@@ -23,3 +23,42 @@ pub async fn who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse(b: 
     saved(b).await?;
     Ok(())
 }
+
+pub async fn an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Protection").await?;
+    b.click("[data-part='board'] summary").await?;
+    let test = "[data-part='board'] [data-test='trip']";
+    let told = b.text(test).await?;
+    ensure!(told.contains("60 A to 90 A"), "{told}");
+    b.type_into(test, "As read", "40").await?;
+    b.text_is(test, |t| t.contains("is under 60 A: do not build it in")).await?;
+    b.css("[data-finding='protection.failed-on-arrival@board']").await?;
+    b.type_into(test, "As read", "68").await?;
+    b.text_is(test, |t| t.contains("As it should be")).await?;
+    b.gone("[data-finding='protection.failed-on-arrival@board']").await?;
+    b.click_text("Count on this reading").await?;
+    b.text_is("[data-figure='board.trip_a']", |t| t.contains("68 A")).await?;
+    b.click("[data-part='board'] [data-test='marks'] .answer button").await?;
+    b.text_is("[data-part='board'] summary", |t| t.contains("2 of 9 done")).await?;
+    saved(b).await?;
+    // What was read is there when the page is opened anew.
+    b.script("location.reload()").await?;
+    b.text_is("[data-part='board'] summary", |t| t.contains("2 of 9 done")).await?;
+    Ok(())
+}
+
+pub async fn more_current_lists_every_link_to_change_the_cheapest_first(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Protection").await?;
+    b.type_into("[data-testid='more-current']", "Continuous current wanted", "25").await?;
+    b.click_text("Find out").await?;
+    let first = b.text("[data-testid='more-current'] tbody tr:first-child").await?;
+    ensure!(first.contains("Fuse") && first.contains("blade fuse 40 A"), "{first}");
+    let all = b.text("[data-testid='more-current']").await?;
+    ensure!(all.contains("Strips") && all.contains("Plug") && all.contains("Together"), "{all}");
+    b.click_text("Change all").await?;
+    b.text_is("[data-place='fuse'] [data-testid='chosen']", |t| t == "blade fuse 40 A, 32 V DC").await?;
+    saved(b).await?;
+    Ok(())
+}

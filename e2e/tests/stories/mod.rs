@@ -7,6 +7,7 @@ pub mod guarding;
 pub mod judging;
 pub mod keeping;
 pub mod laying;
+pub mod parts;
 pub mod planning;
 pub mod stocking;
 pub mod surveying;

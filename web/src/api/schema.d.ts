@@ -1373,6 +1373,13 @@ export interface components {
             /** @description In which order it is welded. */
             steps: components["schemas"]["WeldStep"][];
         };
+        /** @description A finding that comes with the larger current. */
+        Brought: {
+            /** @description How bad it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description What is wrong. */
+            title: components["schemas"]["Phrase"];
+        };
         /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
         Cell: {
             /**
@@ -2811,7 +2818,7 @@ export interface components {
          * @description Build of a fuse; it decides what the fuse carries for good.
          * @enum {string}
          */
-        FuseStyle: "blade" | "glass_fast" | "glass_time_lag";
+        FuseStyle: "blade" | "glass_fast" | "glass_time_lag" | "other";
         /** @description The divider before a gauge's sense input. */
         GaugeDivider: {
             /** @description Whether the pack feeds the divider while the device is off. */
@@ -4494,8 +4501,8 @@ export interface components {
         };
         /** @description What it would take. */
         Raise: {
-            /** @description Stops and cautions that the plan would have then and has not now. */
-            brings: components["schemas"]["Phrase"][];
+            /** @description Stops and cautions that the plan would have then and has not now, stops first. */
+            brings: components["schemas"]["Brought"][];
             /**
              * Format: double
              * @description Sum of the known prices.

@@ -143,6 +143,11 @@ section {
   margin-top: 14px;
 }
 
+.rows > li {
+  flex-wrap: nowrap;
+  align-items: flex-start;
+}
+
 .values th {
   font-weight: 400;
 }

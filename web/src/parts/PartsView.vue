@@ -168,11 +168,9 @@ async function takeBack(): Promise<void> {
             </span>
             <span class="soft price">
               {{ offer(item).price == null ? 'no price' : money(offer(item).price!, currency) }}
-              <template v-if="offer(item).arrives_days != null"
-                ><br />{{
-                  offer(item).arrives_days ? show(offer(item).arrives_days!, 'days') : 'at once'
-                }}</template
-              >
+              <span v-if="offer(item).arrives_days != null" class="days">{{
+                offer(item).arrives_days ? show(offer(item).arrives_days!, 'days') : 'at once'
+              }}</span>
             </span>
           </button>
           <v-btn
@@ -316,6 +314,10 @@ nav button[aria-pressed='true'] {
   font-size: 14px;
 }
 
+.days {
+  display: block;
+}
+
 @media (max-width: 600px) {
   .page {
     padding: 14px 12px;
@@ -334,8 +336,12 @@ nav button[aria-pressed='true'] {
     text-align: left;
   }
 
-  .price br {
-    display: none;
+  .days {
+    display: inline;
+  }
+
+  .days::before {
+    content: ', ';
   }
 }
 </style>

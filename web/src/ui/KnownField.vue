@@ -8,7 +8,14 @@ import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import QuantityField from './QuantityField.vue'
 
-const props = defineProps<{ label: string; range: string; required?: boolean; hint?: string }>()
+const props = defineProps<{
+  label: string
+  range: string
+  required?: boolean
+  hint?: string
+  /** How it is known, where nobody has to say. */
+  as?: How
+}>()
 const model = defineModel<Known | null | undefined>({ required: true })
 
 const { plan } = usePlan()
@@ -33,7 +40,7 @@ const asksMeter = computed(
   () => !!meters.value.length && (model.value?.how === 'measured' || model.value?.how === 'lower_bound'),
 )
 const trouble = ref('')
-const blank: Omit<Known, 'value'> = { how: 'stated', error: null, meter: null }
+const blank: Omit<Known, 'value'> = { how: props.as ?? 'stated', error: null, meter: null }
 
 const value = computed({
   get: () => model.value?.value ?? null,
@@ -78,7 +85,7 @@ const said = computed(() => {
 </script>
 
 <template>
-  <div class="known">
+  <div class="known" :class="{ alone: as }">
     <QuantityField
       v-model="value"
       :label="label"
@@ -87,6 +94,7 @@ const said = computed(() => {
       :hint="asksMeter ? hint : said || hint"
     />
     <v-select
+      v-if="!as"
       v-model="how"
       class="how"
       :items="hows"
@@ -116,6 +124,10 @@ const said = computed(() => {
   grid-template-columns: minmax(84px, 1fr) 126px;
   gap: 6px;
   align-items: start;
+}
+
+.alone {
+  grid-template-columns: minmax(84px, 1fr);
 }
 
 .how :deep(.v-field) {

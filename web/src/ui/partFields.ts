@@ -160,6 +160,7 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
         { value: 'blade', title: 'blade' },
         { value: 'glass_fast', title: 'glass, fast' },
         { value: 'glass_time_lag', title: 'glass, time-lag' },
+        { value: 'other', title: 'another, curve unknown' },
       ],
     },
     quantity('/rating_a', 'Rating', 'current', true),

@@ -57,8 +57,8 @@ const worst = (part: PartTests) =>
   <section v-if="parts.length" class="section" data-testid="arrival">
     <h2>Tests on arrival</h2>
     <p class="lead">
-      Before anything is soldered, on resistors instead of cells: no more than some ten milliamperes flow, but
-      for the trip. No cell on the bench, goggles on for the fuse.
+      Before anything is soldered: a row of resistors stands for the cells, a current limit for the fuse. No
+      cell on the bench; goggles on when a fuse is spent.
     </p>
     <details v-for="p in parts" :key="p.place" class="part" :data-part="p.place">
       <summary>
@@ -73,21 +73,20 @@ const worst = (part: PartTests) =>
             <VerdictMark :verdict="verdicts[t.outcome]" />
             <h3>{{ t.test.title }}</h3>
           </div>
-          <ul class="steps">
+          <ol class="steps">
             <li v-for="(s, i) in t.test.steps" :key="i">{{ s }}</li>
-          </ul>
+          </ol>
           <p class="right">
             <b>{{ t.test.expected ? 'Right:' : 'Ask:' }}</b> {{ expected(t)
             }}<span v-if="t.test.expected" class="soft">, {{ t.test.expected.because }}</span>
           </p>
           <div v-if="t.test.expected" class="read">
             <KnownField
+              as="measured"
               label="As read"
               :range="t.test.expected.range"
               :model-value="t.done?.reading ?? null"
-              @update:model-value="
-                write(p, t, $event ? { reading: { ...$event, how: 'measured' }, passed: null } : null)
-              "
+              @update:model-value="write(p, t, $event ? { reading: $event, passed: null } : null)"
             />
           </div>
           <div v-else class="answer">
@@ -138,13 +137,13 @@ summary {
   font-size: 14px;
 }
 
-ol {
+ol:not(.steps) {
   list-style: none;
   margin: 0;
   padding: 0;
 }
 
-ol > li {
+ol:not(.steps) > li {
   padding: 12px 0;
   border-bottom: 1px solid var(--line);
 }

@@ -8,6 +8,7 @@ import { usePlan } from '../../state/plan'
 import PhraseText from '../../ui/PhraseText.vue'
 import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
+import VerdictMark from '../../ui/VerdictMark.vue'
 
 const { plan, edit } = usePlan()
 const wanted = ref<number | null>(null)
@@ -91,8 +92,10 @@ const cost = (price: number | null | undefined) =>
         </p>
         <template v-if="raise.brings.length">
           <p class="soft">What comes with it:</p>
-          <ul class="soft">
-            <li v-for="(b, i) in raise.brings" :key="i"><PhraseText :phrase="b" plain /></li>
+          <ul class="rows">
+            <li v-for="(b, i) in raise.brings" :key="i">
+              <VerdictMark :verdict="b.severity" /> <PhraseText :phrase="b.title" plain />
+            </li>
           </ul>
         </template>
       </template>
@@ -112,11 +115,5 @@ const cost = (price: number | null | undefined) =>
 
 .all {
   margin-left: 8px;
-}
-
-ul {
-  margin: 2px 0 0;
-  padding-left: 22px;
-  font-size: 14px;
 }
 </style>

@@ -49,6 +49,11 @@ const { figure } = usePlan()
       <FigureText id="board.over_discharge_v" />
       <FigureText id="board.over_charge_v" />
       <FigureText id="board.bleed_a" />
+      <template v-if="figure('cutoff.rebound_v')">
+        <FigureText id="cutoff.set_v" />
+        <FigureText id="cutoff.rearm_set_v" />
+        <FigureText id="cutoff.rebound_v" label="Rebound when it opens" />
+      </template>
     </div>
     <div>
       <h2>Fuse and drain</h2>
