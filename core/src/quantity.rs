@@ -384,7 +384,7 @@ mod tests {
 
     #[test]
     fn figures_are_understood_with_unit_prefix_and_either_decimal_mark() {
-        let cases: [(&str, &Range, f64); 14] = [
+        let cases: [(&str, &Range, f64); 15] = [
             ("76 m", &range::DCIR, 0.076),
             ("0.076 ohm", &range::DCIR, 0.076),
             ("0,076", &range::DCIR, 0.076),
