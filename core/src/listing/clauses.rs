@@ -63,7 +63,9 @@ fn figures(lower: &str) -> Vec<Figure> {
         let word = |i: usize| captures.get(i).map(|m| m.as_str());
         let number = |i: usize| word(i).and_then(|t| t.replace(',', ".").parse::<f64>().ok());
         // "4.25 V ± 0.05 V", "1.25 - 30 V": the unit behind all of it, else that behind the figure.
-        let Some((per_one, unit)) = word(6).or(word(2)).or(word(4)).and_then(unit) else { continue };
+        let priced = lower[..whole.start()].trim_end().ends_with('€');
+        let named = word(6).or(word(2)).or(word(4)).or(priced.then_some("€"));
+        let Some((per_one, unit)) = named.and_then(unit) else { continue };
         let Some(value) = number(1) else { continue };
         let before = lower[after..whole.start()].trim_matches(|c: char| !c.is_alphanumeric()).to_owned();
         after = whole.end();
@@ -120,6 +122,7 @@ mod tests {
         assert_eq!(read("30A continuous"), [named(30.0, Unit::A, "continuous")]);
         assert_eq!(read("quiescent current < 30uA"), [named(30.0 / 1e6, Unit::A, "quiescent current")]);
         assert_eq!(read("input 4-30 V"), [(4.0, Some(30.0), Unit::V, "input".to_owned())]);
+        assert_eq!(read("€ 5.40"), [named(5.4, Unit::Money, "")]);
         assert_eq!(read("18 AWG silicone"), [named(18.0, Unit::Count, "silicone")]);
         let two = read("working current 15A, trip current 40 A");
         assert_eq!(two, [named(15.0, Unit::A, "working current"), named(40.0, Unit::A, "trip current")]);

@@ -183,10 +183,8 @@ fn charger(lower: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts
     }
     if value(proposed, "/charges/output_a").is_none() {
         let sided = |name: &str| ["input", "supply"].iter().any(|w| name.contains(w));
-        let bare = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
-        if let Some((figure, clause)) =
-            bare.filter(|(f, _)| f.unit == Unit::A && f.value >= 0.05 && !sided(&f.named)).next()
-        {
+        let mut bare = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
+        if let Some((figure, clause)) = bare.find(|(f, _)| f.unit == Unit::A && f.value >= 0.05 && !sided(&f.named)) {
             doubts.push(doubt(
                 "Charge current",
                 format!("{} in “{}”: input or output?", show(figure.value, Unit::A), clause.text),
@@ -237,8 +235,8 @@ fn fuse(clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt
     if value(proposed, "/dc_v").is_some() {
         return;
     }
-    let figures = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
-    let Some((figure, clause)) = figures.filter(|(f, _)| f.unit == Unit::V).next() else { return };
+    let mut figures = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
+    let Some((figure, clause)) = figures.find(|(f, _)| f.unit == Unit::V) else { return };
     let shown = show(figure.value, Unit::V);
     let about_ac = clause.lower.contains(" ac") || clause.lower.contains("vac") || figure.value > MOST_DC_V;
     if about_ac {
@@ -265,8 +263,8 @@ fn wire(clauses: &[Clause], proposed: &[Proposed], doubts: &mut Vec<Doubt>) {
     };
     let wire = Wire { offer: Offer::default(), size, insulation: Insulation::Silicone, bundled: false };
     let bears_a = wiring::ampacity_a(&wire, 25.0);
-    let claimed = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
-    if let Some((_, clause)) = claimed.filter(|(f, _)| f.unit == Unit::A && above(f.value, bears_a)).next() {
+    let mut claimed = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
+    if let Some((_, clause)) = claimed.find(|(f, _)| f.unit == Unit::A && above(f.value, bears_a)) {
         doubts.push(doubt(
             "Current",
             format!("“{}”: that thickness bears {} in the open at 30 K.", clause.text, show(bears_a, Unit::A)),

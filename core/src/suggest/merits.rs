@@ -2,7 +2,7 @@
 
 use crate::assess::Assessment;
 use crate::phrase::Phrase;
-use crate::plan::{Fuse, Module, Port, Protects};
+use crate::plan::{Fuse, Module, Port, Protects, Resets};
 use crate::suggest::ItemPart;
 
 /// A figure's value, if the trial has it.
@@ -55,6 +55,13 @@ fn of_board(board: &Protects, read: &Read<'_>) -> Vec<Phrase> {
         Some(Port::Separate) => Some(Phrase::words("charger on C−")),
         None => None,
     };
+    let resets = board.resets.map(|by| {
+        Phrase::words(match by {
+            Resets::LoadOff => "closes again when the load is off",
+            Resets::Charger => "closes again on a charger only",
+            Resets::ByItself => "closes again by itself",
+        })
+    });
     let unstated = [
         ("continuous current", board.continuous_a.is_none()),
         ("trip", board.trip_a.is_none() && board.detect_v.is_none()),
@@ -69,6 +76,7 @@ fn of_board(board: &Protects, read: &Read<'_>) -> Vec<Phrase> {
         balances,
         feels,
         port,
+        resets,
         read.words(&["", "pack.reserve_days", " from cut-off to the floor"]),
         unstated_words(&unstated),
     ];

@@ -2,7 +2,7 @@
 // What it would take to draw more for good: every link that bears less, the cheapest change first.
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '../../api/client'
-import type { Problem, Raise } from '../../api/types'
+import type { Change, Problem, Raise } from '../../api/types'
 import { money, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import PhraseText from '../../ui/PhraseText.vue'
@@ -29,6 +29,12 @@ async function ask(): Promise<void> {
   if (plan.value !== asked) return
   raise.value = answer.ok ? answer.value : null
   problem.value = answer.ok ? null : answer.problem
+}
+
+/** After a change the rest is asked anew. */
+function change(changes: Change[]): void {
+  edit(changes)
+  void ask()
 }
 
 const cost = (price: number | null | undefined) =>
@@ -74,7 +80,7 @@ const cost = (price: number | null | undefined) =>
                     v-if="s.changes.length"
                     size="small"
                     :aria-label="`Change ${s.label}: ${s.change}`"
-                    @click="edit(s.changes)"
+                    @click="change(s.changes)"
                     >Change</v-btn
                   >
                 </td>
@@ -86,7 +92,7 @@ const cost = (price: number | null | undefined) =>
           Together {{ cost(raise.price)
           }}<template v-if="!raise.price_complete"> and what has no price</template
           ><template v-if="raise.then_a != null">, then {{ show(raise.then_a, 'a') }} for good</template>.
-          <v-btn size="small" class="all" @click="edit(raise.steps.flatMap((s) => s.changes))"
+          <v-btn size="small" class="all" @click="change(raise.steps.flatMap((s) => s.changes))"
             >Change all</v-btn
           >
         </p>

@@ -29,7 +29,7 @@ const { figure } = usePlan()
     place="fuse"
     title="Fuse"
     none="no fuse"
-    intro="Carries the load for good, opens before wire, strip or plug is harmed, rated for DC."
+    intro="At the pack’s plus. Carries the load for good, opens before wire, strip or plug is harmed, rated for DC."
   />
   <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
   <PartPicker place="alarm" title="Alarm" none="no alarm" />
