@@ -86,6 +86,7 @@ const SOURCES: &[(Source, &[&str])] = &[
             "voltage.make-before-break",
             "voltage.packs-apart",
             "voltage.packs-unequal",
+            "charging.balancing-long",
             "charging.below-full",
             "device.alarm-not-rescaled",
             "device.lower-setting-never-runs",

@@ -59,6 +59,8 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("protection.fuse-peak", "load.peak_a", Worse::Up),
     ("protection.fuse-oversized", "fuse.rating_a", Worse::Up),
     ("protection.cutoff-chatter", "cutoff.rebound_v", Worse::Up),
+    ("charging.groups-apart", "balance.apart_ah", Worse::Up),
+    ("charging.balancing-long", "balance.level_s", Worse::Up),
     ("charging.slightly-over", "charge.per_cell_v", Worse::Up),
     ("charging.ended-by-guard", "charge.per_cell_v", Worse::Up),
     ("charging.fast", "charge.c_rate", Worse::Up),

@@ -5,6 +5,7 @@
 
 mod accept;
 mod arrival;
+mod balance;
 mod bench;
 mod coordination;
 mod curve;
@@ -21,6 +22,7 @@ mod stage;
 
 pub use accept::Deciding;
 pub use arrival::{PartTests, TestReport, arrival_tests};
+pub use balance::{Balance, LevelReport, balance};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
 pub use find_out::ToFindOut;
@@ -160,6 +162,7 @@ fn fill(plan: &Plan, sharing: Option<Rc<Sharing>>) -> Result<Bench<'_>, Vec<Fiel
     bench.sharing = sharing;
     volts(&mut bench);
     figures::charging::enter(&mut bench);
+    figures::balancing::enter(&mut bench);
     Ok(bench)
 }
 

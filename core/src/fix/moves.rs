@@ -145,6 +145,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "protection.no-balancing"
         | "protection.bleed-weak"
         | "protection.no-temperature"
+        | "charging.balancing-long"
         | "protection.wants-waking"
         | "protection.starts-again"
         | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),

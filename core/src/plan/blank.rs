@@ -55,6 +55,7 @@ impl Plan {
                 strip: Choice::Open,
                 groups: vec![],
                 brick: Brick::default(),
+                group_v: vec![],
             }],
             nodes: vec![
                 fixed("pack", NodeKind::Pack),

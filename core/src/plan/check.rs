@@ -152,6 +152,10 @@ impl Plan {
             c.number(&format!("{at}/parallel"), pack.parallel.map(f64::from), &range::PARALLEL);
             check_groups(c, &at, pack);
             brick::check_brick(c, &format!("{at}/brick"), &pack.brick);
+            c.at_most(&format!("{at}/group_v"), pack.group_v.len(), range::SERIES.max as usize);
+            for (k, read) in pack.group_v.iter().enumerate() {
+                c.reading(&format!("{at}/group_v/{k}"), read, &range::READ_VOLTS);
+            }
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {
                 check_cell(c, &format!("{at}/cell/part"), part);

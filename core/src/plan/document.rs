@@ -18,8 +18,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// what goes through an opening; all of it may be absent, and what has no place stands in the corner.
 /// 6 adds where the pack is taken off, how its cells are joined, the holder that is printed, and aluminium strips; all
 /// of it may be absent.
-/// 7 adds a board's detector, transistors, port and re-set, and what was read on parts when they arrived; all of it may
-/// be absent.
+/// 7 adds a board's detector, transistors, port and re-set, what was read on parts when they arrived, and the volts of each
+/// group at rest; all of it may be absent.
 pub const VERSION: u32 = 7;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.

@@ -28,6 +28,9 @@ pub struct Pack {
     /// How they lie in the compartment.
     #[serde(default)]
     pub brick: Brick,
+    /// Volts of each group at rest, read over its two taps, from pack minus; empty until they are read.
+    #[serde(default)]
+    pub group_v: Vec<Known>,
 }
 
 /// The cells of one group.

@@ -1,6 +1,6 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
-use brick_core::assess::{Coordination, DischargeCurve, PartTests};
+use brick_core::assess::{Balance, Coordination, DischargeCurve, PartTests};
 use brick_core::fix::{BoardPlace, Fix, Raise};
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
@@ -51,6 +51,14 @@ pub fn coordination(plan: Result<Body<Plan>, Problem>) -> Result<Json<Coordinati
 #[post("/arrival-tests", data = "<plan>")]
 pub fn arrivals(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<PartTests>>, Problem> {
     Ok(Json(brick_core::assess::arrival_tests(&plan?.0)?))
+}
+
+/// How far the groups are apart by their volts at rest, and what each school of balancing makes of it.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Balance), (status = 422, body = Problem)))]
+#[post("/balance", data = "<plan>")]
+pub fn balance_groups(plan: Result<Body<Plan>, Problem>) -> Result<Json<Balance>, Problem> {
+    Ok(Json(brick_core::assess::balance(&plan?.0)?))
 }
 
 /// Where the board may sit, and what it guards there.

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
   Assessment,
+  Balance,
   BoardPlace,
   BrickEdit,
   BrickSheet,
@@ -105,6 +106,7 @@ export const api = {
     answer(http.POST('/api/coordination', { body: plan })),
   arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
     answer(http.POST('/api/arrival-tests', { body: plan })),
+  balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
   boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
     answer(http.POST('/api/board-places', { body: plan })),
   raise: (plan: Plan, wanted_a: number): Promise<Answer<Raise>> =>

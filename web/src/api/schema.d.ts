@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far the groups are apart by their volts at rest, and what each school of balancing makes of it. */
+        post: operations["balance_groups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board-places": {
         parameters: {
             query?: never;
@@ -1221,6 +1238,23 @@ export interface components {
          * @enum {string}
          */
         Axis: "x" | "y" | "z";
+        /** @description How far the groups are apart, and what to do about it. */
+        Balance: {
+            /** @description Whether the OCV curve is a line through common figures only. */
+            assumed: boolean;
+            /** @description Whether the bleeders hold a full cell at the end of the charge; absent without bleeders. */
+            holds?: boolean | null;
+            /**
+             * Format: double
+             * @description Charge current up to which they do: what the supply should be limited to while it balances.
+             */
+            limit_a?: number | null;
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description The schools. */
+            schools: components["schemas"]["LevelReport"][];
+            spread?: components["schemas"]["Spread"] | null;
+        };
         /** @description A cell or something in the way, met by going straight in from a hole. */
         Behind: {
             /**
@@ -2871,6 +2905,34 @@ export interface components {
              */
             resistance_ohm?: number | null;
         };
+        /** @description What the rested volts of one group say. */
+        GroupCharge: {
+            /**
+             * Format: double
+             * @description Charge above the emptiest group.
+             */
+            above_ah: number;
+            /**
+             * Format: double
+             * @description As read.
+             */
+            rested_v: number;
+            /**
+             * Format: double
+             * @description State of charge.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Highest.
+             */
+            soc_high: number;
+            /**
+             * Format: double
+             * @description Lowest and highest that the error of the reading leaves open.
+             */
+            soc_low: number;
+        };
         /** @description A grouping of cells of the stock. */
         Grouped: {
             /** @description The grouping. */
@@ -3437,6 +3499,58 @@ export interface components {
             /** @description The maker's word for it. */
             name: string;
         };
+        /** @description One school with what is left at the top of the next charge. */
+        LevelReport: {
+            /**
+             * Format: double
+             * @description How far the groups part at the top of the charge after it.
+             */
+            left_v: number;
+            /** @description What it makes of the difference. */
+            way: components["schemas"]["LevelWay"];
+        };
+        /** @description What one school makes of a difference. */
+        LevelWay: {
+            /**
+             * Format: double
+             * @description Current that leaves the fullest group.
+             */
+            bleed_a: number;
+            /**
+             * Format: int32
+             * @description Charges until they are level, where it happens at the end of each; absent is never or not so.
+             */
+            charges?: number | null;
+            /**
+             * Format: double
+             * @description Heat of all that work at once.
+             */
+            heat_all_w: number;
+            /**
+             * Format: double
+             * @description Heat of one bleeder.
+             */
+            heat_each_w: number;
+            /**
+             * Format: double
+             * @description Difference left after one charge.
+             */
+            left_ah: number;
+            /**
+             * Format: double
+             * @description Time until the fullest group is level with the emptiest; absent is never.
+             */
+            level_s?: number | null;
+            /** @description What it asks, and what it risks. */
+            says: string;
+            /** @description The school. */
+            school: components["schemas"]["Leveller"];
+        };
+        /**
+         * @description Who brings the cells level.
+         * @enum {string}
+         */
+        Leveller: "hobby_charger" | "bleeders" | "nobody";
         /** @description One link of the line. */
         Link: {
             /**
@@ -4058,6 +4172,8 @@ export interface components {
             /** @description The cell. */
             cell: components["schemas"]["Choice_Cell"];
             chemistry?: components["schemas"]["Chemistry"] | null;
+            /** @description Volts of each group at rest, read over its two taps, from pack minus; empty until they are read. */
+            group_v?: components["schemas"]["Known"][];
             /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
             groups?: components["schemas"]["CellGroup"][];
             /** @description Short and stable; the pack's node has the same id. */
@@ -5041,6 +5157,36 @@ export interface components {
              */
             y_mm: number;
         };
+        /** @description All groups, and what must move. */
+        Spread: {
+            /**
+             * Format: double
+             * @description The same in charge.
+             */
+            apart_ah: number;
+            /**
+             * Format: double
+             * @description Most.
+             */
+            apart_high_ah: number;
+            /**
+             * Format: double
+             * @description Least and most that the errors leave open.
+             */
+            apart_low_ah: number;
+            /**
+             * Format: double
+             * @description Difference of the fullest and the emptiest in volts.
+             */
+            apart_v: number;
+            /** @description Group by group from pack minus. */
+            groups: components["schemas"]["GroupCharge"][];
+            /**
+             * Format: double
+             * @description Charge that must leave all groups together for them to come level with the emptiest.
+             */
+            to_move_ah: number;
+        };
         /**
          * @description A stage of the work.
          * @enum {string}
@@ -5849,6 +5995,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    balance_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Balance"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -30,6 +30,11 @@ export function symbol(unit: Unit): string {
   return symbols[unit]
 }
 
+/** Volts as a careful reading gives them, to the millivolt. */
+export function showFine(value: number): string {
+  return Math.abs(value) >= 1 && Math.abs(value) < 100 ? `${trimmed(value, 3)} V` : show(value, 'v')
+}
+
 /** A value with its unit, in the size a person would write. */
 export function show(value: number, unit: Unit): string {
   const small = ['ohm', 'a', 'v', 'w', 'f'].includes(unit) && value !== 0 && Math.abs(value) < 0.1

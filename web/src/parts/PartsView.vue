@@ -157,7 +157,7 @@ async function takeBack(): Promise<void> {
       </div>
       <ul class="parts" data-testid="parts">
         <li v-for="item in shown" :key="item.id" :data-part="item.id">
-          <button type="button" class="open" :aria-label="`Change ${offer(item).name}`" @click="ask(item)">
+          <button type="button" class="open" @click="ask(item)">
             <span class="words">
               <b>{{ offer(item).name }}</b>
               <span class="soft">{{ facts(item) }}</span>

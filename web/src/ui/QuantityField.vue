@@ -2,7 +2,7 @@
 // The one field for figures: read by core as typed, refused in place with what would be right.
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import { show, symbol } from '../format/show'
+import { show, showFine, symbol } from '../format/show'
 import { useReference } from '../state/reference'
 import { tellRefusal } from './refusals'
 
@@ -34,7 +34,7 @@ const suffix = computed(() => (/[a-zµΩ%°]/i.test(text.value) ? '' : unit.valu
 
 function written(value: number | null | undefined): string {
   if (value === null || value === undefined || !limits.value) return ''
-  const shown = show(value, limits.value.unit)
+  const shown = props.range === 'read_volts' ? showFine(value) : show(value, limits.value.unit)
   // The unit stands behind the field already, unless the value is written in another size.
   return unit.value && shown.endsWith(` ${unit.value}`) ? shown.slice(0, -unit.value.length - 1) : shown
 }

@@ -1,6 +1,7 @@
 //! The figures of each stage, in the order of the work. Each file fills the ledger from the plan, its room's
 //! formulas and the figures before it.
 
+pub mod balancing;
 pub mod brick;
 pub mod cells;
 pub mod charging;
@@ -32,6 +33,7 @@ pub fn all() -> Vec<&'static FigureDef> {
         laid::ALL,
         protection::ALL,
         charging::ALL,
+        balancing::ALL,
         wiring::ALL,
         run::ALL,
         feed::ALL,

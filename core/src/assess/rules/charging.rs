@@ -1,11 +1,14 @@
 //! Charger, supply and charge temperature.
 
+use crate::assess::figures::balancing::{AT_FULL_V, LEVEL_S, TOP_S};
+use crate::assess::figures::cells::PACK_AH;
 use crate::assess::figures::charging::{
     C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, PER_CELL_V, SUPPLY_A, SUPPLY_HAS_A, TIME_S,
 };
-use crate::assess::figures::protection::OVER_V;
+use crate::assess::figures::protection::{BLEED_A, OVER_V};
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
 use crate::assess::finding::{Findings, Says, Severity};
+use crate::charging::TAPER_C_RATE;
 use crate::limit::{above, below};
 use crate::plan::{Charges, ChargesAs, How, NodeKind, Plan, StateName};
 use crate::source::Source;
@@ -22,7 +25,13 @@ const LONG_S: f64 = 12.0 * 3600.0;
 const FREEZING_C: f64 = 0.0;
 const HOT_C: f64 = 45.0;
 
+/// How far groups part at the top of the charge before a cause is looked for. Common practice, no source.
+const APART_V: f64 = 0.1;
+/// Apart by less than this at the top of the charge is excellent. Common practice, no source.
+const EXCELLENT_V: f64 = 0.01;
+
 pub fn look(f: &mut Findings<'_, '_>) {
+    level(f);
     if f.bench.plan.device.brains.charges_itself == Some(true) {
         f.tell(
             Severity::Caution,
@@ -220,6 +229,34 @@ fn currents(f: &mut Findings<'_, '_>, name: &str) {
             Source::CircuitLaw,
             "The charge takes longer than a night",
             "From empty it takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
+        );
+    }
+}
+
+/// Groups apart by more than their readings' errors, and a balancer that takes long over it.
+fn level(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    // No verdict is finer than the meter: the low end counts.
+    let surely_v = l.get(AT_FULL_V.id).map(|found| found.ends().0);
+    if surely_v.is_some_and(|v| above(v, APART_V)) {
+        f.tell(
+            Severity::Caution,
+            "charging.groups-apart",
+            Source::CommonPractice,
+            "The groups are far apart",
+            "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
+        );
+    }
+    let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
+    let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
+    let held = l.value(&BLEED_A).zip(taper_a).is_some_and(|(bleed_a, taper_a)| !below(bleed_a, taper_a));
+    if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held {
+        f.tell(
+            Severity::Caution,
+            "charging.balancing-long",
+            Source::CircuitLaw,
+            "Levelling takes longer than the top of a charge",
+            "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",
         );
     }
 }

@@ -5,6 +5,11 @@ use serde_json::{Value, json};
 
 use super::{Flaw, charger, flaw, known, module, none};
 
+/// Volts of the groups at rest, read to 2 mV.
+fn groups(volts: &[f64]) -> Value {
+    volts.iter().map(|v| json!({"value": v, "how": "measured", "error": 0.002})).collect()
+}
+
 pub fn flaws() -> Vec<Flaw> {
     vec![
         // IEC 62133-2: never above 4.25 V; 17.0 V on four cells is 4.25 V each.
@@ -15,6 +20,21 @@ pub fn flaws() -> Vec<Flaw> {
             "charging.over-volts",
         ),
         flaw("charger 0.6 % high", vec![("charger/charges/output_v", known(16.9))], Caution, "charging.slightly-over"),
+        // 3.7 V against 3.9 V is a fifth of the charge of a nickel-rich cell.
+        flaw(
+            "one group 0.2 V under the others",
+            vec![("packs/0/group_v", groups(&[3.9, 3.9, 3.9, 3.7]))],
+            Caution,
+            "charging.groups-apart",
+        ),
+        // 30 mV are some 3 % of 5 Ah: 7 h at 20 mA, and the charge ends at 0.25 A.
+        flaw(
+            "30 mV apart and a bleeder of 20 mA",
+            vec![("packs/0/group_v", groups(&[3.90, 3.90, 3.90, 3.87])), ("board/protects/bleed_a", json!(0.02))],
+            Caution,
+            "charging.balancing-long",
+        )
+        .along(&["protection.bleed-weak"]),
         flaw("charge to 4.1 V", vec![("charger/charges/output_v", known(16.4))], Note, "charging.below-full"),
         flaw("charger for three", vec![("charger/charges/output_v", known(12.6))], Stop, "charging.other-count"),
         flaw(

@@ -3,6 +3,7 @@
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
+import BalancePanel from './BalancePanel.vue'
 </script>
 
 <template>
@@ -39,6 +40,7 @@ import StageHead from '../../ui/StageHead.vue'
       <FigureText id="supply.output_a" />
     </div>
   </section>
+  <BalancePanel />
   <p class="soft section">
     Charge between 10 and 45 °C, never below freezing, not unattended, on something that does not burn. Common
     practice, no source.

@@ -1,0 +1,72 @@
+//! The groups side by side, and what each school of balancing makes of them.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::bench::Bench;
+use super::figures::balancing::weighed;
+use super::figures::cells::PACK_AH;
+use super::figures::protection::BLEED_A;
+use super::fill;
+use crate::balancing::{LevelWay, Spread, apart_at_full_v, ways};
+use crate::charging::TAPER_C_RATE;
+use crate::chemistry;
+use crate::limit::below;
+use crate::plan::{FieldError, Plan};
+
+/// One school with what is left at the top of the next charge.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct LevelReport {
+    /// What it makes of the difference.
+    pub way: LevelWay,
+    /// How far the groups part at the top of the charge after it.
+    pub left_v: f64,
+}
+
+/// How far the groups are apart, and what to do about it.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
+pub struct Balance {
+    /// What must be known first, in words.
+    pub missing: Option<String>,
+    /// The groups as read.
+    pub spread: Option<Spread>,
+    /// The schools.
+    pub schools: Vec<LevelReport>,
+    /// Whether the bleeders hold a full cell at the end of the charge; absent without bleeders.
+    pub holds: Option<bool>,
+    /// Charge current up to which they do: what the supply should be limited to while it balances.
+    pub limit_a: Option<f64>,
+    /// Whether the OCV curve is a line through common figures only.
+    pub assumed: bool,
+}
+
+/// Weighs the volts of the groups at rest.
+pub fn balance(plan: &Plan) -> Result<Balance, Vec<FieldError>> {
+    plan.check()?;
+    let bench = fill(plan, None)?;
+    Ok(report(&bench).unwrap_or_else(|| Balance { missing: Some(missing(&bench).to_owned()), ..Balance::default() }))
+}
+
+fn missing(bench: &Bench<'_>) -> &'static str {
+    match (bench.pack.series, bench.ledger.value(&PACK_AH)) {
+        (None | Some(1), _) => "Only cells in series can drift apart: choose the series count first.",
+        (_, None) => "Choose cells and their count first: volts are judged by the charge they stand for.",
+        _ => "Read every group at rest, over its two taps.",
+    }
+}
+
+fn report(bench: &Bench<'_>) -> Option<Balance> {
+    let (spread, task) = weighed(bench)?;
+    let ah = bench.ledger.value(&PACK_AH)?;
+    let curve = chemistry::curve(bench.pack.chemistry?);
+    let school = |way: LevelWay| LevelReport { left_v: apart_at_full_v(curve, way.left_ah, ah, task.full_v), way };
+    let bleed_a = bench.ledger.value(&BLEED_A).filter(|a| *a > 0.0);
+    Some(Balance {
+        missing: None,
+        schools: ways(&task).into_iter().map(school).collect(),
+        holds: bleed_a.map(|a| !below(a, TAPER_C_RATE * ah)),
+        limit_a: bleed_a,
+        assumed: curve.assumed,
+        spread: Some(spread),
+    })
+}
