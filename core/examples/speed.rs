@@ -4,12 +4,17 @@ use std::time::{Duration, Instant};
 
 use brick_core::assess::network;
 use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
+use brick_core::fix::raise;
 use brick_core::grouping::{Candidate, Effort, Task, group};
+use brick_core::listing::read_listing;
 use brick_core::plan::{Obstruction, Space};
 use brick_core::progress::Unwatched;
 use brick_core::suggest::strips::strip_offers;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
+
+/// A line of a made-up seller's page.
+const LISTING: &str = "4S protection board, continuous current 15 A; balance current 60 mA, over-charge 4.25 V\n";
 
 fn main() {
     let root = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo");
@@ -25,6 +30,8 @@ fn main() {
     measure("assess, 16S10P", 4000, || assess(&largest).is_ok());
     measure("all voltage options, 4S2P", 200, || options(&shears).is_ok());
     measure("suggest a board, 4S2P", 200, || suggest(&shears, &catalogue, "board").is_ok());
+    measure("more current, 4S2P", 40, || raise(&shears, &catalogue, 30.0).is_ok());
+    measure("a seller's text of 400 words", 40, || !read_listing(&LISTING.repeat(40), None).proposed.is_empty());
     for finding in assess(&shears).expect("a demo plan can be assessed").findings {
         measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
     }

@@ -110,6 +110,7 @@ const SOURCES: &[(Source, &[&str])] = &[
             "brick.share-over-rating",
             "cells.over-rating",
             "cells.peak-over-rating",
+            "charging.failed-on-arrival",
             "charging.over-board",
             "charging.over-cells",
             "charging.over-jack",

@@ -106,7 +106,7 @@ fn arrival_tests_say_what_to_read_judge_it_and_offer_to_count_on_it() {
     let trip = |plan| board(plan).tests.into_iter().find(|t| t.test.id == "trip").unwrap();
     let plan = sound();
     let places: Vec<_> = tests(&plan).into_iter().map(|p| p.place).collect();
-    assert_eq!(places, ["board", "fuse", "switch"]);
+    assert_eq!(places, ["board", "fuse", "switch", "charger"]);
     assert_eq!(trip(&plan).outcome, Outcome::Open);
     let read = |value: f64| {
         let reading = json!({"value": value, "how": "measured", "error": 1.0, "meter": null});

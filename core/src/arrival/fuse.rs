@@ -46,7 +46,8 @@ pub(super) fn tests(fuse: &Fuse, task: &Task) -> Bill {
     if let (Some(low), Some(high)) = (window.least_s, window.most_s) {
         let because =
             if fuse.style == FuseStyle::Blade { "ISO 8820-3, from memory" } else { "IEC 60127-2, from memory" };
-        let expected = Expected { low, high, unit: Unit::S, range: "duration", because: because.to_owned() };
+        let expected =
+            Expected { low, high, unit: Unit::S, range: "duration", meant: None, because: because.to_owned() };
         let steps = vec![
             "One of the batch, behind glass or in a box: it is spent by this.".to_owned(),
             format!("Pass {} through it and time it until it opens.", show(overload_a, Unit::A)),

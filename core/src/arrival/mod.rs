@@ -4,6 +4,7 @@
 //! than its meter.
 
 mod board;
+mod charger;
 mod cutoff;
 mod fuse;
 mod switch;
@@ -13,7 +14,7 @@ use utoipa::ToSchema;
 
 use crate::chemistry::Facts;
 use crate::limit::{above, below};
-use crate::plan::{Arrival, Known, Module, Part};
+use crate::plan::{Arrival, ChargesAs, Known, Module, Part};
 use crate::quantity::{Unit, show};
 
 /// What the tests of a part depend on, besides the part.
@@ -27,6 +28,8 @@ pub struct Task {
     pub continuous_a: Option<f64>,
     /// Full volts where the part sits.
     pub full_v: Option<f64>,
+    /// Full volts of the pack.
+    pub pack_full_v: Option<f64>,
 }
 
 /// What should be read.
@@ -40,6 +43,8 @@ pub struct Expected {
     pub unit: Unit,
     /// Key of the range in which a reading is typed.
     pub range: &'static str,
+    /// What it should be exactly, where a reading above that is told in percent.
+    pub meant: Option<f64>,
     /// Where the ends come from.
     pub because: String,
 }
@@ -90,11 +95,11 @@ impl ArrivalTest {
 }
 
 fn volts(low: f64, high: f64, because: impl Into<String>) -> Expected {
-    Expected { low, high, unit: Unit::V, range: "arrival_volts", because: because.into() }
+    Expected { low, high, unit: Unit::V, range: "arrival_volts", meant: None, because: because.into() }
 }
 
 fn amps(low: f64, high: f64, because: impl Into<String>) -> Expected {
-    Expected { low, high, unit: Unit::A, range: "bench_current", because: because.into() }
+    Expected { low, high, unit: Unit::A, range: "bench_current", meant: None, because: because.into() }
 }
 
 /// The tests of one part.
@@ -117,11 +122,20 @@ pub fn tests(part: &Part, task: &Task) -> Option<Bill> {
     Some(bill)
 }
 
+/// The tests of everything a module does; a board ends the discharge in its own tests.
 fn module_tests(module: &Module, task: &Task) -> Option<Bill> {
-    if let Some(protects) = &module.protects {
-        return Some(board::tests(module, protects, task));
-    }
-    module.cuts_off.as_ref().map(|cuts_off| cutoff::tests(module, cuts_off, task))
+    let guards = match (&module.protects, &module.cuts_off) {
+        (Some(protects), _) => Some(board::tests(module, protects, task)),
+        (None, Some(cuts_off)) => Some(cutoff::tests(module, cuts_off, task)),
+        (None, None) => None,
+    };
+    let charges = module.charges.as_ref().filter(|c| c.kind == ChargesAs::CcCv).map(|c| charger::tests(c, task));
+    let supplies = module.supplies.as_ref().map(charger::supply_tests);
+    [guards, charges, supplies].into_iter().flatten().reduce(|mut all, more| {
+        all.needs.extend(more.needs);
+        all.tests.extend(more.tests);
+        all
+    })
 }
 
 /// What an outcome says.
@@ -167,7 +181,11 @@ fn judge_reading(expected: &Expected, reading: &Known) -> (Outcome, String) {
             format!("± {error} of the meter leave it open: a finer range or meter settles it."),
         );
     }
-    (Outcome::Right, "As it should be.".to_owned())
+    let over = expected.meant.filter(|meant| above(reading.value, *meant));
+    let over = over.map_or_else(String::new, |meant| {
+        format!(" {} over {}.", show(reading.value / meant - 1.0, Unit::Share), at(meant))
+    });
+    (Outcome::Right, format!("As it should be.{over}"))
 }
 
 #[cfg(test)]

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use super::bench::Bench;
 use super::figures::feed::LINE_FULL_V;
 use super::figures::load::CONTINUOUS_A;
+use super::figures::voltage::FULL_V;
 use super::fill;
 use crate::arrival::{self, ArrivalTest, Bill, Outcome, Task};
 use crate::plan::{Arrival, Change, FieldError, How, Known, Node, Plan};
@@ -38,7 +39,7 @@ pub struct PartTests {
     pub tests: Vec<TestReport>,
 }
 
-/// Arrival tests of board, cut-off board, fuse and switch, as far as they are chosen.
+/// Arrival tests of board, cut-off board, fuse, switch, charger and supply, as far as they are chosen.
 pub fn arrival_tests(plan: &Plan) -> Result<Vec<PartTests>, Vec<FieldError>> {
     plan.check()?;
     let bench = fill(plan, None)?;
@@ -52,6 +53,7 @@ fn task(bench: &Bench<'_>) -> Task {
         facts: bench.facts(),
         continuous_a: l.value(&CONTINUOUS_A),
         full_v: l.value(&LINE_FULL_V),
+        pack_full_v: l.value(&FULL_V),
     }
 }
 
@@ -93,7 +95,7 @@ fn adopt(plan: &Plan, index: usize, test: &ArrivalTest, done: &Arrival) -> Optio
 }
 
 /// Tests of chosen parts that came out wrong: the node, its part, the test's title, the outcome in words.
-pub(super) fn failed<'a>(bench: &Bench<'a>) -> Vec<(&'a str, &'a str, &'static str, String)> {
+pub(super) fn failed<'a>(bench: &Bench<'a>) -> Vec<(&'a Node, &'a str, &'static str, String)> {
     if bench.plan.arrivals.is_empty() {
         return vec![];
     }
@@ -103,7 +105,7 @@ pub(super) fn failed<'a>(bench: &Bench<'a>) -> Vec<(&'a str, &'a str, &'static s
         for test in &bill.tests {
             let (outcome, words) = arrival::judge(test, name, done(bench.plan, node, test, name));
             if outcome == Outcome::Wrong {
-                found.push((node.id.as_str(), name, test.title, words));
+                found.push((node, name, test.title, words));
             }
         }
     }

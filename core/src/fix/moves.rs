@@ -164,7 +164,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
             let wires: Vec<_> = wires.collect();
             [these(&[nearest(NodeKind::Fuse), part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)].concat()
         }
-        "protection.failed-on-arrival" => these(&[subject_part()]),
+        "protection.failed-on-arrival" | "charging.failed-on-arrival" => these(&[subject_part()]),
         "protection.cutoff-chatter" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
         "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
             these(&[nearest(NodeKind::Fuse)])

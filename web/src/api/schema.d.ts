@@ -2587,6 +2587,11 @@ export interface components {
              * @description Lowest right reading.
              */
             low: number;
+            /**
+             * Format: double
+             * @description What it should be exactly, where a reading above that is told in percent.
+             */
+            meant?: number | null;
             /** @description Key of the range in which a reading is typed. */
             range: string;
             /** @description Its unit. */

@@ -481,12 +481,13 @@ fn short(f: &mut Findings<'_, '_>) {
 }
 
 fn failed_on_arrival(f: &mut Findings<'_, '_>) {
-    for (place, part, test, words) in arrival::failed(f.bench) {
+    for (node, part, test, words) in arrival::failed(f.bench) {
+        let charges = matches!(node.kind, NodeKind::Charger | NodeKind::Supply);
         f.add(
             Severity::Stop,
             Says {
-                rule: "protection.failed-on-arrival",
-                subject: place,
+                rule: if charges { "charging.failed-on-arrival" } else { "protection.failed-on-arrival" },
+                subject: &node.id,
                 source: Source::PartSheet,
                 title: "A part failed its arrival test",
                 why: "“{$0}”, {$1}: {$2}",

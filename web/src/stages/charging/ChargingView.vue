@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Charger, supply, jack; volts, current, time.
+import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
@@ -40,6 +41,10 @@ import BalancePanel from './BalancePanel.vue'
       <FigureText id="supply.output_a" />
     </div>
   </section>
+  <ArrivalTests
+    :kinds="['charger', 'supply']"
+    lead="Before it sees a cell: a capacitor behind a resistor is a battery that cannot burn. Mind its stripe."
+  />
   <BalancePanel />
   <p class="soft section">
     Charge between 10 and 45 °C, never below freezing, not unattended, on something that does not burn. Common

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // Board, fuse, cut-off, alarm: what guards the cells, and what acts when.
 import { usePlan } from '../../state/plan'
+import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
-import ArrivalTests from './ArrivalTests.vue'
 import BoardPlaces from './BoardPlaces.vue'
 import MoreCurrent from './MoreCurrent.vue'
 import WhoActsFirst from './WhoActsFirst.vue'
@@ -69,7 +69,10 @@ const { figure } = usePlan()
       <FigureText id="pack.reserve_days" />
     </div>
   </section>
-  <ArrivalTests />
+  <ArrivalTests
+    :kinds="['board', 'cut_off', 'fuse', 'switch']"
+    lead="Before anything is soldered: a row of resistors stands for the cells, a current limit for the fuse. No cell on the bench; goggles on when a fuse is spent."
+  />
   <MoreCurrent />
 </template>
 

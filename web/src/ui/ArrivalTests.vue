@@ -1,22 +1,27 @@
 <script setup lang="ts">
 // Tests of the parts on arrival, on dummy cells: what to do, what to read, a place for what was read, and what it says.
-import { shallowRef, watch } from 'vue'
-import { api } from '../../api/client'
-import type { Arrival, PartTests, TestReport } from '../../api/types'
-import { show } from '../../format/show'
-import { usePlan } from '../../state/plan'
-import KnownField from '../../ui/KnownField.vue'
-import VerdictMark from '../../ui/VerdictMark.vue'
+import { computed, shallowRef, watch } from 'vue'
+import { api } from '../api/client'
+import type { Arrival, PartTests, TestReport } from '../api/types'
+import { show } from '../format/show'
+import { usePlan } from '../state/plan'
+import KnownField from './KnownField.vue'
+import VerdictMark from './VerdictMark.vue'
+
+const props = defineProps<{ kinds: string[]; lead: string }>()
 
 const { plan, edit, set } = usePlan()
-const parts = shallowRef<PartTests[]>([])
+const all = shallowRef<PartTests[]>([])
+const parts = computed(() =>
+  all.value.filter((p) => props.kinds.includes(plan.value?.nodes.find((n) => n.id === p.place)?.kind ?? '')),
+)
 let asked = 0
 
 async function ask(): Promise<void> {
   if (!plan.value) return
   const number = ++asked
   const answer = await api.arrivalTests(plan.value)
-  if (number === asked && answer.ok) parts.value = answer.value
+  if (number === asked && answer.ok) all.value = answer.value
 }
 watch(plan, ask, { immediate: true })
 
@@ -56,10 +61,7 @@ const worst = (part: PartTests) =>
 <template>
   <section v-if="parts.length" class="section" data-testid="arrival">
     <h2>Tests on arrival</h2>
-    <p class="lead">
-      Before anything is soldered: a row of resistors stands for the cells, a current limit for the fuse. No
-      cell on the bench; goggles on when a fuse is spent.
-    </p>
+    <p class="lead">{{ lead }}</p>
     <details v-for="p in parts" :key="p.place" class="part" :data-part="p.place">
       <summary>
         <VerdictMark :verdict="worst(p)" />

@@ -1,0 +1,219 @@
+//! A charger or charge module on a dummy battery, a capacitor through a resistor; and the supply that feeds it, under load.
+
+use super::{ArrivalTest, Bill, Expected, Task, amps, volts};
+use crate::plan::{Charges, Supplies};
+use crate::preferred::Series;
+use crate::quantity::{Unit, show};
+
+/// End volts of a lithium charger may be off by this where no tolerance is stated. Common practice, no source: 1 % over is the most a
+/// plan takes.
+const TOLERANCE: f64 = 0.01;
+/// Where a charge that ended begins again, a cell of 4.20 V, and how far chips differ. Seen once at 8.05 V on two in series.
+const RESTART_SHARE: f64 = 4.03 / 4.20;
+const RESTART_TOLERANCE: f64 = 0.02;
+/// Current through a charger that is not fed: more flattens a pack over a winter. Common practice, no source.
+const MOST_BACK_A: f64 = 0.0002;
+/// Share of its stated current within which a charge current is right. Common practice, no source.
+const CURRENT_TOLERANCE: f64 = 0.15;
+/// The dummy battery: large enough to be watched with a hand meter.
+const CAPACITOR_F: f64 = 0.01;
+const TAU_S: f64 = 2.0;
+/// Electrolytic capacitors are that far off their print. Common practice, no source.
+const CAPACITOR_TOLERANCE: f64 = 0.2;
+/// A supply may sag by this under its load. Common practice, no source.
+const SAG: f64 = 0.05;
+
+/// Tests of a charger.
+pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
+    let end_v = charges.output_v.value;
+    let tolerance = charges.tolerance.unwrap_or(TOLERANCE);
+    let ohm = Series::E24.nearest(TAU_S / CAPACITOR_F);
+    let tau_s = ohm * CAPACITOR_F;
+    let most_v =
+        task.pack_full_v.map_or(end_v * (1.0 + tolerance), |full_v| (end_v * (1.0 + tolerance)).min(full_v * 1.01));
+    let needs = vec![
+        format!(
+            "a capacitor of {} for at least {}, its stripe to minus",
+            show(CAPACITOR_F, Unit::F),
+            show(1.5 * end_v, Unit::V)
+        ),
+        format!("a resistor of {} before it: together the dummy battery", show(ohm, Unit::Ohm)),
+        "a resistor of 10 kilohm to empty it, a meter for volts and small currents".to_owned(),
+    ];
+    let mut tests = vec![
+        ArrivalTest::asks(
+            "starts",
+            "Starts on an empty battery",
+            &["Capacitor emptied by the 10 kilohm. Connect it, then feed the charger."],
+            "Does it begin by itself, and does its light say so?",
+        ),
+        ArrivalTest::reads(
+            "rise",
+            "Rises as it should",
+            vec![
+                format!(
+                    "Empty it again, feed the charger, time until the meter shows {}.",
+                    show(0.632 * end_v, Unit::V)
+                ),
+                "Much slower: it only trickles into so empty a battery, as a good one does for a while.".to_owned(),
+            ],
+            Expected {
+                low: tau_s * (1.0 - CAPACITOR_TOLERANCE),
+                high: tau_s * (1.0 + CAPACITOR_TOLERANCE),
+                unit: Unit::S,
+                range: "duration",
+                meant: None,
+                because: format!(
+                    "{} × {}, the capacitor is good to a fifth",
+                    show(ohm, Unit::Ohm),
+                    show(CAPACITOR_F, Unit::F)
+                ),
+            },
+        ),
+        ArrivalTest::reads(
+            "end",
+            "Ends at",
+            vec![
+                "Wait until nothing moves for ten seconds. Read the volts over the capacitor, to the last digit."
+                    .to_owned(),
+            ],
+            Expected {
+                meant: Some(end_v),
+                ..volts(
+                    end_v * (1.0 - tolerance),
+                    most_v.max(end_v),
+                    format!("{} ± {}, never 1 % over full", show(end_v, Unit::V), show(tolerance, Unit::Share)),
+                )
+            },
+        )
+        .adopting("/charges/output_v", 1.0, true),
+        ArrivalTest::reads(
+            "restart",
+            "Begins again at",
+            vec!["10 kilohm over the capacitor. Read the volts at the moment when they rise again.".to_owned()],
+            volts(
+                end_v * RESTART_SHARE * (1.0 - RESTART_TOLERANCE),
+                end_v * RESTART_SHARE * (1.0 + RESTART_TOLERANCE),
+                "near 4.03 V a cell of 4.20 V; common practice, no source",
+            ),
+        ),
+        ArrivalTest::reads(
+            "back-leak",
+            "Leaks back",
+            vec!["Feed off, capacitor full. The meter on its smallest current range between them.".to_owned()],
+            amps(0.0, MOST_BACK_A, "more flattens a pack over a winter"),
+        ),
+    ];
+    if let Some(charge_a) = charges.output_a {
+        let half_v = 0.88 * end_v;
+        let steps = vec![
+            format!(
+                "Instead of the dummy battery a power resistor of {} ({}).",
+                show(half_v / charge_a, Unit::Ohm),
+                show(half_v * charge_a, Unit::W)
+            ),
+            "The meter in its output lead; then the same in the lead of its feed: which of both is the printed current?".to_owned(),
+        ];
+        let expected =
+            amps(charge_a * (1.0 - CURRENT_TOLERANCE), charge_a * (1.0 + CURRENT_TOLERANCE), "as stated, ± 15 %");
+        tests.push(ArrivalTest::reads("current", "Charge current", steps, expected).adopting(
+            "/charges/output_a",
+            1.0,
+            false,
+        ));
+    }
+    Bill { needs, tests }
+}
+
+/// Tests of a supply under the load it will have.
+pub(super) fn supply_tests(supplies: &Supplies) -> Bill {
+    let ohm = supplies.output_v / supplies.output_a;
+    let watts = supplies.output_v * supplies.output_a;
+    let needs = vec![
+        format!("a load of {} that sheds {}, or lamps", show(ohm, Unit::Ohm), show(watts, Unit::W)),
+        "a meter".to_owned(),
+    ];
+    let near =
+        |low: f64, because: &str| volts(supplies.output_v * (1.0 - low), supplies.output_v * (1.0 + SAG), because);
+    let load =
+        format!("Draw {} from it for ten minutes; read its volts at the plug.", show(supplies.output_a, Unit::A));
+    Bill {
+        needs,
+        tests: vec![
+            ArrivalTest::reads(
+                "idle",
+                "Volts off load",
+                vec!["Red probe inside, black outside. A minus sign is a plug the other way round.".to_owned()],
+                near(SAG, "as stated, ± 5 %"),
+            ),
+            ArrivalTest::reads(
+                "loaded",
+                "Volts under load",
+                vec![load],
+                near(SAG, "no more than 5 % under, at the end of its own lead"),
+            ),
+            ArrivalTest::asks(
+                "cool",
+                "Stays cool",
+                &["After those ten minutes, a hand on its case."],
+                "Can the hand stay there?",
+            ),
+        ],
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::{Outcome, judge};
+    use super::*;
+    use crate::plan::{Arrival, ChargesAs, Known};
+
+    fn module(tolerance: Option<f64>, output_a: Option<f64>) -> Charges {
+        let output_v = Known::stated(8.4);
+        Charges { kind: ChargesAs::CcCv, output_v, output_a, tolerance, efficiency: None, own_supply: false }
+    }
+
+    fn expected(bill: &Bill, id: &str) -> Expected {
+        bill.tests.iter().find(|t| t.id == id).and_then(|t| t.expected.clone()).unwrap_or_else(|| panic!("no {id}"))
+    }
+
+    /// 8.43 V against 8.40 V is 0.36 % over; 8.05 V is where one began again (seen once).
+    #[test]
+    fn a_charge_module_on_a_capacitor_ends_and_begins_again_where_it_should() {
+        let bill = tests(&module(None, Some(1.2)), &Task { pack_full_v: Some(8.4), ..Task::default() });
+        let end = expected(&bill, "end");
+        assert!((end.low - 8.316).abs() < 1e-9 && (end.high - 8.484).abs() < 1e-9);
+        let restart = expected(&bill, "restart");
+        assert!(restart.low < 8.05 && restart.high > 8.05 && restart.high < 8.4, "{restart:?}");
+        // 200 ohm and 10 mF: two seconds to 63 %.
+        let rise = expected(&bill, "rise");
+        assert!((rise.low - 1.6).abs() < 1e-9 && (rise.high - 2.4).abs() < 1e-9);
+        let test = bill.tests.iter().find(|t| t.id == "end").unwrap();
+        let read = |v: f64| Arrival {
+            place: "charger".into(),
+            test: "end".into(),
+            part: "module".into(),
+            reading: Some(Known::measured(v)),
+            passed: None,
+        };
+        let (outcome, words) = judge(test, "module", Some(&read(8.43)));
+        assert_eq!(outcome, Outcome::Right);
+        assert!(words.contains("0.357 % over"), "{words}");
+        assert_eq!(judge(test, "module", Some(&read(8.5))).0, Outcome::Wrong);
+    }
+
+    #[test]
+    fn a_current_of_unknown_side_is_not_tested_against() {
+        let bill = tests(&module(Some(0.005), None), &Task::default());
+        assert!(bill.tests.iter().all(|t| t.id != "current"));
+        assert!((expected(&bill, "end").high - 8.442).abs() < 1e-9);
+    }
+
+    /// 5 V and 2.5 A: 2 ohm that shed 12.5 W; 4.75 V are the least.
+    #[test]
+    fn a_supply_is_read_under_its_load() {
+        let bill = supply_tests(&Supplies { output_v: 5.0, output_a: 2.5 });
+        assert!(bill.needs[0].contains("2 Ω") && bill.needs[0].contains("12.5 W"), "{}", bill.needs[0]);
+        assert!((expected(&bill, "loaded").low - 4.75).abs() < 1e-9);
+    }
+}
