@@ -55,11 +55,19 @@ const counts = computed(() => {
 })
 const shown = computed(() => {
   const words = search.value.trim().toLowerCase().split(/\s+/)
-  return (items.value ?? []).filter((item) => {
+  const found = (items.value ?? []).filter((item) => {
     const text = `${offer(item).name} ${item.note}`.toLowerCase()
     return (!kind.value || kindOf(item.part) === kind.value) && words.every((w) => text.includes(w))
   })
+  return found.sort((a, b) => place(a) - place(b) || byName.compare(offer(a).name, offer(b).name))
 })
+
+/** In the order of the work, what is at hand before what must be bought. */
+function place(item: Item): number {
+  const kind = partKinds.findIndex((k) => k.value === kindOf(item.part))
+  return 2 * kind + (item.at_hand ? 0 : 1)
+}
+const byName = new Intl.Collator('en', { numeric: true })
 
 /** The first figures of a part, in words: enough to tell it from its neighbours. */
 function facts(item: Item): string {
