@@ -1,11 +1,14 @@
 //! A seller's text read: which figures of a part can be proposed, what contradicts what, what is not stated, and which
 //! test settles each. Nothing is taken for true because a seller wrote it.
 
+mod asks;
 mod clauses;
 mod doubts;
 mod rules;
+mod said;
+mod sold;
 
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use serde_json::{Map, Value, json};
 use utoipa::ToSchema;
 
@@ -13,25 +16,7 @@ use crate::suggest::ItemPart;
 use clauses::Clause;
 use rules::Rule;
 
-/// What a listing may sell.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Sold {
-    /// A protection board.
-    Board,
-    /// A cut-off board.
-    CutOff,
-    /// A charger or a charge module.
-    Charger,
-    /// A converter.
-    Converter,
-    /// A fuse.
-    Fuse,
-    /// A wire.
-    Wire,
-    /// A connector.
-    Connector,
-}
+pub use sold::Sold;
 
 /// A figure that the text states.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -91,7 +76,7 @@ pub const TEXT_MAX: usize = 20_000;
 /// Reads a seller's text. What it sells is guessed from its words unless it is said.
 pub fn read_listing(text: &str, sold: Option<Sold>) -> Listing {
     let text: String = text.chars().take(TEXT_MAX).collect();
-    let sold = sold.unwrap_or_else(|| rules::guess(&text));
+    let sold = sold.unwrap_or_else(|| sold::guess(&text));
     let clauses = clauses::split(&text);
     let mut proposed: Vec<Proposed> = vec![];
     let mut doubts = vec![];
@@ -106,11 +91,11 @@ pub fn read_listing(text: &str, sold: Option<Sold>) -> Listing {
             }
         }
     }
-    for said in rules::said(sold) {
-        if let Some(clause) = clauses.iter().find(|c| said.is_in(&c.lower))
-            && proposed.iter().all(|p| p.at != said.at)
+    for word in said::said(sold) {
+        if let Some(clause) = clauses.iter().find(|c| word.is_in(&c.lower))
+            && proposed.iter().all(|p| p.at != word.at)
         {
-            let value = said.value();
+            let value = word.value();
             let shown = match &value {
                 Value::Bool(true) => "yes".to_owned(),
                 Value::Bool(false) => "no".to_owned(),
@@ -118,13 +103,12 @@ pub fn read_listing(text: &str, sold: Option<Sold>) -> Listing {
                 other => other.as_str().unwrap_or_default().replace('_', " "),
             };
             let from = clause.text.clone();
-            proposed.push(Proposed { at: said.at, label: said.label, shown, from, sure: true, value });
+            proposed.push(Proposed { at: word.at, label: word.label, shown, from, sure: true, value });
         }
     }
     doubts::look(sold, &text, &clauses, &mut proposed, &mut doubts);
     let stated = |at: &str| proposed.iter().any(|p| p.at == at);
-    let unstated =
-        rules::asks(sold).iter().filter(|a| !stated(a.at)).map(|a| Unstated { label: a.label, test: a.test });
+    let unstated = asks::asks(sold).iter().filter(|a| !stated(a.at)).map(|a| Unstated { label: a.label, test: a.test });
     Listing { sold, unstated: unstated.collect(), part: part(sold, &text, &proposed), proposed, doubts }
 }
 
@@ -165,7 +149,7 @@ fn propose(found: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>, rule: &Rule, valu
 fn part(sold: Sold, text: &str, proposed: &[Proposed]) -> Option<ItemPart> {
     let name = text.lines().map(str::trim).find(|l| !l.is_empty()).unwrap_or("part");
     let name: String = name.chars().take(120).collect();
-    let (kind, mut body) = rules::blank(sold);
+    let (kind, mut body) = sold::blank(sold);
     body["offer"] = json!({"name": name});
     for p in proposed {
         let mut place = &mut body;

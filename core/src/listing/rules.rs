@@ -3,25 +3,11 @@
 use std::sync::LazyLock;
 
 use regex::Regex;
-use serde_json::{Value, json};
 
 use super::Sold;
+use super::asks::{BLEED, DRAIN, LOADED, OVER, PRINT, SET, SHEET, SIDE, TRIP, UNDER};
 use super::clauses::Figure;
 use crate::quantity::Unit;
-
-/// What settles a doubtful figure.
-const LOADED: &str = "Pass the load's current for ten minutes: a finger must be able to stay on it.";
-const TRIP: &str = "Arrival test “Trips at over-current”.";
-const OVER: &str = "Arrival test “Ends the charge”.";
-const UNDER: &str = "Arrival test “Ends the discharge”.";
-const DRAIN: &str = "Arrival test “Drain at rest”.";
-const BLEED: &str =
-    "Ohms of its bleed resistors: full volts of a cell / ohms. Or a meter in a tap lead at the end of a charge.";
-const SIDE: &str =
-    "A meter in each lead and a resistor as dummy battery: the charge current is the one into the resistor.";
-const SHEET: &str = "Ask the seller, or look for the print of its chips and their data sheet.";
-const PRINT: &str = "Read its print on arrival; no DC volts in print means none.";
-const SET: &str = "Set it and read it on a meter before it is wired in, and again under load.";
 
 /// Words and a unit that name a figure.
 pub struct Rule {
@@ -103,7 +89,7 @@ pub fn of(sold: Sold) -> &'static [Rule] {
 }
 
 fn with_offer(mut rules: Vec<Rule>) -> Vec<Rule> {
-    rules.push(rule("/offer/price", "Price", Unit::Money, "", (0.0, 1e6), SHEET));
+    rules.push(rule("/offer/price", "Price", Unit::Money, "", (0.0, 1e6), SHEET).largest());
     rules.push(rule("/offer/arrives_days", "Arrives in", Unit::Days, "", (0.0, 730.0), SHEET).largest());
     rules
 }
@@ -267,245 +253,14 @@ fn connector() -> Vec<Rule> {
     ]
 }
 
-/// Words that say something by themselves.
-pub struct Said {
-    pub at: &'static str,
-    pub label: &'static str,
-    words: Option<Regex>,
-    value: fn() -> Value,
-}
-
-impl Said {
-    /// Whether a clause says it.
-    pub fn is_in(&self, lower: &str) -> bool {
-        self.words.as_ref().is_some_and(|w| w.is_match(lower))
-    }
-
-    pub fn value(&self) -> Value {
-        (self.value)()
-    }
-}
-
-fn said_by(at: &'static str, label: &'static str, words: &str, value: fn() -> Value) -> Said {
-    Said { at, label, words: Regex::new(words).ok(), value }
-}
-
-/// What words alone say, the most special first.
-pub fn said(sold: Sold) -> &'static [Said] {
-    static BOARD: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        let at = "/protects/chemistry";
-        vec![
-            said_by("/protects/bleed_a", "Bleed current", r"(without|no|non.?) ?(passive )?(balanc|equali)", || {
-                json!(0.0)
-            }),
-            said_by("/protects/senses_temperature", "Senses temperature", r"(no|without) (ntc|temperature)", || {
-                json!(false)
-            }),
-            said_by(
-                "/protects/senses_temperature",
-                "Senses temperature",
-                r"\bntc\b|temperature (sens|prob|protect|control)",
-                || json!(true),
-            ),
-            said_by("/protects/wants_waking", "Wants waking", r"activat|wake|0 ?v output", || json!(true)),
-            said_by("/protects/port", "Ports", r"(separate|split|different|two).?port", || json!("separate")),
-            said_by("/protects/port", "Ports", r"(common|same|single).?port", || json!("common")),
-            said_by("/protects/resets", "Re-set by", r"(remov|disconnect|unplug|releas)\w* (of )?(the )?load", || {
-                json!("load_off")
-            }),
-            said_by("/protects/resets", "Re-set by", r"(charg\w* to (release|recover|re.?set|unlock))", || {
-                json!("charger")
-            }),
-            said_by("/protects/resets", "Re-set by", r"auto\w* (recover|releas|re.?set|restart)", || {
-                json!("by_itself")
-            }),
-            said_by(at, "Chemistry", r"life ?po4|lfp|phosphate", || json!("li_fe_po4")),
-            said_by(at, "Chemistry", r"titanate|\blto\b", || json!("li_titanate")),
-            said_by(at, "Chemistry", r"sodium|na.?ion", || json!("na_ion")),
-            said_by(at, "Chemistry", r"li.?po\b|polymer", || json!("li_po")),
-            said_by(at, "Chemistry", r"li.?ion|lithium|18650|21700|ternary|nmc", || json!("li_ion")),
-        ]
-    });
-    static CHARGER: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        vec![
-            said_by("/charges/kind", "Kind", r"ni.?mh|ni.?cd|nickel", || json!("nickel")),
-            said_by("/charges/kind", "Kind", r"lead.?acid|\bagm\b", || json!("lead_acid")),
-            said_by(
-                "/charges/own_supply",
-                "Plugs into the wall itself",
-                r"100.{0,3}240|mains|wall plug|ac input",
-                || json!(true),
-            ),
-        ]
-    });
-    static CONVERTER: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        let at = "/converts/topology";
-        vec![
-            said_by(at, "Kind", r"buck.?boost|boost.?buck|step.?up.?(and|/|&)?.?(step.?)?down|up.?down", || {
-                json!("buck_boost")
-            }),
-            said_by(at, "Kind", r"boost|step.?up", || json!("boost")),
-            said_by(at, "Kind", r"buck|step.?down", || json!("buck")),
-            said_by("/converts/adjustable", "Turned while in use", r"adjustable|potentiometer", || json!(true)),
-        ]
-    });
-    static FUSE: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        vec![
-            said_by("/style", "Style", r"(slow|time.?lag|time.?delay).*|glass.*(slow|lag)", || json!("glass_time_lag")),
-            said_by("/style", "Style", r"glass|5 ?x ?20|6 ?x ?30|cartridge", || json!("glass_fast")),
-            said_by("/style", "Style", r"blade|automotive|\bcar\b", || json!("blade")),
-        ]
-    });
-    static WIRE: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        vec![
-            said_by("/insulation", "Insulation", r"silicone", || json!("silicone")),
-            said_by("/insulation", "Insulation", r"pvc", || json!("pvc")),
-        ]
-    });
-    static CONNECTOR: LazyLock<Vec<Said>> = LazyLock::new(|| {
-        vec![said_by("/keyed", "Fits one way only", r"keyed|polari[sz]ed|anti.?reverse|one way", || json!(true))]
-    });
-    match sold {
-        Sold::Board => &BOARD,
-        Sold::CutOff => &[],
-        Sold::Charger => &CHARGER,
-        Sold::Converter => &CONVERTER,
-        Sold::Fuse => &FUSE,
-        Sold::Wire => &WIRE,
-        Sold::Connector => &CONNECTOR,
-    }
-}
-
-/// A figure that a buyer needs.
-pub struct Asked {
-    pub at: &'static str,
-    pub label: &'static str,
-    pub test: &'static str,
-}
-
-const fn asked(at: &'static str, label: &'static str, test: &'static str) -> Asked {
-    Asked { at, label, test }
-}
-
-/// What must be known of each kind, the weightiest first.
-pub fn asks(sold: Sold) -> &'static [Asked] {
-    const BOARD: &[Asked] = &[
-        asked("/protects/series", "Cells in series", "Count its taps."),
-        asked("/protects/chemistry", "Chemistry", OVER),
-        asked("/protects/over_charge_v", "Ends the charge at, a cell", OVER),
-        asked("/protects/over_discharge_v", "Ends the discharge at, a cell", UNDER),
-        asked("/protects/continuous_a", "Continuous current", LOADED),
-        asked("/protects/trip_a/value", "Trip current", TRIP),
-        asked("/protects/trip_delay_s", "Trip delay", "A start of the device: does it open?"),
-        asked("/protects/charge_a", "Charge current", LOADED),
-        asked("/protects/bleed_a", "Bleed current", BLEED),
-        asked("/standby_a", "Drain at rest", DRAIN),
-        asked("/protects/port", "Ports", "Ohms from C− to P−: nothing between them is a common port."),
-    ];
-    const CUT_OFF: &[Asked] = &[
-        asked("/cuts_off/at_v", "Opens at", "Arrival test “Opens”."),
-        asked("/cuts_off/rearm_v", "Closes again at", "Arrival test “Closes again”."),
-        asked("/standby_a", "Drain at rest", DRAIN),
-    ];
-    const CHARGER: &[Asked] = &[
-        asked(
-            "/charges/output_v/value",
-            "End volts",
-            "A capacitor through a resistor as dummy battery; read where it stops.",
-        ),
-        asked("/charges/output_a", "Charge current", SIDE),
-        asked("/charges/tolerance", "Tolerance", "The end volts of this one, read on a meter."),
-    ];
-    const CONVERTER: &[Asked] = &[
-        asked("/converts/output_v", "Set to", SET),
-        asked("/converts/input_max_v", "Highest input", SHEET),
-        asked("/converts/input_min_v", "Lowest input", "Turn its supply down under load until the output falls."),
-        asked("/converts/output_a", "Output current", LOADED),
-        asked("/converts/efficiency", "Efficiency", SIDE),
-        asked("/standby_a", "Drain at rest", DRAIN),
-    ];
-    const FUSE: &[Asked] = &[
-        asked("/rating_a", "Rating", PRINT),
-        asked("/dc_v", "DC volts", PRINT),
-        asked("/breaking_a", "Breaking capacity", SHEET),
-        asked("/style", "Style", PRINT),
-    ];
-    const WIRE: &[Asked] = &[asked("/insulation", "Insulation", "A soldering iron: silicone does not melt, PVC does.")];
-    const CONNECTOR: &[Asked] = &[
-        asked("/continuous_a", "Continuous current", LOADED),
-        asked("/dc_v", "DC volts", PRINT),
-        asked("/keyed", "Fits one way only", "Try it the wrong way round, unpowered."),
-        asked("/live_pins_bare", "Live half has bare pins", "Look: which half has bare pins?"),
-    ];
-    match sold {
-        Sold::Board => BOARD,
-        Sold::CutOff => CUT_OFF,
-        Sold::Charger => CHARGER,
-        Sold::Converter => CONVERTER,
-        Sold::Fuse => FUSE,
-        Sold::Wire => WIRE,
-        Sold::Connector => CONNECTOR,
-    }
-}
-
-/// Kind of the part and its body before anything is known.
-pub fn blank(sold: Sold) -> (&'static str, Value) {
-    match sold {
-        Sold::Board => ("module", json!({"protects": {}})),
-        Sold::CutOff => ("module", json!({"cuts_off": {}})),
-        Sold::Charger => ("module", json!({"charges": {"kind": "cc_cv", "own_supply": false}})),
-        Sold::Converter => ("module", json!({"converts": {"wired_in": false}})),
-        Sold::Fuse => ("fuse", json!({"style": "blade"})),
-        Sold::Wire => ("wire", json!({"insulation": "pvc", "bundled": false})),
-        Sold::Connector => ("connector", json!({})),
-    }
-}
-
-/// What a text seems to sell, by its words; a board where nothing speaks.
-pub fn guess(text: &str) -> Sold {
-    static SIGNS: LazyLock<Vec<(Sold, Regex)>> = LazyLock::new(|| {
-        let signs = [
-            (Sold::Fuse, r"\bfuses?\b"),
-            (Sold::Board, r"protection board|\bbms\b|\bpcm\b|balanc|over.?discharge|battery protection (board|module)"),
-            (Sold::CutOff, r"cut.?off|low.?voltage (disconnect|protect)|under.?voltage|disconnect module"),
-            (Sold::Charger, r"charger|charging (module|board)|charge module|cc/?cv"),
-            (Sold::Converter, r"step.?(up|down)|\bbuck\b|\bboost\b|dc.?dc|converter"),
-            (Sold::Wire, r"\bawg\b|\bwires?\b|\bcable\b|mm²|mm2"),
-            (Sold::Connector, r"connector|plug|socket|\bjack\b|terminal"),
-        ];
-        signs.into_iter().filter_map(|(sold, words)| Some((sold, Regex::new(words).ok()?))).collect()
-    });
-    let lower = text.to_lowercase();
-    SIGNS.iter().find(|(_, words)| words.is_match(&lower)).map_or(Sold::Board, |(sold, _)| *sold)
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    const ALL: [Sold; 7] =
-        [Sold::Board, Sold::CutOff, Sold::Charger, Sold::Converter, Sold::Fuse, Sold::Wire, Sold::Connector];
-
     #[test]
     fn every_pattern_is_one() {
-        for sold in ALL {
+        for sold in Sold::ALL {
             assert!(of(sold).iter().all(|r| r.words.is_some()), "{sold:?}");
-            assert!(said(sold).iter().all(|s| s.words.is_some()), "{sold:?}");
-        }
-    }
-
-    #[test]
-    fn what_is_sold_is_guessed_from_its_words() {
-        for (text, sold) in [
-            ("4S 30A lithium battery protection board with balance", Sold::Board),
-            ("Low voltage disconnect module 12 V", Sold::CutOff),
-            ("2S charging module USB", Sold::Charger),
-            ("DC-DC step-down, adjustable", Sold::Converter),
-            ("Blade fuses, 15 A, ten in a bag", Sold::Fuse),
-            ("16 AWG silicone, one metre red", Sold::Wire),
-            ("Keyed high-current plug, pair", Sold::Connector),
-        ] {
-            assert_eq!(guess(text), sold, "{text}");
         }
     }
 }

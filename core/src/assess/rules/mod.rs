@@ -2,12 +2,14 @@
 //!
 //! A rule fires only on what is known; what is still open is never a stop. Equal to a limit passes.
 
+mod arrival;
 mod brick;
 mod cells;
 mod charging;
 mod converter;
 mod device;
 mod feed;
+mod fuse;
 mod laid;
 mod protection;
 mod run;
@@ -57,6 +59,8 @@ fn all(f: &mut Findings<'_, '_>) {
     cells::look(f);
     brick::look(f);
     protection::look(f);
+    fuse::look(f);
+    arrival::look(f);
     charging::look(f);
     wiring::look(f);
     run::look(f);

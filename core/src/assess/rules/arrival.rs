@@ -1,0 +1,23 @@
+//! Parts that failed their tests on arrival.
+
+use crate::assess::arrival;
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::plan::NodeKind;
+use crate::source::Source;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    for (node, part, test, words) in arrival::failed(f.bench) {
+        let charges = matches!(node.kind, NodeKind::Charger | NodeKind::Supply);
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: if charges { "charging.failed-on-arrival" } else { "protection.failed-on-arrival" },
+                subject: &node.id,
+                source: Source::PartSheet,
+                title: "A part failed its arrival test",
+                why: "“{$0}”, {$1}: {$2}",
+                words: &[part, &test.to_lowercase(), &words],
+            },
+        );
+    }
+}

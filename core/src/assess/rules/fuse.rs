@@ -1,0 +1,178 @@
+//! The fuse against volts, short circuit, load, place, and everything that it should guard.
+
+use crate::assess::coordination;
+use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
+use crate::assess::figures::feed::LINE_FULL_V;
+use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
+use crate::assess::figures::protection::{
+    FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, UNGUARDED_MM,
+};
+use crate::assess::figures::wiring;
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::ledger::at;
+use crate::limit::above;
+use crate::source::Source;
+
+/// A fuse this many times the least rating no longer guards the load. Common practice, no source.
+const USELESS_FACTOR: f64 = 4.0;
+/// Smallest blade fuse that is easily had; a smaller load cannot have a closer one. Common practice, no source.
+const SMALLEST_FUSE_A: f64 = 3.0;
+/// Wire between pack and fuse beyond which a chafed wire has nothing before it. Common practice, no source.
+const FAR_MM: f64 = 200.0;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    limits(f);
+    load(f);
+    place(f);
+    short(f);
+}
+
+fn limits(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let l = &bench.ledger;
+    if let (Some(dc_v), Some(full_v)) = (l.value(&FUSE_DC_V), l.value(&LINE_FULL_V))
+        && above(full_v, dc_v)
+    {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-volts",
+            Source::PartSheet,
+            "The fuse cannot open at these volts",
+            "It is rated for {fuse.dc_v} DC; the full pack has {line.full_v}. The arc would go on burning.",
+        );
+    } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-not-dc",
+            Source::Iec60127,
+            "The fuse has no DC rating",
+            "Only AC is stated for it. DC does not pass through zero: take a fuse rated for at least {line.full_v} DC.",
+        );
+    }
+    if let (Some(breaks_a), Some(short_a)) = (l.value(&FUSE_BREAKS_A), l.value(&SHORT_A))
+        && above(short_a, breaks_a)
+    {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-breaking",
+            Source::CircuitLaw,
+            "The fuse cannot break a dead short of this pack",
+            "A short draws {pack.short_a}; the fuse breaks {fuse.breaking_a} at most.",
+        );
+    }
+    let Some(fuse_a) = l.value(&FUSE_A) else {
+        return;
+    };
+    if l.value(&LINK_LIMIT_A).is_some_and(|a| above(fuse_a, a)) {
+        f.tell(
+            Severity::Stop,
+            "protection.fuse-above-strips",
+            Source::CommonPractice,
+            "The fuse does not protect the series strips",
+            "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
+        );
+    }
+    for run in &bench.line.runs {
+        let id = at(&wiring::LIMIT_A, &run.id);
+        if l.get(&id).is_some_and(|limit| above(fuse_a, limit.value)) {
+            let why = format!(
+                "The fuse lets {{fuse.rating_a}} pass for good; this wire bears {{{id}}}. The wire would be the fuse."
+            );
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "protection.fuse-above-wire",
+                    subject: &run.id,
+                    source: Source::CommonPractice,
+                    title: "The fuse does not protect the wire",
+                    why: &why,
+                    words: &[],
+                },
+            );
+        }
+    }
+    for node in &bench.line.nodes {
+        let Some(connector) = node.connector() else {
+            continue;
+        };
+        if connector.continuous_a.is_some_and(|a| above(fuse_a, a)) {
+            f.add(
+                Severity::Stop,
+                Says {
+                    rule: "protection.fuse-above-connector",
+                    subject: &node.id,
+                    source: Source::CommonPractice,
+                    title: "The fuse does not protect the connector",
+                    why: "The fuse lets {fuse.rating_a} pass for good; “{$0}” is rated for less.",
+                    words: &[&connector.offer.name],
+                },
+            );
+        }
+    }
+}
+
+fn load(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    let (Some(fuse_a), Some(carries_a)) = (l.value(&FUSE_A), l.value(&FUSE_CARRIES_A)) else {
+        return;
+    };
+    let continuous_a = l.value(&CONTINUOUS_A);
+    if continuous_a.is_some_and(|a| above(a, carries_a)) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-nuisance",
+            Source::CommonPractice,
+            "The fuse is too small for the load",
+            "For good it carries {fuse.carries_a}; the load asks for {load.continuous_a}. It will open one day for no reason.",
+        );
+    } else if let (Some(peak_a), Some(bears_a)) = (l.value(&PEAK_A), l.value(&FUSE_PEAK_A))
+        && above(peak_a, bears_a)
+    {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-peak",
+            Source::Iso8820,
+            "The fuse may open in the peak",
+            "For {load.peak_s} it certainly bears {fuse.peak_a}; the peak is {load.peak_a}.",
+        );
+    }
+    if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, (USELESS_FACTOR * needed_a).max(SMALLEST_FUSE_A))) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-oversized",
+            Source::CommonPractice,
+            "The fuse is far over the load",
+            "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
+        );
+    }
+}
+
+fn place(f: &mut Findings<'_, '_>) {
+    if f.bench.ledger.value(&UNGUARDED_MM).is_some_and(|mm| above(mm, FAR_MM)) {
+        f.tell(
+            Severity::Caution,
+            "protection.fuse-far",
+            Source::CommonPractice,
+            "The fuse sits far from the pack",
+            "{fuse.unguarded_mm} of wire lie between pack and fuse. A short there is ended by nothing but the board: the fuse belongs at the pack’s plus, within a hand’s width.",
+        );
+    }
+}
+
+/// What the time-current curves say about a dead short: something acts, but too late.
+fn short(f: &mut Findings<'_, '_>) {
+    let Some(case) = coordination::dead_short(f.bench).filter(|case| !case.harmed.is_empty()) else {
+        return;
+    };
+    f.add(
+        Severity::Caution,
+        Says {
+            rule: "protection.short-too-late",
+            subject: "",
+            source: Source::Iec60364,
+            title: "A dead short harms something before it is ended",
+            why: "{$0}",
+            words: &[&case.words],
+        },
+    );
+}
