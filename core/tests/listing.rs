@@ -2,6 +2,7 @@
 
 use brick_core::listing::{Listing, Sold, read_listing};
 use brick_core::suggest::ItemPart;
+use proptest::prelude::*;
 use serde_json::{Value, json};
 
 /// The proposed part as JSON below its kind.
@@ -153,5 +154,50 @@ fn a_part_without_a_figure_it_needs_is_not_proposed_but_its_gaps_are_told() {
                 assert!(module.offer.name.chars().count() <= 120);
             }
         }
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// Whatever is pasted: nothing panics, and a part that is proposed can stand in the catalogue or says why not.
+    #[test]
+    fn any_text_is_read_without_harm(text in "\\PC{0,200}", kind in 0usize..8) {
+        let sold = Sold::ALL.get(kind).copied();
+        let listing = read_listing(&text, sold);
+        for p in &listing.proposed {
+            prop_assert!(!p.shown.is_empty() && !p.label.is_empty());
+        }
+        prop_assert!(listing.unstated.iter().all(|u| !u.test.is_empty()));
+    }
+
+    /// A current typed in any usual spelling is the same current.
+    #[test]
+    fn spelling_does_not_change_a_figure(tenths in 1u32..600) {
+        let a = f64::from(tenths) / 10.0;
+        let spelt = [
+            format!("4S protection board, continuous current {a} A"),
+            format!("4S protection board; continuous current: {}A", a.to_string().replace('.', ",")),
+            format!("4S protection board\ncontinuous current = {a}amps"),
+            format!("4S protection board | {a} A continuous current"),
+            format!("4S protection board, CONTINUOUS CURRENT {} mA", tenths * 100),
+        ];
+        for text in spelt {
+            let body = part(&read_listing(&text, None));
+            let read = body["protects"]["continuous_a"].as_f64();
+            prop_assert!(read.is_some_and(|r| (r - a).abs() < 1e-9), "{text}: {read:?}");
+        }
+    }
+
+    /// Saying the same twice is no contradiction; saying two things is one, whichever comes first.
+    #[test]
+    fn only_what_differs_is_a_contradiction(first in 5u32..50, second in 5u32..50) {
+        let text = |a: u32, b: u32| format!("3S battery protection board, continuous current {a} A, working current {b} A, trip current 90 A");
+        let doubts = |a, b| read_listing(&text(a, b), None).doubts.iter().filter(|d| d.about == "Continuous current").count();
+        prop_assert_eq!(doubts(first, first), 0);
+        prop_assert_eq!(doubts(first, second), usize::from(first != second));
+        let kept = |a, b| part(&read_listing(&text(a, b), None))["protects"]["continuous_a"].as_f64();
+        prop_assert_eq!(kept(first, second), kept(second, first));
+        prop_assert_eq!(kept(first, second), Some(f64::from(first.min(second))));
     }
 }

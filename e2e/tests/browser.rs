@@ -65,6 +65,8 @@ fn main() {
     story!(guarding, an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it);
     story!(guarding, more_current_lists_every_link_to_change_the_cheapest_first);
     story!(guarding, groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools);
+    story!(guarding, a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell);
+    story!(guarding, a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start);
     story!(parts, a_seller_s_text_is_read_with_its_contradictions_and_becomes_a_part);
     story!(parts, a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refused);
     story!(parts, a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken);

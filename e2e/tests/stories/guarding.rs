@@ -86,3 +86,41 @@ pub async fn groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools(
     saved(b).await?;
     Ok(())
 }
+
+pub async fn a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell(b: &Browser) -> Result<()> {
+    copy_of(b, "Bait boat").await?;
+    stage(b, "Charging").await?;
+    b.click("[data-part='charger'] summary").await?;
+    let told = b.text("[data-part='charger'] .needs").await?;
+    ensure!(told.contains("a capacitor of 10 mF") && told.contains("200 Ω"), "{told}");
+    let end = "[data-part='charger'] [data-test='end']";
+    b.type_into(end, "As read", "14.63").await?;
+    b.text_is(end, |t| t.contains("0.205 % over 14.6 V")).await?;
+    b.type_into(end, "As read", "15.1").await?;
+    b.text_is(end, |t| t.contains("do not build it in")).await?;
+    b.css("[data-finding='charging.failed-on-arrival@charger']").await?;
+    b.type_into(end, "As read", "14.63").await?;
+    b.gone("[data-finding='charging.failed-on-arrival@charger']").await?;
+    b.click_text("Count on this reading").await?;
+    b.text_is("[data-figure='charger.output_v']", |t| t.contains("14.63 V")).await?;
+    saved(b).await?;
+    Ok(())
+}
+
+pub async fn a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Protection").await?;
+    b.click("[data-place='board'] header button").await?;
+    b.click_text("that do not fit and why").await?;
+    b.click("[aria-label^='Take small board for 4 in series']").await?;
+    let cold = b.text_is("[data-figure='board.trip_cold_a']", |t| t.contains("15.6 A")).await?;
+    ensure!(cold.contains("12.5 A to 18.8 A"), "{cold}");
+    b.css("[data-finding='protection.trip-in-peak']").await?;
+    // 38 A want 38 x 2 x 0.024 x 1.5 / 0.12 = 22.8 pairs.
+    b.text_is("[data-figure='board.pairs_needed']", |t| t.contains("23")).await?;
+    b.click("[data-place='board'] [data-unfold]").await?;
+    b.type_into("[data-place='board']", "Pairs of transistors", "23").await?;
+    b.gone("[data-finding='protection.trip-in-peak']").await?;
+    saved(b).await?;
+    Ok(())
+}
