@@ -57,12 +57,10 @@ pub async fn a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken(b: &B
     b.click_text("Take in a sheet").await?;
     b.type_into(DIALOG, "Paste from a spreadsheet", "id,kind,name,rating_a\nshed-fuse,fuse,shed fuse,lots\n").await?;
     b.click_text("Take it in").await?;
-    let told = b.text("[data-testid='bad-lines']").await?;
-    ensure!(told.contains("line 2: rating_a"), "{told}");
+    b.text_is("[data-testid='bad-lines']", |t| t.contains("line 2: rating_a")).await?;
     b.type_into(DIALOG, "Paste from a spreadsheet", "id,kind,name,rating_a\nshed-fuse,fuse,shed fuse,3\n").await?;
     b.click_text("Take it in").await?;
-    let told = b.text("[data-testid='brought']").await?;
-    ensure!(told.starts_with("1 new"), "{told}");
+    b.text_is("[data-testid='brought']", |t| t.starts_with("1 new")).await?;
     b.click_text("Close").await?;
     b.css("[data-part='shed-fuse']").await?;
     Ok(())

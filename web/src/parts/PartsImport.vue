@@ -44,9 +44,9 @@ async function take(text: string): Promise<void> {
       CSV” gives every column. A line whose <span class="mono">id</span> is known changes that part; an empty
       cell is not stated.
     </template>
-    <template v-if="brought" #brought>
-      {{ brought.added }} new, {{ brought.changed }} changed, {{ brought.unchanged }} as they were.
-      <span v-if="brought.unused.length">Not used: {{ brought.unused.join(', ') }}.</span>
+    <template #brought>
+      {{ brought?.added }} new, {{ brought?.changed }} changed, {{ brought?.unchanged }} as they were.
+      <span v-if="brought?.unused.length">Not used: {{ brought.unused.join(', ') }}.</span>
     </template>
   </SheetDialog>
 </template>

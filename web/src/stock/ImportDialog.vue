@@ -67,10 +67,10 @@ async function take(text: string): Promise<void> {
       <v-text-field v-model="instrument" label="Instrument, if not named" maxlength="80" />
       <v-text-field v-model="takenAt" label="Taken on" placeholder="now" persistent-placeholder />
     </div>
-    <template v-if="brought" #brought>
-      {{ brought.new_cells }} new cells, {{ brought.known_cells }} known ones,
-      {{ brought.readings }} readings.
-      <span v-if="brought.unused.length">Not used: {{ brought.unused.join(', ') }}.</span>
+    <template #brought>
+      {{ brought?.new_cells }} new cells, {{ brought?.known_cells }} known ones,
+      {{ brought?.readings }} readings.
+      <span v-if="brought?.unused.length">Not used: {{ brought.unused.join(', ') }}.</span>
     </template>
   </SheetDialog>
 </template>
