@@ -113,6 +113,7 @@ const WITHOUT_UNIT: &[&str] = &[
     "step",
     "times",
     "reading",
+    "meant",
     // Weights of a grouping.
     "capacity",
     "resistance",
