@@ -108,17 +108,13 @@ const GATHERED_MINUTES: i32 = 10;
 /// it started from, never is. Check and write together.
 pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Result<Saved> {
     let mut tx = pool.begin().await?;
-    let now: Option<(i32, i32, bool)> = sqlx::query_as(
-        "select p.revision, p.edit, r.revision > 1 and r.began_at > now() - make_interval(mins => $2)
-         from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
-         where p.id = $1 and p.deleted_at is null
-         for update of p",
-    )
-    .bind(id)
-    .bind(GATHERED_MINUTES)
-    .fetch_optional(&mut *tx)
-    .await?;
-    let Some((revision, edit, fresh)) = now else {
+    // The lock first, by itself: what a statement that waited for it would join is as old as its wait.
+    let now: Option<(i32, i32)> =
+        sqlx::query_as("select revision, edit from plan where id = $1 and deleted_at is null for update")
+            .bind(id)
+            .fetch_optional(&mut *tx)
+            .await?;
+    let Some((revision, edit)) = now else {
         return Ok(Saved::Missing);
     };
     if (revision, edit) != (from.revision, from.edit) {
@@ -128,6 +124,15 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
     if let Some(told) = taken(stock::sync_plan(&mut tx, id, plan).await)? {
         return Ok(Saved::Taken(told));
     }
+    let fresh: bool = sqlx::query_scalar(
+        "select revision > 1 and began_at > now() - make_interval(mins => $3)
+         from plan_revision where plan_id = $1 and revision = $2",
+    )
+    .bind(id)
+    .bind(revision)
+    .bind(GATHERED_MINUTES)
+    .fetch_one(&mut *tx)
+    .await?;
     let (revision, edit) = if fresh && !from.apart { (revision, edit + 1) } else { (revision + 1, 1) };
     sqlx::query(
         "insert into plan_revision (plan_id, revision, document) values ($1, $2, $3)

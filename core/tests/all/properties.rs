@@ -1,0 +1,156 @@
+//! Whatever is typed: no panic, an answer or named fields, and answers that hang together.
+
+use crate::common;
+
+use brick_core::Plan;
+use brick_core::assess::{Severity, assess};
+use brick_core::plan::{Change, apply};
+use brick_core::suggest::options;
+use common::{known, sound, with};
+use proptest::prelude::*;
+use serde_json::{Value, json};
+
+/// Every number in a document, by pointer.
+fn numbers(at: &str, value: &Value, found: &mut Vec<String>) {
+    match value {
+        Value::Number(_) => found.push(at.to_owned()),
+        Value::Array(items) => items.iter().enumerate().for_each(|(i, v)| numbers(&format!("{at}/{i}"), v, found)),
+        Value::Object(map) => map.iter().for_each(|(k, v)| numbers(&format!("{at}/{k}"), v, found)),
+        _ => {}
+    }
+}
+
+fn all_numbers() -> Vec<String> {
+    let mut found = vec![];
+    numbers("", &serde_json::to_value(sound()).unwrap(), &mut found);
+    found
+}
+
+/// Ordinary, tiny, huge and negative numbers.
+fn any_number() -> impl Strategy<Value = f64> {
+    prop_oneof![
+        3 => 0.001..100.0f64,
+        1 => prop::num::f64::NORMAL,
+        1 => Just(0.0),
+        1 => Just(1e308),
+        1 => Just(-1e308),
+        1 => Just(5e-324),
+        1 => (0..30i32).prop_map(f64::from),
+    ]
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 600, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn any_numbers_anywhere_give_an_answer_or_named_fields(
+        picks in prop::collection::vec((any::<prop::sample::Index>(), any_number()), 1..6)
+    ) {
+        let places = all_numbers();
+        let mut document = serde_json::to_value(sound()).unwrap();
+        for (pick, number) in &picks {
+            *document.pointer_mut(pick.get::<String>(&places)).unwrap() = json!(number);
+        }
+        // Counts given as fractions are no plan at all; what parses must be judged.
+        let Ok(plan) = serde_json::from_value::<Plan>(document) else { return Ok(()) };
+        match assess(&plan) {
+            Ok(assessment) => {
+                for figure in &assessment.figures {
+                    prop_assert!(figure.value.is_finite(), "{} is {}", figure.id, figure.value);
+                }
+                for finding in &assessment.findings {
+                    prop_assert!(!finding.why.text.contains("unknown"), "{}: {}", finding.key, finding.why.text);
+                }
+                serde_json::to_string(&assessment).unwrap();
+                options(&plan).unwrap();
+            }
+            Err(errors) => prop_assert!(errors.iter().all(|e| e.field.starts_with('/') && !e.message.is_empty())),
+        }
+    }
+
+    #[test]
+    fn more_margin_never_makes_a_plan_worse(factor in 1.0..3.0f64, place in 0..4usize) {
+        let (at, value) = [
+            ("plug/continuous_a", 30.0), ("switch/continuous_a", 30.0), ("cell/discharge_a", 20.0), ("board/protects/continuous_a", 30.0),
+        ][place];
+        let better = with(&sound(), &[(at, json!(value * factor))]);
+        prop_assert!(assess(&better).unwrap().findings.is_empty());
+    }
+
+    #[test]
+    fn more_load_never_runs_longer_nor_clears_a_stop(a in 0.5..60.0f64, more in 1.01..3.0f64) {
+        let at = |load_a: f64| assess(&with(&sound(), &[("device/loads/0/draw/value_a", known(load_a))])).unwrap();
+        let (light, heavy) = (at(a), at(a * more));
+        let run = |x: &brick_core::Assessment| x.figure("run.time_s").unwrap().value;
+        prop_assert!(run(&heavy) <= run(&light) * (1.0 + 1e-9));
+        for stop in light.findings.iter().filter(|f| f.severity == Severity::Stop) {
+            prop_assert!(heavy.findings.iter().any(|f| f.key == stop.key), "{} went away", stop.key);
+        }
+    }
+
+    #[test]
+    fn every_link_that_is_over_its_limit_has_a_finding(load_a in 0.5..80.0f64, peak_a in 1.0..200.0f64, peak_s in 0.01..9.0f64) {
+        let plan = with(&sound(), &[
+            ("device/loads/0/draw/value_a", known(load_a)),
+            ("device/loads/1/draw/value_a", known(peak_a)),
+            ("device/loads/1/duration_s", json!(peak_s)),
+        ]);
+        let assessment = assess(&plan).unwrap();
+        for link in &assessment.path.links {
+            if link.used.is_some_and(|used| used > 1.0 + 1e-6) {
+                prop_assert!(link.severity.is_some(), "{} is used {:?} and nobody says so", link.id, link.used);
+            }
+        }
+    }
+
+    #[test]
+    fn counts_scale_volts_capacity_and_mass(series in 1..14u32, parallel in 1..20u32) {
+        let plan = with(&sound(), &[("packs/0/series", json!(series)), ("packs/0/parallel", json!(parallel))]);
+        let a = assess(&plan).unwrap();
+        let value = |id: &str| a.figure(id).unwrap().value;
+        let (s, p) = (f64::from(series), f64::from(parallel));
+        prop_assert!((value("pack.full_v") - 4.2 * s).abs() < 1e-9);
+        prop_assert!((value("pack.ah") - 2.5 * p).abs() < 1e-9);
+        prop_assert!((value("pack.wh") - 2.5 * p * 3.6 * s).abs() < 1e-6);
+        prop_assert!((value("pack.ohm") - 0.018 * s / p).abs() < 1e-9);
+    }
+}
+
+#[test]
+fn the_hard_numbers_do_reach_the_plan() {
+    // The first property would prove nothing if every hard number were refused before it is judged.
+    let places = all_numbers();
+    assert!(places.len() > 40, "{}", places.len());
+    let refused = places.iter().filter(|at| {
+        let plan = apply(&sound(), &[Change { at: (*at).clone(), value: json!(1e308) }]);
+        plan.is_ok_and(|plan| assess(&plan).is_err())
+    });
+    assert!(refused.count() > 30);
+}
+
+#[test]
+fn the_same_plan_gives_the_same_answer() {
+    assert_eq!(assess(&sound()).unwrap(), assess(&sound()).unwrap());
+}
+
+#[test]
+fn every_input_of_every_working_leads_somewhere() {
+    let plan = sound();
+    let document = serde_json::to_value(&plan).unwrap();
+    let assessment = assess(&plan).unwrap();
+    assert!(assessment.figures.len() > 60);
+    for figure in &assessment.figures {
+        for input in &figure.working.inputs {
+            match input {
+                brick_core::assess::Input::Figure { id } => {
+                    assert!(assessment.figure(id).is_some(), "{} rests on {id}, which is not there", figure.id);
+                }
+                brick_core::assess::Input::Plan { pointer, value, .. } => {
+                    let there = document.pointer(pointer).and_then(Value::as_f64);
+                    assert_eq!(there, Some(*value), "{} takes {pointer}", figure.id);
+                }
+                brick_core::assess::Input::Constant { .. } => {}
+            }
+        }
+    }
+}

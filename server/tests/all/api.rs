@@ -1,0 +1,205 @@
+//! The routes against a real database: what is kept, what is refused and how.
+
+use crate::common;
+
+use brick_core::Plan;
+use common::{assert_problem, body, client, post};
+use dense_brick::store;
+use rocket::http::Status;
+use serde_json::{Value, json};
+use sqlx::PgPool;
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_plan_is_made_saved_found_deleted_and_taken_back(pool: PgPool) {
+    let client = client(pool).await;
+    let (status, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    assert_eq!(status, Status::Created);
+    assert_eq!(made["revision"], 1);
+    let path = format!("/api/plans/{}", made["id"].as_str().unwrap());
+
+    let mut plan = made["plan"].clone();
+    plan["notes"] = json!("a drum, a brake, a motor");
+    plan["environment"]["use_max_c"] = json!(33.3);
+    let save = json!({"revision": 1, "edit": 1, "plan": plan});
+    let saved = client.put(path.clone()).body(save.to_string()).dispatch().await;
+    assert_eq!(saved.status(), Status::Ok);
+    assert_eq!(body(saved).await["revision"], 2);
+
+    let found = body(client.get(path.clone()).dispatch().await).await;
+    assert_eq!(found["plan"], plan, "what was saved is found value for value");
+
+    assert_eq!(client.delete(path.clone()).dispatch().await.status(), Status::NoContent);
+    assert_eq!(body(client.get("/api/plans").dispatch().await).await, json!([]));
+    let gone = client.get(path.clone()).dispatch().await;
+    assert_eq!(gone.status(), Status::NotFound);
+    assert_problem(&body(gone).await, Status::NotFound);
+    assert_eq!(client.delete(path.clone()).dispatch().await.status(), Status::NotFound);
+    assert_eq!(post(&client, &format!("{path}/restore"), &json!(null)).await.0, Status::NoContent);
+    assert_eq!(body(client.get("/api/plans").dispatch().await).await[0]["name"], "Kite reel");
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_stale_save_is_refused_with_what_is_stored_and_changes_nothing(pool: PgPool) {
+    let client = client(pool).await;
+    let (_, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    let path = format!("/api/plans/{}", made["id"].as_str().unwrap());
+    let save = |name: &str| {
+        let mut plan = made["plan"].clone();
+        plan["name"] = json!(name);
+        json!({"revision": 1, "edit": 1, "plan": plan}).to_string()
+    };
+    assert_eq!(client.put(path.clone()).body(save("first")).dispatch().await.status(), Status::Ok);
+    let stale = client.put(path.clone()).body(save("second")).dispatch().await;
+    assert_eq!(stale.status(), Status::Conflict);
+    let problem = body(stale).await;
+    assert_problem(&problem, Status::Conflict);
+    assert_eq!(problem["current"]["plan"]["name"], "first");
+    assert_eq!(body(client.get(path).dispatch().await).await["plan"]["name"], "first");
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let blank = serde_json::to_value(Plan::blank("Kite reel")).unwrap();
+    let with = |pointer: &str, value: Value| {
+        let mut plan = blank.clone();
+        *plan.pointer_mut(pointer).unwrap() = value;
+        plan.to_string()
+    };
+    let nan = blank.to_string().replace("\"use_max_c\":35.0", "\"use_max_c\":NaN");
+    let huge = blank.to_string().replace("\"use_max_c\":35.0", "\"use_max_c\":1e999");
+    let cases: [(String, u16, &str); 10] = [
+        (with("/packs/0/series", json!(25)), 422, "/packs/0/series"),
+        (with("/packs/0/series", json!(-1)), 422, "/packs/0/series"),
+        (with("/packs/0/series", json!("four")), 422, "/packs/0/series"),
+        (with("/environment/use_max_c", json!(1e308)), 422, "/environment/use_max_c"),
+        (with("/runs/0/to", json!("nowhere")), 422, "/runs/0/to"),
+        (with("/name", json!("")), 422, "/name"),
+        (with("/packs", json!([])), 422, "/packs"),
+        (nan, 400, ""),
+        (huge, 400, ""),
+        ("{".to_owned(), 400, ""),
+    ];
+    for (text, status, field) in cases {
+        for path in ["/api/assess", "/api/voltage-options", "/api/discharge-curve"] {
+            let response = client.post(path).body(text.clone()).dispatch().await;
+            assert_eq!(response.status().code, status, "{path}: {text}");
+            assert_eq!(response.content_type().unwrap().to_string(), "application/problem+json");
+            let problem = body(response).await;
+            assert_problem(&problem, Status::from_code(status).unwrap());
+            if !field.is_empty() {
+                assert!(problem["errors"].as_array().unwrap().iter().any(|e| e["field"] == field), "{problem}");
+            }
+        }
+    }
+    // A refused save leaves nothing behind.
+    let new = json!({"plan": serde_json::from_str::<Value>(&with("/packs/0/series", json!(25))).unwrap()});
+    assert_eq!(post(&client, "/api/plans", &new).await.0, Status::UnprocessableEntity);
+    let kept: (i64,) = sqlx::query_as("select count(*) from plan").fetch_one(&pool).await.unwrap();
+    assert_eq!(kept.0, 0);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn too_large_unknown_and_unusable_requests_are_problems(pool: PgPool) {
+    let client = client(pool).await;
+    let large = client.post("/api/assess").body(" ".repeat(600 * 1024)).dispatch().await;
+    assert_eq!(large.status(), Status::PayloadTooLarge);
+    assert_problem(&body(large).await, Status::PayloadTooLarge);
+    let unknown = "/api/plans/0190a000-0000-7000-8000-000000000000";
+    for (path, status) in [(unknown, 404), ("/api/plans/seven", 422), ("/api/kitchen", 404)] {
+        let response = client.get(path).dispatch().await;
+        assert_eq!(response.status().code, status, "{path}");
+        assert_problem(&body(response).await, Status::from_code(status).unwrap());
+    }
+    let wrong = post(&client, "/api/suggest", &json!({"plan": Plan::blank("x"), "place": "kitchen"})).await;
+    assert_eq!(wrong.1["errors"][0]["field"], "/place");
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn the_demo_is_loaded_once_and_never_over_what_somebody_changed(pool: PgPool) {
+    let client = client(pool).await;
+    let empty = post(&client, "/api/suggest", &json!({"plan": Plan::blank("x"), "place": "board"})).await;
+    assert_eq!(empty, (Status::Ok, json!([])), "without the demo there are no parts");
+    assert_eq!(post(&client, "/api/demo", &json!(null)).await.1["loaded"], true);
+    let plans = body(client.get("/api/plans").dispatch().await).await;
+    let names: Vec<&str> = plans.as_array().unwrap().iter().filter_map(|p| p["name"].as_str()).collect();
+    assert!(names.contains(&"Bait boat") && names.contains(&"Hedge shears"), "{names:?}");
+    let id = plans[0]["id"].as_str().unwrap();
+    assert_eq!(client.delete(format!("/api/plans/{id}")).dispatch().await.status(), Status::NoContent);
+    assert_eq!(post(&client, "/api/demo", &json!(null)).await.1["loaded"], false);
+    let left = body(client.get("/api/plans").dispatch().await).await;
+    assert_eq!(left.as_array().unwrap().len(), names.len() - 1);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn figures_are_read_as_typed(pool: PgPool) {
+    let client = client(pool).await;
+    let (status, read) = post(&client, "/api/quantity", &json!({"text": "76 m", "range": "dcir"})).await;
+    assert_eq!((status, read["value"].as_f64()), (Status::Ok, Some(0.076)));
+    let (status, problem) = post(&client, "/api/quantity", &json!({"text": "1,200", "range": "device_volts"})).await;
+    assert_eq!(status, Status::UnprocessableEntity);
+    assert!(problem["errors"][0]["message"].as_str().unwrap().contains("1200"), "{problem}");
+    assert_eq!(post(&client, "/api/quantity", &json!({"text": "1", "range": "taste"})).await.0.code, 422);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn assess_over_http_says_what_core_says(pool: PgPool) {
+    let client = client(pool).await;
+    let text = std::fs::read_to_string(format!("{}/../demo/plans/hedge-shears.brick.json", env!("CARGO_MANIFEST_DIR")));
+    let plan = Plan::from_json(&text.unwrap()).unwrap();
+    let (status, told) = post(&client, "/api/assess", &serde_json::to_value(&plan).unwrap()).await;
+    assert_eq!(status, Status::Ok);
+    assert_eq!(told, serde_json::to_value(brick_core::assess(&plan).unwrap()).unwrap());
+    let reference = body(client.get("/api/reference").dispatch().await).await;
+    let formulas = reference["formulas"].as_array().unwrap();
+    for figure in told["figures"].as_array().unwrap() {
+        let formula = &figure["working"]["formula"];
+        assert!(formulas.iter().any(|f| &f["id"] == formula), "{formula} has no text");
+    }
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_database_that_is_gone_is_told_plainly(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    pool.close().await;
+    let response = client.get("/api/plans").dispatch().await;
+    assert_eq!(response.status(), Status::ServiceUnavailable);
+    let problem = body(response).await;
+    assert_problem(&problem, Status::ServiceUnavailable);
+    // What needs no database still works.
+    let plan = serde_json::to_value(Plan::blank("x")).unwrap();
+    assert_eq!(post(&client, "/api/assess", &plan).await.0, Status::Ok);
+}
+
+#[test]
+fn the_committed_openapi_document_is_current() {
+    let kept = std::fs::read_to_string(format!("{}/../openapi.json", env!("CARGO_MANIFEST_DIR"))).unwrap();
+    let now = dense_brick::api::openapi().unwrap();
+    assert!(kept == now, "openapi.json is stale: cargo run -p dense-brick -- openapi > openapi.json");
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn who_acts_first_is_told_of_any_plan_and_a_broken_one_is_refused(pool: PgPool) {
+    let client = client(pool).await;
+    let blank = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await.1["plan"].clone();
+    let (status, told) = post(&client, "/api/coordination", &blank).await;
+    assert_eq!(status, Status::Ok);
+    assert!(told["missing"].as_str().unwrap().contains("draws"), "{told}");
+
+    let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/plans/hedge-shears.brick.json"));
+    let mut plan: Value = serde_json::from_str(&text.unwrap()).unwrap();
+    let told = post(&client, "/api/coordination", &plan).await.1;
+    let verdicts: Vec<(&str, &str)> = told["cases"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|c| (c["name"].as_str().unwrap(), c["verdict"].as_str().unwrap_or("right")))
+        .collect();
+    // Its strips bear less than its fuse lets pass; the board ends a short in time.
+    assert_eq!(verdicts, [("overload", "stop"), ("stall that does not end", "stop"), ("dead short", "right")]);
+
+    plan["packs"][0]["strip"]["part"]["thickness_mm"] = json!(-0.2);
+    let (status, refused) = post(&client, "/api/coordination", &plan).await;
+    assert_problem(&refused, status);
+    assert_eq!(refused["errors"][0]["field"], "/packs/0/strip/part/thickness_mm");
+}

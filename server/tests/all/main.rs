@@ -1,0 +1,16 @@
+//! The routes, the store and the command line: one program for all of them, so that it is linked once.
+
+mod api;
+mod backup;
+mod brick;
+mod command_line;
+mod common;
+mod contract;
+mod grouping;
+mod guard;
+mod history;
+mod measure;
+mod parts;
+mod photos;
+mod site;
+mod stock;
