@@ -44,6 +44,7 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("cells.group-spread", "groups.spread_share", Worse::Up),
     ("cells.join-unequal", "groups.apart_v", Worse::Up),
     ("cells.doubtful-claim", "cell.rated_ah", Worse::Up),
+    ("protection.trip-in-load", "load.continuous_a", Worse::Up),
     ("protection.trip-in-peak", "load.peak_a", Worse::Up),
     ("protection.trip-above-cells", "board.trip_a", Worse::Up),
     ("protection.trip-above-strips", "board.trip_a", Worse::Up),

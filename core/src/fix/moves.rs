@@ -141,6 +141,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "protection.other-series"
         | "protection.other-chemistry"
         | "protection.board-over-current"
+        | "protection.trip-in-load"
         | "protection.trip-in-peak"
         | "protection.no-balancing"
         | "protection.bleed-weak"

@@ -11,7 +11,7 @@ use crate::device;
 use crate::limit::below;
 use crate::phrase::Phrase;
 use crate::plan::{Change, Draw, FieldError, How, Known, Load, NodeKind, Plan, StateName, apply};
-use crate::protection::pairs_for;
+use crate::protection::{pairs_for, trip_band_a};
 use crate::range;
 use crate::suggest::Catalogue;
 
@@ -78,7 +78,7 @@ pub fn raise(plan: &Plan, catalogue: &Catalogue, wanted_a: f64) -> Result<Raise,
         let assessment = assess_at_face_value(&now)?;
         let Some(link) = assessment.path.links.iter().find(|l| l.id == place) else { continue };
         let least_a = least_a(&now, &place, wanted_a);
-        if link.continuous_a.is_some_and(|a| !below(a, least_a)) {
+        if link.continuous_a.is_some_and(|a| !below(a, least_a)) && !may_trip(&now, &place, least_a) {
             continue;
         }
         let step = step(&now, &assessment, link, catalogue, least_a)?;
@@ -114,6 +114,12 @@ fn least_a(plan: &Plan, place: &str, wanted_a: f64) -> f64 {
     let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let rating_a = line.nodes.iter().find_map(|n| n.fuse()).map(|f| f.rating_a);
     rating_a.filter(|_| guarded).map_or(wanted_a, |a| a.max(wanted_a))
+}
+
+/// Whether the board at a place may trip at a current that stays, whatever it is rated for.
+fn may_trip(plan: &Plan, place: &str, current_a: f64) -> bool {
+    let board = plan.node(place).and_then(|n| n.module()).and_then(|m| m.protects.as_ref());
+    board.and_then(trip_band_a).is_some_and(|(low_a, _)| below(low_a, current_a))
 }
 
 /// Whether a stop says only that something behind the fuse must grow with it: its own step follows.
@@ -164,7 +170,7 @@ fn step(
         let new_stop = then.findings.iter().any(|f| {
             f.severity == Severity::Stop && !follows(&f.rule) && assessment.findings.iter().all(|b| b.key != f.key)
         });
-        if below(bears_a, wanted_a) || new_stop {
+        if below(bears_a, wanted_a) || may_trip(&changed, &link.id, wanted_a) || new_stop {
             continue;
         }
         let price = price(plan, &changed, &link.id);

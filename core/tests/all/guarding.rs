@@ -243,3 +243,16 @@ fn a_fuse_of_another_build_promises_nothing_in_time() {
     let questions: Vec<&str> = assessment.stages.iter().flat_map(|s| &s.to_find_out).map(|q| q.what.as_str()).collect();
     assert!(questions.iter().any(|q| q.contains("Time-current curve")), "{questions:?}");
 }
+
+/// Rated for 30 A by its seller, but 0.15 V over five pairs trip from 8.3 A on: the rating does not help.
+#[test]
+fn a_rating_above_its_own_trip_does_not_spare_a_board_its_change() {
+    let plan = with(&sound(), &[("board", remade()), ("board/protects/continuous_a", json!(30.0))]);
+    assert!(
+        assess(&plan).unwrap().findings.iter().any(|f| f.rule == "protection.trip-in-load"),
+        "9 A reach into 8.3 A"
+    );
+    let raised = raise(&plan, &Catalogue::default(), 11.0).unwrap();
+    let board = raised.steps.iter().find(|s| s.link == "board").unwrap();
+    assert!(board.change.as_ref().unwrap().starts_with("2 more pairs"), "{board:?}");
+}

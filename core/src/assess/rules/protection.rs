@@ -11,7 +11,7 @@ use crate::assess::finding::{Findings, Says, Severity};
 use crate::charging::TAPER_C_RATE;
 use crate::limit::{above, below};
 use crate::plan::{CellOrigin, DeviceKind, NodeKind, Port, Protects, Resets};
-use crate::protection::{board_bears_a, reckoned, stated_band_a};
+use crate::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
 use crate::source::Source;
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
@@ -145,6 +145,21 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
                 source: Source::PartSheet,
                 title: "The board carries more than it is rated for",
                 why: "The load asks for {load.continuous_a} continuously; “{$0}” is rated for {board.continuous_a}.",
+                words,
+            },
+        );
+    }
+    if let (Some(asked_a), Some((low_a, _))) = (l.value(&CONTINUOUS_A), trip_band_a(board))
+        && above(asked_a, low_a)
+    {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "protection.trip-in-load",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "The board may trip under the ordinary load",
+                why: "{load.continuous_a} for good reach into the trip band of “{$0}” around {board.trip_a}: warm, or with a weak detector, it opens in the middle of the work.",
                 words,
             },
         );

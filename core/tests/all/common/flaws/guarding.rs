@@ -23,6 +23,9 @@ pub fn flaws() -> Vec<Flaw> {
         )
         .along(&["charging.ended-by-guard"]),
         flaw("board for 8 A", vec![("board/protects/continuous_a", json!(8.0))], Stop, "protection.board-over-current"),
+        // 10 A ± 20 % begin at 8 A, and the load is 9 A for good.
+        flaw("trip at 10 A", vec![("board/protects/trip_a", known(10.0))], Caution, "protection.trip-in-load")
+            .along(&["protection.trip-in-peak"]),
         flaw("trip at 22 A", vec![("board/protects/trip_a", known(22.0))], Caution, "protection.trip-in-peak"),
         flaw(
             "trip at 150 A, no fuse",
