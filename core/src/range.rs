@@ -75,6 +75,8 @@ macro_rules! ranges {
 ranges! {
     /// Volts of a device, a charger, a converter.
     DEVICE_VOLTS = Range::real("device_volts", "Volts", Unit::V, 0.1, 500.0);
+    /// Volts between two probes; below zero is the other way round.
+    PROBE_VOLTS = Range::real("probe_volts", "Volts", Unit::V, -500.0, 500.0);
     /// Currents in the power path.
     CURRENT = Range::real("current", "Current", Unit::A, 0.000_001, 1000.0);
     /// Current read on a bench; nothing is a reading too.

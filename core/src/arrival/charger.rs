@@ -1,6 +1,7 @@
 //! A charger or charge module on a dummy battery, a capacitor through a resistor; and the supply that feeds it, under load.
 
 use super::{ArrivalTest, Bill, Expected, Task, amps, volts};
+use crate::charging::RESTART_SHARE;
 use crate::plan::{Charges, Supplies};
 use crate::preferred::Series;
 use crate::quantity::{Unit, show};
@@ -8,8 +9,7 @@ use crate::quantity::{Unit, show};
 /// End volts of a lithium charger may be off by this where no tolerance is stated. Common practice, no source: 1 % over is the most a
 /// plan takes.
 const TOLERANCE: f64 = 0.01;
-/// Where a charge that ended begins again, a cell of 4.20 V, and how far chips differ. Seen once at 8.05 V on two in series.
-const RESTART_SHARE: f64 = 4.03 / 4.20;
+/// How far chips differ in where they begin again.
 const RESTART_TOLERANCE: f64 = 0.02;
 /// Current through a charger that is not fed: more flattens a pack over a winter. Common practice, no source.
 const MOST_BACK_A: f64 = 0.0002;
@@ -98,13 +98,15 @@ pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
                 end_v * RESTART_SHARE * (1.0 + RESTART_TOLERANCE),
                 "96 % of its end, as 4.03 V are of 4.20 V; common practice, no source",
             ),
-        ),
+        )
+        .adopting("/charges/restart_v", 1.0, false),
         ArrivalTest::reads(
             "back-leak",
             "Leaks back",
             vec!["Feed off, capacitor full. The meter on its smallest current range between them.".to_owned()],
             amps(0.0, MOST_BACK_A, "more flattens a pack over a winter"),
-        ),
+        )
+        .adopting("/charges/back_leak_a", 1.0, false),
     ];
     if let Some(charge_a) = charges.output_a {
         let half_v = 0.88 * end_v;
@@ -172,7 +174,7 @@ mod tests {
 
     fn module(tolerance: Option<f64>, output_a: Option<f64>) -> Charges {
         let output_v = Known::stated(8.4);
-        Charges { kind: ChargesAs::CcCv, output_v, output_a, tolerance, efficiency: None, own_supply: false }
+        Charges { tolerance, ..Charges::of(ChargesAs::CcCv, output_v, output_a) }
     }
 
     fn expected(bill: &Bill, id: &str) -> Expected {

@@ -2,12 +2,17 @@
 
 use std::rc::Rc;
 
+use super::figures::cells::{PACK_AH, PACK_OHM};
+use super::figures::device::{CHARGER_V as OLD_CHARGER_V, HOST_CHARGE_V};
+use super::figures::voltage::{EMPTY_V, FULL_V};
 use super::ledger::Ledger;
 use crate::brick::{JointWire, Laid, Sharing};
+use crate::charging::{self, ChargedBy};
 use crate::chemistry::{Chemistry, Facts};
 use crate::device::Level;
 use crate::plan::{
-    Cell, Choice, Converts, Load, Module, NodeKind, Pack, Plan, Protects, StateName, Strip, Way, WireSize,
+    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, NodeKind, Pack, Plan, Protects, StateName,
+    Strip, Supplies, Way, WireSize,
 };
 use crate::wiring;
 
@@ -115,6 +120,52 @@ impl<'a> Bench<'a> {
     /// The board on the way from the charger.
     pub fn charge_board(&self) -> Option<(&'a Module, &'a Protects)> {
         protecting(&self.charge_way)
+    }
+
+    /// What the charger does, if one is chosen.
+    pub fn charges(&self) -> Option<&'a Charges> {
+        self.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref())
+    }
+
+    /// What the ways to charge this pack are judged on; full once every stage has entered its figures.
+    pub fn charge_situation(&self) -> charging::Situation {
+        let l = &self.ledger;
+        let d = &self.plan.device;
+        charging::Situation {
+            series: self.pack.series,
+            facts: self.facts(),
+            full_v: l.value(&FULL_V),
+            ah: l.value(&PACK_AH),
+            pack_ohm: l.value(&PACK_OHM),
+            empty_v: l.value(&EMPTY_V),
+            bleeds: self.any_board().map(|(_, board)| board.bleed_a.is_some_and(|a| a > 0.0)),
+            host: d.brains.charges_itself,
+            host_becomes: self.plan.charging.host,
+            host_v: l.value(&HOST_CHARGE_V),
+            original: d.original.chemistry,
+            old_charger_v: l.value(&OLD_CHARGER_V),
+            planned: self.charged_by(),
+        }
+    }
+
+    /// Who is planned to charge the pack.
+    fn charged_by(&self) -> Option<ChargedBy> {
+        let Some(charges) = self.charges() else {
+            let host = self.plan.charging.host == Some(HostCircuit::ChargesPack);
+            return host.then_some(ChargedBy::HostCircuit);
+        };
+        Some(match charges.kind {
+            ChargesAs::FixedVolts => ChargedBy::Converter,
+            ChargesAs::Nickel | ChargesAs::LeadAcid => ChargedBy::OldCharger,
+            ChargesAs::CcCv if charges.balance_a.is_some() => ChargedBy::HobbyCharger,
+            ChargesAs::CcCv if charges.own_supply => ChargedBy::WallCharger,
+            ChargesAs::CcCv => ChargedBy::ChargeModule,
+        })
+    }
+
+    /// What the charger's supply gives, if one is chosen.
+    pub fn supplies(&self) -> Option<&'a Supplies> {
+        self.plan.module(NodeKind::Supply).and_then(|m| m.supplies.as_ref())
     }
 
     /// Warmest air that fuses and boards work in: the hottest use.

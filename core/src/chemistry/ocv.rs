@@ -51,6 +51,13 @@ fn read(text: &str) -> Vec<(f64, f64)> {
 }
 
 impl OcvCurve {
+    /// A curve through points of state of charge and volts. `None` unless both rise from point to point, from 0 to 1.
+    pub fn through(points: Vec<(f64, f64)>) -> Option<OcvCurve> {
+        let rises = points.windows(2).all(|w| w[0].0 < w[1].0 && w[0].1 < w[1].1);
+        let whole = points.first().is_some_and(|p| p.0 == 0.0) && points.last().is_some_and(|p| p.0 == 1.0);
+        (rises && whole).then_some(OcvCurve { points, source: Source::Plan, assumed: false })
+    }
+
     /// Open-circuit volts of one cell at a state of charge; held at the ends.
     pub fn ocv_v(&self, soc: f64) -> f64 {
         interpolate(&self.points, soc, |p| p.0, |p| p.1)

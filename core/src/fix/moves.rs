@@ -55,7 +55,18 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         }
         "device.lower-setting-never-runs" => vec![put("/device/brains/selector", false, "Leave the lower setting out")],
         "device.vented-in-the-wet" => vec![put("/device/surroundings/vented", false, "I close the air holes")],
-        "charging.host-charges" => vec![put("/device/brains/charges_itself", false, "I cut its charge circuit off")],
+        "charging.host-charges" | "charging.host-reused" | "charging.host-over-volts" => {
+            vec![put("/charging/host", "cut_off", "I cut its charge circuit off")]
+        }
+        "charging.host-node-fed" => {
+            vec![put("/charging/host_isolated", true, "A diode or a relay keeps the feed off its charge node")]
+        }
+        "charging.polarity" => {
+            vec![put("/charging/plug_v", Value::Null, "I swap the leads of the plug and read it again")]
+        }
+        "charging.unknown-side" => counted_as(assessment, plan),
+        "charging.supply-low" => these(&[thicker("supply-charger"), part(NodeKind::Supply), part(NodeKind::Charger)]),
+        "charging.supply-volts" => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
         "voltage.full-above-device"
         | "voltage.full-in-tolerance"
         | "voltage.loaded-below-device"
@@ -189,6 +200,9 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "charging.over-cells"
         | "charging.fast"
         | "charging.slow"
+        | "charging.end-unsure"
+        | "charging.restarts"
+        | "charging.back-leak"
         | "charging.below-full" => these(&[part(NodeKind::Charger)]),
         "charging.old-charger-fits" => vec![put("/device/original/charger_fits", false, "I change the jack")],
         "charging.freezing" => these(&[
@@ -281,6 +295,18 @@ fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
         }
     }
     Some(put("/runs", json!(runs), "Set the fuse within 100 mm of the pack"))
+}
+
+/// The larger of what a printed current may mean, as the charger's output.
+fn counted_as(assessment: &Assessment, plan: &Plan) -> Vec<Move> {
+    let Some((i, charge_a)) =
+        plan.nodes.iter().position(|n| n.kind == NodeKind::Charger).zip(assessment.figure("charger.output_a"))
+    else {
+        return vec![];
+    };
+    let shown = crate::quantity::show(charge_a.value, crate::quantity::Unit::A);
+    let at = format!("/nodes/{i}/part/part/module/charges/output_a");
+    vec![put(at, charge_a.value, format!("Count on {shown} until it is measured"))]
 }
 
 fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {

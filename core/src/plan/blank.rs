@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Brick, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack, Plan,
-    Proving, Run, State, StateName, Surroundings, VERSION,
+    Brains, Brick, Charging, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack,
+    Plan, Proving, Run, State, StateName, Surroundings, VERSION,
 };
 
 impl Plan {
@@ -91,6 +91,7 @@ impl Plan {
                 State { name: StateName::Off, open: vec!["switch".to_owned(), "charger".to_owned()] },
             ],
             feed: Feed::default(),
+            charging: Charging::default(),
             arrivals: vec![],
             accepted: vec![],
         }

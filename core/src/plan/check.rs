@@ -67,6 +67,12 @@ impl Plan {
         self.check_packs(&mut c);
         self.check_graph(&mut c);
         feed::check_feed(&mut c, self);
+        for (name, read) in
+            [("jack_v", &self.charging.jack_v), ("plug_v", &self.charging.plug_v), ("out_v", &self.charging.out_v)]
+        {
+            c.known(&format!("/charging/{name}"), read, &range::PROBE_VOLTS);
+        }
+        c.known("/charging/cells_v", &self.charging.cells_v, &range::DEVICE_VOLTS);
         c.at_most("/arrivals", self.arrivals.len(), ARRIVALS_MAX);
         for (i, a) in self.arrivals.iter().enumerate() {
             let at = format!("/arrivals/{i}");

@@ -20,7 +20,9 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// of it may be absent.
 /// 7 adds a board's detector, transistors, port and re-set, what was read on parts when they arrived, and the volts of each
 /// group at rest; all of it may be absent.
-pub const VERSION: u32 = 7;
+/// 8 adds what a charger takes, how it begins and ends, the host's charge circuit, and what was read at jack and plug; all of
+/// it may be absent.
+pub const VERSION: u32 = 8;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

@@ -4,6 +4,7 @@ mod arrival;
 mod blank;
 mod brick;
 mod change;
+mod charging;
 mod check;
 mod device;
 mod difference;
@@ -20,6 +21,7 @@ mod survey;
 pub use arrival::Arrival;
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use change::{Change, ChangeError, apply};
+pub use charging::{Charges, ChargesAs, Charging, HostCircuit, Supplies};
 pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};
@@ -30,8 +32,8 @@ pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, Pack, Strip, StripMetal};
 pub use part::{
-    Alarms, Charges, ChargesAs, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port,
-    Protects, Resets, Supplies, Switch, Topology, Wire, WireSize,
+    Alarms, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Protects, Resets, Switch,
+    Topology, Wire, WireSize,
 };
 pub use reading::Reading;
 pub use survey::{
@@ -48,7 +50,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 7 today. An older one is upgraded on reading.
+    /// Version of the format; 8 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.
@@ -77,6 +79,9 @@ pub struct Plan {
     /// What hangs on the line: a gauge's divider, a change-over, a second pack.
     #[serde(default)]
     pub feed: Feed,
+    /// How the pack is charged, besides the parts that do it.
+    #[serde(default)]
+    pub charging: Charging,
     /// What was read on parts when they arrived.
     #[serde(default)]
     pub arrivals: Vec<Arrival>,

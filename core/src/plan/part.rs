@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Known;
+use super::{Charges, Known, Supplies};
 use crate::chemistry::Chemistry;
 
 /// Name, price and arrival of any part.
@@ -130,38 +130,6 @@ pub enum Resets {
     ByItself,
 }
 
-/// What a charger does at its output.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum ChargesAs {
-    /// Constant current, then constant voltage: made for lithium.
-    CcCv,
-    /// Fixed volts without a current limit: a converter or a plain supply.
-    FixedVolts,
-    /// A charger for nickel batteries.
-    Nickel,
-    /// A charger for lead-acid batteries.
-    LeadAcid,
-}
-
-/// What a charger does.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Charges {
-    /// How its output behaves.
-    pub kind: ChargesAs,
-    /// End volts as stated or measured.
-    pub output_v: Known,
-    /// Charge current.
-    pub output_a: Option<f64>,
-    /// Relative tolerance of the end volts.
-    pub tolerance: Option<f64>,
-    /// Efficiency from supply to pack.
-    pub efficiency: Option<f64>,
-    /// Whether it plugs into the wall itself; then no supply is asked for.
-    pub own_supply: bool,
-}
-
 /// How a converter changes volts.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -269,16 +237,6 @@ pub struct CutsOff {
 pub struct Alarms {
     /// Volts of one cell at which it sounds.
     pub at_cell_v: f64,
-}
-
-/// What a supply gives a charger.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Supplies {
-    /// Output volts.
-    pub output_v: f64,
-    /// Output current.
-    pub output_a: f64,
 }
 
 /// Build of a fuse; it decides what the fuse carries for good.

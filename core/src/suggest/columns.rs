@@ -57,7 +57,7 @@ pub fn columns() -> &'static [Column] {
     &COLUMNS
 }
 
-const COLUMNS: [Column; 102] = [
+const COLUMNS: [Column; 110] = [
     col(ALL_KINDS, "name", "/offer/name", Text),
     col(ALL_KINDS, "price", "/offer/price", Number),
     col(ALL_KINDS, "arrives_days", "/offer/arrives_days", Number),
@@ -123,6 +123,14 @@ const COLUMNS: [Column; 102] = [
     col(&[Module], "charge_tolerance", "/charges/tolerance", Number),
     col(&[Module], "charge_efficiency", "/charges/efficiency", Number),
     or(col(&[Module], "own_supply", "/charges/own_supply", YesNo), "no"),
+    col(&[Module], "printed_a", "/charges/printed_a", Number),
+    col(&[Module], "charger_input_min_v", "/charges/input_min_v", Number),
+    col(&[Module], "charger_input_max_v", "/charges/input_max_v", Number),
+    col(&[Module], "pre_charge_a", "/charges/pre_charge_a", Number),
+    col(&[Module], "ends_a", "/charges/ends_a", Number),
+    col(&[Module], "restart_v", "/charges/restart_v", Number),
+    col(&[Module], "back_leak_a", "/charges/back_leak_a", Number),
+    col(&[Module], "balance_a", "/charges/balance_a", Number),
     // Converters.
     col(&[Module], "topology", "/converts/topology", Word),
     col(&[Module], "output_v", "/converts/output_v", Number),

@@ -6,6 +6,7 @@ mod bad_input;
 mod brick_properties;
 mod catalogue;
 mod ceilings;
+mod charging;
 mod choosing;
 mod chosen;
 mod common;

@@ -3,8 +3,8 @@
 use std::path::PathBuf;
 
 use brick_core::brick;
-use brick_core::charging::charge_time;
-use brick_core::chemistry::{Chemistry, curve};
+use brick_core::charging::{CourseTask, course};
+use brick_core::chemistry::{Chemistry, OcvCurve, curve};
 use brick_core::converter::hold_up_f;
 use brick_core::gauge::Divider;
 use brick_core::grouping::{JoiningCell, join};
@@ -99,17 +99,48 @@ fn usable_charge_agrees_with_a_physics_model() {
     }
 }
 
-/// The same set charged at 0.5 C to 4.2 V. Slow diffusion raises the real cell's volts, so that its CC part ends up to
-/// 10 % earlier and its CV part lasts longer; the whole time agrees within 15 %.
+/// Eleven charges of six cells from empty, computed with the DFN model (reference/cccv), each with its own OCV curve and its
+/// resistance after 10 s (reference/hppc) times the factor for slow diffusion.
+///
+/// Reached: to 80 % within 1 %, to full from 8 % early to right. One resistance makes the end too short where diffusion is
+/// slowest (a nickel-cobalt cell at 1 C).
 #[test]
-fn charge_time_agrees_with_a_physics_model_but_for_diffusion() {
-    let summary: Value = serde_json::from_str(&file("cccv/summary.json")).unwrap();
-    let case = &summary["nmc811_chen2020_0.5C_4.2V.csv"];
-    let t = charge_time(curve(Chemistry::LiIon), 5.1532, 0.0352, 2.5, 4.2).unwrap();
-    let (cc_s, full_s) = (case["cc_end_s"].as_f64().unwrap(), case["full_s"].as_f64().unwrap());
-    assert!((0.98..=1.10).contains(&(t.cc_s / cc_s)), "{} s against {cc_s}", t.cc_s);
-    let whole = (t.cc_s + t.cv_s) / full_s;
-    assert!((0.85..=1.02).contains(&whole), "{whole} of {full_s} s");
+fn a_charge_takes_as_long_as_in_a_physics_model() {
+    let cases: Value = serde_json::from_str(&file("cccv/summary.json")).unwrap();
+    let pulses: Value = serde_json::from_str(&file("hppc/summary.json")).unwrap();
+    let mut wrong = vec![];
+    let cases = cases.as_object().unwrap();
+    assert_eq!(cases.len(), 11);
+    for (name, case) in cases {
+        let of = |key: &str| case[key].as_f64().unwrap();
+        let set = case["chem"].as_str().unwrap();
+        let curve = match set {
+            "nmc811_chen2020" => curve(Chemistry::LiIon).clone(),
+            "lco_ai2020" => curve(Chemistry::LiPo).clone(),
+            "lfp_prada2013" => curve(Chemistry::LiFePo4).clone(),
+            other => {
+                let points = rows(&format!("ocv/{other}.csv")).iter().map(|r| (number(&r[0]), number(&r[1]))).collect();
+                OcvCurve::through(points).unwrap_or_else(|| panic!("{other}: no curve"))
+            }
+        };
+        let done = course(&CourseTask {
+            curve: &curve,
+            capacity_ah: of("ocv_capacity_ah"),
+            cell_ohm: pulses[set]["r_mohm_at_soc_0p5"]["10s"].as_f64().unwrap() / 1000.0,
+            cell_a: of("charge_current_a"),
+            end_v: of("v_charge"),
+            ends_a: of("cutoff_a"),
+            pre: None,
+            supply_w: None,
+        })
+        .unwrap();
+        let most = done.most_s.unwrap() / of("time_to_80pct_of_ocv_capacity_s");
+        let full = done.full_s / of("full_s");
+        if !(0.99..=1.01).contains(&most) || !(0.92..=1.01).contains(&full) {
+            wrong.push(format!("{name}: to 80 % {most:.3}, to full {full:.3} of the model's time"));
+        }
+    }
+    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
 }
 
 /// Series and parallel arithmetic: equal cells joined at opposite ends share a load as one resistance of a third would.

@@ -1,6 +1,6 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
-use brick_core::assess::{Balance, Coordination, DischargeCurve, PartTests};
+use brick_core::assess::{Balance, ChargeReport, Coordination, DischargeCurve, PartTests};
 use brick_core::fix::{BoardPlace, Fix, Raise};
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
@@ -59,6 +59,14 @@ pub fn arrivals(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<PartTests>
 #[post("/balance", data = "<plan>")]
 pub fn balance_groups(plan: Result<Body<Plan>, Problem>) -> Result<Json<Balance>, Problem> {
     Ok(Json(brick_core::assess::balance(&plan?.0)?))
+}
+
+/// The ways to charge the pack, end volts and life, the course of the charge, what may feed it, what was read at its contacts.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = ChargeReport), (status = 422, body = Problem)))]
+#[post("/charge", data = "<plan>")]
+pub fn charge_of_pack(plan: Result<Body<Plan>, Problem>) -> Result<Json<ChargeReport>, Problem> {
+    Ok(Json(brick_core::assess::charge(&plan?.0)?))
 }
 
 /// Where the board may sit, and what it guards there.

@@ -107,6 +107,7 @@ export const api = {
   arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
     answer(http.POST('/api/arrival-tests', { body: plan })),
   balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
+  charge: (plan: Plan): Promise<Answer<ChargeReport>> => answer(http.POST('/api/charge', { body: plan })),
   boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
     answer(http.POST('/api/board-places', { body: plan })),
   raise: (plan: Plan, wanted_a: number): Promise<Answer<Raise>> =>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // Tests of the parts on arrival, on dummy cells: what to do, what to read, a place for what was read, and what it says.
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import { api } from '../api/client'
 import type { Arrival, PartTests, TestReport } from '../api/types'
 import { show } from '../format/show'
+import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import KnownField from './KnownField.vue'
 import VerdictMark from './VerdictMark.vue'
@@ -11,19 +12,10 @@ import VerdictMark from './VerdictMark.vue'
 const props = defineProps<{ kinds: string[]; lead: string }>()
 
 const { plan, edit, set } = usePlan()
-const all = shallowRef<PartTests[]>([])
+const all = useAnswer(api.arrivalTests, [])
 const parts = computed(() =>
   all.value.filter((p) => props.kinds.includes(plan.value?.nodes.find((n) => n.id === p.place)?.kind ?? '')),
 )
-let asked = 0
-
-async function ask(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.arrivalTests(plan.value)
-  if (number === asked && answer.ok) all.value = answer.value
-}
-watch(plan, ask, { immediate: true })
 
 const verdicts = { right: 'fine', wrong: 'stop', unsettled: 'caution', open: 'nothing_yet' } as const
 

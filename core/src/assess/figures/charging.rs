@@ -1,30 +1,44 @@
-//! Charging: volts, current, time, supply.
+//! Charging: volts, current, course, supply.
 
 use super::cells::{PACK_AH, PACK_OHM};
+use super::device::HOST_CHARGE_V;
 use super::figures;
-use super::voltage::{CELL_FULL_V, FULL_V, series_input};
+use super::voltage::{CELL_CUTOFF_V, CELL_FULL_V, FULL_V, series_input};
 use crate::assess::bench::Bench;
-use crate::assess::ledger::{constant, fig, from_plan};
-use crate::charging;
+use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::charging::{self, CourseTask};
 use crate::chemistry;
-use crate::plan::NodeKind;
+use crate::plan::{Charges, HostCircuit, NodeKind, StateName};
+use crate::protection::drain_days;
 use crate::quantity::Unit;
 use crate::source::Source;
+use crate::wiring;
 
 figures! {
     CHARGER_V = "charger.output_v", "End volts of the charger", V, "as stated or measured", PartSheet;
     PER_CELL_V = "charge.per_cell_v", "End of charge, a cell", V, "end volts / series", Arithmetic;
-    CHARGER_A = "charger.output_a", "Charge current", A, "as stated", PartSheet;
+    OVER_FULL = "charge.over_full", "End volts against full", Share, "end of charge of a cell / full − 1", Arithmetic;
+    CHARGER_A = "charger.output_a", "Charge current", A, "as stated; a print of unknown side: the larger of print × supply volts × efficiency / end volts and the print itself", PartSheet;
     C_RATE = "charge.c_rate", "Charge current against capacity", Ratio, "current / capacity, 1/h", Arithmetic;
     LIMIT_A = "charge.limit_a", "Highest charge current of the cells", A, "parallel × highest charge current of a cell", PartSheet;
-    TIME_S = "charge.time_s", "Charge time from empty", S, "constant current along the OCV curve, then (end volts − OCV) / resistance", CircuitLaw;
+    GENTLE_A = "charge.empty_a", "Most for a nearly empty pack", A, "0.1 × capacity, 1/h", CommonPractice;
+    ENDS_A = "charge.ends_a", "Current at which the charge ends", A, "as stated; else 0.05 × capacity, 1/h", CommonPractice;
+    TIME_S = "charge.time_s", "Charge time from empty", S, "constant current along the OCV curve, then (end volts − OCV) / resistance; resistance: DCIR × 1.8 for slow diffusion", CircuitLaw;
+    MOST_S = "charge.most_s", "of which until 80 % is in", S, "as the charge time", CircuitLaw;
     CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end volts", CircuitLaw;
     REACHED = "charge.reached", "Charge reached against full", Share, "SOC at the end of the charge", CircuitLaw;
+    LIVES = "charge.lives", "Cycles against a charge to full", Ratio, "2 ^ ((full − end of charge) / 0.1 V), layered oxides", CommonPractice;
+    RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV)", CommonPractice;
+    RESTART_V = "charge.restart_v", "Begins again at", V, "as stated or read; else 4.03 / 4.20 of its end", CommonPractice;
+    BACK_DAYS = "charge.back_days", "The charger alone empties the pack in", Days, "capacity / back-leak / 24 h", Arithmetic;
     COLDEST_C = "charge.coldest_c", "Coldest charge", C, "as typed", Plan;
     HOTTEST_C = "charge.hottest_c", "Hottest charge", C, "as typed", Plan;
+    HOST_CELL_V = "charge.host_cell_v", "End of the device's own charge, a cell", V, "volts of its charge circuit / series", Arithmetic;
     SUPPLY_W = "supply.needed_w", "Power the supply must give", W, "end volts × current / efficiency", CircuitLaw;
-    SUPPLY_A = "supply.needed_a", "Current the supply must give", A, "power / supply volts", CircuitLaw;
+    SUPPLY_A = "supply.needed_a", "Current the supply must give", A, "power = (supply volts − current × cable) × current", CircuitLaw;
     SUPPLY_HAS_A = "supply.output_a", "Current the supply gives", A, "as stated", PartSheet;
+    CABLE_OHM = "supply.cable_ohm", "Resistance of the supply's cable, both ways", Ohm, "2 × length × resistance of a metre", Iec60028;
+    ARRIVES_V = "supply.arrives_v", "Volts that reach the charger", V, "supply volts − current × cable", CircuitLaw;
 }
 
 /// Enters the figures of the charge.
@@ -46,75 +60,207 @@ pub fn enter(bench: &mut Bench<'_>) {
         let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
         bench.ledger.put(&LIMIT_A, parallel * charge_a, vec![count, each]);
     }
-    let Some(charges) = bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref()) else {
+    let l = &mut bench.ledger;
+    if let Some(ah) = l.value(&PACK_AH) {
+        let rate = constant("Share of the capacity", charging::PRE_C_RATE, Unit::Ratio, Source::CommonPractice);
+        l.put(&GENTLE_A, charging::PRE_C_RATE * ah, vec![rate, fig(&PACK_AH)]);
+    }
+    if bench.plan.charging.host == Some(HostCircuit::ChargesPack)
+        && let Some(host_v) = l.value(&HOST_CHARGE_V)
+    {
+        l.put(&HOST_CELL_V, host_v / series, vec![fig(&HOST_CHARGE_V), series_input(series)]);
+    }
+    let Some(charges) = bench.charges() else {
         return;
     };
     let at = format!("{}/charges", bench.module_pointer(NodeKind::Charger));
+    volts(bench, charges, series, &at);
+    current(bench, charges, &at);
+    if !charges.own_supply {
+        supply(bench, charges, &at);
+    }
+    ends(bench, charges, &at);
+    course(bench);
+}
+
+fn volts(bench: &mut Bench<'_>, charges: &Charges, series: f64, at: &str) {
     let l = &mut bench.ledger;
     l.put_known(&CHARGER_V, &Some(charges.output_v.clone()), &format!("{at}/output_v"));
-    let end_v = charges.output_v.value;
-    l.put(&PER_CELL_V, end_v / series, vec![fig(&CHARGER_V), series_input(series)]);
-    let Some(charge_a) = charges.output_a else {
-        return;
+    let end_v = charges.output_v.value / series;
+    let mut inputs = vec![fig(&CHARGER_V), series_input(series)];
+    // A reading has an error of its own.
+    match charges.tolerance.filter(|_| charges.output_v.error.is_none()) {
+        Some(tolerance) => {
+            inputs.push(from_plan(format!("{at}/tolerance"), "Tolerance", tolerance, Unit::Share));
+            l.put(&PER_CELL_V, end_v, inputs).band(end_v * (1.0 - tolerance), end_v * (1.0 + tolerance));
+        }
+        None => {
+            l.put(&PER_CELL_V, end_v, inputs);
+        }
+    }
+    if let Some(full_v) = l.value(&CELL_FULL_V) {
+        l.put(&OVER_FULL, end_v / full_v - 1.0, vec![fig(&PER_CELL_V), fig(&CELL_FULL_V)]);
+    }
+    let (restart_v, input) = match charges.restart_v {
+        Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),
+        None => (charges.output_v.value * charging::RESTART_SHARE, fig(&CHARGER_V)),
     };
-    l.put(&CHARGER_A, charge_a, vec![from_plan(format!("{at}/output_a"), "Charge current", charge_a, Unit::A)]);
-    if let Some(ah) = l.value(&PACK_AH) {
+    let entry = l.put(&RESTART_V, restart_v, vec![input]);
+    if charges.restart_v.is_none() {
+        entry.assumed();
+    }
+}
+
+/// The charge current, where it is known; of a print of unknown side both readings of it.
+fn current(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
+    let supplies = bench.supplies();
+    let l = &mut bench.ledger;
+    if let Some(a) = charges.output_a {
+        l.put(&CHARGER_A, a, vec![from_plan(format!("{at}/output_a"), "Charge current", a, Unit::A)]);
+    } else if let Some(printed_a) = charges.printed_a {
+        let print = from_plan(format!("{at}/printed_a"), "Printed current", printed_a, Unit::A);
+        let as_input_a = supplies.map_or(printed_a, |s| {
+            printed_a * s.output_v * charges.efficiency.unwrap_or(charging::TYPICAL_EFFICIENCY) / charges.output_v.value
+        });
+        l.put(&CHARGER_A, printed_a.max(as_input_a), vec![print, fig(&CHARGER_V)])
+            .band(printed_a.min(as_input_a), printed_a.max(as_input_a))
+            .assumed();
+    }
+    if let (Some(charge_a), Some(ah)) = (l.value(&CHARGER_A), l.value(&PACK_AH)) {
         l.put(&C_RATE, charge_a / ah, vec![fig(&CHARGER_A), fig(&PACK_AH)]);
     }
-    if !charges.own_supply {
-        supply(bench, charge_a, charges.efficiency, &at);
-    }
-    time(bench, charge_a);
 }
 
-fn supply(bench: &mut Bench<'_>, charge_a: f64, stated: Option<f64>, at: &str) {
-    let supplies = bench.plan.module(NodeKind::Supply).and_then(|m| m.supplies.as_ref());
+fn efficiency(charges: &Charges, at: &str) -> (f64, Input) {
+    match charges.efficiency {
+        Some(e) => (e, from_plan(format!("{at}/efficiency"), "Efficiency", e, Unit::Share)),
+        None => {
+            let typical = charging::TYPICAL_EFFICIENCY;
+            (typical, constant("Efficiency, typical", typical, Unit::Share, Source::Assumed))
+        }
+    }
+}
+
+/// Resistance of the cable from the supply, both ways.
+fn cable_ohm(bench: &mut Bench<'_>) -> f64 {
+    let way = bench.plan.way(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
+    let cables = way.runs.iter().filter_map(|r| Some((*r, r.wire.part()?, r.length_mm?)));
+    let (mut sum_ohm, mut inputs) = (0.0, vec![]);
+    for (run, wire, length_mm) in cables {
+        sum_ohm += 2.0 * wiring::ohm_per_m(&wire.size) * length_mm / 1000.0;
+        let index = bench.plan.runs.iter().position(|r| r.id == run.id).unwrap_or_default();
+        let length = from_plan(format!("/runs/{index}/length_mm"), "Length, one way", length_mm, Unit::Mm);
+        inputs.push(length.about(&wire.offer.name, 1.0));
+    }
+    if sum_ohm > 0.0 {
+        bench.ledger.put(&CABLE_OHM, sum_ohm, inputs);
+    }
+    sum_ohm
+}
+
+fn supply(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
+    let Some(supplies) = bench.supplies() else {
+        needed(bench, charges, at);
+        return;
+    };
     let supply_at = format!("{}/supplies", bench.module_pointer(NodeKind::Supply));
+    let ohm = cable_ohm(bench);
+    let needed_w = needed(bench, charges, at);
     let l = &mut bench.ledger;
-    let Some(end_v) = l.value(&CHARGER_V) else {
-        return;
+    let volts = from_plan(format!("{supply_at}/output_v"), "Supply volts", supplies.output_v, Unit::V);
+    let has = from_plan(format!("{supply_at}/output_a"), "Supply current", supplies.output_a, Unit::A);
+    l.put(&SUPPLY_HAS_A, supplies.output_a, vec![has]);
+    let with_cable = |mut inputs: Vec<Input>| {
+        if ohm > 0.0 {
+            inputs.push(fig(&CABLE_OHM));
+        }
+        inputs
     };
-    let efficiency = stated.unwrap_or(charging::TYPICAL_EFFICIENCY);
-    let input = match stated {
-        Some(_) => from_plan(format!("{at}/efficiency"), "Efficiency", efficiency, Unit::Share),
-        None => constant("Efficiency, typical", efficiency, Unit::Share, Source::Assumed),
-    };
-    let needed_w = charging::supply_w(end_v, charge_a, efficiency);
-    l.put(&SUPPLY_W, needed_w, vec![fig(&CHARGER_V), fig(&CHARGER_A), input]);
-    if let Some(supplies) = supplies {
-        let volts = from_plan(format!("{supply_at}/output_v"), "Supply volts", supplies.output_v, Unit::V);
-        l.put(&SUPPLY_A, needed_w / supplies.output_v, vec![fig(&SUPPLY_W), volts]);
-        let has = from_plan(format!("{supply_at}/output_a"), "Supply current", supplies.output_a, Unit::A);
-        l.put(&SUPPLY_HAS_A, supplies.output_a, vec![has]);
+    if let Some(needed_w) = needed_w {
+        // Where the cable lets less through than is wanted, half the volts are lost in it at the most it can.
+        let a = charging::through_cable_a(needed_w, supplies.output_v, ohm).unwrap_or(supplies.output_v / (2.0 * ohm));
+        l.put(&SUPPLY_A, a, with_cable(vec![fig(&SUPPLY_W), volts.clone()]));
+        l.put(&ARRIVES_V, supplies.output_v - a * ohm, with_cable(vec![volts, fig(&SUPPLY_A)]));
     }
 }
 
-fn time(bench: &mut Bench<'_>, charge_a: f64) {
-    let Some((series, parallel)) = bench.counts() else {
-        return;
-    };
-    let Some(chemistry) = bench.pack.chemistry else {
-        return;
-    };
-    let curve = chemistry::curve(chemistry);
+fn needed(bench: &mut Bench<'_>, charges: &Charges, at: &str) -> Option<f64> {
     let l = &mut bench.ledger;
-    let (Some(ah), Some(pack_ohm), Some(per_cell_v), Some(cell_full_v)) =
-        (l.value(&PACK_AH), l.value(&PACK_OHM), l.value(&PER_CELL_V), l.value(&CELL_FULL_V))
-    else {
-        return;
-    };
+    let (end_v, charge_a) = (l.value(&CHARGER_V)?, l.value(&CHARGER_A)?);
+    let (share, input) = efficiency(charges, at);
+    let needed_w = charging::supply_w(end_v, charge_a, share);
+    l.put(&SUPPLY_W, needed_w, vec![fig(&CHARGER_V), fig(&CHARGER_A), input]);
+    Some(needed_w)
+}
+
+fn ends(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
+    let l = &mut bench.ledger;
+    let ah = l.value(&PACK_AH);
+    if let Some(ends_a) = charges.ends_a {
+        l.put(&ENDS_A, ends_a, vec![from_plan(format!("{at}/ends_a"), ENDS_A.label, ends_a, Unit::A)])
+            .source(Source::PartSheet);
+    } else if let Some(ah) = ah {
+        let rate = constant("Share of the capacity", charging::TAPER_C_RATE, Unit::Ratio, Source::CommonPractice);
+        l.put(&ENDS_A, charging::TAPER_C_RATE * ah, vec![rate, fig(&PACK_AH)]).assumed();
+    }
+    if let (Some(ah), Some(leak_a)) = (ah, charges.back_leak_a.filter(|a| *a > 0.0)) {
+        let leak = from_plan(format!("{at}/back_leak_a"), "Back-leak", leak_a, Unit::A);
+        l.put(&BACK_DAYS, drain_days(ah, leak_a), vec![fig(&PACK_AH), leak]);
+    }
+}
+
+/// The charge of one cell of this pack, as far as it is known.
+pub fn task(bench: &Bench<'_>) -> Option<CourseTask<'static>> {
+    let charges = bench.charges()?;
+    let (series, parallel) = bench.counts()?;
+    let curve = chemistry::curve(bench.pack.chemistry?);
+    let l = &bench.ledger;
     // A charger above full is a finding of its own; the time is that to full.
-    let end_v = per_cell_v.min(cell_full_v);
-    let cell_ohm = pack_ohm * parallel / series;
-    let Some(t) = charging::charge_time(curve, ah / parallel, cell_ohm, charge_a / parallel, end_v) else {
+    let end_v = l.value(&PER_CELL_V)?.min(l.value(&CELL_FULL_V)?);
+    let share = charges.efficiency.unwrap_or(charging::TYPICAL_EFFICIENCY);
+    let supply_w = bench.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share);
+    Some(CourseTask {
+        curve,
+        capacity_ah: l.value(&PACK_AH)? / parallel,
+        cell_ohm: l.value(&PACK_OHM)? * parallel / series,
+        cell_a: l.value(&CHARGER_A)? / parallel,
+        end_v,
+        ends_a: l.value(&ENDS_A)? / parallel,
+        pre: charges.pre_charge_a.map(|a| a / parallel).zip(l.value(&CELL_CUTOFF_V)),
+        supply_w: supply_w.map(|w| w / (series * parallel)),
+    })
+}
+
+fn course(bench: &mut Bench<'_>) {
+    let Some(task) = task(bench) else {
         return;
     };
-    let inputs = || vec![fig(&CHARGER_A), fig(&PACK_AH), fig(&PACK_OHM), fig(&FULL_V)];
-    for (def, value) in [(&TIME_S, t.cc_s + t.cv_s), (&CC_S, t.cc_s)] {
+    let curve = task.curve;
+    let Some(course) = charging::course(&task) else {
+        return;
+    };
+    let series = bench.counts().map_or(1.0, |(series, _)| series);
+    let chemistry = bench.pack.chemistry;
+    let l = &mut bench.ledger;
+    let inputs = || vec![fig(&CHARGER_A), fig(&PACK_AH), fig(&PACK_OHM), fig(&FULL_V), fig(&ENDS_A)];
+    let times = [(&TIME_S, Some(course.full_s)), (&MOST_S, course.most_s), (&CC_S, Some(course.cc_s))];
+    for (def, value) in times {
+        let Some(value) = value else { continue };
         let entry = l.put(def, value, inputs());
         if curve.assumed {
             entry.assumed();
         }
     }
-    l.put(&REACHED, t.reached_soc, vec![fig(&PER_CELL_V)]).source(curve.source);
+    l.put(&REACHED, course.reached_soc, vec![fig(&PER_CELL_V)]).source(curve.source);
+    let lives = chemistry.and_then(|c| {
+        let full_v = l.value(&CELL_FULL_V)?;
+        charging::lives(c, full_v, l.value(&PER_CELL_V)?.min(full_v))
+    });
+    if let Some(lives) = lives {
+        l.put(&LIVES, lives, vec![fig(&CELL_FULL_V), fig(&PER_CELL_V)]);
+    }
+    let (least_v, most_v) = charging::RESTS_LOWER_V;
+    let lower_v = (task.end_v - task.rests_v()).max(least_v);
+    l.put(&RESTED_V, series * (task.end_v - lower_v), vec![fig(&PER_CELL_V), fig(&ENDS_A), fig(&PACK_OHM)])
+        .band(series * (task.end_v - lower_v.max(most_v)), series * (task.end_v - least_v));
 }

@@ -1,14 +1,12 @@
-//! Charger, supply and charge temperature.
+//! The charger: its kind, its volts, its current, and the temperature it charges at.
 
-use crate::assess::figures::balancing::{AT_FULL_V, LEVEL_S, TOP_S};
-use crate::assess::figures::cells::PACK_AH;
 use crate::assess::figures::charging::{
-    C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, PER_CELL_V, SUPPLY_A, SUPPLY_HAS_A, TIME_S,
+    BACK_DAYS, C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, LIVES, PER_CELL_V, RESTART_V, RESTED_V,
+    TIME_S,
 };
-use crate::assess::figures::protection::{BLEED_A, OVER_V};
+use crate::assess::figures::protection::OVER_V;
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
 use crate::assess::finding::{Findings, Says, Severity};
-use crate::charging::TAPER_C_RATE;
 use crate::limit::{above, below};
 use crate::plan::{Charges, ChargesAs, How, NodeKind, Plan, StateName};
 use crate::source::Source;
@@ -19,28 +17,15 @@ const OVER_SHARE: f64 = 0.01;
 const UNDER_SHARE: f64 = 0.005;
 /// Usual highest charge current, in C. Common practice, no source.
 const USUAL_C: f64 = 1.0;
+/// Days within which a back-leak is worth a caution: half a year on a shelf. Common practice, no source.
+const BACK_DAYS_LEAST: f64 = 180.0;
 /// Charge time that is called long.
 const LONG_S: f64 = 12.0 * 3600.0;
 /// Cells are never charged below freezing, nor above 45 C. Common practice, no source.
 const FREEZING_C: f64 = 0.0;
 const HOT_C: f64 = 45.0;
 
-/// How far groups part at the top of the charge before a cause is looked for. Common practice, no source.
-const APART_V: f64 = 0.1;
-/// Apart by less than this at the top of the charge is excellent. Common practice, no source.
-const EXCELLENT_V: f64 = 0.01;
-
 pub fn look(f: &mut Findings<'_, '_>) {
-    level(f);
-    if f.bench.plan.device.brains.charges_itself == Some(true) {
-        f.tell(
-            Severity::Caution,
-            "charging.host-charges",
-            Source::CommonPractice,
-            "The device has a charge circuit of its own",
-            "Made for the old battery, it goes on charging the new pack its own way. Cut it off, or follow it: nothing else may feed its charge node.",
-        );
-    }
     let Some(module) = f.bench.plan.module(NodeKind::Charger) else {
         return;
     };
@@ -50,7 +35,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let name = module.offer.name.clone();
     kind(f, charges, &name);
     volts(f, charges, &name);
-    currents(f, &name);
+    currents(f, charges, &name);
     around(f);
     temperature(f);
 }
@@ -115,12 +100,31 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             words,
         });
     } else if below(per_cell_v, full_v * (1.0 - UNDER_SHARE)) {
-        f.add(Severity::Note, Says {
-            rule: "charging.below-full",
+        let why = if l.value(&LIVES).is_some() {
+            "At {charge.per_cell_v} a cell it reaches {charge.reached} of full, and the cells live about {charge.lives} times as long. A balancer that starts higher never works."
+        } else {
+            "At {charge.per_cell_v} a cell it reaches {charge.reached} of full. Cells live longer so; a balancer that starts higher never works."
+        };
+        f.add(
+            Severity::Note,
+            Says {
+                rule: "charging.below-full",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "The charge ends below full",
+                why,
+                words,
+            },
+        );
+    }
+    let most_v = l.get(PER_CELL_V.id).map_or(per_cell_v, |end| end.ends().1);
+    if !over && !measured && above(most_v, never_v) {
+        f.add(Severity::Caution, Says {
+            rule: "charging.end-unsure",
             subject: "",
-            source: Source::CircuitLaw,
-            title: "The charge ends below full",
-            why: "At {charge.per_cell_v} a cell it reaches {charge.reached} of full. Cells live longer so; a balancer that starts higher never works.",
+            source: Source::Iec62133,
+            title: "Within its tolerance the charger may over-charge",
+            why: "“{$0}” is stated to end at {charger.output_v}; at the far end of its tolerance a cell passes {cell.never_above_v}. Read it to the last digit, and count on the reading.",
             words,
         });
     }
@@ -137,7 +141,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     }
 }
 
-fn currents(f: &mut Findings<'_, '_>, name: &str) {
+fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let bench = f.bench;
     let l = &bench.ledger;
     let Some(charge_a) = l.value(&CHARGER_A) else {
@@ -196,30 +200,23 @@ fn currents(f: &mut Findings<'_, '_>, name: &str) {
             );
         }
     }
-    let wants_supply =
-        bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref()).is_some_and(|c| !c.own_supply);
-    if wants_supply && !bench.is_open(NodeKind::Supply) && bench.plan.module(NodeKind::Supply).is_none() {
-        f.add(
-            Severity::Caution,
-            Says {
-                rule: "charging.no-supply",
-                subject: "",
-                source: Source::CircuitLaw,
-                title: "Nothing feeds the charger",
-                why: "“{$0}” does not plug into the wall itself: it wants a supply of {supply.needed_w}.",
-                words,
-            },
-        );
-    }
-    if let (Some(needed_a), Some(has_a)) = (l.value(&SUPPLY_A), l.value(&SUPPLY_HAS_A))
-        && above(needed_a, has_a)
+    if matches!((l.value(&RESTED_V), l.value(&RESTART_V), charges.restart_v), (Some(rested_v), Some(restart_v), Some(_)) if !above(rested_v, restart_v))
     {
         f.tell(
             Severity::Caution,
-            "charging.supply-weak",
+            "charging.restarts",
             Source::CircuitLaw,
-            "The supply is too weak for the charger",
-            "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
+            "The charger begins again as soon as it has ended",
+            "The pack rests at {charge.rested_v}, and it begins again at {charge.restart_v}: left on, it tops up without end, and the cells stand at full.",
+        );
+    }
+    if l.value(&BACK_DAYS).is_some_and(|days| below(days, BACK_DAYS_LEAST)) {
+        f.tell(
+            Severity::Caution,
+            "charging.back-leak",
+            Source::CommonPractice,
+            "The charger empties the pack when nothing feeds it",
+            "What leaks back into it takes the charge out in {charge.back_days}. Unplug it at the pack, or put a diode or a switch before it.",
         );
     }
     if l.value(&TIME_S).is_some_and(|s| above(s, LONG_S)) {
@@ -229,34 +226,6 @@ fn currents(f: &mut Findings<'_, '_>, name: &str) {
             Source::CircuitLaw,
             "The charge takes longer than a night",
             "From empty it takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
-        );
-    }
-}
-
-/// Groups apart by more than their readings' errors, and a balancer that takes long over it.
-fn level(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
-    // No verdict is finer than the meter: the low end counts.
-    let surely_v = l.get(AT_FULL_V.id).map(|found| found.ends().0);
-    if surely_v.is_some_and(|v| above(v, APART_V)) {
-        f.tell(
-            Severity::Caution,
-            "charging.groups-apart",
-            Source::CommonPractice,
-            "The groups are far apart",
-            "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
-        );
-    }
-    let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
-    let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
-    let held = l.value(&BLEED_A).zip(taper_a).is_some_and(|(bleed_a, taper_a)| !below(bleed_a, taper_a));
-    if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held {
-        f.tell(
-            Severity::Caution,
-            "charging.balancing-long",
-            Source::CircuitLaw,
-            "Levelling takes longer than the top of a charge",
-            "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",
         );
     }
 }
@@ -274,16 +243,7 @@ fn around(f: &mut Findings<'_, '_>) {
             "charging.load-on",
             Source::CommonPractice,
             "The device stays connected while it charges",
-            "A load that runs keeps the current above the end of the charge, so that it never ends. Switch it off, or take the pack out.",
-        );
-    }
-    if bench.plan.device.original.charger_fits == Some(true) {
-        f.tell(
-            Severity::Caution,
-            "charging.old-charger-fits",
-            Source::CommonPractice,
-            "The old charger still fits the jack",
-            "Somebody will plug it in; it does not end at {pack.full_v}. Change the jack, or label it.",
+            "A load of more than {charge.ends_a} keeps the current above the end of the charge, so that it never ends. Switch it off, or take the pack out.",
         );
     }
 }

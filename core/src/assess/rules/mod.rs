@@ -10,10 +10,14 @@ mod converter;
 mod device;
 mod feed;
 mod fuse;
+mod host;
 mod laid;
+mod levelling;
+mod polarity;
 mod protection;
 mod run;
 mod sharing;
+mod supply;
 mod voltage;
 mod wiring;
 
@@ -62,6 +66,10 @@ fn all(f: &mut Findings<'_, '_>) {
     fuse::look(f);
     arrival::look(f);
     charging::look(f);
+    supply::look(f);
+    host::look(f);
+    polarity::look(f);
+    levelling::look(f);
     wiring::look(f);
     run::look(f);
 }

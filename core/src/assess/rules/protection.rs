@@ -74,7 +74,9 @@ fn presence(f: &mut Findings<'_, '_>) {
         );
     }
     let charger = bench.plan.module(NodeKind::Charger).is_some();
-    if on_line && charger && bench.charge_board().is_none() {
+    // A hobby charger sees every cell over the tap plug.
+    let watched = bench.charges().is_some_and(|c| c.balance_a.is_some());
+    if on_line && charger && !watched && bench.charge_board().is_none() {
         f.tell(
             Severity::Stop,
             "protection.charger-round-board",
@@ -248,7 +250,8 @@ fn level(f: &mut Findings<'_, '_>) {
         // A hobby pack without a board is levelled by its charger, over the balance plug.
         None => !bench.is_open(NodeKind::Board) && is_salvaged(bench),
     };
-    if several && drifts {
+    let levelled = bench.charges().is_some_and(|c| c.balance_a.is_some());
+    if several && drifts && !levelled {
         f.tell(
             Severity::Caution,
             "protection.no-balancing",

@@ -106,7 +106,19 @@ pub(super) fn check_module(c: &mut Checker, at: &str, m: &Module) {
     if let Some(g) = &m.charges {
         let at = format!("{at}/charges");
         c.reading(&format!("{at}/output_v"), &g.output_v, &range::DEVICE_VOLTS);
-        c.number(&format!("{at}/output_a"), g.output_a, &range::CURRENT);
+        for (name, a) in [
+            ("output_a", g.output_a),
+            ("printed_a", g.printed_a),
+            ("pre_charge_a", g.pre_charge_a),
+            ("ends_a", g.ends_a),
+            ("balance_a", g.balance_a),
+            ("back_leak_a", g.back_leak_a.filter(|&a| a != 0.0)),
+        ] {
+            c.number(&format!("{at}/{name}"), a, &range::CURRENT);
+        }
+        for (name, v) in [("input_min_v", g.input_min_v), ("input_max_v", g.input_max_v), ("restart_v", g.restart_v)] {
+            c.number(&format!("{at}/{name}"), v, &range::DEVICE_VOLTS);
+        }
         c.number(&format!("{at}/tolerance"), g.tolerance, &range::TOLERANCE);
         c.number(&format!("{at}/efficiency"), g.efficiency, &range::EFFICIENCY);
     }

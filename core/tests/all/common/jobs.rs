@@ -87,12 +87,12 @@ pub fn told() -> Vec<Told> {
                     module(
                         "charge module",
                         json!({"charges": {"kind": "cc_cv", "output_v": known(8.46),
-                    "output_a": null, "own_supply": false}}),
+                    "output_a": null, "printed_a": 1.2, "own_supply": false}}),
                     ),
                 ),
                 ("supply", module("phone supply", json!({"supplies": {"output_v": 5.0, "output_a": 2.0}}))),
             ],
-            notices: &["charging.slightly-over"],
+            notices: &["charging.slightly-over", "charging.supply-weak", "charging.unknown-side"],
             asks: &["is the rated current input or output?", "What the small contacts of the pack carry"],
         },
         Told {

@@ -1,25 +1,17 @@
 <script setup lang="ts">
 // The groups as read at rest, in charge, and what each school of balancing makes of their difference.
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import { api } from '../../api/client'
 import type { Balance, Known, Leveller } from '../../api/types'
 import { show, showFine } from '../../format/show'
+import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 import FigureText from '../../ui/FigureText.vue'
 import KnownField from '../../ui/KnownField.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 const { plan, set, figure } = usePlan()
-const balance = shallowRef<Balance | null>(null)
-let asked = 0
-
-async function ask(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.balance(plan.value)
-  if (number === asked && answer.ok) balance.value = answer.value
-}
-watch(plan, ask, { immediate: true })
+const balance = useAnswer<Balance | null>(api.balance, null)
 
 const series = computed(() => plan.value?.packs[0]?.series ?? 0)
 const read = computed(() => plan.value?.packs[0]?.group_v ?? [])

@@ -1,10 +1,32 @@
 <script setup lang="ts">
-// Charger, supply, jack; volts, current, time.
+// Who charges, how full, how long, from what; what was read at jack and plug; balancing.
+import { api } from '../../api/client'
+import type { ChargeReport } from '../../api/types'
+import { useAnswer } from '../../state/answer'
+import { usePlan } from '../../state/plan'
 import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
 import BalancePanel from './BalancePanel.vue'
+import ChargePlace from './ChargePlace.vue'
+import ChargeWays from './ChargeWays.vue'
+import ContactsPanel from './ContactsPanel.vue'
+import CourseChart from './CourseChart.vue'
+import EndVoltsTable from './EndVoltsTable.vue'
+import FeedList from './FeedList.vue'
+
+const { figure } = usePlan()
+const charge = useAnswer<ChargeReport | null>(api.charge, null)
+
+const volts = ['pack.full_v', 'charger.output_v', 'charge.per_cell_v', 'charge.over_full', 'cell.never_above_v']
+const amps = ['charger.output_a', 'charge.limit_a', 'charge.c_rate', 'charge.empty_a']
+const after = ['charge.ends_a', 'charge.rested_v', 'charge.restart_v', 'charge.back_days']
+const feed = ['supply.needed_w', 'supply.needed_a', 'supply.output_a', 'supply.cable_ohm', 'supply.arrives_v']
+const time = ['charge.most_s', 'charge.time_s', 'charge.reached']
+
+/** Figures that always stand there, and those that only some plans have. */
+const shown = (always: string[], some: string[]) => [...always, ...some.filter((id) => figure(id))]
 </script>
 
 <template>
@@ -13,34 +35,31 @@ import BalancePanel from './BalancePanel.vue'
     title="How is it charged?"
     lead="Constant current, then constant voltage at series × full volts. The guard must not be what ends the charge."
   />
+  <ChargeWays v-if="charge" :ways="charge.ways" />
   <PartPicker
     place="charger"
     title="Charger"
     intro="Made for this count and chemistry, within what cells, board and jack take."
   />
   <PartPicker place="supply" title="Supply" none="the charger plugs into the wall itself" />
+  <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />
   <section class="section two">
     <div>
       <h2>Volts and current</h2>
-      <FigureText id="pack.full_v" />
-      <FigureText id="charger.output_v" />
-      <FigureText id="charge.per_cell_v" />
-      <FigureText id="cell.never_above_v" />
-      <FigureText id="charger.output_a" />
-      <FigureText id="charge.limit_a" />
-      <FigureText id="charge.c_rate" />
+      <FigureText v-for="id in shown(volts, [])" :id="id" :key="id" />
+      <FigureText v-for="id in shown(amps, [])" :id="id" :key="id" />
     </div>
     <div>
-      <h2>Time and supply</h2>
-      <FigureText id="charge.time_s" />
-      <FigureText id="charge.cc_s" />
-      <FigureText id="charge.reached" />
-      <FigureText id="supply.needed_w" />
-      <FigureText id="supply.needed_a" />
-      <FigureText id="supply.output_a" />
+      <h2>Time, supply, afterwards</h2>
+      <FigureText v-for="id in shown(time, feed)" :id="id" :key="id" />
+      <FigureText v-for="id in shown([], after)" :id="id" :key="id" />
     </div>
   </section>
+  <CourseChart v-if="charge?.course" :course="charge.course" />
+  <EndVoltsTable v-if="charge" :ends="charge.ends" :assumed="charge.assumed" />
+  <ChargePlace />
+  <ContactsPanel v-if="charge" :read="charge.contacts" />
   <ArrivalTests
     :kinds="['charger', 'supply']"
     lead="Before it sees a cell: a capacitor behind a resistor is a battery that cannot burn. Mind its stripe."

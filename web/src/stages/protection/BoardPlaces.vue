@@ -1,21 +1,11 @@
 <script setup lang="ts">
 // Where the board sits, and what it guards there. Core says which runs move.
-import { shallowRef, watch } from 'vue'
 import { api } from '../../api/client'
-import type { BoardPlace } from '../../api/types'
+import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 
-const { plan, edit } = usePlan()
-const places = shallowRef<BoardPlace[]>([])
-let asked = 0
-
-async function ask(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.boardPlaces(plan.value)
-  if (number === asked && answer.ok) places.value = answer.value
-}
-watch(plan, ask, { immediate: true })
+const { edit } = usePlan()
+const places = useAnswer(api.boardPlaces, [])
 </script>
 
 <template>

@@ -1,0 +1,158 @@
+//! The charge in full: the ways to do it, end volts and life, its course over time, what may feed it, what was read.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::bench::Bench;
+use super::figures::charging::{CABLE_OHM, PER_CELL_V, SUPPLY_W};
+use super::figures::voltage::CELL_FULL_V;
+use super::fill;
+use crate::charging::{
+    self, ChargePart, ChargeWay, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
+};
+use crate::chemistry;
+use crate::plan::{Change, FieldError, How, Known, NodeKind, Plan};
+
+/// One point of the charge, for the whole pack.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct ChargePoint {
+    /// Since the start.
+    pub t_s: f64,
+    /// At the pack.
+    pub pack_v: f64,
+    /// Into the pack.
+    pub current_a: f64,
+    /// State of charge.
+    pub soc: f64,
+}
+
+/// The course of a charge from empty.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ChargeCourse {
+    /// From the start to the end.
+    pub points: Vec<ChargePoint>,
+    /// What sets the current, part by part.
+    pub parts: Vec<ChargePart>,
+    /// When 80 % is in.
+    pub most_s: Option<f64>,
+    /// When it ends.
+    pub full_s: f64,
+}
+
+/// One choice of end volts.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct EndChoice {
+    /// What it costs and gains.
+    pub end: EndVolts,
+    /// The same for the pack.
+    pub pack_v: f64,
+    /// Whether the charger ends there.
+    pub chosen: bool,
+    /// The changes that set the charger to it; none where there is no charger to set.
+    pub changes: Vec<Change>,
+}
+
+/// What was read at jack, plug and behind the board.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct ContactsRead {
+    /// Which contact of the jack is plus.
+    pub jack: Option<Polarity>,
+    /// Which contact of the charger's plug is plus.
+    pub plug: Option<Polarity>,
+    /// What the volts behind the board say of it.
+    pub through: Option<Through>,
+    /// The same in words.
+    pub says: Option<&'static str>,
+}
+
+/// The charge of a plan.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ChargeReport {
+    /// The ways to charge this pack.
+    pub ways: Vec<ChargeWay>,
+    /// End volts from full downwards.
+    pub ends: Vec<EndChoice>,
+    /// The course; absent until cells and charger are known.
+    pub course: Option<ChargeCourse>,
+    /// What may feed the charger; empty for one that plugs into the wall.
+    pub feeds: Vec<FeedOption>,
+    /// What was read.
+    pub contacts: ContactsRead,
+    /// Whether the OCV curve is a line through common figures only.
+    pub assumed: bool,
+}
+
+/// Reports the charge of a plan.
+pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
+    plan.check()?;
+    let bench = fill(plan, None)?;
+    Ok(ChargeReport {
+        ways: charging::ways(&bench.charge_situation()),
+        ends: ends(&bench).unwrap_or_default(),
+        course: course(&bench),
+        feeds: feeds(&bench).unwrap_or_default(),
+        contacts: contacts(plan),
+        assumed: bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
+    })
+}
+
+fn ends(bench: &Bench<'_>) -> Option<Vec<EndChoice>> {
+    let l = &bench.ledger;
+    let chemistry = bench.pack.chemistry?;
+    let series = f64::from(bench.pack.series?);
+    let full_v = l.value(&CELL_FULL_V)?;
+    let curve = chemistry::curve(chemistry);
+    // Without a charger the usual end of the current counts, on the typical cell of the chemistry.
+    let usual_v = TAPER_C_RATE * chemistry.facts().typical_ohm_ah * charging::DIFFUSION;
+    let sag_v = super::figures::charging::task(bench).map_or(usual_v, |task| task.end_v - task.rests_v());
+    let now_v = l.value(&PER_CELL_V);
+    let place = bench.charges().map(|_| format!("{}/charges/output_v", bench.module_pointer(NodeKind::Charger)));
+    let choice = |end: EndVolts| {
+        let pack_v = end.cell_v * series;
+        // Half a step: what the charger is nearest to.
+        let chosen = now_v.is_some_and(|v| (v - end.cell_v).abs() < 0.025);
+        let set = || Known { how: How::Stated, ..Known::stated((pack_v * 1000.0).round() / 1000.0) };
+        let changes = place.iter().filter(|_| !chosen).map(|at| Change::put(at.clone(), set())).collect();
+        EndChoice { end, pack_v, chosen, changes }
+    };
+    Some(charging::ends(curve, chemistry, full_v, sag_v).into_iter().map(choice).collect())
+}
+
+fn course(bench: &Bench<'_>) -> Option<ChargeCourse> {
+    let (series, parallel) = bench.counts()?;
+    let course = charging::course(&super::figures::charging::task(bench)?)?;
+    let point = |m: &Moment| ChargePoint {
+        t_s: m.t_s,
+        pack_v: m.cell_v * series,
+        current_a: m.current_a * parallel,
+        soc: m.soc,
+    };
+    Some(ChargeCourse {
+        points: course.moments.iter().map(point).collect(),
+        parts: course.parts,
+        most_s: course.most_s,
+        full_s: course.full_s,
+    })
+}
+
+fn feeds(bench: &Bench<'_>) -> Option<Vec<FeedOption>> {
+    let charges = bench.charges().filter(|c| !c.own_supply)?;
+    let l = &bench.ledger;
+    Some(charging::feeds(&FeedTask {
+        power_w: l.value(&SUPPLY_W)?,
+        least_v: charges.input_min_v,
+        most_v: charges.input_max_v,
+        cable_ohm: l.value(&CABLE_OHM).unwrap_or(0.0),
+    }))
+}
+
+fn contacts(plan: &Plan) -> ContactsRead {
+    let c = &plan.charging;
+    let through = c.cells_v.as_ref().zip(c.out_v.as_ref()).map(|(cells, out)| charging::through(cells, out));
+    ContactsRead {
+        jack: c.jack_v.as_ref().map(charging::polarity),
+        plug: c.plug_v.as_ref().map(charging::polarity),
+        through,
+        says: through.map(Through::says),
+    }
+}

@@ -1,0 +1,40 @@
+//! Groups that are not level, and what brings them level.
+
+use crate::assess::figures::balancing::{AT_FULL_V, LEVEL_S, TOP_S};
+use crate::assess::figures::charging::ENDS_A;
+use crate::assess::figures::protection::BLEED_A;
+use crate::assess::finding::{Findings, Severity};
+use crate::limit::{above, below};
+use crate::source::Source;
+
+/// How far groups part at the top of the charge before a cause is looked for. Common practice, no source.
+const APART_V: f64 = 0.1;
+/// Apart by less than this at the top of the charge is excellent. Common practice, no source.
+const EXCELLENT_V: f64 = 0.01;
+
+/// Groups apart by more than their readings' errors, and a balancer that takes long over it.
+pub fn look(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    // No verdict is finer than the meter: the low end counts.
+    let surely_v = l.get(AT_FULL_V.id).map(|found| found.ends().0);
+    if surely_v.is_some_and(|v| above(v, APART_V)) {
+        f.tell(
+            Severity::Caution,
+            "charging.groups-apart",
+            Source::CommonPractice,
+            "The groups are far apart",
+            "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
+        );
+    }
+    let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
+    let held = l.value(&BLEED_A).zip(l.value(&ENDS_A)).is_some_and(|(bleed_a, ends_a)| !below(bleed_a, ends_a));
+    if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held {
+        f.tell(
+            Severity::Caution,
+            "charging.balancing-long",
+            Source::CircuitLaw,
+            "Levelling takes longer than the top of a charge",
+            "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",
+        );
+    }
+}

@@ -1,0 +1,20 @@
+//! Jack against plug: the contact that is plus in one must be plus in the other.
+
+use crate::assess::finding::{Findings, Severity};
+use crate::charging::{Polarity, polarity};
+use crate::source::Source;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    let charging = &f.bench.plan.charging;
+    let (Some(jack), Some(plug)) = (&charging.jack_v, &charging.plug_v) else { return };
+    let both = (polarity(jack), polarity(plug));
+    if matches!(both, (Polarity::PlusInside, Polarity::MinusInside) | (Polarity::MinusInside, Polarity::PlusInside)) {
+        f.tell(
+            Severity::Stop,
+            "charging.polarity",
+            Source::CommonPractice,
+            "Jack and plug have opposite polarity",
+            "The contact that is plus in the one is minus in the other: plugged in, charger and pack are in series over the wire between them. Swap the leads of one, and read both again.",
+        );
+    }
+}

@@ -1,0 +1,82 @@
+//! What feeds the charger, and of which side a printed current is.
+
+use crate::assess::figures::charging::{ARRIVES_V, SUPPLY_A, SUPPLY_HAS_A};
+use crate::assess::finding::{Findings, Says, Severity};
+use crate::limit::{above, below};
+use crate::plan::NodeKind;
+use crate::source::Source;
+
+pub fn look(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let (Some(module), Some(charges)) = (bench.plan.module(NodeKind::Charger), bench.charges()) else {
+        return;
+    };
+    let name = module.offer.name.clone();
+    if charges.output_a.is_none() && charges.printed_a.is_some() {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.unknown-side",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "Is the printed current that of the input or of the output?",
+                why: "“{$0}” does not say; its charge current may be anything up to {charger.output_a}. Cells, board and supply are judged by the most: measure both leads.",
+                words: &[&name],
+            },
+        );
+    }
+    if charges.own_supply {
+        return;
+    }
+    let l = &bench.ledger;
+    if !bench.is_open(NodeKind::Supply) && bench.plan.module(NodeKind::Supply).is_none() {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.no-supply",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Nothing feeds the charger",
+                why: "“{$0}” does not plug into the wall itself: it wants a supply of {supply.needed_w}.",
+                words: &[&name],
+            },
+        );
+    }
+    if let (Some(needed_a), Some(has_a)) = (l.value(&SUPPLY_A), l.value(&SUPPLY_HAS_A))
+        && above(needed_a, has_a)
+    {
+        f.tell(
+            Severity::Caution,
+            "charging.supply-weak",
+            Source::CircuitLaw,
+            "The supply is too weak for the charger",
+            "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
+        );
+    }
+    let Some(supplies) = bench.supplies() else { return };
+    if charges.input_max_v.is_some_and(|most_v| above(supplies.output_v, most_v)) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "charging.supply-volts",
+                subject: "",
+                source: Source::PartSheet,
+                title: "The supply has more volts than the charger bears",
+                why: "“{$0}” is made for less than its supply gives: it dies, and may take the cells along.",
+                words: &[&name],
+            },
+        );
+    } else if matches!((l.value(&ARRIVES_V), charges.input_min_v), (Some(v), Some(least_v)) if below(v, least_v)) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.supply-low",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Too few volts reach the charger",
+                why: "{supply.arrives_v} reach “{$0}” at the top of the charge, less than it works from: it flickers or never gets there. A shorter or thicker cable, or more volts.",
+                words: &[&name],
+            },
+        );
+    }
+}

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+// Where the pack is charged, and what becomes of a charge circuit that the device has.
+import { computed } from 'vue'
+import { usePlan } from '../../state/plan'
+
+const { plan, set } = usePlan()
+const charging = computed(() => plan.value?.charging)
+const hosted = computed(() => plan.value?.device.brains?.charges_itself === true)
+
+const places = [
+  {
+    value: false,
+    title: 'in the device',
+    says: 'One plug and no wear on the pack’s contacts. A fault then burns inside the device, and the heat of charger and bleeders stays there.',
+  },
+  {
+    value: true,
+    title: 'taken out',
+    says: 'It can stand on stone, under an eye. The pack’s plug is worn and can be turned each time: a keyed one, and no bare pins on its half.',
+  },
+]
+const hosts = [
+  { value: 'cut_off', title: 'it is cut off' },
+  { value: 'followed', title: 'it is followed: it only says that there is mains' },
+  { value: 'charges_pack', title: 'it charges the pack' },
+  { value: null, title: 'not decided' },
+]
+const isolated = [
+  { value: true, title: 'yes' },
+  { value: false, title: 'no' },
+  { value: null, title: 'not known' },
+]
+</script>
+
+<template>
+  <section class="section" data-testid="charge-place">
+    <h2>Where it is charged</h2>
+    <fieldset>
+      <legend class="soft">The pack is charged</legend>
+      <label v-for="p in places" :key="p.title">
+        <input
+          type="radio"
+          name="charge-place"
+          :checked="(charging?.taken_out ?? null) === p.value"
+          @change="set('/charging/taken_out', p.value)"
+        />
+        <span
+          ><b>{{ p.title }}</b> <span class="soft">{{ p.says }}</span></span
+        >
+      </label>
+    </fieldset>
+    <div v-if="hosted" class="fields host">
+      <v-select
+        label="The device’s own charge circuit"
+        data-at="/charging/host"
+        :items="hosts"
+        :model-value="charging?.host ?? null"
+        @update:model-value="set('/charging/host', $event)"
+      />
+      <v-select
+        v-if="charging?.host === 'followed'"
+        label="A diode or relay keeps the new feed off it"
+        data-at="/charging/host_isolated"
+        :items="isolated"
+        :model-value="charging?.host_isolated ?? null"
+        @update:model-value="set('/charging/host_isolated', $event)"
+      />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  padding: 4px 0;
+  display: grid;
+  gap: 6px;
+}
+
+legend {
+  padding: 0;
+  font-size: 14px;
+}
+
+label {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  font-size: 14px;
+  cursor: pointer;
+}
+
+input {
+  accent-color: var(--petrol);
+}
+
+.host {
+  margin-top: 12px;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 320px), 1fr));
+}
+</style>

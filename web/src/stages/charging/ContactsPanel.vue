@@ -1,0 +1,63 @@
+<script setup lang="ts">
+// Polarity of jack and plug by what the meter shows, and what the volts behind the board say of it.
+import type { ContactsRead, Known, Polarity } from '../../api/types'
+import { usePlan } from '../../state/plan'
+import KnownField from '../../ui/KnownField.vue'
+import VerdictMark from '../../ui/VerdictMark.vue'
+
+defineProps<{ read: ContactsRead }>()
+
+const { plan, set } = usePlan()
+
+const says: Record<Polarity, string> = {
+  plus_inside: 'plus is inside',
+  minus_inside: 'minus is inside',
+  dead: 'no volts: a diode, an open board, or no contact',
+}
+
+const fields = [
+  { at: 'jack_v', label: 'At the jack, red inside' },
+  { at: 'plug_v', label: 'At the charger’s plug, red inside' },
+  { at: 'cells_v', label: 'At the cells, B− to B+' },
+  { at: 'out_v', label: 'Behind the board' },
+] as const
+
+const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?.charging?.[at] ?? null
+</script>
+
+<template>
+  <section class="section" data-testid="contacts">
+    <h2>Which contact is plus?</h2>
+    <p class="lead">
+      Read before anything is plugged in: red probe on the inner contact, a minus sign is minus inside. The
+      half that stays live when unplugged has its contacts covered; bare pins belong to the dead half.
+    </p>
+    <div class="fields after">
+      <KnownField
+        v-for="f in fields"
+        :key="f.at"
+        as="measured"
+        :label="f.label"
+        :range="f.at === 'cells_v' ? 'device_volts' : 'probe_volts'"
+        :data-at="`/charging/${f.at}`"
+        :model-value="reading(f.at)"
+        @update:model-value="set(`/charging/${f.at}`, $event)"
+      />
+    </div>
+    <ul v-if="read.jack || read.plug || read.says" class="rows after">
+      <li v-if="read.jack"><b>Jack</b> {{ says[read.jack] }}</li>
+      <li v-if="read.plug"><b>Plug</b> {{ says[read.plug] }}</li>
+      <li v-if="read.says" class="through">
+        <VerdictMark :verdict="read.through === 'closed' ? 'fine' : 'caution'" />
+        <span>{{ read.says }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.through {
+  flex-wrap: nowrap;
+  align-items: flex-start;
+}
+</style>

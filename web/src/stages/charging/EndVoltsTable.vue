@@ -1,0 +1,85 @@
+<script setup lang="ts">
+// End volts a cell against charge and life; a row that is picked sets the charger to it.
+import type { EndChoice } from '../../api/types'
+import { show, showFine } from '../../format/show'
+import { usePlan } from '../../state/plan'
+
+defineProps<{ ends: EndChoice[]; assumed: boolean }>()
+
+const { edit } = usePlan()
+</script>
+
+<template>
+  <section v-if="ends.length" class="section" data-testid="end-volts">
+    <h2>How full?</h2>
+    <p class="lead">
+      A lower end costs charge, by the open-circuit curve, and gains life, by a rule of thumb. A balancer
+      works at the top only.
+    </p>
+    <div class="sideways" tabindex="0" role="region" aria-label="End volts against charge and life">
+      <table class="values after">
+        <thead>
+          <tr>
+            <th class="n">A cell</th>
+            <th class="n">The pack</th>
+            <th>Charge</th>
+            <th class="n">Lost</th>
+            <th class="n">Cycles</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="e in ends" :key="e.end.cell_v" :class="{ chosen: e.chosen }">
+            <td class="n">{{ showFine(e.end.cell_v) }}</td>
+            <td class="n">{{ showFine(e.pack_v) }}</td>
+            <td class="bar">
+              <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
+                <rect width="100" height="12" class="all" />
+                <rect :width="100 * e.end.share" height="12" class="in" />
+              </svg>
+              {{ show(e.end.share, 'share') }}
+            </td>
+            <td class="n">{{ e.end.lost_share > 0 ? show(e.end.lost_share, 'share') : '–' }}</td>
+            <td class="n">{{ e.end.lives ? `× ${show(e.end.lives, 'ratio')}` : 'not known' }}</td>
+            <td>
+              <span v-if="e.chosen" class="soft">planned</span>
+              <v-btn v-else-if="e.changes.length" size="small" variant="text" @click="edit(e.changes)"
+                >Set to it</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="soft">
+      Cycles: each 0.1 V about doubles them, for cells with layered oxides; common practice, no source.
+      <template v-if="assumed">The charge is a line through common figures: no published curve is here.</template>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.bar {
+  min-width: 150px;
+  white-space: nowrap;
+}
+
+.bar svg {
+  width: 96px;
+  height: 12px;
+  margin-right: 8px;
+  vertical-align: -1px;
+}
+
+.all {
+  fill: var(--line);
+}
+
+.in {
+  fill: var(--copper);
+}
+
+.chosen td {
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+// Sockets and profiles one has at home, each against what the charger takes.
+import type { FeedOption } from '../../api/types'
+import { show } from '../../format/show'
+import VerdictMark from '../../ui/VerdictMark.vue'
+
+defineProps<{ feeds: FeedOption[] }>()
+</script>
+
+<template>
+  <details v-if="feeds.length" class="section" data-testid="feeds">
+    <summary>What may feed the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}</summary>
+    <ul class="rows feeds">
+      <li v-for="f in feeds" :key="f.name" :data-enough="f.enough">
+        <VerdictMark :verdict="f.enough ? 'fine' : 'stop'" />
+        <b>{{ f.name }}</b>
+        <span>
+          <template v-if="f.needs_a != null">takes {{ show(f.needs_a, 'a') }}</template
+          ><template v-if="f.needs_a != null && f.why">; </template>{{ f.why }}
+        </span>
+      </li>
+    </ul>
+  </details>
+</template>
+
+<style scoped>
+.feeds > li {
+  display: grid;
+  grid-template-columns: 22px 230px minmax(0, 1fr);
+}
+
+@media (max-width: 700px) {
+  .feeds > li {
+    grid-template-columns: 22px minmax(0, 1fr);
+  }
+
+  .feeds > li > span {
+    grid-column: 2;
+  }
+}
+</style>
