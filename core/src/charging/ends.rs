@@ -17,7 +17,7 @@ pub struct EndVolts {
     /// End of charge of a cell.
     pub cell_v: f64,
     /// Charge against that of a cell charged to full.
-    pub share: f64,
+    pub kept_share: f64,
     /// Charge that is left out.
     pub lost_share: f64,
     /// Cycles against those of a cell charged to full; absent where no rule of thumb is known.
@@ -39,9 +39,9 @@ pub fn ends(curve: &OcvCurve, chemistry: Chemistry, full_v: f64, sag_v: f64) -> 
     (0..CHOICES)
         .map(|i| {
             let lower_v = f64::from(i) * STEP_V;
-            let share = curve.soc(full_v - lower_v - sag_v) / whole;
+            let kept_share = curve.soc(full_v - lower_v - sag_v) / whole;
             let lives = lives(chemistry, full_v, full_v - lower_v);
-            EndVolts { cell_v: full_v - lower_v, share, lost_share: 1.0 - share, lives }
+            EndVolts { cell_v: full_v - lower_v, kept_share, lost_share: 1.0 - kept_share, lives }
         })
         .collect()
 }
@@ -70,8 +70,8 @@ mod tests {
     fn a_lower_end_never_holds_more_nor_lives_shorter() {
         for chemistry in [Chemistry::LiIon, Chemistry::LiPo, Chemistry::LiHv, Chemistry::LiTitanate, Chemistry::NaIon] {
             let all = ends(curve(chemistry), chemistry, chemistry.facts().full_v, 0.01);
-            assert!(all.windows(2).all(|w| w[1].share <= w[0].share && w[1].lives >= w[0].lives));
-            assert!((all[0].share - 1.0).abs() < 1e-12);
+            assert!(all.windows(2).all(|w| w[1].kept_share <= w[0].kept_share && w[1].lives >= w[0].lives));
+            assert!((all[0].kept_share - 1.0).abs() < 1e-12);
         }
     }
 }

@@ -102,6 +102,8 @@ const WITHOUT_UNIT: &[&str] = &[
     "soc",
     "soc_low",
     "soc_high",
+    "until_soc",
+    "lives",
     "min",
     "max",
     "low",

@@ -12,6 +12,7 @@ import type {
   CellSheet,
   CellState,
   CellWindow,
+  ChargeReport,
   Fault,
   Fix,
   GroupingRequest,

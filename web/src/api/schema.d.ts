@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/charge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The ways to charge the pack, end volts and life, the course of the charge, what may feed it, what was read at its contacts. */
+        post: operations["charge_of_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coordination": {
         parameters: {
             query?: never;
@@ -1764,6 +1781,23 @@ export interface components {
          * @enum {string}
          */
         ChangesBy: "diode" | "ideal_diode" | "relay";
+        /** @description The course of a charge from empty. */
+        ChargeCourse: {
+            /**
+             * Format: double
+             * @description When it ends.
+             */
+            full_s: number;
+            /**
+             * Format: double
+             * @description When 80 % is in.
+             */
+            most_s?: number | null;
+            /** @description What sets the current, part by part. */
+            parts: components["schemas"]["ChargePart"][];
+            /** @description From the start to the end. */
+            points: components["schemas"]["ChargePoint"][];
+        };
         /** @description One link of the charge path. */
         ChargeLink: {
             /**
@@ -1792,13 +1826,113 @@ export interface components {
              */
             used?: number | null;
         };
+        /** @description A part of the charge in which one thing sets the current. */
+        ChargePart: {
+            /**
+             * Format: double
+             * @description When it begins.
+             */
+            from_s: number;
+            /** @description What sets it. */
+            set_by: components["schemas"]["SetBy"];
+            /**
+             * Format: double
+             * @description When it ends.
+             */
+            until_s: number;
+            /**
+             * Format: double
+             * @description Charge that is in at its end.
+             */
+            until_soc: number;
+        };
+        /** @description One point of the charge, for the whole pack. */
+        ChargePoint: {
+            /**
+             * Format: double
+             * @description Into the pack.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description At the pack.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description State of charge.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Since the start.
+             */
+            t_s: number;
+        };
+        /** @description The charge of a plan. */
+        ChargeReport: {
+            /** @description Whether the OCV curve is a line through common figures only. */
+            assumed: boolean;
+            /** @description What was read. */
+            contacts: components["schemas"]["ContactsRead"];
+            course?: components["schemas"]["ChargeCourse"] | null;
+            /** @description End volts from full downwards. */
+            ends: components["schemas"]["EndChoice"][];
+            /** @description What may feed the charger; empty for one that plugs into the wall. */
+            feeds: components["schemas"]["FeedOption"][];
+            /** @description The ways to charge this pack. */
+            ways: components["schemas"]["ChargeWay"][];
+        };
+        /** @description One way. */
+        ChargeWay: {
+            /** @description Who charges. */
+            by: components["schemas"]["ChargedBy"];
+            /** @description Whether it is the one that is planned. */
+            chosen: boolean;
+            /** @description What it asks and what it risks, for any pack. */
+            risks: string;
+            /** @description How it stands. */
+            stands: components["schemas"]["Standing"];
+            /** @description Why, for this pack. */
+            why: string;
+        };
+        /**
+         * @description Who charges the pack.
+         * @enum {string}
+         */
+        ChargedBy: "wall_charger" | "charge_module" | "hobby_charger" | "host_circuit" | "old_charger" | "converter";
         /** @description What a charger does. */
         Charges: {
+            /**
+             * Format: double
+             * @description Current it takes out of the pack when nothing feeds it.
+             */
+            back_leak_a?: number | null;
+            /**
+             * Format: double
+             * @description Balance current over its tap plug: it then is a hobby charger.
+             */
+            balance_a?: number | null;
             /**
              * Format: double
              * @description Efficiency from supply to pack.
              */
             efficiency?: number | null;
+            /**
+             * Format: double
+             * @description Current at which it ends the charge.
+             */
+            ends_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest volts that may feed it.
+             */
+            input_max_v?: number | null;
+            /**
+             * Format: double
+             * @description Lowest volts that may feed it.
+             */
+            input_min_v?: number | null;
             /** @description How its output behaves. */
             kind: components["schemas"]["ChargesAs"];
             /**
@@ -1812,6 +1946,21 @@ export interface components {
             own_supply: boolean;
             /**
              * Format: double
+             * @description Current into a nearly empty pack, until its cells have come to their sensible end of discharge.
+             */
+            pre_charge_a?: number | null;
+            /**
+             * Format: double
+             * @description A current printed on it of which nobody says whether it is that of its input or of its output.
+             */
+            printed_a?: number | null;
+            /**
+             * Format: double
+             * @description Pack volts at which it begins again.
+             */
+            restart_v?: number | null;
+            /**
+             * Format: double
              * @description Relative tolerance of the end volts.
              */
             tolerance?: number | null;
@@ -1821,6 +1970,29 @@ export interface components {
          * @enum {string}
          */
         ChargesAs: "cc_cv" | "fixed_volts" | "nickel" | "lead_acid";
+        /** @description Everything about the charge that is not a part. */
+        Charging: {
+            /** @default null */
+            cells_v: components["schemas"]["Known"] | null;
+            /** @default null */
+            host: components["schemas"]["HostCircuit"] | null;
+            /**
+             * @description Whether a diode or a relay keeps the new feed off the host's charge node.
+             * @default null
+             */
+            host_isolated: boolean | null;
+            /** @default null */
+            jack_v: components["schemas"]["Known"] | null;
+            /** @default null */
+            out_v: components["schemas"]["Known"] | null;
+            /** @default null */
+            plug_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether the pack is taken out to be charged.
+             * @default null
+             */
+            taken_out: boolean | null;
+        };
         /**
          * @description A chemistry, of new packs or of originals.
          * @enum {string}
@@ -2133,6 +2305,14 @@ export interface components {
             live_pins_bare?: boolean | null;
             /** @description Name and where it came from. */
             offer: components["schemas"]["Offer"];
+        };
+        /** @description What was read at jack, plug and behind the board. */
+        ContactsRead: {
+            jack?: components["schemas"]["Polarity"] | null;
+            plug?: components["schemas"]["Polarity"] | null;
+            /** @description The same in words. */
+            says?: string | null;
+            through?: components["schemas"]["Through"] | null;
         };
         /** @description What a converter does. */
         Converts: {
@@ -2514,6 +2694,43 @@ export interface components {
          * @enum {string}
          */
         End: "top" | "bottom";
+        /** @description One choice of end volts. */
+        EndChoice: {
+            /** @description The changes that set the charger to it; none where there is no charger to set. */
+            changes: components["schemas"]["Change"][];
+            /** @description Whether the charger ends there. */
+            chosen: boolean;
+            /** @description What it costs and gains. */
+            end: components["schemas"]["EndVolts"];
+            /**
+             * Format: double
+             * @description The same for the pack.
+             */
+            pack_v: number;
+        };
+        /** @description One choice. */
+        EndVolts: {
+            /**
+             * Format: double
+             * @description End of charge of a cell.
+             */
+            cell_v: number;
+            /**
+             * Format: double
+             * @description Charge against that of a cell charged to full.
+             */
+            kept_share: number;
+            /**
+             * Format: double
+             * @description Cycles against those of a cell charged to full; absent where no rule of thumb is known.
+             */
+            lives?: number | null;
+            /**
+             * Format: double
+             * @description Charge that is left out.
+             */
+            lost_share: number;
+        };
         /** @description Temperatures the finished device is used and charged at. */
         Environment: {
             /**
@@ -2728,6 +2945,30 @@ export interface components {
             outside: components["schemas"]["Outside"] | null;
             /** @default null */
             second: components["schemas"]["SecondPack"] | null;
+        };
+        /** @description One feed with whether it does. */
+        FeedOption: {
+            /** @description Whether it does. */
+            enough: boolean;
+            /**
+             * Format: double
+             * @description Most it gives.
+             */
+            most_a: number;
+            /** @description Which one. */
+            name: string;
+            /**
+             * Format: double
+             * @description What the charger draws from it.
+             */
+            needs_a?: number | null;
+            /**
+             * Format: double
+             * @description Its volts.
+             */
+            volts_v: number;
+            /** @description Why, or what to mind. */
+            why: string;
         };
         /**
          * @description How the pack feeds the device.
@@ -3068,6 +3309,11 @@ export interface components {
             /** @description Place of the opening in the compartment. */
             opening: number;
         };
+        /**
+         * @description What becomes of a charge circuit that the device has.
+         * @enum {string}
+         */
+        HostCircuit: "cut_off" | "followed" | "charges_pack";
         /**
          * @description How a value is known.
          * @enum {string}
@@ -4335,6 +4581,8 @@ export interface components {
             accepted?: components["schemas"]["Acceptance"][];
             /** @description What was read on parts when they arrived. */
             arrivals?: components["schemas"]["Arrival"][];
+            /** @description How the pack is charged, besides the parts that do it. */
+            charging?: components["schemas"]["Charging"];
             /** @description Currency of every price in the plan, as its sign or code. */
             currency: string;
             /** @description What is converted. */
@@ -4361,7 +4609,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 7 today. An older one is upgraded on reading.
+             * @description Version of the format; 8 today. An older one is upgraded on reading.
              */
             version: number;
         };
@@ -4427,6 +4675,11 @@ export interface components {
             /** @description Verdict. */
             verdict: string;
         };
+        /**
+         * @description Which contact is plus.
+         * @enum {string}
+         */
+        Polarity: "plus_inside" | "minus_inside" | "dead";
         /**
          * @description Terminals of a board.
          * @enum {string}
@@ -5016,6 +5269,11 @@ export interface components {
          * @enum {string}
          */
         Series: "e24" | "e96";
+        /**
+         * @description What sets the current.
+         * @enum {string}
+         */
+        SetBy: "pre_charge" | "charger" | "supply" | "cells";
         /** @description One step. */
         SetUpStep: {
             /** @description What to do. */
@@ -5208,6 +5466,11 @@ export interface components {
             /** @description How it stands. */
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * @description How a way stands.
+         * @enum {string}
+         */
+        Standing: "does" | "minding" | "refused" | "unknown";
         /** @description Which nodes break the circuit in a state. */
         State: {
             /** @description The state. */
@@ -5571,6 +5834,11 @@ export interface components {
             /** @description Volts as they came. */
             volts: boolean;
         };
+        /**
+         * @description What the volts behind a board say of it.
+         * @enum {string}
+         */
+        Through: "closed" | "one_off" | "open" | "nothing" | "swapped" | "impossible";
         /** @description Time against current of one link. */
         TimeCurve: {
             /**
@@ -6228,6 +6496,37 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    charge_of_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeReport"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

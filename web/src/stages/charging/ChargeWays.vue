@@ -28,9 +28,7 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
     <ul class="rows ways">
       <li v-for="w in ways" :key="w.by" :data-way="w.by" :data-stands="w.stands">
         <VerdictMark :verdict="marks[w.stands]" />
-        <b
-          >{{ names[w.by] }} <span v-if="w.chosen" class="planned">planned</span></b
-        >
+        <b>{{ names[w.by] }} <span v-if="w.chosen" class="planned">planned</span></b>
         <span class="why"
           >{{ w.why }} <span class="soft">{{ w.risks }}</span></span
         >

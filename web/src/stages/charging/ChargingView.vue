@@ -19,7 +19,13 @@ import FeedList from './FeedList.vue'
 const { figure } = usePlan()
 const charge = useAnswer<ChargeReport | null>(api.charge, null)
 
-const volts = ['pack.full_v', 'charger.output_v', 'charge.per_cell_v', 'charge.over_full', 'cell.never_above_v']
+const volts = [
+  'pack.full_v',
+  'charger.output_v',
+  'charge.per_cell_v',
+  'charge.over_full',
+  'cell.never_above_v',
+]
 const amps = ['charger.output_a', 'charge.limit_a', 'charge.c_rate', 'charge.empty_a']
 const after = ['charge.ends_a', 'charge.rested_v', 'charge.restart_v', 'charge.back_days']
 const feed = ['supply.needed_w', 'supply.needed_a', 'supply.output_a', 'supply.cable_ohm', 'supply.arrives_v']

@@ -77,11 +77,21 @@ const option = computed(() => {
       nameGap: 26,
       max: full_s / HOUR_S,
       ...axis,
-      axisLabel: { color: soft, formatter: (h: number) => String(Math.round(h * 100) / 100), hideOverlap: true },
+      axisLabel: {
+        color: soft,
+        formatter: (h: number) => String(Math.round(h * 100) / 100),
+        hideOverlap: true,
+      },
       splitLine: { show: false },
     },
     yAxis: [
-      { type: 'value', name: 'V', min: Math.floor(lowest), ...axis, splitLine: { lineStyle: { color: line } } },
+      {
+        type: 'value',
+        name: 'V',
+        min: Math.floor(lowest),
+        ...axis,
+        splitLine: { lineStyle: { color: line } },
+      },
       { type: 'value', name: 'A', min: 0, ...axis, splitLine: { show: false } },
     ],
     series: [
@@ -91,7 +101,10 @@ const option = computed(() => {
           silent: true,
           label: { show: false },
           data: parts.map((part, i) => [
-            { xAxis: part.from_s / HOUR_S, itemStyle: { color: i % 2 ? colour('--line') : 'transparent', opacity: 0.45 } },
+            {
+              xAxis: part.from_s / HOUR_S,
+              itemStyle: { color: i % 2 ? colour('--line') : 'transparent', opacity: 0.45 },
+            },
             { xAxis: part.until_s / HOUR_S },
           ]),
         },

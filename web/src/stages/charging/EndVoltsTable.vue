@@ -35,9 +35,9 @@ const { edit } = usePlan()
             <td class="bar">
               <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
                 <rect width="100" height="12" class="all" />
-                <rect :width="100 * e.end.share" height="12" class="in" />
+                <rect :width="100 * e.end.kept_share" height="12" class="in" />
               </svg>
-              {{ show(e.end.share, 'share') }}
+              {{ show(e.end.kept_share, 'share') }}
             </td>
             <td class="n">{{ e.end.lost_share > 0 ? show(e.end.lost_share, 'share') : '–' }}</td>
             <td class="n">{{ e.end.lives ? `× ${show(e.end.lives, 'ratio')}` : 'not known' }}</td>
@@ -53,7 +53,9 @@ const { edit } = usePlan()
     </div>
     <p class="soft">
       Cycles: each 0.1 V about doubles them, for cells with layered oxides; common practice, no source.
-      <template v-if="assumed">The charge is a line through common figures: no published curve is here.</template>
+      <template v-if="assumed"
+        >The charge is a line through common figures: no published curve is here.</template
+      >
     </p>
   </section>
 </template>

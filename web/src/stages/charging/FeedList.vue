@@ -9,7 +9,9 @@ defineProps<{ feeds: FeedOption[] }>()
 
 <template>
   <details v-if="feeds.length" class="section" data-testid="feeds">
-    <summary>What may feed the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}</summary>
+    <summary>
+      What may feed the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}
+    </summary>
     <ul class="rows feeds">
       <li v-for="f in feeds" :key="f.name" :data-enough="f.enough">
         <VerdictMark :verdict="f.enough ? 'fine' : 'stop'" />
