@@ -64,9 +64,13 @@ fn main() {
     story!(guarding, who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse);
     story!(guarding, an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it);
     story!(guarding, more_current_lists_every_link_to_change_the_cheapest_first);
-    story!(guarding, groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools);
-    story!(guarding, a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell);
+    story!(charging, groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools);
+    story!(charging, a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell);
     story!(guarding, a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start);
+    story!(charging, the_old_charger_is_refused_and_a_module_is_fed_and_timed);
+    story!(charging, an_end_below_full_is_chosen_from_the_table);
+    story!(charging, jack_and_plug_are_read_and_a_turned_plug_stops_the_plan);
+    story!(charging, a_device_with_a_charge_circuit_has_it_followed_or_cut_off);
     story!(parts, a_seller_s_text_is_read_with_its_contradictions_and_becomes_a_part);
     story!(parts, a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refused);
     story!(parts, a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken);

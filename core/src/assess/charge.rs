@@ -11,7 +11,7 @@ use crate::charging::{
     self, ChargePart, ChargeWay, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
 };
 use crate::chemistry;
-use crate::plan::{Change, FieldError, How, Known, NodeKind, Plan};
+use crate::plan::{Change, ChargesAs, FieldError, How, Known, NodeKind, Plan};
 
 /// One point of the charge, for the whole pack.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
@@ -106,7 +106,10 @@ fn ends(bench: &Bench<'_>) -> Option<Vec<EndChoice>> {
     let usual_v = TAPER_C_RATE * chemistry.facts().typical_ohm_ah * charging::DIFFUSION;
     let sag_v = super::figures::charging::task(bench).map_or(usual_v, |task| task.end_v - task.rests_v());
     let now_v = l.value(&PER_CELL_V);
-    let place = bench.charges().map(|_| format!("{}/charges/output_v", bench.module_pointer(NodeKind::Charger)));
+    let place = bench
+        .charges()
+        .filter(|c| c.kind == ChargesAs::CcCv)
+        .map(|_| format!("{}/charges/output_v", bench.module_pointer(NodeKind::Charger)));
     let choice = |end: EndVolts| {
         let pack_v = end.cell_v * series;
         // Half a step: what the charger is nearest to.

@@ -64,7 +64,7 @@ pub struct FeedOption {
     pub volts_v: f64,
     /// Most it gives.
     pub most_a: f64,
-    /// What the charger draws from it.
+    /// What the charger draws from it; absent where its volts do not suit.
     pub needs_a: Option<f64>,
     /// Whether it does.
     pub enough: bool,
@@ -72,27 +72,28 @@ pub struct FeedOption {
     pub why: String,
 }
 
-/// The usual feeds, each against what the charger wants.
+/// The usual feeds, each against what the charger wants; those that do come first.
 pub fn feeds(task: &FeedTask) -> Vec<FeedOption> {
-    PROFILES.iter().map(|p| weigh(p, task)).collect()
+    let mut all: Vec<FeedOption> = PROFILES.iter().map(|p| weigh(p, task)).collect();
+    all.sort_by_key(|f| !f.enough);
+    all
 }
 
 fn weigh(p: &Profile, task: &FeedTask) -> FeedOption {
     let needs_a = through_cable_a(task.power_w, p.volts_v, task.cable_ohm);
     let arrives_v = needs_a.map(|a| p.volts_v - a * task.cable_ohm);
-    let (enough, why) = if task.most_v.is_some_and(|most_v| above(p.volts_v, most_v)) {
-        (false, format!("the charger bears {}", show(task.most_v.unwrap_or_default(), Unit::V)))
+    let suits = |enough, why| (needs_a, enough, why);
+    let (needs_a, enough, why) = if task.most_v.is_some_and(|most_v| above(p.volts_v, most_v)) {
+        (None, false, format!("the charger bears {}", show(task.most_v.unwrap_or_default(), Unit::V)))
     } else if task.least_v.is_some_and(|least_v| arrives_v.is_none_or(|v| below(v, least_v))) {
         let arrives = arrives_v.map_or("too little".to_owned(), |v| show(v, Unit::V));
-        (false, format!("{arrives} arrives; it wants {}", show(task.least_v.unwrap_or_default(), Unit::V)))
+        (None, false, format!("{arrives} arrives; it wants {}", show(task.least_v.unwrap_or_default(), Unit::V)))
     } else {
         match needs_a {
-            None => (false, "its cable does not let that much through".to_owned()),
-            Some(a) if above(a, p.most_a) => {
-                (false, format!("{} of the {} it takes", show(p.most_a, Unit::A), show(a, Unit::A)))
-            }
-            Some(_) if p.asked_for => (true, "only if the module asks for those volts".to_owned()),
-            Some(_) => (true, String::new()),
+            None => suits(false, "its cable does not let that much through".to_owned()),
+            Some(a) if above(a, p.most_a) => suits(false, format!("it gives {}", show(p.most_a, Unit::A))),
+            Some(_) if p.asked_for => suits(true, "if the module asks for those volts".to_owned()),
+            Some(_) => suits(true, String::new()),
         }
     };
     FeedOption { name: p.name, volts_v: p.volts_v, most_a: p.most_a, needs_a, enough, why }

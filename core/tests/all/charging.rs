@@ -158,7 +158,9 @@ fn a_row_of_the_end_volts_sets_the_charger_and_is_then_the_planned_one() {
     assert!(after.ends.iter().find(|e| (e.end.cell_v - 4.1).abs() < 1e-9).unwrap().chosen);
     let assessment = assess(&lower).unwrap();
     let reached = assessment.figure("charge.reached").unwrap().value;
-    assert!((reached - row.end.kept_share * assess(&plan).unwrap().figure("charge.reached").unwrap().value).abs() < 0.01);
+    assert!(
+        (reached - row.end.kept_share * assess(&plan).unwrap().figure("charge.reached").unwrap().value).abs() < 0.01
+    );
     assert!(keys(&assessment).contains(&"charging.below-full"));
     assert!((assessment.figure("charge.lives").unwrap().value - 2.0).abs() < 1e-9);
     let open = charge(&with(&plan, &[("charger", json!({"state": "open"}))])).unwrap();

@@ -63,50 +63,6 @@ pub async fn more_current_lists_every_link_to_change_the_cheapest_first(b: &Brow
     Ok(())
 }
 
-pub async fn groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools(b: &Browser) -> Result<()> {
-    copy_of(b, "Hedge shears").await?;
-    stage(b, "Charging").await?;
-    let panel = "[data-testid='balance']";
-    for (i, volts) in ["3.905", "3.900", "3.901", "3.86"].into_iter().enumerate() {
-        b.type_into(panel, &format!("Group {}, B{i} to B{}", i + 1, i + 1), volts).await?;
-        // The next group is asked once this one stands in the plan.
-        b.until("the reading to be kept", async || {
-            Ok((b.count(&format!("{panel} .known")).await? >= (i + 2).min(4)).then_some(()))
-        })
-        .await?;
-    }
-    b.text_is("[data-figure='balance.apart_v']", |t| t.contains("45 mV")).await?;
-    let bleeders = b.text("[data-school='bleeders']").await?;
-    ensure!(bleeders.contains("0.1 A") && bleeders.contains("apart at the top"), "{bleeders}");
-    b.css("[data-finding='charging.balancing-long']").await?;
-    b.type_into(panel, "Group 4, B3 to B4", "3.902").await?;
-    b.gone("[data-finding='charging.balancing-long']").await?;
-    b.type_into(panel, "Group 4, B3 to B4", "9").await?;
-    b.text_is(panel, |t| t.contains("Group 4, B3 to B4:") && t.contains("5 V")).await?;
-    saved(b).await?;
-    Ok(())
-}
-
-pub async fn a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell(b: &Browser) -> Result<()> {
-    copy_of(b, "Bait boat").await?;
-    stage(b, "Charging").await?;
-    b.click("[data-part='charger'] summary").await?;
-    let told = b.text("[data-part='charger'] .needs").await?;
-    ensure!(told.contains("a capacitor of 10 mF") && told.contains("200 Ω"), "{told}");
-    let end = "[data-part='charger'] [data-test='end']";
-    b.type_into(end, "As read", "14.63").await?;
-    b.text_is(end, |t| t.contains("0.205 % over 14.6 V")).await?;
-    b.type_into(end, "As read", "15.1").await?;
-    b.text_is(end, |t| t.contains("do not build it in")).await?;
-    b.css("[data-finding='charging.failed-on-arrival@charger']").await?;
-    b.type_into(end, "As read", "14.63").await?;
-    b.gone("[data-finding='charging.failed-on-arrival@charger']").await?;
-    b.click_text("Count on this reading").await?;
-    b.text_is("[data-figure='charger.output_v']", |t| t.contains("14.63 V")).await?;
-    saved(b).await?;
-    Ok(())
-}
-
 pub async fn a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start(b: &Browser) -> Result<()> {
     copy_of(b, "Hedge shears").await?;
     stage(b, "Protection").await?;

@@ -8,7 +8,7 @@ use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
 use crate::charging::{self, CourseTask};
 use crate::chemistry;
-use crate::plan::{Charges, HostCircuit, NodeKind, StateName};
+use crate::plan::{Charges, ChargesAs, HostCircuit, NodeKind, StateName};
 use crate::protection::drain_days;
 use crate::quantity::Unit;
 use crate::source::Source;
@@ -79,8 +79,10 @@ pub fn enter(bench: &mut Bench<'_>) {
     if !charges.own_supply {
         supply(bench, charges, &at);
     }
-    ends(bench, charges, &at);
-    course(bench);
+    if charges.kind == ChargesAs::CcCv {
+        ends(bench, charges, &at);
+        course(bench);
+    }
 }
 
 fn volts(bench: &mut Bench<'_>, charges: &Charges, series: f64, at: &str) {
@@ -100,14 +102,6 @@ fn volts(bench: &mut Bench<'_>, charges: &Charges, series: f64, at: &str) {
     }
     if let Some(full_v) = l.value(&CELL_FULL_V) {
         l.put(&OVER_FULL, end_v / full_v - 1.0, vec![fig(&PER_CELL_V), fig(&CELL_FULL_V)]);
-    }
-    let (restart_v, input) = match charges.restart_v {
-        Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),
-        None => (charges.output_v.value * charging::RESTART_SHARE, fig(&CHARGER_V)),
-    };
-    let entry = l.put(&RESTART_V, restart_v, vec![input]);
-    if charges.restart_v.is_none() {
-        entry.assumed();
     }
 }
 
@@ -193,8 +187,17 @@ fn needed(bench: &mut Bench<'_>, charges: &Charges, at: &str) -> Option<f64> {
     Some(needed_w)
 }
 
+/// Where it ends, where it begins again, what it takes back when nothing feeds it.
 fn ends(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
     let l = &mut bench.ledger;
+    let (restart_v, input) = match charges.restart_v {
+        Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),
+        None => (charges.output_v.value * charging::RESTART_SHARE, fig(&CHARGER_V)),
+    };
+    let entry = l.put(&RESTART_V, restart_v, vec![input]);
+    if charges.restart_v.is_none() {
+        entry.assumed();
+    }
     let ah = l.value(&PACK_AH);
     if let Some(ends_a) = charges.ends_a {
         l.put(&ENDS_A, ends_a, vec![from_plan(format!("{at}/ends_a"), ENDS_A.label, ends_a, Unit::A)])
@@ -209,9 +212,9 @@ fn ends(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
     }
 }
 
-/// The charge of one cell of this pack, as far as it is known.
+/// The charge of one cell of this pack, as far as it is known; only a charger for lithium has a course.
 pub fn task(bench: &Bench<'_>) -> Option<CourseTask<'static>> {
-    let charges = bench.charges()?;
+    let charges = bench.charges().filter(|c| c.kind == ChargesAs::CcCv)?;
     let (series, parallel) = bench.counts()?;
     let curve = chemistry::curve(bench.pack.chemistry?);
     let l = &bench.ledger;

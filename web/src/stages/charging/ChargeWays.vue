@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // The ways to charge this pack, each with whether it does and why.
+import { computed } from 'vue'
 import type { ChargedBy, ChargeWay, Standing } from '../../api/types'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
-defineProps<{ ways: ChargeWay[] }>()
+const props = defineProps<{ ways: ChargeWay[] }>()
+const planned = computed(() => props.ways.find((w) => w.chosen))
 
 const names: Record<ChargedBy, string> = {
   wall_charger: 'Charger at the wall',
@@ -23,8 +25,10 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
 </script>
 
 <template>
-  <section class="section" data-testid="charge-ways">
-    <h2>Who may charge it</h2>
+  <details class="section" data-testid="charge-ways" :open="!planned || planned.stands === 'refused'">
+    <summary>
+      Who may charge it<template v-if="planned">: planned is {{ names[planned.by].toLowerCase() }}</template>
+    </summary>
     <ul class="rows ways">
       <li v-for="w in ways" :key="w.by" :data-way="w.by" :data-stands="w.stands">
         <VerdictMark :verdict="marks[w.stands]" />
@@ -34,7 +38,7 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
         >
       </li>
     </ul>
-  </section>
+  </details>
 </template>
 
 <style scoped>

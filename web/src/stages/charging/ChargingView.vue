@@ -29,7 +29,7 @@ const volts = [
 const amps = ['charger.output_a', 'charge.limit_a', 'charge.c_rate', 'charge.empty_a']
 const after = ['charge.ends_a', 'charge.rested_v', 'charge.restart_v', 'charge.back_days']
 const feed = ['supply.needed_w', 'supply.needed_a', 'supply.output_a', 'supply.cable_ohm', 'supply.arrives_v']
-const time = ['charge.most_s', 'charge.time_s', 'charge.reached']
+const time = ['charge.time_s', 'charge.most_s', 'charge.reached']
 
 /** Figures that always stand there, and those that only some plans have. */
 const shown = (always: string[], some: string[]) => [...always, ...some.filter((id) => figure(id))]
@@ -41,7 +41,6 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     title="How is it charged?"
     lead="Constant current, then constant voltage at series × full volts. The guard must not be what ends the charge."
   />
-  <ChargeWays v-if="charge" :ways="charge.ways" />
   <PartPicker
     place="charger"
     title="Charger"
@@ -50,6 +49,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <PartPicker place="supply" title="Supply" none="the charger plugs into the wall itself" />
   <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />
+  <ChargeWays v-if="charge" :ways="charge.ways" />
   <section class="section two">
     <div>
       <h2>Volts and current</h2>

@@ -56,6 +56,11 @@ const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?
 </template>
 
 <style scoped>
+/* A reading stands over its meter: narrower, the error would run into the meter's name. */
+.fields {
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 250px), 1fr));
+}
+
 .through {
   flex-wrap: nowrap;
   align-items: flex-start;

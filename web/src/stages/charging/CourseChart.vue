@@ -150,7 +150,7 @@ const option = computed(() => {
         </tr>
       </tbody>
     </table>
-    <p class="soft">
+    <p class="soft after">
       By the open-circuit curve and one resistance: against a physics model right to 1 % up to 80 %, and up to
       8 % too short at the end.
     </p>

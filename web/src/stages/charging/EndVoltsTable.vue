@@ -51,7 +51,7 @@ const { edit } = usePlan()
         </tbody>
       </table>
     </div>
-    <p class="soft">
+    <p class="soft after">
       Cycles: each 0.1 V about doubles them, for cells with layered oxides; common practice, no source.
       <template v-if="assumed"
         >The charge is a line through common figures: no published curve is here.</template

@@ -14,11 +14,11 @@ defineProps<{ feeds: FeedOption[] }>()
     </summary>
     <ul class="rows feeds">
       <li v-for="f in feeds" :key="f.name" :data-enough="f.enough">
-        <VerdictMark :verdict="f.enough ? 'fine' : 'stop'" />
+        <VerdictMark v-if="f.enough" verdict="fine" />
+        <span v-else class="soft" role="img" aria-label="does not">–</span>
         <b>{{ f.name }}</b>
         <span>
-          <template v-if="f.needs_a != null">takes {{ show(f.needs_a, 'a') }}</template
-          ><template v-if="f.needs_a != null && f.why">; </template>{{ f.why }}
+          {{ [f.needs_a == null ? '' : `takes ${show(f.needs_a, 'a')}`, f.why].filter(Boolean).join(', ') }}
         </span>
       </li>
     </ul>
@@ -36,7 +36,7 @@ defineProps<{ feeds: FeedOption[] }>()
     grid-template-columns: 22px minmax(0, 1fr);
   }
 
-  .feeds > li > span {
+  .feeds > li > span:last-child {
     grid-column: 2;
   }
 }
