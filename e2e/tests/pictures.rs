@@ -31,6 +31,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
             b.css("[data-curve]").await?;
             b.script("document.querySelector('[data-testid=who-acts]').scrollIntoView()").await?;
         }
+        if stage == "charging" {
+            b.css("[data-testid='charge-course'] svg").await?;
+            b.script("document.querySelector('[data-testid=charge-ways]').scrollIntoView()").await?;
+        }
         if stage == "run" {
             b.css(".chart svg").await?;
         }

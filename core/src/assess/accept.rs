@@ -68,6 +68,7 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("charging.unknown-side", "charger.output_a", Worse::Up),
     ("charging.end-unsure", "charge.per_cell_v", Worse::Up),
     ("charging.restarts", "charge.restart_v", Worse::Down),
+    ("charging.slow", "charge.time_s", Worse::Up),
     ("charging.back-leak", "charge.back_days", Worse::Down),
     ("charging.supply-low", "supply.arrives_v", Worse::Down),
     ("charging.supply-weak", "supply.needed_a", Worse::Up),

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use super::bench::Bench;
 use super::figures::balancing::weighed;
 use super::figures::cells::PACK_AH;
+use super::figures::charging::ENDS_A;
 use super::figures::protection::BLEED_A;
 use super::fill;
 use crate::balancing::{LevelWay, Spread, apart_at_full_v, ways};
@@ -61,10 +62,11 @@ fn report(bench: &Bench<'_>) -> Option<Balance> {
     let curve = chemistry::curve(bench.pack.chemistry?);
     let school = |way: LevelWay| LevelReport { left_v: apart_at_full_v(curve, way.left_ah, ah, task.full_v), way };
     let bleed_a = bench.ledger.value(&BLEED_A).filter(|a| *a > 0.0);
+    let ends_a = bench.ledger.value(&ENDS_A).unwrap_or(TAPER_C_RATE * ah);
     Some(Balance {
         missing: None,
         schools: ways(&task).into_iter().map(school).collect(),
-        holds: bleed_a.map(|a| !below(a, TAPER_C_RATE * ah)),
+        holds: bleed_a.map(|a| !below(a, ends_a)),
         limit_a: bleed_a,
         assumed: curve.assumed,
         spread: Some(spread),

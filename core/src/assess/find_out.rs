@@ -26,7 +26,6 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
     let cell = bench.cell();
     let board = bench.any_board().map(|(_, p)| p);
     let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
-    let charges = bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
     let wire_without_length = bench.plan.runs.iter().any(|r| r.wire.part().is_some() && r.length_mm.is_none());
     let questions: Vec<Question> = match stage {
         Stage::Device => device(bench),
@@ -78,11 +77,7 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 "whether the board is what its seller says",
             ),
         ],
-        Stage::Charging => vec![(
-            charges.is_some_and(|c| c.output_a.is_none()),
-            "Charge current: is the rated current input or output?",
-            "charge time, supply, cell and board limits",
-        )],
+        Stage::Charging => charging(bench),
         Stage::Wiring => vec![(wire_without_length, "Length of each wire, one way", "drop and resistance")],
         Stage::Run => vec![],
     };
@@ -91,6 +86,34 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
         .filter(|&(open, ..)| open)
         .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
         .collect()
+}
+
+fn charging(bench: &Bench<'_>) -> Vec<Question> {
+    let (charges, read) = (bench.charges(), &bench.plan.charging);
+    let plugged = bench.plan.nodes.iter().any(|n| n.kind == NodeKind::Jack && n.connector().is_some());
+    let host = bench.plan.device.brains.charges_itself == Some(true);
+    vec![
+        (
+            charges.is_some_and(|c| c.output_a.is_none()),
+            "Charge current: is the rated current input or output?",
+            "charge time, supply, cell and board limits",
+        ),
+        (
+            charges.is_some_and(|c| c.output_v.how != How::Measured),
+            "End volts of the charger, off load, to the last digit",
+            "whether it over-charges",
+        ),
+        (
+            charges.is_some() && plugged && (read.jack_v.is_none() || read.plug_v.is_none()),
+            "Which contact is plus, in the jack and in the plug",
+            "whether charger and pack meet the right way round",
+        ),
+        (
+            host && read.host.is_none(),
+            "What becomes of the device's own charge circuit",
+            "whether two chargers work on one pack",
+        ),
+    ]
 }
 
 fn voltage(bench: &Bench<'_>) -> Vec<Question> {

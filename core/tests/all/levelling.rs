@@ -55,7 +55,15 @@ fn a_bleeder_takes_what_another_solver_says() {
             let Some(ohm) = number(ohm) else { continue };
             let there = |what: &str| case["outputs"][what][i].as_f64().unwrap();
             let bleed_a = 4.2 / (ohm + switch_ohm);
-            let task = Task { apart_ah: 0.1, above: 1, full_v: 4.2, bleed_a: Some(bleed_a), top_s: 1800.0 };
+            let task = Task {
+                apart_ah: 0.1,
+                above: 1,
+                full_v: 4.2,
+                bleed_a: Some(bleed_a),
+                top_s: 1800.0,
+                hobby_a: None,
+                trickle_a: None,
+            };
             let way = ways(&task).into_iter().find(|w| w.school == Leveller::Bleeders).unwrap();
             assert!((bleed_a / there("bleed_current_a") - 1.0).abs() < SIMPLE, "{case}");
             assert!((way.heat_each_w / there("bleed_resistor_power_w") - 1.0).abs() < 2.0 * SIMPLE, "{case}");

@@ -2959,7 +2959,7 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description What the charger draws from it.
+             * @description What the charger draws from it; absent where its volts do not suit.
              */
             needs_a?: number | null;
             /**
@@ -3796,6 +3796,12 @@ export interface components {
             says: string;
             /** @description The school. */
             school: components["schemas"]["Leveller"];
+            /**
+             * Format: double
+             * @description Time by a resistor's way round the board, once it has opened on the first full cell; absent without one, or where the
+             *     bleeders cannot hold that cell against it.
+             */
+            trickle_s?: number | null;
         };
         /**
          * @description Who brings the cells level.

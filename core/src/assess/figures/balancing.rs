@@ -3,7 +3,7 @@
 use super::cells::PACK_AH;
 use super::charging::{CC_S, PER_CELL_V, TIME_S};
 use super::figures;
-use super::protection::BLEED_A;
+use super::protection::{BLEED_A, TRICKLE_A};
 use super::voltage::CELL_FULL_V;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
@@ -74,6 +74,8 @@ pub fn weighed(bench: &Bench<'_>) -> Option<(Spread, Task)> {
         full_v: l.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)),
         bleed_a: l.value(&BLEED_A),
         top_s: l.value(&TIME_S).zip(l.value(&CC_S)).map_or(0.0, |(all, cc)| all - cc),
+        hobby_a: bench.charges().and_then(|c| c.balance_a),
+        trickle_a: l.value(&TRICKLE_A),
     };
     Some((spread, task))
 }

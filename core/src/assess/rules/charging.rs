@@ -221,7 +221,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     }
     if l.value(&TIME_S).is_some_and(|s| above(s, LONG_S)) {
         f.tell(
-            Severity::Note,
+            Severity::Caution,
             "charging.slow",
             Source::CircuitLaw,
             "The charge takes longer than a night",

@@ -119,6 +119,8 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
               }}<template v-if="s.way.level_s">, {{ show(s.way.level_s, 's') }}</template
               ><template v-if="(s.way.charges ?? 0) > 1">
                 , or the tops of {{ s.way.charges }} charges</template
+              ><template v-if="s.way.trickle_s">
+                , or {{ show(s.way.trickle_s, 's') }} by the way round the board</template
               ><template v-if="s.way.heat_all_w">, {{ show(s.way.heat_all_w, 'w') }} of heat</template>;
             </template>
             <template v-else-if="s.way.school === 'bleeders'">this board has none; </template>

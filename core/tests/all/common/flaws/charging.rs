@@ -226,7 +226,7 @@ fn charger_and_cells() -> Vec<Flaw> {
             Caution,
             "charging.no-supply",
         ),
-        flaw("a trickle of 0.3 A", vec![("charger", charger(16.8, 0.3))], Note, "charging.slow"),
+        flaw("a trickle of 0.3 A", vec![("charger", charger(16.8, 0.3))], Caution, "charging.slow"),
         flaw("no switch", vec![("switch", none())], Caution, "charging.load-on"),
         flaw(
             "old charger fits",
