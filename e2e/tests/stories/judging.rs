@@ -20,7 +20,7 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
         // drawer.
         let plate = if view == VIEWS[0] { "button[data-plate], " } else { "" };
         let mark = format!(
-            "let n = 0; document.querySelectorAll('{plate}[data-figure] .value, main table button, button.bar')
+            "let n = 0; document.querySelectorAll('{plate}[data-figure] .value, main table button:not(.v-btn), button.bar')
             .forEach(e => e.dataset.opens = n++); return n"
         );
         let count = b.script(&mark).await?.as_u64().unwrap_or(0);
