@@ -4,7 +4,7 @@
 //! rooms before them; `assess` is the one place that knows them all:
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
-//! `charging` -> `balancing` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `listing` (a seller's text read) -> `fix`
+//! `charging` -> `balancing` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `bill` (what must be bought), `listing` (a seller's text read) -> `fix`
 //! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`.
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
@@ -15,6 +15,7 @@ pub mod arrival;
 pub mod assess;
 pub mod balancing;
 pub mod bench;
+pub mod bill;
 pub mod brick;
 pub mod cells;
 pub mod charging;

@@ -89,6 +89,8 @@ ranges! {
     ARRIVAL_VOLTS = Range::real("arrival_volts", "Volts", Unit::V, 0.0, 500.0);
     /// Resistance read in an arrival test; nothing is a reading too.
     ARRIVAL_OHM = Range::real("arrival_ohm", "Resistance", Unit::Ohm, 0.0, 100_000_000.0);
+    /// How many of something that is used up.
+    EXTRA_COUNT = Range::real("extra_count", "Count", Unit::Count, 0.01, 10_000.0);
     /// Pieces of a part at hand.
     AT_HAND = Range::count("at_hand", "Pieces at hand", 0.0, 100_000.0);
     /// Breaking capacity of a fuse.

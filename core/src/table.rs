@@ -27,6 +27,15 @@ impl fmt::Display for LineError {
     }
 }
 
+/// Rows as CSV: comma, quotes where they are needed. `None` when a row cannot be written, which no text brings about.
+pub fn written(rows: impl IntoIterator<Item = Vec<String>>) -> Option<String> {
+    let mut csv = csv::Writer::from_writer(vec![]);
+    for row in rows {
+        csv.write_record(row).ok()?;
+    }
+    String::from_utf8(csv.into_inner().ok()?).ok()
+}
+
 /// A fault of the text as a whole.
 pub fn whole(reason: impl Into<String>) -> Vec<LineError> {
     vec![LineError { line: 1, reason: reason.into() }]

@@ -71,6 +71,9 @@ fn main() {
     story!(charging, an_end_below_full_is_chosen_from_the_table);
     story!(charging, jack_and_plug_are_read_and_a_turned_plug_stops_the_plan);
     story!(charging, a_device_with_a_charge_circuit_has_it_followed_or_cut_off);
+    story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
+    story!(building, plans_are_put_in_order_by_what_lies_in_the_drawer);
+    story!(building, the_wiring_is_asked_and_what_is_missing_told);
     story!(parts, a_seller_s_text_is_read_with_its_contradictions_and_becomes_a_part);
     story!(parts, a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refused);
     story!(parts, a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken);

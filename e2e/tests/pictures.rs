@@ -60,10 +60,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.script("document.querySelector('[data-testid=flow]').scrollIntoView()").await?;
     save(b, folder, "flow").await?;
     bench(b, folder).await?;
+    b.open(&format!("{sound}/bill")).await?;
+    b.css("[data-testid='bill-total']").await?;
+    save(b, folder, "bill").await?;
     b.size(360, 740).await?;
-    b.open(&format!("{flawed}/path")).await?;
-    b.css("[data-testid='counts']").await?;
-    save(b, folder, "phone-path").await?;
     b.open("/stock").await?;
     b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
     b.select(".reading", "I am reading", "Resistance").await?;

@@ -26,7 +26,6 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
     let cell = bench.cell();
     let board = bench.any_board().map(|(_, p)| p);
     let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
-    let wire_without_length = bench.plan.runs.iter().any(|r| r.wire.part().is_some() && r.length_mm.is_none());
     let questions: Vec<Question> = match stage {
         Stage::Device => device(bench),
         Stage::Voltage => voltage(bench),
@@ -78,7 +77,7 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
             ),
         ],
         Stage::Charging => charging(bench),
-        Stage::Wiring => vec![(wire_without_length, "Length of each wire, one way", "drop and resistance")],
+        Stage::Wiring => wiring(bench),
         Stage::Run => vec![],
     };
     questions
@@ -86,6 +85,26 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
         .filter(|&(open, ..)| open)
         .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
         .collect()
+}
+
+fn wiring(bench: &Bench<'_>) -> Vec<Question> {
+    let mut wires = bench.plan.runs.iter().filter(|r| r.wire.part().is_some());
+    let wired = bench.plan.runs.iter().any(|r| r.wire.part().is_some());
+    let tapped = bench.pack.series.is_some_and(|s| s > 1) && bench.any_board().is_some();
+    let done = &bench.plan.wiring;
+    vec![
+        (wires.any(|r| r.length_mm.is_none()), "Length of each wire, one way", "drop and resistance"),
+        (
+            tapped && done.taps.as_ref().is_none_or(|t| t.order_read.is_none()),
+            "Order of the tap wires: each pin against pack minus, one cell more each time",
+            "whether the board gets each cell where it belongs",
+        ),
+        (
+            wired && done.strain_relief.is_none(),
+            "What holds the leads before their joints",
+            "whether a pull breaks a joint",
+        ),
+    ]
 }
 
 fn charging(bench: &Bench<'_>) -> Vec<Question> {

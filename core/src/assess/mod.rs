@@ -20,10 +20,12 @@ mod network;
 mod path;
 mod rules;
 mod stage;
+mod wanted;
 
 pub use accept::Deciding;
 pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use balance::{Balance, LevelReport, balance};
+pub(crate) use bench::Bench;
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use curve::{CurvePoint, DischargeCurve, discharge_curve};
@@ -35,6 +37,8 @@ pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeO
 pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use stage::{Stage, StageReport, Verdict};
+pub use wanted::CountedIn;
+pub(crate) use wanted::{Wanted, wanted};
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -44,7 +48,6 @@ use std::rc::Rc;
 use crate::brick::Sharing;
 use crate::device::apart::{self, Apart};
 use crate::plan::{FieldError, Plan};
-use bench::Bench;
 
 /// Everything Dense Brick has to say about a plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -131,6 +134,13 @@ impl<'a> Pass<'a> {
 /// What a plan's bench says, after every stage has entered its figures. The plan is checked before.
 pub(crate) fn at_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
     Ok(says(&fill(plan, None)?))
+}
+
+/// The same with what the geometry of the brick decides, such as the strips as they are cut.
+pub(crate) fn at_laid_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
+    let mut bench = fill(plan, None)?;
+    figures::laid::enter(&mut bench);
+    Ok(says(&bench))
 }
 
 /// What the choice of volts decides, and nothing else: for weighing many of them.

@@ -3,6 +3,7 @@
 use crate::assess::network;
 use crate::brick::{End, Laid, cuts, draw, label, strip_places};
 use crate::plan::{Plan, StripMetal};
+use crate::table::written;
 
 fn metal(of: StripMetal) -> &'static str {
     match of {
@@ -11,14 +12,6 @@ fn metal(of: StripMetal) -> &'static str {
         StripMetal::Copper => "copper",
         StripMetal::Aluminium => "aluminium",
     }
-}
-
-fn text(rows: Vec<Vec<String>>) -> Option<String> {
-    let mut csv = csv::Writer::from_writer(vec![]);
-    for row in rows {
-        csv.write_record(row).ok()?;
-    }
-    String::from_utf8(csv.into_inner().ok()?).ok()
 }
 
 /// Every strip: where it lies, its size, what it carries at the continuous current. `None` without layout or strip.
@@ -53,7 +46,7 @@ pub fn strips_csv(plan: &Plan) -> Option<String> {
             limit_a.map_or_else(String::new, |a| format!("{a:.3}")),
         ]);
     }
-    text(rows)
+    written(rows)
 }
 
 /// Every weld: the strip, the cell and its terminal, and where it lies on its face. `None` without layout or strip.
@@ -84,5 +77,5 @@ pub fn welds_csv(plan: &Plan) -> Option<String> {
             ]);
         }
     }
-    text(rows)
+    written(rows)
 }

@@ -211,6 +211,11 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         ]),
         "charging.hot" => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
         "run.over-60" => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
+        "wiring.plugs-swap" => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
+        "wiring.no-strain-relief" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        "wiring.meter-not-isolated" => vec![put("/wiring/meter_isolated", true, "The meter gets a supply of its own")],
+        "wiring.tap-order" => vec![put("/wiring/taps/order_read", true, "I have read every pin against pack minus")],
+        "wiring.charge-wire" => these(&[thicker(subject)]),
         "wiring.wire-over-current" | "wiring.wire-over-peak" | "wiring.thinner-than-before" => {
             these(&[thicker(subject)])
         }

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Brick, Charging, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original, Pack,
-    Plan, Proving, Run, State, StateName, Surroundings, VERSION,
+    Brains, Brick, Buying, Charging, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original,
+    Pack, Plan, Proving, Run, State, StateName, Surroundings, VERSION, Wiring,
 };
 
 impl Plan {
@@ -92,6 +92,8 @@ impl Plan {
             ],
             feed: Feed::default(),
             charging: Charging::default(),
+            wiring: Wiring::default(),
+            buying: Buying::default(),
             arrivals: vec![],
             accepted: vec![],
         }

@@ -28,6 +28,8 @@ const RUNS_MAX: usize = 100;
 const ACCEPTED_MAX: usize = 200;
 /// Most outcomes of arrival tests.
 const ARRIVALS_MAX: usize = 200;
+/// Most things that are used up.
+const EXTRAS_MAX: usize = 40;
 /// Most alarms, compartments, obstructions and openings.
 const FEW_MAX: usize = 12;
 /// Most photographs.
@@ -67,12 +69,7 @@ impl Plan {
         self.check_packs(&mut c);
         self.check_graph(&mut c);
         feed::check_feed(&mut c, self);
-        for (name, read) in
-            [("jack_v", &self.charging.jack_v), ("plug_v", &self.charging.plug_v), ("out_v", &self.charging.out_v)]
-        {
-            c.known(&format!("/charging/{name}"), read, &range::PROBE_VOLTS);
-        }
-        c.known("/charging/cells_v", &self.charging.cells_v, &range::DEVICE_VOLTS);
+        self.check_around(&mut c);
         c.at_most("/arrivals", self.arrivals.len(), ARRIVALS_MAX);
         for (i, a) in self.arrivals.iter().enumerate() {
             let at = format!("/arrivals/{i}");
@@ -87,6 +84,29 @@ impl Plan {
             c.require(!a.reason.trim().is_empty(), &format!("/accepted/{i}/reason"), || "write why".to_owned());
         }
         if c.errors.is_empty() { Ok(()) } else { Err(c.errors) }
+    }
+
+    /// What stands beside the circuit: readings of the charge, the wiring, what is bought.
+    fn check_around(&self, c: &mut Checker) {
+        let read = &self.charging;
+        for (name, read) in [("jack_v", &read.jack_v), ("plug_v", &read.plug_v), ("out_v", &read.out_v)] {
+            c.known(&format!("/charging/{name}"), read, &range::PROBE_VOLTS);
+        }
+        c.known("/charging/cells_v", &read.cells_v, &range::DEVICE_VOLTS);
+        if let Some(taps) = &self.wiring.taps {
+            if let Some(size) = &taps.size {
+                c.wire_size("/wiring/taps/size", size);
+            }
+            c.number("/wiring/taps/length_mm", taps.length_mm, &range::RUN_LENGTH);
+        }
+        c.number("/buying/replacement_price", self.buying.replacement_price, &range::PRICE);
+        c.at_most("/buying/extras", self.buying.extras.len(), EXTRAS_MAX);
+        for (i, extra) in self.buying.extras.iter().enumerate() {
+            let at = format!("/buying/extras/{i}");
+            c.name(&format!("{at}/name"), &extra.name);
+            c.number(&format!("{at}/count"), Some(extra.count), &range::EXTRA_COUNT);
+            c.number(&format!("{at}/price"), extra.price, &range::PRICE);
+        }
     }
 
     fn check_device(&self, c: &mut Checker) {

@@ -22,7 +22,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// group at rest; all of it may be absent.
 /// 8 adds what a charger takes, how it begins and ends, the host's charge circuit, and what was read at jack and plug; all of
 /// it may be absent.
-pub const VERSION: u32 = 8;
+/// 9 adds how the wiring is done besides the runs, and what is bought besides the parts; all of it may be absent.
+pub const VERSION: u32 = 9;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

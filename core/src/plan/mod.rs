@@ -3,6 +3,7 @@
 mod arrival;
 mod blank;
 mod brick;
+mod buying;
 mod change;
 mod charging;
 mod check;
@@ -17,9 +18,11 @@ mod pack;
 mod part;
 mod reading;
 mod survey;
+mod wiring;
 
 pub use arrival::Arrival;
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
+pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply};
 pub use charging::{Charges, ChargesAs, Charging, HostCircuit, Supplies};
 pub use check::FieldError;
@@ -40,6 +43,7 @@ pub use survey::{
     AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Sign,
     Space, Surroundings,
 };
+pub use wiring::{TapWires, Wiring};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -50,7 +54,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 8 today. An older one is upgraded on reading.
+    /// Version of the format; 9 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.
@@ -82,6 +86,12 @@ pub struct Plan {
     /// How the pack is charged, besides the parts that do it.
     #[serde(default)]
     pub charging: Charging,
+    /// How the wiring is done, besides the runs.
+    #[serde(default)]
+    pub wiring: Wiring,
+    /// What is bought besides the parts of the circuit.
+    #[serde(default)]
+    pub buying: Buying,
     /// What was read on parts when they arrived.
     #[serde(default)]
     pub arrivals: Vec<Arrival>,

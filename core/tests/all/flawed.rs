@@ -55,7 +55,7 @@ const SOURCES: &[(Source, &[&str])] = &[
     (Source::Iec60364, &["protection.short-too-late", "wiring.wire-over-peak"]),
     (Source::Iec60127, &["protection.fuse-not-dc"]),
     (Source::Iso8820, &["protection.fuse-peak"]),
-    (Source::ChurchillChu, &["wiring.wire-over-current"]),
+    (Source::ChurchillChu, &["wiring.charge-wire", "wiring.wire-over-current"]),
     (Source::MetalsHandbook, &["brick.strip-over-peak"]),
     (Source::FanLaws, &["voltage.faster-motor", "voltage.slower-motor"]),
     (

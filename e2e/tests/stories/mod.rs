@@ -1,5 +1,6 @@
 //! The makers' stories, each told on the screen; one file for what a group of them is about.
 
+pub mod building;
 pub mod charging;
 pub mod everybody;
 pub mod feeding;

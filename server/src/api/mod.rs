@@ -2,6 +2,7 @@
 
 mod assess;
 mod backup;
+mod bill;
 mod body;
 mod brick;
 mod brick_files;
@@ -36,6 +37,8 @@ use crate::Problem;
         assess::arrivals,
         assess::balance_groups,
         assess::charge_of_pack,
+        bill::bill_of,
+        bill::bill_file,
         assess::places_of_board,
         assess::raise_current,
         assess::voltage_options,
@@ -130,6 +133,8 @@ pub fn routes() -> Vec<Route> {
         assess::arrivals,
         assess::balance_groups,
         assess::charge_of_pack,
+        bill::bill_of,
+        bill::bill_file,
         assess::places_of_board,
         assess::raise_current,
         assess::voltage_options,

@@ -91,7 +91,7 @@ async fn every_route_of_a_plan_says_when_there_is_none_and_when_the_id_is_no_id(
 /// Endings that say a unit, and names that have none by their nature: shares, factors, ranges of any unit.
 const ENDINGS: &[&str] = &[
     "_v", "_a", "_ohm", "_ah", "_wh", "_w", "_s", "_c", "_mm", "_mm2", "_g", "_days", "_share", "_ohm_ah", "_steps",
-    "_f", "_change", "_value",
+    "_f", "_change", "_value", "_price",
 ];
 const WITHOUT_UNIT: &[&str] = &[
     "value",
@@ -103,6 +103,9 @@ const WITHOUT_UNIT: &[&str] = &[
     "soc_low",
     "soc_high",
     "until_soc",
+    "count",
+    "at_hand",
+    "to_buy",
     "lives",
     "min",
     "max",

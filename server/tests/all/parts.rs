@@ -123,3 +123,30 @@ async fn arrival_tests_places_and_what_more_current_takes_are_answered(pool: PgP
     let (status, told) = post(&client, "/api/raise", &json!({"plan": plan, "wanted_a": 0.0})).await;
     assert_eq!((status, &told["errors"][0]["field"]), (Status::UnprocessableEntity, &json!("/wanted_a")));
 }
+
+/// What lies in the drawer is not bought, on the screen, in the table and in the list of plans alike.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_bill_counts_what_the_drawer_holds(pool: PgPool) {
+    let client = client(pool).await;
+    let (_, kept) = post(&client, "/api/parts", &fuse("Blade 15 A", 15.0)).await;
+    let mut plan = serde_json::to_value(brick_core::Plan::blank("Lamp")).unwrap();
+    plan["nodes"][2]["part"] = json!({"state": "chosen", "part": {"type": "fuse", "fuse": kept["part"]["fuse"]}});
+    plan["buying"] = json!({"extras": [{"name": "=sleeve, \"wide\"", "count": 2, "price": 1.5}]});
+    let (status, bill) = post(&client, "/api/bill", &plan).await;
+    assert_eq!((status, bill["lines"].as_array().map(Vec::len)), (Status::Ok, Some(2)));
+    assert_eq!((&bill["lines"][0]["to_buy"], &bill["lines"][0]["note"]), (&json!(0.0), &json!("drawer two")));
+    assert_eq!((&bill["to_buy_price"], &bill["to_buy_lines"]), (&json!(3.0), &json!(1)));
+    plan["buying"]["extras"][0]["count"] = json!(0);
+    let (status, told) = post(&client, "/api/bill", &plan).await;
+    assert_problem(&told, status);
+    assert_eq!(told["errors"][0]["field"], "/buying/extras/0/count");
+    plan["buying"]["extras"][0]["count"] = json!(2);
+    let (_, opened) = post(&client, "/api/plans", &json!({"plan": plan})).await;
+    let path = format!("/api/plans/{}/bill-file", opened["id"].as_str().unwrap());
+    let text = client.get(path).dispatch().await.into_string().await.unwrap();
+    assert!(text.contains("Blade 15 A,1,pieces,0.4,0.4,1,0,0,"), "{text}");
+    assert!(text.contains("\"=sleeve, \"\"wide\"\"\",2,pieces,1.5,3,0,2,3,"), "{text}");
+    let listed = get(&client, "/api/plans").await;
+    assert_eq!((&listed[0]["lines"], &listed[0]["to_buy_lines"]), (&json!(2), &json!(1)));
+    assert_eq!(listed[0]["at_hand_share"], 0.5);
+}

@@ -5,6 +5,7 @@ import type { paths } from './schema'
 import type {
   Assessment,
   Balance,
+  Bill,
   BoardPlace,
   BrickEdit,
   BrickSheet,
@@ -108,6 +109,7 @@ export const api = {
   arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
     answer(http.POST('/api/arrival-tests', { body: plan })),
   balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
+  bill: (plan: Plan): Promise<Answer<Bill>> => answer(http.POST('/api/bill', { body: plan })),
   charge: (plan: Plan): Promise<Answer<ChargeReport>> => answer(http.POST('/api/charge', { body: plan })),
   boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
     answer(http.POST('/api/board-places', { body: plan })),
@@ -230,6 +232,7 @@ export const files = {
   plan: (id: string): string => `/api/plans/${id}/file`,
   sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
   part: (id: string, name: string): string => `/api/plans/${id}/files/${name}`,
+  bill: (id: string): string => `/api/plans/${id}/bill-file`,
   backup: '/api/backup',
   parts: '/api/parts-file',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,

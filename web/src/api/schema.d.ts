@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The bill of materials, against what the catalogue has at hand. */
+        post: operations["bill_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board-places": {
         parameters: {
             query?: never;
@@ -515,6 +532,23 @@ export interface paths {
         post?: never;
         /** Delete a plan; it can be taken back. */
         delete: operations["remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/bill-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bill of a saved plan as a table: one line a part. */
+        get: operations["bill_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1282,6 +1316,95 @@ export interface components {
             /** @description Label of the cell, or name of what is in the way. */
             what: string;
         };
+        /** @description The bill of a plan. */
+        Bill: {
+            /**
+             * Format: double
+             * @description Days until the last part that must be bought is there.
+             */
+            arrives_days?: number | null;
+            /**
+             * Format: double
+             * @description Share of the lines that are at hand whole.
+             */
+            at_hand_share: number;
+            /** @description Part by part, in the order of the work. */
+            lines: components["schemas"]["BillLine"][];
+            /** @description Places that are still to be decided, so that their parts are missing here. */
+            open: string[];
+            /**
+             * Format: double
+             * @description Price of everything that states one.
+             */
+            price: number;
+            /**
+             * Format: double
+             * @description Price of a bought pack or device in its place.
+             */
+            replacement_price?: number | null;
+            /**
+             * Format: double
+             * @description What the plan saves against it; below zero it costs more.
+             */
+            saved_price?: number | null;
+            /** @description Lines that must be bought. */
+            to_buy_lines: number;
+            /**
+             * Format: double
+             * @description Price of what must be bought.
+             */
+            to_buy_price: number;
+            /** @description Lines without a price. */
+            unpriced: number;
+        };
+        /** @description One part, wherever it is used. */
+        BillLine: {
+            /**
+             * Format: double
+             * @description Days until it arrives; 0 is at hand.
+             */
+            arrives_days?: number | null;
+            /**
+             * Format: double
+             * @description How many of them are at hand, no more than are wanted.
+             */
+            at_hand: number;
+            /** @description The catalogue's id it was copied from. */
+            catalogue_id?: string | null;
+            /**
+             * Format: double
+             * @description How many, or how many metres.
+             */
+            count: number;
+            /** @description Pieces or metres. */
+            counted_in: components["schemas"]["CountedIn"];
+            /**
+             * Format: double
+             * @description Price of one.
+             */
+            each_price?: number | null;
+            /** @description Its name. */
+            name: string;
+            /** @description Where it is sold, who said so. */
+            note: string;
+            /** @description What it is, or where it stands. */
+            places: string[];
+            /**
+             * Format: double
+             * @description Price of all.
+             */
+            price?: number | null;
+            /**
+             * Format: double
+             * @description How many must be bought.
+             */
+            to_buy: number;
+            /**
+             * Format: double
+             * @description Price of those.
+             */
+            to_buy_price?: number | null;
+        };
         /** @description One place for the board. */
         BoardPlace: {
             /** @description The changes that put it there. */
@@ -1430,6 +1553,20 @@ export interface components {
             severity: components["schemas"]["Severity"];
             /** @description What is wrong. */
             title: components["schemas"]["Phrase"];
+        };
+        /** @description What a plan costs besides its parts, and against what. */
+        Buying: {
+            /**
+             * @description Tape, sleeve, screws and whatever else is used up.
+             * @default []
+             */
+            extras: components["schemas"]["Extra"][];
+            /**
+             * Format: double
+             * @description Price of a bought pack or device in its place.
+             * @default null
+             */
+            replacement_price: number | null;
         };
         /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
         Cell: {
@@ -2416,6 +2553,11 @@ export interface components {
              */
             short_a?: number | null;
         };
+        /**
+         * @description How a part is counted.
+         * @enum {string}
+         */
+        CountedIn: "pieces" | "metres";
         /** @description A box in the compartment. */
         Cuboid: {
             /** @description High corner. */
@@ -2813,6 +2955,23 @@ export interface components {
             range: string;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description Something that is used up. */
+        Extra: {
+            /** @description Whether it lies there already. */
+            at_hand?: boolean | null;
+            /**
+             * Format: double
+             * @description How many.
+             */
+            count: number;
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: double
+             * @description Price of one.
+             */
+            price?: number | null;
         };
         /** @description A face. */
         Face: {
@@ -4587,6 +4746,8 @@ export interface components {
             accepted?: components["schemas"]["Acceptance"][];
             /** @description What was read on parts when they arrived. */
             arrivals?: components["schemas"]["Arrival"][];
+            /** @description What is bought besides the parts of the circuit. */
+            buying?: components["schemas"]["Buying"];
             /** @description How the pack is charged, besides the parts that do it. */
             charging?: components["schemas"]["Charging"];
             /** @description Currency of every price in the plan, as its sign or code. */
@@ -4615,23 +4776,34 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 8 today. An older one is upgraded on reading.
+             * @description Version of the format; 9 today. An older one is upgraded on reading.
              */
             version: number;
+            /** @description How the wiring is done, besides the runs. */
+            wiring?: components["schemas"]["Wiring"];
         };
         /** @description A plan as the list shows it. */
         PlanSummary: {
+            /**
+             * Format: double
+             * @description Share of them that are at hand.
+             */
+            at_hand_share?: number | null;
             /** @description Cautions not accepted. */
             cautions: number;
             /** @description Chemistry in words. */
             chemistry?: string | null;
             /** @description Counts: 4S2P. */
             counts: string;
+            /** @description Currency of its prices. */
+            currency: string;
             /**
              * Format: uuid
              * @description Id.
              */
             id: string;
+            /** @description Different parts that it takes. */
+            lines?: number | null;
             /** @description Name. */
             name: string;
             /** @description Stages whose decision is still open. */
@@ -4653,6 +4825,13 @@ export interface components {
             run_s?: number | null;
             /** @description Stops to clear. */
             stops: number;
+            /** @description Different parts that must still be bought. */
+            to_buy_lines?: number | null;
+            /**
+             * Format: double
+             * @description Price of what must still be bought.
+             */
+            to_buy_price?: number | null;
             /**
              * Format: date-time
              * @description When it was last saved.
@@ -5765,6 +5944,27 @@ export interface components {
             /** @description Where the wires sit. */
             take_off: components["schemas"]["TakeOff"];
         };
+        /** @description The wires from the taps. */
+        TapWires: {
+            /**
+             * @description Whether each has a fuse or a fusible resistor of its own at its tap.
+             * @default null
+             */
+            fused: boolean | null;
+            /**
+             * Format: double
+             * @description The longest, one way.
+             * @default null
+             */
+            length_mm: number | null;
+            /**
+             * @description Whether the order of their pins was read on a meter, from pack minus up.
+             * @default null
+             */
+            order_read: boolean | null;
+            /** @default null */
+            size: components["schemas"]["WireSize"] | null;
+        };
         /** @description One term of the unevenness. */
         Term: {
             /**
@@ -6179,6 +6379,31 @@ export interface components {
             /** @enum {string} */
             standard: "metric";
         };
+        /** @description How the wiring is done. */
+        Wiring: {
+            /**
+             * @description Whether that meter has a supply of its own, apart from what it measures.
+             * @default null
+             */
+            meter_isolated: boolean | null;
+            /**
+             * @description Whether a panel meter reads the pack or the output.
+             * @default null
+             */
+            panel_meter: boolean | null;
+            /**
+             * @description Whether packs are joined by plugs that also fit the other way, series for parallel.
+             * @default null
+             */
+            plugs_swap: boolean | null;
+            /**
+             * @description Whether something holds the leads, so that a pull does not reach a joint.
+             * @default null
+             */
+            strain_relief: boolean | null;
+            /** @default null */
+            taps: components["schemas"]["TapWires"] | null;
+        };
         /** @description How a figure came about. */
         Working: {
             /** @description Id of the formula: that of the figure's definition. */
@@ -6297,6 +6522,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Balance"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bill_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bill"];
                 };
             };
             422: {
@@ -7299,6 +7555,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bill_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
             };
             404: {
                 headers: {

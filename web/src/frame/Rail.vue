@@ -7,7 +7,7 @@ import type { Severity, Verdict } from '../api/types'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { usePlan } from '../state/plan'
-import { stageNames } from './stages'
+import { pageNames, stageNames } from './stages'
 
 const { assessment } = usePlan()
 const route = useRoute()
@@ -38,6 +38,8 @@ const at = computed(() =>
     rows.value.findIndex((r) => r.name === route.name),
   ),
 )
+/** A page that belongs to no stage, where one is open. */
+const page = computed(() => pageNames.find((p) => p.name === route.name))
 const previous = computed(() => rows.value[at.value - 1])
 const next = computed(() => rows.value[at.value + 1])
 </script>
@@ -61,6 +63,16 @@ const next = computed(() => rows.value[at.value + 1])
         </span>
       </span>
     </router-link>
+    <router-link
+      v-for="entry in pageNames"
+      :key="entry.name"
+      class="page-link"
+      :class="{ here: entry.name === $route.name }"
+      :to="{ name: entry.name }"
+      :aria-current="entry.name === $route.name ? 'page' : undefined"
+    >
+      {{ entry.title }}
+    </router-link>
   </nav>
   <nav class="bar" aria-label="Previous and next stage">
     <router-link v-if="previous" :to="{ name: previous.name }" :aria-label="`Previous: ${previous.title}`">
@@ -71,14 +83,17 @@ const next = computed(() => rows.value[at.value + 1])
       <template #activator="{ props: menu }">
         <button type="button" class="current" v-bind="menu">
           <span class="visually-hidden">All stages, now</span>
-          <VerdictMark :verdict="rows[at]!.verdict" />
-          <b>{{ rows[at]!.title }}</b>
+          <VerdictMark v-if="!page" :verdict="rows[at]!.verdict" />
+          <b>{{ page?.title ?? rows[at]!.title }}</b>
         </button>
       </template>
       <v-list density="compact">
         <v-list-item v-for="row in rows" :key="row.name" :to="{ name: row.name }">
           <template #prepend><VerdictMark :verdict="row.verdict" class="before" /></template>
           <v-list-item-title>{{ row.title }}</v-list-item-title>
+        </v-list-item>
+        <v-list-item v-for="entry in pageNames" :key="entry.name" :to="{ name: entry.name }">
+          <v-list-item-title>{{ entry.title }}</v-list-item-title>
         </v-list-item>
       </v-list>
     </v-menu>
@@ -103,6 +118,21 @@ const next = computed(() => rows.value[at.value + 1])
   border-left: 5px solid transparent;
   color: var(--ink);
   text-decoration: none;
+}
+
+.page-link {
+  display: block;
+  padding: 10px 14px 10px 42px;
+  border-left: 5px solid transparent;
+  border-top: 1px solid var(--line);
+  margin-top: 8px;
+  color: var(--ink);
+  text-decoration: none;
+}
+
+.page-link.here {
+  border-left-color: var(--petrol);
+  background: var(--petrol-tint);
 }
 
 .stage:hover {

@@ -10,3 +10,6 @@ export const stageNames = [
   { name: 'wiring', title: 'Wiring' },
   { name: 'run', title: 'Run' },
 ] as const
+
+/** Pages of a plan that belong to no stage. */
+export const pageNames = [{ name: 'bill', title: 'Parts list' }] as const

@@ -17,7 +17,7 @@ import { useRouter } from 'vue-router'
 import { api, files } from '../api/client'
 import type { Job, PlanSummary, Problem } from '../api/types'
 import { moment } from '../format/moment'
-import { show } from '../format/show'
+import { money, show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import PreferencesDialog from '../frame/PreferencesDialog.vue'
 import { currency } from '../state/preferences'
@@ -121,6 +121,33 @@ async function demo(): Promise<void> {
   await refresh()
 }
 
+/** What the list is ordered by: the newest first is how it comes. */
+const order = ref<'newest' | 'at_hand' | 'price'>('newest')
+const orders = [
+  { value: 'newest', title: 'last change' },
+  { value: 'at_hand', title: 'what is at hand' },
+  { value: 'price', title: 'what is still to pay' },
+]
+const ordered = computed(() => {
+  const all = [...(plans.value ?? [])]
+  if (order.value === 'at_hand') all.sort((a, b) => (b.at_hand_share ?? -1) - (a.at_hand_share ?? -1))
+  if (order.value === 'price') {
+    all.sort((a, b) => (a.to_buy_price ?? Infinity) - (b.to_buy_price ?? Infinity))
+  }
+  return all
+})
+
+function atHand(plan: PlanSummary): string {
+  const { lines, to_buy_lines: missing } = plan
+  return lines == null || missing == null ? '–' : `${lines - missing} of ${lines}`
+}
+
+function toBuy(plan: PlanSummary): string {
+  if (plan.to_buy_lines == null) return 'no parts yet'
+  const left = plan.to_buy_price ? `, ${money(plan.to_buy_price, plan.currency, 0)} to pay` : ''
+  return `at hand${left}`
+}
+
 const verdict = (plan: PlanSummary) => (plan.stops ? 'stop' : plan.cautions ? 'caution' : 'fine')
 
 function verdictWords(plan: PlanSummary): string {
@@ -183,8 +210,17 @@ function verdictWords(plan: PlanSummary): string {
       </div>
     </section>
 
-    <ul v-else-if="plans" class="plans">
-      <li v-for="plan in plans" :key="plan.id" class="plan">
+    <v-select
+      v-if="plans && plans.length > 1"
+      v-model="order"
+      class="order"
+      label="In order of"
+      :items="orders"
+      density="compact"
+      hide-details
+    />
+    <ul v-if="plans?.length" class="plans">
+      <li v-for="plan in ordered" :key="plan.id" class="plan">
         <router-link class="open" :to="{ name: 'path', params: { id: plan.id } }">
           <VerdictMark :verdict="verdict(plan)" :size="22" />
           <span class="what">
@@ -198,6 +234,10 @@ function verdictWords(plan: PlanSummary): string {
           <span class="pack wide">
             <b>{{ plan.pack_wh ? show(plan.pack_wh, 'wh') : '–' }}</b>
             <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time open' }}</span>
+          </span>
+          <span class="pack wide" :data-at-hand="plan.at_hand_share ?? -1">
+            <b>{{ atHand(plan) }}</b>
+            <span class="soft">{{ toBuy(plan) }}</span>
           </span>
           <span class="soft wide">{{ moment(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
         </router-link>
@@ -307,6 +347,11 @@ h1 {
   gap: 10px;
 }
 
+.order {
+  width: 220px;
+  margin: 0 0 12px auto;
+}
+
 .plans {
   list-style: none;
   padding: 0;
@@ -325,7 +370,7 @@ h1 {
 .open {
   flex: 1;
   display: grid;
-  grid-template-columns: 22px minmax(0, 1fr) 150px 120px 150px;
+  grid-template-columns: 22px minmax(0, 1fr) 120px 110px 150px 164px;
   gap: 14px;
   align-items: center;
   padding: 13px 14px;

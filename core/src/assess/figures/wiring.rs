@@ -4,6 +4,7 @@ use super::brick::STRIPS_OHM;
 use super::cells::PACK_COLD_OHM;
 use super::figures;
 use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
+use super::protection::BLEED_A;
 use super::voltage::FEED_V;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, fig_at, from_plan};
@@ -19,6 +20,10 @@ figures! {
     PEAK_LIMIT_A = "wire.peak_a", "Current the wire bears for the peak", A, "k × cross-section / √time", Iec60364;
     OHM = "wire.ohm", "Resistance of the wire, both ways", Ohm, "2 × resistance per metre × length, at the hottest use", Iec60028;
     DROP_USUAL_V = "wire.drop_usual_v", "Drop in the wire at the usual current", V, "current × resistance both ways", CircuitLaw;
+    DROP_PEAK_V = "wire.drop_peak_v", "Drop in the wire at the peak", V, "peak current × resistance both ways", CircuitLaw;
+    HEAT_W = "wire.heat_w", "Heat of the wire at the continuous current", W, "current² × resistance both ways", CircuitLaw;
+    TAP_OHM = "taps.ohm", "Resistance of the longest tap wire", Ohm, "resistance per metre × length", Iec60028;
+    TAP_ERROR_V = "taps.error_v", "What bleeding lifts or lowers a tap's reading by", V, "bleed current × resistance of the tap wire", CircuitLaw;
     DROP_V = "wire.drop_v", "Drop in the wires at the continuous current", V, "current × resistance of all wires both ways", CircuitLaw;
     DROP_SHARE = "wire.drop_share", "Drop in the wires against the volts at the device", Share, "drop / nominal volts at the device", CircuitLaw;
     CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors and switch", Ohm, "sum of the stated resistances", CircuitLaw;
@@ -42,6 +47,20 @@ pub fn enter(bench: &mut Bench<'_>) {
     }
     drops(bench, &wires);
     sums(bench, wires);
+    taps(bench, ambient_c);
+}
+
+/// The wires from the taps: what the bleed current loses in them is read as if the cell had it.
+fn taps(bench: &mut Bench<'_>, ambient_c: f64) {
+    let Some(taps) = &bench.plan.wiring.taps else { return };
+    let (Some(size), Some(length_mm)) = (&taps.size, taps.length_mm) else { return };
+    let ohm = wiring::wire_ohm(size, length_mm, ambient_c);
+    let l = &mut bench.ledger;
+    let length = from_plan("/wiring/taps/length_mm", "Length one way", length_mm, Unit::Mm);
+    l.put(&TAP_OHM, ohm, vec![length.about(&wiring::size_name(size), 1.0)]);
+    if let Some(bleed_a) = l.value(&BLEED_A) {
+        l.put(&TAP_ERROR_V, bleed_a * ohm, vec![fig(&BLEED_A), fig(&TAP_OHM)]);
+    }
 }
 
 fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambient_c: f64) {
@@ -69,9 +88,18 @@ fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambie
         let length = from_plan(format!("/runs/{index}/length_mm"), "Length one way", length_mm, Unit::Mm);
         let both_ohm = 2.0 * wiring::wire_ohm(&wire.size, length_mm, ambient_c);
         l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
-        if let Some(usual_a) = l.value(&USUAL_A) {
-            let inputs = vec![fig(&USUAL_A), fig_at(&OHM, &run.id)];
-            l.put_at(&DROP_USUAL_V, &run.id, usual_a * both_ohm, inputs);
+        // What the load draws flows in the wires of the line only.
+        let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
+        let l = &mut bench.ledger;
+        for (def, current) in [(&DROP_USUAL_V, &USUAL_A), (&DROP_PEAK_V, &PEAK_A)] {
+            if let Some(current_a) = l.value(current).filter(|_| on_line) {
+                let inputs = vec![fig(current), fig_at(&OHM, &run.id)];
+                l.put_at(def, &run.id, current_a * both_ohm, inputs);
+            }
+        }
+        if let Some(continuous_a) = l.value(&CONTINUOUS_A).filter(|_| on_line) {
+            let inputs = vec![fig(&CONTINUOUS_A), fig_at(&OHM, &run.id)];
+            l.put_at(&HEAT_W, &run.id, continuous_a.powi(2) * both_ohm, inputs);
         }
     }
 }

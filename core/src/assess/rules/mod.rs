@@ -12,6 +12,7 @@ mod feed;
 mod fuse;
 mod host;
 mod laid;
+mod leads;
 mod levelling;
 mod polarity;
 mod protection;
@@ -71,5 +72,6 @@ fn all(f: &mut Findings<'_, '_>) {
     polarity::look(f);
     levelling::look(f);
     wiring::look(f);
+    leads::look(f);
     run::look(f);
 }

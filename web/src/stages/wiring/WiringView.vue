@@ -5,9 +5,13 @@ import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import StageHead from '../../ui/StageHead.vue'
+import WiringWork from './WiringWork.vue'
 import { usePlan } from '../../state/plan'
 
-const { plan, set } = usePlan()
+const { plan, set, figure } = usePlan()
+
+/** Figures that only some wires have: what the load draws flows in those of the line. */
+const shown = (ids: string[]) => ids.filter((id) => figure(id))
 
 /** Runs that have, or may get, a wire; those joined on the spot are listed below. */
 const wired = computed(() =>
@@ -49,7 +53,15 @@ const end = (id: string) => names[id] ?? id
     </div>
     <FigureText :id="`wire.limit_a@${run.id}`" />
     <FigureText :id="`wire.ohm@${run.id}`" />
-    <FigureText :id="`wire.drop_usual_v@${run.id}`" />
+    <FigureText
+      v-for="id in shown([
+        `wire.drop_usual_v@${run.id}`,
+        `wire.drop_peak_v@${run.id}`,
+        `wire.heat_w@${run.id}`,
+      ])"
+      :id="id"
+      :key="id"
+    />
   </div>
   <p v-if="!wired.length" class="soft">
     No wire yet: every part is joined directly. Put a wire in where there is one.
@@ -65,6 +77,7 @@ const end = (id: string) => names[id] ?? id
     <FigureText id="wire.drop_share" />
     <FigureText id="path.ohm" />
   </section>
+  <WiringWork />
   <details class="section">
     <summary>Joined directly, without a wire: {{ joined.length }}</summary>
     <ul>

@@ -1,9 +1,9 @@
 //! Flaws of wires, plugs and switches.
 
-use brick_core::assess::Severity::{Caution, Stop};
+use brick_core::assess::Severity::{Caution, Note, Stop};
 use serde_json::{Value, json};
 
-use super::{Flaw, flaw, known};
+use super::{Flaw, charger, flaw, known};
 
 pub fn flaws() -> Vec<Flaw> {
     vec![
@@ -77,5 +77,50 @@ pub fn flaws() -> Vec<Flaw> {
             "wiring.drop-below-device",
         )
         .along(&["voltage.charge-unused", "run.brown-out", "protection.fuse-peak"]),
+        // 28 AWG in PVC, bundled, against 4 A.
+        flaw(
+            "a charge lead of 28 AWG for 4 A",
+            vec![
+                (
+                    "runs/7/wire",
+                    json!({"state": "chosen", "part": {"offer": {"name": "thin lead"}, "insulation": "pvc",
+                    "size": {"standard": "awg", "awg": 28}, "bundled": true}}),
+                ),
+                ("runs/7/length_mm", json!(100.0)),
+            ],
+            Stop,
+            "wiring.charge-wire@charge-lead",
+        )
+        .given(vec![("charger", charger(16.8, 4.0)), ("device/original/wire", Value::Null)]),
+        flaw(
+            "plugs that also fit each other",
+            vec![("wiring", json!({"plugs_swap": true}))],
+            Stop,
+            "wiring.plugs-swap",
+        ),
+        flaw(
+            "a lead that nothing holds",
+            vec![("wiring", json!({"strain_relief": false}))],
+            Caution,
+            "wiring.no-strain-relief",
+        ),
+        flaw(
+            "a panel meter on the circuit it measures",
+            vec![("wiring", json!({"panel_meter": true, "meter_isolated": false}))],
+            Caution,
+            "wiring.meter-not-isolated",
+        ),
+        flaw(
+            "a tap plug nobody has read",
+            vec![("wiring", json!({"taps": {"order_read": false, "fused": true}}))],
+            Caution,
+            "wiring.tap-order",
+        ),
+        flaw(
+            "tap wires without a fuse",
+            vec![("wiring", json!({"taps": {"order_read": true, "fused": false}}))],
+            Note,
+            "wiring.taps-unfused",
+        ),
     ]
 }
