@@ -4,7 +4,7 @@
 //! rooms before them; `assess` is the one place that knows them all:
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
-//! `charging` -> `balancing` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `bill` (what must be bought), `listing` (a seller's text read) -> `fix`
+//! `charging` -> `balancing` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `bill` (what must be bought), `later` (foreseeable misuse), `listing` (a seller's text read) -> `fix`
 //! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`.
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
@@ -27,6 +27,7 @@ pub mod exports;
 pub mod fix;
 pub mod gauge;
 pub mod grouping;
+pub mod later;
 pub mod limit;
 pub mod listing;
 pub mod meters;

@@ -23,6 +23,7 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => ({ name: 'path', params: to.params }) },
         ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
+        { path: 'later', name: 'later', component: () => import('./later/LaterView.vue') },
         { path: 'bill', name: 'bill', component: () => import('./bill/BillView.vue') },
       ],
     },

@@ -18,6 +18,7 @@ mod exports;
 mod fix_properties;
 mod fixes;
 mod flawed;
+mod foreseeing;
 mod grouping;
 mod guarding;
 mod jobs;

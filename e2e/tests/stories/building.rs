@@ -64,3 +64,22 @@ pub async fn the_wiring_is_asked_and_what_is_missing_told(b: &Browser) -> Result
     saved(b).await?;
     Ok(())
 }
+
+pub async fn what_somebody_will_do_later_is_foreseen_and_the_warnings_print(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    b.click_text("Later…").await?;
+    let old = b.text_is("[data-misuse='old-charger']", |t| t.contains("nothing prevents it yet")).await?;
+    ensure!(old.contains("Made for nickel") && old.contains("Never the old charger"), "{old}");
+    b.click_text("I change the jack").await?;
+    b.css("[data-misuse='old-charger'][data-prevented='by_design']").await?;
+    b.css("[data-misuse='larger-fuse'][data-prevented='by_label']").await?;
+    saved(b).await?;
+    let sheet = b
+        .script(
+            "const r = new XMLHttpRequest();
+             r.open('GET', document.querySelector('a[href$=warnings]').href, false); r.send(); return r.responseText",
+        )
+        .await?;
+    ensure!(sheet.as_str().is_some_and(|s| s.contains("no larger") && s.contains("<svg")), "{sheet}");
+    Ok(())
+}

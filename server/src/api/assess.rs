@@ -2,6 +2,7 @@
 
 use brick_core::assess::{Balance, ChargeReport, Coordination, DischargeCurve, PartTests};
 use brick_core::fix::{BoardPlace, Fix, Raise};
+use brick_core::later::Misuse;
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
 use brick_core::{Assessment, Plan};
 use rocket::serde::json::Json;
@@ -67,6 +68,14 @@ pub fn balance_groups(plan: Result<Body<Plan>, Problem>) -> Result<Json<Balance>
 #[post("/charge", data = "<plan>")]
 pub fn charge_of_pack(plan: Result<Body<Plan>, Problem>) -> Result<Json<ChargeReport>, Problem> {
     Ok(Json(brick_core::assess::charge(&plan?.0)?))
+}
+
+/// "Later, somebody will...": foreseeable misuse, what then happens, and what stands against it.
+#[utoipa::path(context_path = "/api", request_body = Plan,
+    responses((status = 200, body = Vec<Misuse>), (status = 422, body = Problem)))]
+#[post("/later", data = "<plan>")]
+pub fn later_on(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<Misuse>>, Problem> {
+    Ok(Json(brick_core::later::later(&plan?.0)?))
 }
 
 /// Where the board may sit, and what it guards there.

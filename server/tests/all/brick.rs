@@ -131,7 +131,7 @@ async fn sheets_of_a_saved_plan_are_listed_and_handed_out_as_svg(pool: PgPool) {
     let base = format!("/api/plans/{}/sheets", made["id"].as_str().unwrap());
     let list = body(client.get(&base).dispatch().await).await;
     let names: Vec<&str> = list.as_array().unwrap().iter().map(|s| s["name"].as_str().unwrap()).collect();
-    assert_eq!(names, ["face-top", "face-bottom", "holes-tray", "label"]);
+    assert_eq!(names, ["face-top", "face-bottom", "holes-tray", "label", "warnings"]);
     for name in names {
         let response = client.get(format!("{base}/{name}")).dispatch().await;
         assert_eq!((response.status(), response.content_type()), (Status::Ok, Some(ContentType::SVG)));

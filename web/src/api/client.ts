@@ -34,6 +34,7 @@ import type {
   LotSummary,
   MeanDraw,
   Meter,
+  Misuse,
   Coordination,
   DischargeCurve,
   NetworkSheet,
@@ -109,6 +110,7 @@ export const api = {
   arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
     answer(http.POST('/api/arrival-tests', { body: plan })),
   balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
+  later: (plan: Plan): Promise<Answer<Misuse[]>> => answer(http.POST('/api/later', { body: plan })),
   bill: (plan: Plan): Promise<Answer<Bill>> => answer(http.POST('/api/bill', { body: plan })),
   charge: (plan: Plan): Promise<Answer<ChargeReport>> => answer(http.POST('/api/charge', { body: plan })),
   boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>

@@ -311,6 +311,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/later": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** "Later, somebody will...": foreseeable misuse, what then happens, and what stands against it. */
+        post: operations["later_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listing": {
         parameters: {
             query?: never;
@@ -4274,6 +4291,23 @@ export interface components {
          * @enum {string}
          */
         Method: "ac1khz" | "dc_pulse";
+        /** @description One foreseeable misuse. */
+        Misuse: {
+            /** @description What prevents it, or what would. */
+            by: string;
+            /** @description Key of the finding that mends it. */
+            finding?: string | null;
+            /** @description What then happens, with the figures of this plan. */
+            happens: string;
+            /** @description Short and stable. */
+            id: string;
+            /** @description Words for the label; none where the design makes them needless. */
+            label?: string | null;
+            /** @description How it stands. */
+            prevented: components["schemas"]["Prevented"];
+            /** @description What somebody will do. */
+            title: string;
+        };
         /** @description An electronic part with any of five capabilities. */
         Module: {
             alarms?: components["schemas"]["Alarms"] | null;
@@ -4870,6 +4904,11 @@ export interface components {
          * @enum {string}
          */
         Port: "common" | "separate";
+        /**
+         * @description How a misuse stands.
+         * @enum {string}
+         */
+        Prevented: "by_design" | "by_label" | "not_yet" | "unknown";
         /** @description What went wrong, and where. */
         Problem: {
             /** @description For a stale save: what is stored now. */
@@ -6986,6 +7025,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    later_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Misuse"][];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -124,10 +124,13 @@ const next = computed(() => rows.value[at.value + 1])
   display: block;
   padding: 10px 14px 10px 42px;
   border-left: 5px solid transparent;
-  border-top: 1px solid var(--line);
-  margin-top: 8px;
   color: var(--ink);
   text-decoration: none;
+}
+
+.stage + .page-link {
+  margin-top: 8px;
+  border-top: 1px solid var(--line);
 }
 
 .page-link.here {

@@ -12,4 +12,7 @@ export const stageNames = [
 ] as const
 
 /** Pages of a plan that belong to no stage. */
-export const pageNames = [{ name: 'bill', title: 'Parts list' }] as const
+export const pageNames = [
+  { name: 'bill', title: 'Parts list' },
+  { name: 'later', title: 'Later…' },
+] as const
