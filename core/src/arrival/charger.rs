@@ -25,6 +25,18 @@ const MOST_TRICKLE: f64 = 20.0;
 /// A supply may sag by this under its load. Common practice, no source.
 const SAG: f64 = 0.05;
 
+/// Volts of an empty capacitor behind a resistor, some time after it was connected: V (1 - e^(-t / RC)).
+fn rising_v(end_v: f64, tau_s: f64, t_s: f64) -> f64 {
+    end_v * (1.0 - (-t_s / tau_s).exp())
+}
+
+/// The expected curve in words: the volts after one, two, three and five time constants.
+fn course(end_v: f64, tau_s: f64) -> String {
+    let after =
+        |n: f64| format!("{} after {}", show(rising_v(end_v, tau_s, n * tau_s), Unit::V), show(n * tau_s, Unit::S));
+    [1.0, 2.0, 3.0, 5.0].map(after).join(", ")
+}
+
 /// Tests of a charger.
 pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
     let end_v = charges.output_v.value;
@@ -57,6 +69,7 @@ pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
                     "Empty it again, feed the charger, time until the meter shows {}.",
                     show(0.632 * end_v, Unit::V)
                 ),
+                format!("Left to itself it shows {}.", course(end_v, tau_s)),
                 "Much slower is no fault: a careful one only trickles into so empty a battery.".to_owned(),
             ],
             Expected {
@@ -204,6 +217,22 @@ mod tests {
         assert_eq!(outcome, Outcome::Right);
         assert!(words.contains("0.357 % over"), "{words}");
         assert_eq!(judge(test, "module", Some(&read(8.5))).0, Outcome::Wrong);
+    }
+
+    /// 8.4 V through 1 kilohm into 1 mF, by ngspice 39 (reference/circuits, rc_8v4_1k_1000u): 0.799, 3.305, 5.310, 7.263, 7.982 and
+    /// 8.343 V after 0.1, 0.5, 1, 2, 3 and 5 s.
+    #[test]
+    fn the_dummy_battery_rises_as_a_circuit_solver_says() {
+        let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../reference/circuits/results.json");
+        let all: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+        let case = all["cases"].as_array().unwrap().iter().find(|c| c["id"] == "rc_8v4_1k_1000u").unwrap();
+        let samples = case["outputs"]["samples"].as_array().unwrap();
+        assert_eq!(samples.len(), 7);
+        for sample in samples {
+            let (t_s, v) = (sample["t_s"].as_f64().unwrap(), sample["v"].as_f64().unwrap());
+            assert!((rising_v(8.4, 1.0, t_s) - v).abs() < 0.001, "{t_s} s: {v} V");
+        }
+        assert_eq!(course(8.4, 2.0), "5.31 V after 2 s, 7.26 V after 4 s, 7.98 V after 6 s, 8.34 V after 10 s");
     }
 
     #[test]

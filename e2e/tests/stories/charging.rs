@@ -104,6 +104,7 @@ pub async fn groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools(
         .await?;
     }
     b.text_is("[data-figure='balance.apart_v']", |t| t.contains("45 mV")).await?;
+    b.text_is("[data-testid='to-move']", |t| t.contains("Ah must leave") || t.contains("mAh must leave")).await?;
     let bleeders = b.text("[data-school='bleeders']").await?;
     ensure!(bleeders.contains("0.1 A") && bleeders.contains("apart at the top"), "{bleeders}");
     b.css("[data-finding='charging.balancing-long']").await?;

@@ -109,6 +109,9 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
           <FigureText id="balance.heat_w" />
         </div>
       </div>
+      <p v-if="balance.spread.to_move_ah > 0" class="after" data-testid="to-move">
+        Together {{ show(balance.spread.to_move_ah, 'ah') }} must leave the groups above the emptiest.
+      </p>
       <h3 class="after">Three schools</h3>
       <ul class="rows schools">
         <li v-for="s in balance.schools" :key="s.way.school" :data-school="s.way.school">
