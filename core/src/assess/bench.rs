@@ -11,8 +11,8 @@ use crate::charging::{self, ChargedBy};
 use crate::chemistry::{Chemistry, Facts};
 use crate::device::Level;
 use crate::plan::{
-    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, NodeKind, Pack, Plan, Protects, StateName,
-    Strip, Supplies, Way, WireSize,
+    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, Node, NodeKind, Pack, Plan, Protects,
+    StateName, Strip, Supplies, Way, WireSize,
 };
 use crate::wiring;
 
@@ -161,6 +161,15 @@ impl<'a> Bench<'a> {
             ChargesAs::CcCv if charges.own_supply => ChargedBy::WallCharger,
             ChargesAs::CcCv => ChargedBy::ChargeModule,
         })
+    }
+
+    /// Where the charge current meets contacts: the jack; for a hobby charger without one, the plug of the pack.
+    pub fn charge_contacts(&self) -> Vec<&'a Node> {
+        let contacts =
+            |way: &Way<'a>| way.nodes.iter().copied().filter(|n| n.connector().is_some()).collect::<Vec<_>>();
+        let at_jack = contacts(&self.charge_way);
+        let hobby = self.charges().is_some_and(|c| c.balance_a.is_some());
+        if at_jack.is_empty() && hobby { contacts(&self.line) } else { at_jack }
     }
 
     /// What the charger's supply gives, if one is chosen.

@@ -65,14 +65,15 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
             pointer: format!("{charger_at}/charges/output_a"),
         },
     ));
-    for node in bench.charge_way.nodes.clone() {
-        let index = bench.plan.nodes.iter().position(|n| n.id == node.id).unwrap_or_default();
+    let index_of = |bench: &Bench<'_>, id: &str| bench.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
+    for node in bench.charge_contacts() {
+        let index = index_of(bench, &node.id);
         if let Some(jack) = node.connector() {
             links.push(link(
                 bench,
                 Place {
                     id: &node.id,
-                    label: "Jack",
+                    label: if node.kind == NodeKind::Jack { "Jack" } else { "Plug" },
                     detail: &jack.offer.name,
                     current: &charging::CHARGER_A,
                     limit_a: jack.continuous_a,
@@ -80,7 +81,10 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
                 },
             ));
         }
+    }
+    for node in bench.charge_way.nodes.clone() {
         if let Some((module, board)) = node.module().and_then(|m| Some((m, m.protects.as_ref()?))) {
+            let index = index_of(bench, &node.id);
             links.push(link(
                 bench,
                 Place {

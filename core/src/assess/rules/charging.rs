@@ -182,7 +182,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             },
         );
     }
-    for node in &bench.charge_way.nodes {
+    for node in bench.charge_contacts() {
         let Some(jack) = node.connector() else {
             continue;
         };
@@ -193,7 +193,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
                     rule: "charging.over-jack",
                     subject: &node.id,
                     source: Source::PartSheet,
-                    title: "The charge current is over the jack's rating",
+                    title: "The charge current is over the contacts' rating",
                     why: "“{$0}” gives {charger.output_a}; “{$1}” is rated for less.",
                     words: &[name, &jack.offer.name],
                 },

@@ -196,6 +196,18 @@ fn charger_and_cells() -> Vec<Flaw> {
             "charging.fast",
         ),
         flaw("board takes 1 A", vec![("board/protects/charge_a", json!(1.0))], Stop, "charging.over-board"),
+        flaw(
+            "hobby charger of 6 A on a plug for 5 A",
+            vec![("charger", fed(json!({"output_a": 6.0, "balance_a": 0.3, "own_supply": true})))],
+            Stop,
+            "charging.over-jack@plug",
+        )
+        .given(vec![
+            ("jack", json!({"state": "none"})),
+            ("plug/continuous_a", json!(5.0)),
+            ("board/protects/charge_a", json!(12.0)),
+            ("charger", fed(json!({"output_a": 6.0, "own_supply": true}))),
+        ]),
         flaw("jack for 1 A", vec![("jack/continuous_a", json!(1.0))], Stop, "charging.over-jack@jack"),
         flaw(
             "5 V 2 A for 1.2 A into four cells",
