@@ -23,6 +23,7 @@ pub mod chemistry;
 pub mod conductance;
 pub mod converter;
 pub mod device;
+pub mod diagram;
 pub mod exports;
 pub mod fix;
 pub mod gauge;

@@ -74,6 +74,7 @@ fn main() {
     story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
     story!(building, plans_are_put_in_order_by_what_lies_in_the_drawer);
     story!(building, what_somebody_will_do_later_is_foreseen_and_the_warnings_print);
+    story!(building, the_diagram_says_what_a_meter_reads_in_every_condition);
     story!(building, the_wiring_is_asked_and_what_is_missing_told);
     story!(parts, a_seller_s_text_is_read_with_its_contradictions_and_becomes_a_part);
     story!(parts, a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refused);

@@ -28,7 +28,7 @@ mod strip;
 pub use arrange::{Arrangement, Task, arrangements, seats};
 pub use cuts::{Cut, cuts};
 pub use drawing::{
-    CellMark, Drawing, Face, Lead, LeadKind, NodeMark, SheetMark, Spot, StripMark, TerminalMark, draw, seen_mm,
+    CellMark, Drawing, Face, Lead, LeadKind, NodeMark, SheetMark, Spot, StripMark, TerminalMark, draw, ramp, seen_mm,
     strip_places,
 };
 pub use edit::{Edit, Refused};

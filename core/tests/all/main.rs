@@ -13,6 +13,7 @@ mod chosen;
 mod common;
 mod coordination;
 mod demo;
+mod diagram;
 mod document;
 mod exports;
 mod fix_properties;

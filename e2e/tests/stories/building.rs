@@ -65,6 +65,58 @@ pub async fn the_wiring_is_asked_and_what_is_missing_told(b: &Browser) -> Result
     Ok(())
 }
 
+pub async fn the_diagram_says_what_a_meter_reads_in_every_condition(b: &Browser) -> Result<()> {
+    copy_of(b, "Bait boat").await?;
+    b.click_text("Diagram").await?;
+    for part in ["pack", "board", "fuse", "device", "charger"] {
+        b.css(&format!("[data-testid='diagram'] [data-block='{part}']")).await?;
+    }
+    let reading = |what: &str| format!("[data-reading='{what}']");
+    let (over, behind) = (reading("over the board’s transistors"), reading("board, way out"));
+    b.text_is(&over, |t| t.contains("mV")).await?;
+    b.click_text("Tripped").await?;
+    b.text_is(&over, |t| t.contains("14.6 V")).await?;
+    b.text_is(&behind, |t| t.ends_with(" 0 V")).await?;
+    b.click_text("half full").await?;
+    b.text_is(&over, |t| t.contains("13.") && !t.contains("14.6 V")).await?;
+    // A wire says where the probes go; it stays when it is clicked.
+    b.script(
+        "const wires = [...document.querySelectorAll('.reach.along')].filter(w => w.dataset.node === '2');
+         wires[0].dispatchEvent(new MouseEvent('click', { bubbles: true }))",
+    )
+    .await?;
+    let told = b.text_is("[data-testid='meter']", |t| t.contains("red probe here")).await?;
+    ensure!(told.contains("B2") && told.contains("black on B0, pack minus"), "{told}");
+    b.css("[data-probe='red']").await?;
+    b.css("[data-probe='black']").await?;
+    // What is told of the plan is drawn.
+    stage(b, "Wiring").await?;
+    b.select("[data-testid='wiring-work']", "There is a panel meter", "yes").await?;
+    saved(b).await?;
+    b.click_text("Diagram").await?;
+    b.css("[data-block='meter']").await?;
+    b.click_text("Charging").await?;
+    b.text_is(&reading("output of the charger"), |t| t.contains("14.6 V")).await?;
+    let page = b
+        .script(
+            "const r = new XMLHttpRequest();
+             r.open('GET', document.querySelector('[data-testid=diagram-file]').href, false); r.send(); return r.responseText",
+        )
+        .await?;
+    let page = page.as_str().unwrap_or_default();
+    ensure!(page.starts_with("<svg") && page.contains("Being charged, switched off."), "{page}");
+    ensure!(page.contains("what the panel meter shows"), "the saved plan has its meter");
+    let refused = b
+        .script(
+            "const r = new XMLHttpRequest(), href = document.querySelector('[data-testid=diagram-file]').href;
+             r.open('GET', href.replace('charging', 'resting'), false); r.send(); return r.status + r.responseText",
+        )
+        .await?;
+    let refused = refused.as_str().unwrap_or_default();
+    ensure!(refused.starts_with("422") && refused.contains("/condition") && refused.contains("tripped"), "{refused}");
+    Ok(())
+}
+
 pub async fn what_somebody_will_do_later_is_foreseen_and_the_warnings_print(b: &Browser) -> Result<()> {
     copy_of(b, "Hedge shears").await?;
     b.click_text("Later…").await?;

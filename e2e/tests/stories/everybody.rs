@@ -85,7 +85,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
         std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))?;
     let plan = plan_path(b, "Hedge shears").await?;
     let mut views = vec!["/".to_owned()];
-    views.extend(VIEWS.iter().chain(&["bill", "later"]).map(|v| format!("{plan}/{v}")));
+    views.extend(VIEWS.iter().chain(&["diagram", "bill", "later"]).map(|v| format!("{plan}/{v}")));
     views.extend(["/parts", "/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
     let mut faults = vec![];
     for (theme, width, height) in [("light", 1280, 800), ("dark", 1280, 800), ("light", 360, 740), ("dark", 360, 740)] {

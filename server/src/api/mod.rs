@@ -7,6 +7,7 @@ mod body;
 mod brick;
 mod brick_files;
 mod demo;
+mod diagram;
 mod download;
 pub mod grouping;
 mod jobs;
@@ -57,6 +58,8 @@ use crate::Problem;
         brick_files::plan_files,
         brick_files::plan_file,
         demo::load,
+        diagram::diagram_of,
+        diagram::diagram_file,
         grouping::group_cells,
         grouping::reserve_cells,
         jobs::job,
@@ -154,6 +157,8 @@ pub fn routes() -> Vec<Route> {
         brick_files::plan_files,
         brick_files::plan_file,
         demo::load,
+        diagram::diagram_of,
+        diagram::diagram_file,
         grouping::group_cells,
         grouping::reserve_cells,
         jobs::job,

@@ -36,6 +36,7 @@ import type {
   Meter,
   Misuse,
   Coordination,
+  Diagram,
   DischargeCurve,
   NetworkSheet,
   OpenPlan,
@@ -60,6 +61,7 @@ import type {
   Unit,
   SavePlan,
   Sheet,
+  Shown,
   SetUpStep,
   VoltageOptions,
   Way,
@@ -111,6 +113,8 @@ export const api = {
     answer(http.POST('/api/arrival-tests', { body: plan })),
   balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
   later: (plan: Plan): Promise<Answer<Misuse[]>> => answer(http.POST('/api/later', { body: plan })),
+  diagram: (plan: Plan, shown: Shown): Promise<Answer<Diagram | null>> =>
+    answer(http.POST('/api/diagram', { body: { plan, shown } })),
   bill: (plan: Plan): Promise<Answer<Bill>> => answer(http.POST('/api/bill', { body: plan })),
   charge: (plan: Plan): Promise<Answer<ChargeReport>> => answer(http.POST('/api/charge', { body: plan })),
   boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
@@ -235,6 +239,10 @@ export const files = {
   sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
   part: (id: string, name: string): string => `/api/plans/${id}/files/${name}`,
   bill: (id: string): string => `/api/plans/${id}/bill-file`,
+  diagram: (id: string, shown: Shown): string => {
+    const asked = Object.entries(shown).filter(([, value]) => value != null)
+    return `/api/plans/${id}/diagram-file?${new URLSearchParams(asked.map(([k, v]) => [k, String(v)]))}`
+  },
   backup: '/api/backup',
   parts: '/api/parts-file',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,

@@ -242,6 +242,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/diagram": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The diagram of a plan in a condition, with the volts of every node; nothing until chemistry and series count are chosen. */
+        post: operations["diagram_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/discharge-curve": {
         parameters: {
             query?: never;
@@ -563,6 +580,23 @@ export interface paths {
         };
         /** The bill of a saved plan as a table: one line a part. */
         get: operations["bill_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/diagram-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The diagram of a saved plan as an A4 page in SVG, with what the meter should read. */
+        get: operations["diagram_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1421,6 +1455,20 @@ export interface components {
              * @description Price of those.
              */
             to_buy_price?: number | null;
+        };
+        /** @description A block of the circuit. */
+        BlockState: {
+            /**
+             * Format: double
+             * @description Current through it, away from the pack.
+             */
+            current_a?: number | null;
+            /** @description Its id in the drawing. */
+            id: string;
+            /** @description How it stands, in words; empty where there is nothing to say. */
+            says: string;
+            /** @description What it is, and which one. */
+            title: string;
         };
         /** @description One place for the board. */
         BoardPlace: {
@@ -2405,6 +2453,11 @@ export interface components {
             /** @description Its inner shape. */
             space: components["schemas"]["Space"];
         };
+        /**
+         * @description What the device does while the meter is held to it.
+         * @enum {string}
+         */
+        Condition: "rest" | "running" | "hardest" | "charging" | "tripped" | "off";
         /** @description Under which conditions something was read. Absent is not noted. */
         Conditions: {
             /**
@@ -2736,6 +2789,36 @@ export interface components {
          * @enum {string}
          */
         DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive";
+        /** @description The diagram of a plan in one condition. */
+        Diagram: {
+            /** @description Every block. */
+            blocks: components["schemas"]["BlockState"][];
+            /** @description Whether the volts of the groups were read, so that they can be asked for. */
+            can_read: boolean;
+            /** @description The drawing. */
+            drawing: components["schemas"]["Schematic"];
+            /** @description How the second pack is set; absent without one. */
+            in_series?: boolean | null;
+            /** @description Name of the plan. */
+            name: string;
+            /** @description Every node, by its number in the drawing. */
+            nodes: components["schemas"]["NodeVolts"][];
+            /** @description Why the volts could not be reckoned; absent where they were. */
+            not_reckoned?: string | null;
+            /** @description Where to hold the probes, and what the meter should read. */
+            probes: components["schemas"]["Probe"][];
+            /** @description What the condition is, in a sentence or two. */
+            says: string;
+            /** @description What is still to be decided, for the diagram to be whole. */
+            undecided: string[];
+        };
+        /** @description A plan and what its diagram is to show. */
+        DiagramRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /** @description The condition. */
+            shown?: components["schemas"]["Shown"];
+        };
         /** @description One thing that changed. */
         Difference: {
             /** @description What stands there; absent where nothing does. */
@@ -2758,6 +2841,21 @@ export interface components {
             cutoff_v?: number | null;
             /** @description From full to empty; without points while cells or load are open. */
             points: components["schemas"]["CurvePoint"][];
+        };
+        /** @description Where wires of one node meet. */
+        Dot: {
+            /** @description Its node. */
+            node: number;
+            /**
+             * Format: double
+             * @description From the left.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description From above.
+             */
+            y_mm: number;
         };
         /** @description What contradicts something, or can be read in two ways. */
         Doubt: {
@@ -2791,6 +2889,26 @@ export interface components {
             faces: components["schemas"]["Face"][];
             /** @description Every potential, from pack minus. */
             nodes: components["schemas"]["NodeMark"][];
+        };
+        /** @description A symbol. */
+        DrawnBlock: {
+            /** @description Id of its node or run in the plan; a word for what the graph has none of. */
+            id: string;
+            /** @description The box in which it is touched: from the left, from above, width, height. */
+            reach_mm: number[];
+            /** @description Its strokes. */
+            strokes: components["schemas"]["Stroke"][];
+            /** @description Whether its part is still to be chosen. */
+            undecided: boolean;
+        };
+        /** @description A wire of one node. */
+        DrawnWire: {
+            /** @description Whether the pack's current flows in it. */
+            carries: boolean;
+            /** @description Its corners. */
+            corners_mm: number[][];
+            /** @description Its node. */
+            node: number;
         };
         /**
          * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
@@ -3438,6 +3556,11 @@ export interface components {
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
         };
+        /**
+         * @description What the cells hold.
+         * @enum {string}
+         */
+        Held: "full" | "half" | "empty" | "read";
         /** @description A cell holder as it is printed: two of them, one on each end of the cells, the same turned over. */
         Holder: {
             /**
@@ -4437,6 +4560,18 @@ export interface components {
              */
             nominal_v?: number | null;
         };
+        /** @description A node of the circuit: one piece of metal. */
+        NodeVolts: {
+            /** @description Colour of its potential; absent without one. */
+            colour?: string | null;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Volts against pack minus; absent where nothing joins it to the pack, or where it was not reckoned.
+             */
+            v?: number | null;
+        };
         /** @description A wall, post or lamp in a compartment, as a box. */
         Obstruction: {
             /**
@@ -4909,6 +5044,22 @@ export interface components {
          * @enum {string}
          */
         Prevented: "by_design" | "by_label" | "not_yet" | "unknown";
+        /** @description One reading. */
+        Probe: {
+            /** @description Id of the block it is read at; `pack` for the groups. */
+            at: string;
+            /** @description Node for the black probe. */
+            black: number;
+            /** @description Node for the red probe. */
+            red: number;
+            /**
+             * Format: double
+             * @description What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
+             */
+            v?: number | null;
+            /** @description What is read. */
+            what: string;
+        };
         /** @description What went wrong, and where. */
         Problem: {
             /** @description For a stale save: what is stored now. */
@@ -5327,6 +5478,37 @@ export interface components {
              */
             revision: number;
         };
+        /** @description The diagram in millimetres. */
+        Schematic: {
+            /** @description Symbols. */
+            blocks: components["schemas"]["DrawnBlock"][];
+            /** @description Where they meet. */
+            dots: components["schemas"]["Dot"][];
+            /**
+             * Format: double
+             * @description Its height.
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description Its left edge.
+             */
+            left_mm: number;
+            /**
+             * Format: double
+             * @description Its upper edge.
+             */
+            top_mm: number;
+            /**
+             * Format: double
+             * @description Its width.
+             */
+            width_mm: number;
+            /** @description Wires, below everything. */
+            wires: components["schemas"]["DrawnWire"][];
+            /** @description Words, above everything. */
+            words: components["schemas"]["Words"][];
+        };
         /**
          * @description A school.
          * @enum {string}
@@ -5539,6 +5721,24 @@ export interface components {
              * @description Other end from above.
              */
             y2_mm: number;
+        };
+        /** @description What the diagram is asked for. */
+        Shown: {
+            /**
+             * @description What the device does.
+             * @default rest
+             */
+            condition: components["schemas"]["Condition"];
+            /**
+             * @description What the cells hold.
+             * @default full
+             */
+            held: components["schemas"]["Held"];
+            /**
+             * @description Whether a second pack is set in series with the first; absent is as it is used.
+             * @default null
+             */
+            in_series: boolean | null;
         };
         /**
          * @description What must be seen from outside.
@@ -5846,6 +6046,18 @@ export interface components {
             /** @description How it is joined. */
             note: string;
         };
+        /** @description A stroke of a symbol. */
+        Stroke: {
+            /** @description SVG path data, in millimetres. */
+            d: string;
+            /** @description How it is drawn. */
+            role: components["schemas"]["StrokeRole"];
+        };
+        /**
+         * @description How a stroke is drawn.
+         * @enum {string}
+         */
+        StrokeRole: "line" | "heavy" | "dashed" | "body" | "fill";
         /** @description A plan and the place in it that wants a part. */
         SuggestRequest: {
             /** @description `cell`, `strip`, or the id of a node or run. */
@@ -6443,6 +6655,37 @@ export interface components {
             /** @default null */
             taps: components["schemas"]["TapWires"] | null;
         };
+        /** @description Words on the page. */
+        Words: {
+            /** @description SVG's text-anchor. */
+            anchor: string;
+            /** @description The node they speak of. */
+            node?: number | null;
+            /**
+             * Format: double
+             * @description Volts that they end with.
+             */
+            reads_v?: number | null;
+            /** @description What they are. */
+            role: components["schemas"]["WordsRole"];
+            /** @description The words; before the volts, where they have some. */
+            text: string;
+            /**
+             * Format: double
+             * @description Where they stand, by `anchor`.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Their base line.
+             */
+            y_mm: number;
+        };
+        /**
+         * @description What words are.
+         * @enum {string}
+         */
+        WordsRole: "title" | "detail" | "volts" | "pin";
         /** @description How a figure came about. */
         Working: {
             /** @description Id of the formula: that of the figure's definition. */
@@ -6883,6 +7126,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DemoLoaded"];
+                };
+            };
+        };
+    };
+    diagram_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiagramRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagram"] | null;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -7656,6 +7930,59 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diagram_file: {
+        parameters: {
+            query?: {
+                /** @description The condition, as `Condition` names it; at rest without it. */
+                condition?: string;
+                /** @description What the cells hold, as `Held` names it; full without it. */
+                held?: string;
+                /** @description Whether a second pack is set in series with the first. */
+                in_series?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description SVG */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -13,6 +13,7 @@ export const stageNames = [
 
 /** Pages of a plan that belong to no stage. */
 export const pageNames = [
+  { name: 'diagram', title: 'Diagram' },
   { name: 'bill', title: 'Parts list' },
   { name: 'later', title: 'Later…' },
 ] as const

@@ -1,0 +1,77 @@
+//! The wiring diagram: of the plan on the screen, and of a saved one as an A4 page.
+
+use brick_core::Plan;
+use brick_core::diagram::{Condition, Diagram, Held, Shown, diagram, svg};
+use brick_core::plan::FieldError;
+use rocket::http::Status;
+use rocket::serde::json::Json;
+use rocket::{FromForm, State, get, post};
+use serde::Deserialize;
+use serde::de::DeserializeOwned;
+use sqlx::PgPool;
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use super::body::Body;
+use super::download::{Svg, file_stem};
+use crate::{Problem, store};
+
+/// A plan and what its diagram is to show.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DiagramRequest {
+    /// The plan.
+    plan: Plan,
+    /// The condition.
+    #[serde(default)]
+    shown: Shown,
+}
+
+/// The diagram of a plan in a condition, with the volts of every node; nothing until chemistry and series count are chosen.
+#[utoipa::path(context_path = "/api", request_body = DiagramRequest,
+    responses((status = 200, body = Option<Diagram>), (status = 422, body = Problem)))]
+#[post("/diagram", data = "<request>")]
+pub fn diagram_of(request: Result<Body<DiagramRequest>, Problem>) -> Result<Json<Option<Diagram>>, Problem> {
+    let DiagramRequest { plan, shown } = request?.0;
+    Ok(Json(diagram(&plan, shown)?))
+}
+
+/// What the page is to show.
+#[derive(Debug, FromForm, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct DiagramQuery {
+    /// The condition, as `Condition` names it; at rest without it.
+    condition: Option<String>,
+    /// What the cells hold, as `Held` names it; full without it.
+    held: Option<String>,
+    /// Whether a second pack is set in series with the first.
+    in_series: Option<bool>,
+}
+
+/// The diagram of a saved plan as an A4 page in SVG, with what the meter should read.
+#[utoipa::path(context_path = "/api", params(("id" = Uuid, Path), DiagramQuery),
+    responses((status = 200, description = "SVG", body = String, content_type = "image/svg+xml"),
+        (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[get("/plans/<id>/diagram-file?<query..>")]
+pub async fn diagram_file(id: Uuid, query: DiagramQuery, pool: &State<PgPool>) -> Result<Svg, Problem> {
+    let shown = Shown {
+        condition: named::<Condition>("/condition", query.condition)?,
+        held: named::<Held>("/held", query.held)?,
+        in_series: query.in_series,
+    };
+    let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
+    let drawn = diagram(&plan, shown)?.ok_or_else(|| {
+        let why = "Choose the chemistry and the series count first.";
+        Problem::new(Status::Conflict, "There is no diagram yet", why)
+    })?;
+    Ok(Svg { name: format!("{}-wiring.svg", file_stem(&plan.name)), text: svg(&drawn) })
+}
+
+/// A word of a list; absent is the usual one.
+fn named<T: DeserializeOwned + Default>(field: &str, word: Option<String>) -> Result<T, Problem> {
+    let Some(word) = word else { return Ok(T::default()) };
+    serde_json::from_value(word.into()).map_err(|e| {
+        let field = field.to_owned();
+        Problem::fields(vec![FieldError { field, message: e.to_string() }])
+    })
+}

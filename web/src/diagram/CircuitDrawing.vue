@@ -1,0 +1,243 @@
+<script setup lang="ts">
+// The circuit as core laid it out, in millimetres. A wire or a symbol under the pointer is what the meter is held to.
+import { computed } from 'vue'
+import type { Diagram } from '../api/types'
+import { show } from '../format/show'
+import type { Touched } from './touched'
+
+const props = defineProps<{
+  diagram: Diagram
+  red: number | null
+  black: number | null
+  touched: Touched
+  whole: boolean
+}>()
+const emit = defineEmits<{ touch: [Touched]; pin: [Touched] }>()
+
+/** Least pixels of a millimetre, so that the smallest words can be read. */
+const SCALE = 3.4
+
+const d = computed(() => props.diagram.drawing)
+const box = computed(() => [d.value.left_mm, d.value.top_mm, d.value.width_mm, d.value.height_mm].join(' '))
+const colour = (node: number) => props.diagram.nodes[node]?.colour ?? 'var(--line-strong)'
+const corners = (wire: { corners_mm: number[][] }) => wire.corners_mm.map((c) => c.join(',')).join(' ')
+const whole = (w: { text: string; reads_v?: number | null }) =>
+  [w.text, w.reads_v == null ? '' : show(w.reads_v, 'v')].filter(Boolean).join(' ')
+const chosen = (block: string) => props.touched?.at === 'block' && props.touched.id === block
+
+/** Where a probe is drawn: in the middle of the longest wire of its node. */
+function probe(node: number | null): [number, number] | null {
+  const wires = node === null ? [] : d.value.wires.filter((w) => w.node === node)
+  let best: [number, number] | null = null
+  let longest = -1
+  for (const wire of wires) {
+    for (let i = 1; i < wire.corners_mm.length; i++) {
+      const [a, b] = [wire.corners_mm[i - 1], wire.corners_mm[i]]
+      if (!a || !b) continue
+      const length = Math.abs(a[0]! - b[0]!) + Math.abs(a[1]! - b[1]!)
+      if (length > longest) [best, longest] = [[(a[0]! + b[0]!) / 2, (a[1]! + b[1]!) / 2], length]
+    }
+  }
+  return best
+}
+const probes = computed(() =>
+  (['red', 'black'] as const).flatMap((side) => {
+    const at = probe(props[side])
+    return at ? [{ side, at }] : []
+  }),
+)
+</script>
+
+<template>
+  <svg
+    class="circuit"
+    :viewBox="box"
+    :style="{ minWidth: whole ? '0' : `${d.width_mm * SCALE}px` }"
+    role="img"
+    aria-label="Wiring diagram; the table of readings below says the same in words"
+    @pointerleave="emit('touch', null)"
+  >
+    <polyline
+      v-for="(wire, i) in d.wires"
+      :key="`edge-${i}`"
+      class="edge"
+      :class="{ carries: wire.carries }"
+      :points="corners(wire)"
+    />
+    <polyline
+      v-for="(wire, i) in d.wires"
+      :key="`wire-${i}`"
+      class="wire"
+      :class="{ carries: wire.carries }"
+      :points="corners(wire)"
+      :stroke="colour(wire.node)"
+    />
+    <circle v-for="(dot, i) in d.dots" :key="`dot-${i}`" class="dot" :cx="dot.x_mm" :cy="dot.y_mm" r="1.1" />
+    <g
+      v-for="block in d.blocks"
+      :key="block.id"
+      class="block"
+      :class="{ undecided: block.undecided, chosen: chosen(block.id) }"
+      :data-block="block.id"
+    >
+      <path v-for="(stroke, i) in block.strokes" :key="i" :class="stroke.role" :d="stroke.d" />
+    </g>
+    <text
+      v-for="(w, i) in d.words"
+      :key="`words-${i}`"
+      :class="w.role"
+      :x="w.x_mm"
+      :y="w.y_mm"
+      :text-anchor="w.anchor"
+    >
+      {{ whole(w) }}
+    </text>
+    <rect
+      v-for="block in d.blocks"
+      :key="`reach-${block.id}`"
+      class="reach"
+      :x="block.reach_mm[0]"
+      :y="block.reach_mm[1]"
+      :width="block.reach_mm[2]"
+      :height="block.reach_mm[3]"
+      @pointerenter="emit('touch', { at: 'block', id: block.id })"
+      @click="emit('pin', { at: 'block', id: block.id })"
+    />
+    <polyline
+      v-for="(wire, i) in d.wires"
+      :key="`reach-${i}`"
+      class="reach along"
+      :data-node="wire.node"
+      :points="corners(wire)"
+      @pointerenter="emit('touch', { at: 'node', node: wire.node })"
+      @click="emit('pin', { at: 'node', node: wire.node })"
+    />
+    <g v-for="p in probes" :key="p.side" class="probe" :class="p.side" :data-probe="p.side">
+      <circle :cx="p.at[0]" :cy="p.at[1]" r="2.2" />
+      <text :x="p.at[0]" :y="p.at[1] + 1.05" text-anchor="middle">{{ p.side === 'red' ? '+' : '−' }}</text>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.circuit {
+  display: block;
+  width: 100%;
+  max-height: 620px;
+  background: var(--sheet);
+}
+
+polyline {
+  fill: none;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+
+.edge {
+  stroke: var(--ink);
+  stroke-width: 1.1;
+}
+
+.edge.carries {
+  stroke-width: 1.6;
+}
+
+.wire {
+  stroke-width: 0.6;
+}
+
+.wire.carries {
+  stroke-width: 1.1;
+}
+
+.dot {
+  fill: var(--ink);
+}
+
+.block path {
+  stroke: var(--ink);
+  stroke-width: 0.45;
+  fill: none;
+  stroke-linejoin: round;
+}
+
+.block .heavy {
+  stroke-width: 1;
+}
+
+.block .dashed {
+  stroke-width: 0.3;
+  stroke-dasharray: 1.5 1.2;
+}
+
+.block .body {
+  fill: var(--sheet);
+}
+
+.block .fill {
+  fill: var(--ink);
+}
+
+.block.undecided path {
+  stroke-dasharray: 1.5 1.2;
+}
+
+.block.chosen path {
+  stroke: var(--petrol);
+  stroke-width: 0.9;
+}
+
+text {
+  font-size: 3.3px;
+  fill: var(--ink);
+}
+
+.title,
+.volts {
+  font-weight: 600;
+}
+
+.detail {
+  fill: var(--soft);
+  font-size: 3.1px;
+}
+
+.pin {
+  font-size: 2.5px;
+}
+
+.reach {
+  fill: transparent;
+  stroke: none;
+  cursor: pointer;
+}
+
+.reach.along {
+  fill: none;
+  stroke: transparent;
+  stroke-width: 3.4;
+}
+
+.probe {
+  pointer-events: none;
+}
+
+.probe circle {
+  stroke: var(--sheet);
+  stroke-width: 0.4;
+}
+
+.probe text {
+  font-size: 3px;
+  font-weight: 700;
+  fill: var(--sheet);
+}
+
+.red circle {
+  fill: var(--stop);
+}
+
+.black circle {
+  fill: var(--ink);
+}
+</style>

@@ -1,0 +1,320 @@
+<script setup lang="ts">
+// The wiring diagram: drawn from the plan, with the volts of every node in a chosen condition, and what the meter should read.
+import { mdiPrinterOutline } from '@mdi/js'
+import { computed, ref } from 'vue'
+import { api, files } from '../api/client'
+import type { Condition, Diagram, Held, Probe, Shown } from '../api/types'
+import { show } from '../format/show'
+import { useAnswer } from '../state/answer'
+import { usePlan } from '../state/plan'
+import CircuitDrawing from './CircuitDrawing.vue'
+import type { Touched } from './touched'
+
+const { id, plan } = usePlan()
+const condition = ref<Condition>('running')
+const held = ref<Held>('full')
+const inSeries = ref<boolean | null>(null)
+const shown = computed<Shown>(() => ({
+  condition: condition.value,
+  held: held.value,
+  in_series: inSeries.value,
+}))
+const diagram = useAnswer<Diagram | null>(
+  (now) => api.diagram(now, shown.value),
+  null,
+  () => shown.value,
+)
+
+const conditions: [Condition, string][] = [
+  ['rest', 'At rest'],
+  ['running', 'Running'],
+  ['hardest', 'Hardest'],
+  ['charging', 'Charging'],
+  ['tripped', 'Tripped'],
+  ['off', 'Off'],
+]
+const charges = computed<[Held, string][]>(() => [
+  ['full', 'full'],
+  ['half', 'half full'],
+  ['empty', 'at their end'],
+  ...(diagram.value?.can_read ? ([['read', 'as read']] as [Held, string][]) : []),
+])
+
+/** Whether all of it is shown, however small. */
+const whole = ref(false)
+/** What is under the pointer, and what stays when it leaves. */
+const under = ref<Touched>(null)
+const pinned = ref<Touched>(null)
+const touched = computed(() => under.value ?? pinned.value)
+const pin = (what: Touched) => {
+  pinned.value = JSON.stringify(what) === JSON.stringify(pinned.value) ? null : what
+}
+
+const name = (node: number) => diagram.value?.nodes[node]?.name ?? ''
+const reads = (v: number | null | undefined) => (v == null ? 'nothing steady' : show(v, 'v'))
+
+interface Told {
+  title: string
+  says: string
+  readings: Probe[]
+  red: number | null
+  black: number | null
+}
+
+const told = computed<Told | null>(() => {
+  const d = diagram.value
+  const what = touched.value
+  if (!d || !what) return null
+  if (what.at === 'node') {
+    const node = d.nodes[what.node]
+    if (!node) return null
+    const minus = d.nodes.findIndex((n) => n.name.startsWith('B0'))
+    const says =
+      node.v == null
+        ? 'Nothing joins it to the pack now: a meter shows nothing steady.'
+        : what.node === minus
+          ? 'Pack minus: the black probe stays here.'
+          : `${show(node.v, 'v')} with the red probe here and the black one on B0, pack minus.`
+    const readings = d.probes.filter((p) => p.red === what.node || p.black === what.node)
+    return { title: node.name, says, readings, red: what.node, black: node.v == null ? null : minus }
+  }
+  if (what.at === 'block') {
+    const block = d.blocks.find((b) => b.id === what.id)
+    const current =
+      block?.current_a == null || block.says ? '' : `${show(Math.abs(block.current_a), 'a')} through it.`
+    const readings = d.probes.filter((p) => p.at === what.id)
+    const first = readings[0]
+    return {
+      title: block?.title ?? (what.id === 'pack' ? 'Pack' : 'On the taps'),
+      says: [block?.says, current].filter(Boolean).join(' '),
+      readings,
+      red: first?.red ?? null,
+      black: first?.black ?? null,
+    }
+  }
+  const reading = d.probes[what.index]
+  if (!reading) return null
+  return { title: reading.what, says: '', readings: [reading], red: reading.red, black: reading.black }
+})
+</script>
+
+<template>
+  <header class="top">
+    <div>
+      <h1>Wiring diagram</h1>
+      <p class="lead">
+        Drawn from the plan. Same colour, same potential. Point at a wire or a part: it says what a meter
+        should read there.
+      </p>
+    </div>
+    <v-btn
+      v-if="diagram"
+      :prepend-icon="mdiPrinterOutline"
+      :href="files.diagram(id, shown)"
+      target="_blank"
+      data-testid="diagram-file"
+      >Print it on A4</v-btn
+    >
+  </header>
+  <p v-if="plan && !diagram" class="soft section">
+    Nothing to draw yet: choose the chemistry and how many cells stand in series, in the Voltage stage.
+  </p>
+  <template v-if="diagram">
+    <div class="choices">
+      <fieldset>
+        <legend>The device</legend>
+        <label v-for="[key, title] in conditions" :key="key" :class="{ chosen: condition === key }">
+          <input v-model="condition" type="radio" name="condition" :value="key" />{{ title }}
+        </label>
+      </fieldset>
+      <fieldset>
+        <legend>The cells</legend>
+        <label v-for="[key, title] in charges" :key="key" :class="{ chosen: held === key }">
+          <input v-model="held" type="radio" name="held" :value="key" />{{ title }}
+        </label>
+      </fieldset>
+      <fieldset v-if="diagram.in_series != null">
+        <legend>Both packs</legend>
+        <label :class="{ chosen: diagram.in_series }">
+          <input type="radio" name="packs" :checked="diagram.in_series" @change="inSeries = true" />in series
+        </label>
+        <label :class="{ chosen: !diagram.in_series }">
+          <input type="radio" name="packs" :checked="!diagram.in_series" @change="inSeries = false" />in
+          parallel
+        </label>
+      </fieldset>
+    </div>
+    <p v-if="diagram.not_reckoned" class="unsure" data-testid="not-reckoned">{{ diagram.not_reckoned }}</p>
+    <p v-if="diagram.undecided.length" class="soft">
+      Still to be chosen, and drawn dashed: {{ diagram.undecided.join(', ') }}.
+    </p>
+    <div class="sideways frame" tabindex="0" role="region" aria-label="Diagram" data-testid="diagram">
+      <CircuitDrawing
+        :diagram="diagram"
+        :touched="touched"
+        :whole="whole"
+        :red="told?.red ?? null"
+        :black="told?.black ?? null"
+        @touch="under = $event"
+        @pin="pin"
+      />
+    </div>
+    <v-btn class="size" size="small" variant="text" @click="whole = !whole">
+      {{ whole ? 'Large enough to read' : 'See all of it at once' }}
+    </v-btn>
+    <div class="meter" data-testid="meter" aria-live="polite">
+      <template v-if="told">
+        <b>{{ told.title }}</b> <span>{{ told.says }}</span>
+        <ul v-if="told.readings.length" class="rows">
+          <li v-for="(p, i) in told.readings" :key="i">
+            <span class="what">{{ p.what }}</span>
+            <span class="mono">{{ reads(p.v) }}</span>
+            <span class="soft">red on {{ name(p.red) }}, black on {{ name(p.black) }}</span>
+          </li>
+        </ul>
+      </template>
+      <span v-else class="soft">{{ diagram.says }} Volts are against pack minus, B0.</span>
+    </div>
+    <section class="section">
+      <h2>What the meter should read</h2>
+      <p class="soft">
+        {{ diagram.says }} Before any part is powered, and again after: what differs beyond the meter’s error
+        is a fault to be found first.
+      </p>
+      <div class="sideways" tabindex="0" role="region" aria-label="Readings">
+        <table class="values" data-testid="readings">
+          <thead>
+            <tr>
+              <th>Where</th>
+              <th>Red probe on</th>
+              <th>Black probe on</th>
+              <th class="n">Should read</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr
+              v-for="(p, i) in diagram.probes"
+              :key="i"
+              :class="{ chosen: touched?.at === 'reading' && touched.index === i }"
+              :data-reading="p.what"
+              @pointerenter="under = { at: 'reading', index: i }"
+              @pointerleave="under = null"
+            >
+              <td>
+                <button type="button" class="show" @click="pin({ at: 'reading', index: i })">
+                  {{ p.what }}
+                </button>
+              </td>
+              <td>{{ name(p.red) }}</td>
+              <td>{{ name(p.black) }}</td>
+              <td class="n">{{ reads(p.v) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+  </template>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: flex-start;
+  gap: 16px;
+  flex-wrap: wrap;
+}
+
+.top > div {
+  flex: 1 1 300px;
+}
+
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 28px;
+  margin-top: 16px;
+}
+
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 14px;
+  font-size: 14px;
+}
+
+legend {
+  float: left;
+  padding: 0;
+  color: var(--soft);
+}
+
+label {
+  display: inline-flex;
+  gap: 5px;
+  align-items: baseline;
+  cursor: pointer;
+  min-height: 24px;
+}
+
+label.chosen {
+  font-weight: 600;
+}
+
+input {
+  accent-color: var(--petrol);
+}
+
+.frame {
+  margin-top: 14px;
+  border: 1px solid var(--line-strong);
+  background: var(--sheet);
+}
+
+.unsure {
+  margin-top: 12px;
+  padding: 6px 10px;
+  border-left: 4px solid var(--note);
+  background: var(--sheet);
+  font-size: 14px;
+}
+
+.size {
+  float: right;
+  margin-left: 16px;
+}
+
+.meter {
+  min-height: 44px;
+  margin-top: 8px;
+  font-size: 14px;
+}
+
+.meter .what {
+  min-width: 170px;
+}
+
+.meter .mono {
+  min-width: 80px;
+  font-size: 16px;
+}
+
+tr.chosen {
+  background: var(--petrol-tint);
+}
+
+.show {
+  border: 0;
+  padding: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+  min-height: 24px;
+}
+</style>
