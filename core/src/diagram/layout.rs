@@ -339,7 +339,7 @@ impl Page<'_> {
         if self.told.contains(&node) {
             return;
         }
-        let Some(v) = self.nodes[node].v else { return };
+        let Some(v) = self.nodes[node].node_v else { return };
         self.told.push(node);
         let [x_mm, y_mm] = at_mm;
         let (role, text, reads_v) = (WordsRole::Volts, String::new(), Some(v));
@@ -380,7 +380,7 @@ impl Page<'_> {
                     strokes.extend(symbols::springs(pen, half_mm));
                 }
             }
-            let over_v = self.nodes[wired.taps[k]].v.zip(self.nodes[wired.taps[k - 1]].v).map(|(a, b)| a - b);
+            let over_v = self.nodes[wired.taps[k]].node_v.zip(self.nodes[wired.taps[k - 1]].node_v).map(|(a, b)| a - b);
             if let Some(over_v) = over_v {
                 // Beside the volts of the taps where these stand close to one another.
                 let (x_mm, anchor) =
@@ -406,7 +406,7 @@ impl Page<'_> {
             self.drawing.words.push(Words {
                 role: WordsRole::Volts,
                 text: format!("B{k}"),
-                reads_v: self.nodes[tap].v,
+                reads_v: self.nodes[tap].node_v,
                 x_mm,
                 y_mm,
                 anchor: "start",

@@ -133,7 +133,7 @@ pub struct NodeVolts {
     /// Its name.
     pub name: String,
     /// Volts against pack minus; absent where nothing joins it to the pack, or where it was not reckoned.
-    pub v: Option<f64>,
+    pub node_v: Option<f64>,
     /// Colour of its potential; absent without one.
     pub colour: Option<String>,
 }
@@ -235,7 +235,7 @@ fn nodes(wired: &Wired, solved: Option<&Solved>) -> Vec<NodeVolts> {
     let most_v = (0..wired.names.len()).filter_map(of).fold(0.0, f64::max);
     let named = |(node, name): (usize, &String)| NodeVolts {
         name: name.clone(),
-        v: of(node),
+        node_v: of(node),
         colour: of(node).filter(|_| most_v > 0.0).map(|v| ramp(v / most_v)),
     };
     wired.names.iter().enumerate().map(named).collect()

@@ -122,7 +122,7 @@ fn readings(diagram: &Diagram, top: f64) -> Group {
     for (i, probe) in diagram.probes.iter().enumerate() {
         let x = EDGE_MM + (i / rows) as f64 * wide;
         let y = top + (i % rows + 1) as f64 * line_mm + 0.6;
-        let reads = probe.v.map_or_else(|| "–".to_owned(), |v| show(v, Unit::V));
+        let reads = probe.reads_v.map_or_else(|| "–".to_owned(), |v| show(v, Unit::V));
         all = all.add(words(probe.what.clone(), x, y, 2.7));
         all = all.add(words(reads, x + wide - 6.0, y, 2.7).set("text-anchor", "end").set("font-weight", 600));
     }

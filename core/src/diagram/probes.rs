@@ -19,7 +19,7 @@ pub struct Probe {
     /// Node for the black probe.
     pub black: usize,
     /// What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
-    pub v: Option<f64>,
+    pub reads_v: Option<f64>,
 }
 
 /// Every reading worth taking, in the order in which it is built: groups, pack, board, then outwards.
@@ -29,7 +29,7 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
         what,
         red,
         black,
-        v: read_v(solved, red, black),
+        reads_v: read_v(solved, red, black),
     };
     let (pack, series) = (wired.pack(), wired.taps.len() - 1);
     let mut found = vec![];

@@ -22,7 +22,7 @@ fn of(plan: &Plan, condition: Condition) -> Diagram {
 
 /// What the meter should read at a place, by its words.
 fn reads(diagram: &Diagram, what: &str) -> Option<f64> {
-    diagram.probes.iter().find(|p| p.what == what).unwrap_or_else(|| panic!("no reading “{what}”")).v
+    diagram.probes.iter().find(|p| p.what == what).unwrap_or_else(|| panic!("no reading “{what}”")).reads_v
 }
 
 fn wire(awg: i32) -> Value {
@@ -281,7 +281,7 @@ fn a_charge_of_which_something_is_unknown_is_not_made_up() {
     for (changes, why) in cases {
         let found = of(&with(&sound(), &changes), Condition::Charging);
         assert!(found.not_reckoned.is_some_and(|w| w.contains(why)), "{:?}", found.not_reckoned);
-        assert!(found.nodes.iter().all(|n| n.v.is_none()), "{why}");
+        assert!(found.nodes.iter().all(|n| n.node_v.is_none()), "{why}");
     }
 }
 

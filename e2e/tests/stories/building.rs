@@ -74,10 +74,10 @@ pub async fn the_diagram_says_what_a_meter_reads_in_every_condition(b: &Browser)
     let reading = |what: &str| format!("[data-reading='{what}']");
     let (over, behind) = (reading("over the board’s transistors"), reading("board, way out"));
     b.text_is(&over, |t| t.contains("mV")).await?;
-    b.click_text("Tripped").await?;
+    b.click("input[value='tripped']").await?;
     b.text_is(&over, |t| t.contains("14.6 V")).await?;
     b.text_is(&behind, |t| t.ends_with(" 0 V")).await?;
-    b.click_text("half full").await?;
+    b.click("input[value='half']").await?;
     b.text_is(&over, |t| t.contains("13.") && !t.contains("14.6 V")).await?;
     // A wire says where the probes go; it stays when it is clicked.
     b.script(
@@ -95,7 +95,7 @@ pub async fn the_diagram_says_what_a_meter_reads_in_every_condition(b: &Browser)
     saved(b).await?;
     b.click_text("Diagram").await?;
     b.css("[data-block='meter']").await?;
-    b.click_text("Charging").await?;
+    b.click("input[value='charging']").await?;
     b.text_is(&reading("output of the charger"), |t| t.contains("14.6 V")).await?;
     let page = b
         .script(

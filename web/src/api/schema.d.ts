@@ -4570,7 +4570,7 @@ export interface components {
              * Format: double
              * @description Volts against pack minus; absent where nothing joins it to the pack, or where it was not reckoned.
              */
-            v?: number | null;
+            node_v?: number | null;
         };
         /** @description A wall, post or lamp in a compartment, as a box. */
         Obstruction: {
@@ -5050,13 +5050,13 @@ export interface components {
             at: string;
             /** @description Node for the black probe. */
             black: number;
-            /** @description Node for the red probe. */
-            red: number;
             /**
              * Format: double
              * @description What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
              */
-            v?: number | null;
+            reads_v?: number | null;
+            /** @description Node for the red probe. */
+            red: number;
             /** @description What is read. */
             what: string;
         };

@@ -21,7 +21,7 @@ const d = computed(() => props.diagram.drawing)
 const box = computed(() => [d.value.left_mm, d.value.top_mm, d.value.width_mm, d.value.height_mm].join(' '))
 const colour = (node: number) => props.diagram.nodes[node]?.colour ?? 'var(--line-strong)'
 const corners = (wire: { corners_mm: number[][] }) => wire.corners_mm.map((c) => c.join(',')).join(' ')
-const whole = (w: { text: string; reads_v?: number | null }) =>
+const written = (w: { text: string; reads_v?: number | null }) =>
   [w.text, w.reads_v == null ? '' : show(w.reads_v, 'v')].filter(Boolean).join(' ')
 const chosen = (block: string) => props.touched?.at === 'block' && props.touched.id === block
 
@@ -90,7 +90,7 @@ const probes = computed(() =>
       :y="w.y_mm"
       :text-anchor="w.anchor"
     >
-      {{ whole(w) }}
+      {{ written(w) }}
     </text>
     <rect
       v-for="block in d.blocks"

@@ -70,13 +70,13 @@ const told = computed<Told | null>(() => {
     if (!node) return null
     const minus = d.nodes.findIndex((n) => n.name.startsWith('B0'))
     const says =
-      node.v == null
+      node.node_v == null
         ? 'Nothing joins it to the pack now: a meter shows nothing steady.'
         : what.node === minus
           ? 'Pack minus: the black probe stays here.'
-          : `${show(node.v, 'v')} with the red probe here and the black one on B0, pack minus.`
+          : `${show(node.node_v, 'v')} with the red probe here and the black one on B0, pack minus.`
     const readings = d.probes.filter((p) => p.red === what.node || p.black === what.node)
-    return { title: node.name, says, readings, red: what.node, black: node.v == null ? null : minus }
+    return { title: node.name, says, readings, red: what.node, black: node.node_v == null ? null : minus }
   }
   if (what.at === 'block') {
     const block = d.blocks.find((b) => b.id === what.id)
@@ -168,7 +168,7 @@ const told = computed<Told | null>(() => {
         <ul v-if="told.readings.length" class="rows">
           <li v-for="(p, i) in told.readings" :key="i">
             <span class="what">{{ p.what }}</span>
-            <span class="mono">{{ reads(p.v) }}</span>
+            <span class="mono">{{ reads(p.reads_v) }}</span>
             <span class="soft">red on {{ name(p.red) }}, black on {{ name(p.black) }}</span>
           </li>
         </ul>
@@ -207,7 +207,7 @@ const told = computed<Told | null>(() => {
               </td>
               <td>{{ name(p.red) }}</td>
               <td>{{ name(p.black) }}</td>
-              <td class="n">{{ reads(p.v) }}</td>
+              <td class="n">{{ reads(p.reads_v) }}</td>
             </tr>
           </tbody>
         </table>
