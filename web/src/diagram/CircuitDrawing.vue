@@ -134,7 +134,7 @@ polyline {
 }
 
 .edge {
-  stroke: var(--ink);
+  stroke: var(--soft);
   stroke-width: 1.1;
 }
 

@@ -7,6 +7,10 @@ function kept<T extends string>(name: string, choices: readonly T[], first: () =
   const found = localStorage.getItem(key)
   const value = ref(choices.includes(found as T) ? (found as T) : first()) as Ref<T>
   watch(value, (now) => localStorage.setItem(key, now))
+  // What is chosen in one tab holds in the others.
+  addEventListener('storage', (event) => {
+    if (event.key === key && choices.includes(event.newValue as T)) value.value = event.newValue as T
+  })
   return value
 }
 
