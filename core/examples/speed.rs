@@ -4,6 +4,7 @@ use std::time::{Duration, Instant};
 
 use brick_core::assess::network;
 use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
+use brick_core::diagram::{Condition, Shown, diagram};
 use brick_core::fix::raise;
 use brick_core::grouping::{Candidate, Effort, Task, group};
 use brick_core::listing::read_listing;
@@ -60,6 +61,10 @@ fn network_of(plan: &Plan, laid: &Laid<'_>) {
     let paths = || HeatPaths::of(laid, strip, &sharing, Some(45.0));
     measure("heat of 160 cells, steady", 400, || paths().and_then(|p| p.steady_k(&heat_w)).is_some());
     measure("heat of 160 cells, after a run", 400, || paths().and_then(|p| p.after_k(&heat_w, 1800.0)).is_some());
+    measure("wiring diagram at its working point, 16S10P", 200, || {
+        let shown = Shown { condition: Condition::Running, ..Shown::default() };
+        diagram(plan, shown).is_ok_and(|d| d.is_some())
+    });
     measure("network report, 16S10P", 100, || network(plan, None).is_ok());
     measure("strips proposed, 16S10P", 10, || !strip_offers(plan).is_empty());
 }

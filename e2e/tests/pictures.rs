@@ -40,10 +40,13 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
         }
         save(b, folder, stage).await?;
     }
-    b.open(&format!("{flawed}/path")).await?;
-    b.click("[data-plate='run.time_s']").await?;
-    b.css("[data-testid='working']").await?;
-    save(b, folder, "working").await?;
+    b.open(&format!("{flawed}/diagram")).await?;
+    b.click("input[value='tripped']").await?;
+    b.text_is("[data-testid='meter']", |t| t.contains("has opened")).await?;
+    save(b, folder, "diagram").await?;
+    b.open(&format!("{flawed}/later")).await?;
+    b.css("[data-misuse]").await?;
+    save(b, folder, "later").await?;
     b.open(&format!("{flawed}/path")).await?;
     b.click("[data-finding='brick.strip-over-current'] [data-testid='fix']").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 2").await?;
@@ -55,10 +58,6 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.press(b.xpath("//nav[@aria-label='Kinds of part']/button[contains(.,'Boards')]").await?).await?;
     b.css("[data-part='board-li-4s-fets']").await?;
     save(b, folder, "parts").await?;
-    b.open(&format!("{flawed}/brick")).await?;
-    b.css("[data-take-off]").await?;
-    b.script("document.querySelector('[data-testid=flow]').scrollIntoView()").await?;
-    save(b, folder, "flow").await?;
     bench(b, folder).await?;
     b.open(&format!("{sound}/bill")).await?;
     b.css("[data-testid='bill-total']").await?;

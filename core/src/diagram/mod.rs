@@ -1,9 +1,10 @@
 //! The wiring diagram: drawn from the plan, with the volts of every node in the condition that is asked for.
 //!
 //! `wired` turns the plan's line into a circuit with both poles, `settle` finds its working point, `probes` says where to hold
-//! the meter, `layout` puts it on the page so that no wire crosses another, `page` writes it as SVG.
+//! the meter, `layout` makes a `drawing` of it in which no wire crosses another, `page` writes that as SVG.
 
 pub mod circuit;
+mod drawing;
 mod layout;
 mod page;
 mod pen;
@@ -12,7 +13,7 @@ mod settle;
 mod symbols;
 mod wired;
 
-pub use layout::{Dot, DrawnBlock, DrawnWire, Schematic, Stroke, StrokeRole, Words, WordsRole};
+pub use drawing::{Dot, DrawnBlock, DrawnWire, Schematic, Stroke, StrokeRole, Words, WordsRole};
 pub use page::svg;
 pub use probes::Probe;
 

@@ -1,6 +1,6 @@
 //! The symbols, after IEC 60617 where it has one.
 
-use super::layout::{Stroke, StrokeRole};
+use super::drawing::{Stroke, StrokeRole};
 use super::pen::Pen;
 
 /// Half the length of every symbol that stands in a wire.
@@ -30,6 +30,14 @@ pub fn fuse(pen: Pen) -> Vec<Stroke> {
     vec![
         stroke(StrokeRole::Body, pen.rectangle(0.0, HALF_MM, 1.7)),
         stroke(StrokeRole::Line, pen.line(&[[-HALF_MM, 0.0], [HALF_MM, 0.0]])),
+    ]
+}
+
+/// A fuse in a tap wire, among others close by.
+pub fn small_fuse(pen: Pen) -> Vec<Stroke> {
+    vec![
+        stroke(StrokeRole::Body, pen.rectangle(0.0, 2.4, 1.0)),
+        stroke(StrokeRole::Line, pen.line(&[[-2.4, 0.0], [2.4, 0.0]])),
     ]
 }
 

@@ -51,6 +51,7 @@ fn many() -> Vec<(String, Plan)> {
                 ("charger", charger(67.2, 2.0)),
                 ("alarm", alarm.clone()),
                 ("wiring/panel_meter", json!(true)),
+                ("wiring/taps", json!({"fused": true})),
                 ("cutoff", module("cut-off board", json!({"cuts_off": {"at_v": 48.0}}))),
             ],
         ),
@@ -353,6 +354,9 @@ fn every_part_of_the_plan_stands_in_its_diagram() {
         assert_eq!(drawn("gauge"), plan.feed.gauge.is_some(), "{name}");
         assert_eq!(drawn("change-over"), plan.feed.change_over.is_some(), "{name}");
         assert_eq!(drawn("second-pack"), plan.feed.second.is_some(), "{name}");
+        assert_eq!(drawn("meter"), plan.wiring.panel_meter == Some(true), "{name}");
+        let fused = plan.wiring.taps.as_ref().and_then(|t| t.fused) == Some(true);
+        assert_eq!(drawn("tap-fuses"), fused, "{name}");
     }
 }
 

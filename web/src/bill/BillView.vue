@@ -27,7 +27,7 @@ function addExtra(): void {
 </script>
 
 <template>
-  <header class="top">
+  <header class="page-head">
     <div>
       <h1>Parts list</h1>
       <p class="lead">Every part once; what lies in the drawer is not bought. Prices as they were typed.</p>
@@ -153,14 +153,6 @@ function addExtra(): void {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
-  flex-wrap: wrap;
-}
-
 .bill {
   width: 100%;
 }

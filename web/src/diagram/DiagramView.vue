@@ -99,7 +99,7 @@ const told = computed<Told | null>(() => {
 </script>
 
 <template>
-  <header class="top">
+  <header class="page-head">
     <div>
       <h1>Wiring diagram</h1>
       <p class="lead">
@@ -217,18 +217,6 @@ const told = computed<Told | null>(() => {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
-  flex-wrap: wrap;
-}
-
-.top > div {
-  flex: 1 1 300px;
-}
-
 .choices {
   display: flex;
   flex-wrap: wrap;

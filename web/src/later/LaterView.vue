@@ -27,7 +27,7 @@ const stands: Record<Prevented, string> = {
 </script>
 
 <template>
-  <header class="top">
+  <header class="page-head">
     <div>
       <h1>Later, somebody will…</h1>
       <p class="lead">
@@ -60,14 +60,6 @@ const stands: Record<Prevented, string> = {
 </template>
 
 <style scoped>
-.top {
-  display: flex;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
-  flex-wrap: wrap;
-}
-
 .cases > li {
   display: grid;
   grid-template-columns: 22px minmax(0, 1fr);
