@@ -24,7 +24,12 @@ export const router = createRouter({
         { path: '', redirect: (to) => ({ name: 'path', params: to.params }) },
         ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
         { path: 'later', name: 'later', component: () => import('./later/LaterView.vue') },
-        { path: 'diagram', name: 'diagram', component: () => import('./diagram/DiagramView.vue') },
+        {
+          path: 'diagram',
+          name: 'diagram',
+          component: () => import('./diagram/DiagramView.vue'),
+          meta: { wide: true },
+        },
         { path: 'bill', name: 'bill', component: () => import('./bill/BillView.vue') },
       ],
     },

@@ -91,7 +91,7 @@ async function download(): Promise<void> {
 </script>
 
 <template>
-  <div class="house">
+  <div class="house" :class="{ wide: route.meta.wide }">
     <header class="title">
       <router-link to="/" class="soft home">All plans</router-link>
       <h1 data-testid="plan-name">{{ plan?.name ?? 'Opening…' }}</h1>
@@ -159,7 +159,7 @@ async function download(): Promise<void> {
       <router-view v-if="plan" />
       <p v-else-if="!problem" class="soft">Opening the plan…</p>
     </main>
-    <div class="findings-area"><FindingsPanel /></div>
+    <div v-if="!route.meta.wide" class="findings-area"><FindingsPanel /></div>
 
     <WorkingDrawer />
     <EmergencyCard v-model="emergency" />
@@ -187,6 +187,11 @@ async function download(): Promise<void> {
   grid-template: 'title top top' 92px 'rail stage findings' minmax(0, 1fr) / 208px minmax(0, 1fr) 296px;
   height: 100vh;
   height: 100dvh;
+}
+
+/* A drawing that wants the room of the findings. */
+.house.wide {
+  grid-template-columns: 208px minmax(0, 1fr) 0;
 }
 
 .title {
@@ -277,6 +282,10 @@ async function download(): Promise<void> {
         0,
         1fr
       );
+  }
+
+  .house.wide {
+    grid-template-columns: minmax(0, 1fr);
   }
 
   .title {

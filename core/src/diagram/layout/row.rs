@@ -126,7 +126,7 @@ impl Page<'_> {
         let (s, way) = (row.s, row.way);
         let width = wide.max(24.0);
         // Room for the volts of what leads to it.
-        let near = row.x + way * 3.0;
+        let near = row.x + way * 4.5;
         let far = near + way * width;
         let left = near.min(far);
         let rectangle = Pen::level(left + width / 2.0, (s.plus_mm + s.minus_mm) / 2.0, 1.0).rectangle(
