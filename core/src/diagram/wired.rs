@@ -156,7 +156,8 @@ pub struct Rest {
 
 /// Wires a plan in a condition. `in_series` says how a second pack is set.
 pub fn wire(bench: &Bench<'_>, rest: &Rest, condition: Condition, in_series: bool) -> Wired {
-    let mut w = Builder { bench, condition, wired: Wired::empty(), behind: HashMap::new() };
+    let mut w =
+        Builder { bench, condition, wired: Wired::empty(), behind_node: HashMap::new(), behind_run: HashMap::new() };
     w.pack(rest);
     w.line(rest, in_series);
     w.charge();
@@ -167,8 +168,10 @@ struct Builder<'b> {
     bench: &'b Bench<'b>,
     condition: Condition,
     wired: Wired,
-    /// Poles behind each node and run of the line.
-    behind: HashMap<String, Poles>,
+    /// Poles behind each node of the line.
+    behind_node: HashMap<String, Poles>,
+    /// Poles behind each run of the line.
+    behind_run: HashMap<String, Poles>,
 }
 
 impl Wired {
@@ -271,7 +274,7 @@ impl Builder<'_> {
                         NodeKind::Pack => {}
                         _ => at = self.pass(node, at, Side::Load),
                     }
-                    self.behind.insert(node.id.clone(), at);
+                    self.behind_node.insert(node.id.clone(), at);
                 }
             }
         }
@@ -364,7 +367,7 @@ impl Builder<'_> {
                 })
             }
         };
-        self.behind.insert(run.id.clone(), to);
+        self.behind_run.insert(run.id.clone(), to);
         to
     }
 
@@ -493,11 +496,11 @@ impl Builder<'_> {
         let mut at = self.wired.pack();
         let mut outside = false;
         for step in bench.charge_way.steps.iter().rev() {
-            let id = match step {
-                Step::Node(node) => &node.id,
-                Step::Run(run) => &run.id,
+            let shared = match step {
+                Step::Node(node) => self.behind_node.get(&node.id),
+                Step::Run(run) => self.behind_run.get(&run.id),
             };
-            if !outside && let Some(&shared) = self.behind.get(id) {
+            if !outside && let Some(&shared) = shared {
                 at = shared;
                 if let Step::Node(node) = step {
                     match node.kind {
