@@ -72,10 +72,10 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
 /// Serious faults that the accessibility checker finds on the page as it stands.
 async fn serious_faults(b: &Browser, checker: &str, whereabouts: &str) -> Result<Vec<String>> {
     b.script(checker).await?;
-    // Colours that still change are neither the old ones nor the new.
+    // Colours that still change are neither the old ones nor the new: what changes is brought to its end.
     let run = "const done = arguments[0];
-        const changing = document.getAnimations().filter(a => a instanceof CSSTransition).map(a => a.finished);
-        Promise.allSettled(changing).then(() => axe.run(document, {resultTypes: ['violations']})).then(r => done(r.violations
+        document.getAnimations().filter(a => a instanceof CSSTransition).forEach(a => a.finish());
+        new Promise(r => requestAnimationFrame(r)).then(() => axe.run(document, {resultTypes: ['violations']})).then(r => done(r.violations
             .filter(v => v.impact === 'serious' || v.impact === 'critical')
             .map(v => v.id + ': ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' / '))))";
     let found = b.client.execute_async(run, vec![]).await?;

@@ -23,6 +23,8 @@ const name = computed(() =>
 
 const list = ref<Suggestion[]>([])
 const listing = ref(false)
+/** Nothing is said of the list before core has answered. */
+const answered = ref(false)
 const typing = ref(false)
 const misfits = ref(false)
 let asked = 0
@@ -31,7 +33,9 @@ async function refresh(): Promise<void> {
   if (!plan.value || !listing.value) return
   const number = ++asked
   const answer = await api.suggest(plan.value, props.place)
-  if (number === asked && answer.ok) list.value = answer.value
+  if (number !== asked || !answer.ok) return
+  list.value = answer.value
+  answered.value = true
 }
 
 watch([plan, listing], refresh)
@@ -106,7 +110,7 @@ function price(suggestion: Suggestion): string {
     </header>
     <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
     <PartFields v-if="typing && state === 'chosen'" class="form" :part="spot.part" :fields="spot.fields" />
-    <ol v-if="listing" class="list">
+    <ol v-if="listing && answered" class="list">
       <li v-for="s in shown" :key="s.catalogue_id" :class="{ chosen: s.chosen }">
         <VerdictMark :verdict="s.worst ?? 'fine'" />
         <span class="words">
