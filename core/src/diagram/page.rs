@@ -113,7 +113,7 @@ fn wire_line(wire: &DrawnWire, stroke: &str, edge: bool) -> Polyline {
         .set("stroke-linejoin", "round")
 }
 
-/// What the meter should read, in columns: what, red probe on, black probe on.
+/// What the meter should read, in columns.
 fn readings(diagram: &Diagram, top: f64) -> Group {
     let mut all = Group::new().set("class", "readings");
     all = all.add(words("What the meter should read", EDGE_MM, top, 3.4).set("font-weight", 600));

@@ -54,13 +54,10 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
                 found.push(read(&b.id, format!("over the {word}"), b.from.plus, b.to.plus));
             }
             Piece::Wire => {}
-            Piece::Contacts if b.side == Side::Charge => {
-                found.push(read(&b.id, format!("{word}, pack’s half"), b.from.plus, b.from.minus));
-                found.push(read(&b.id, format!("{word}, charger’s half"), b.to.plus, b.to.minus));
-            }
             Piece::Contacts => {
+                let other = if b.side == Side::Charge { "charger" } else { "device" };
                 found.push(read(&b.id, format!("{word}, pack’s half"), b.from.plus, b.from.minus));
-                found.push(read(&b.id, format!("{word}, device’s half"), b.to.plus, b.to.minus));
+                found.push(read(&b.id, format!("{word}, {other}’s half"), b.to.plus, b.to.minus));
             }
             Piece::Converter => {
                 found.push(read(&b.id, "input of the converter".to_owned(), b.from.plus, b.from.minus));

@@ -6,6 +6,7 @@ mod brick;
 mod command_line;
 mod common;
 mod contract;
+mod diagram;
 mod grouping;
 mod guard;
 mod history;

@@ -18,6 +18,11 @@ struct Row<'s> {
     x: f64,
 }
 
+/// The anchor of words that begin here and go on that way.
+fn outward(way: f64) -> &'static str {
+    if way > 0.0 { "start" } else { "end" }
+}
+
 impl Page<'_> {
     /// Blocks in a row, out from the pack.
     pub(super) fn row(&mut self, wired: &Wired, s: &Stack, side: Side, way: f64, begins_mm: f64) {
@@ -111,11 +116,9 @@ impl Page<'_> {
                 let link = Pen::level(middle, s.plus_mm, way).line(&[[0.6, 3.0], [0.6, s.minus_mm - s.plus_mm - 3.0]]);
                 strokes.push(Stroke { role: StrokeRole::Dashed, d: link });
             }
-            let anchor = if way > 0.0 { "start" } else { "end" };
-            self.volts(b.to.minus, [middle + way * (half + 1.5), s.minus_mm + 4.2], anchor);
+            self.volts(b.to.minus, [middle + way * (half + 1.5), s.minus_mm + 4.2], outward(way));
         }
-        let anchor = if way > 0.0 { "start" } else { "end" };
-        self.volts(b.to.plus, [middle + way * (half + 1.5), s.plus_mm + 4.2], anchor);
+        self.volts(b.to.plus, [middle + way * (half + 1.5), s.plus_mm + 4.2], outward(way));
         let both = b.from.minus != b.to.minus;
         let height = if both { s.minus_mm - s.plus_mm + 10.0 } else { 10.0 };
         self.block(b, strokes, [middle - 7.0, s.plus_mm - 5.0, 14.0, height]);
@@ -138,7 +141,7 @@ impl Page<'_> {
         self.wire(b.from.plus, true, &[[row.x, s.plus_mm], [near, s.plus_mm]]);
         self.wire(b.from.minus, true, &[[row.x, s.minus_mm], [near, s.minus_mm]]);
         self.block(b, strokes, [left, s.plus_mm - 5.0, width, s.minus_mm - s.plus_mm + 10.0]);
-        let pin = |x: f64, inward: f64| (x + inward * 1.5, if inward > 0.0 { "start" } else { "end" });
+        let pin = |x: f64, inward: f64| (x + inward * 1.5, outward(inward));
         let goes_on = b.piece == Piece::Converter || b.piece == Piece::Charger && self.fed;
         let ends: &[(f64, f64)] = if goes_on { &[(near, way), (far, -way)] } else { &[(near, way)] };
         for &(x, inward) in ends {
@@ -151,10 +154,9 @@ impl Page<'_> {
         row.x = far;
         if goes_on {
             let end = far + way * 17.0;
-            let anchor = if way > 0.0 { "start" } else { "end" };
             self.wire(b.to.plus, true, &[[far, s.plus_mm], [end, s.plus_mm]]);
             self.wire(b.to.minus, true, &[[far, s.minus_mm], [end, s.minus_mm]]);
-            self.volts(b.to.plus, [far + way * 1.5, s.plus_mm + 4.2], anchor);
+            self.volts(b.to.plus, [far + way * 1.5, s.plus_mm + 4.2], outward(way));
             row.x = end;
         }
     }
