@@ -63,6 +63,20 @@ impl OcvCurve {
         interpolate(&self.points, soc, |p| p.0, |p| p.1)
     }
 
+    /// Open-circuit volts with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
+    /// ahead of a full or an empty cell.
+    pub fn extended_v(&self, soc: f64) -> f64 {
+        let points = &self.points;
+        let end = if soc < 0.0 {
+            &points[..2]
+        } else if soc > 1.0 {
+            &points[points.len() - 2..]
+        } else {
+            return self.ocv_v(soc);
+        };
+        end[0].1 + (soc - end[0].0) / (end[1].0 - end[0].0) * (end[1].1 - end[0].1)
+    }
+
     /// State of charge at which the open-circuit volts are `ocv_v`; 0 below the curve, 1 above it.
     pub fn soc(&self, ocv_v: f64) -> f64 {
         interpolate(&self.points, ocv_v, |p| p.1, |p| p.0)
@@ -114,5 +128,12 @@ mod tests {
         assert_eq!(curve.soc(1.0), 0.0);
         assert_eq!(curve.soc(9.0), 1.0);
         assert_eq!(curve.ocv_v(2.0), 4.2);
+    }
+
+    #[test]
+    fn carried_on_beyond_its_ends_a_curve_keeps_its_slope() {
+        let curve = OcvCurve::through(vec![(0.0, 3.0), (0.5, 3.6), (1.0, 4.2)]).unwrap();
+        assert!((curve.extended_v(-0.1) - 2.88).abs() < 1e-12 && (curve.extended_v(1.1) - 4.32).abs() < 1e-12);
+        assert_eq!(curve.extended_v(0.25), curve.ocv_v(0.25));
     }
 }

@@ -7,6 +7,7 @@ mod brick_properties;
 mod buying;
 mod catalogue;
 mod ceilings;
+mod cell_model;
 mod charging;
 mod choosing;
 mod chosen;

@@ -16,19 +16,26 @@ use brick_core::voltage::{Side, equalising_a};
 use brick_core::wiring;
 use serde_json::Value;
 
-fn file(name: &str) -> String {
-    let path = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../reference").join(name);
+/// Where a file of outside values lies.
+pub fn path(name: &str) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../reference").join(name)
+}
+
+/// A file of outside values.
+pub fn file(name: &str) -> String {
+    let path = path(name);
     std::fs::read_to_string(&path).unwrap_or_else(|e| panic!("{}: {e}", path.display()))
 }
 
 /// Rows of a table as text cells; comment lines are left out.
-fn rows(name: &str) -> Vec<Vec<String>> {
+pub fn rows(name: &str) -> Vec<Vec<String>> {
     let text = file(name);
     let mut reader = csv::ReaderBuilder::new().comment(Some(b'#')).from_reader(text.as_bytes());
     reader.records().map(|r| r.unwrap().iter().map(str::to_owned).collect()).collect()
 }
 
-fn number(cell: &str) -> f64 {
+/// A cell of a table.
+pub fn number(cell: &str) -> f64 {
     cell.parse().unwrap_or_else(|e| panic!("{cell}: {e}"))
 }
 

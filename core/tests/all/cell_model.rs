@@ -1,0 +1,181 @@
+//! One cell of the simulation against computed cells: the solver against an exact one, the model fitted to pulses and a slow
+//! discharge and judged on faster ones, on a tool's pattern, in the cold, on its own heat, and on charges.
+//!
+//! Sources of the computed cells: `reference/SOURCES.md`, which also says how far each set may be trusted.
+
+use brick_core::chemistry::OcvCurve;
+use brick_core::run::{CellModel, Free, GivenCell, GivenWarmth, Logged, Pair, Piece, Table, error_v, fit, follow};
+use serde_json::Value;
+
+use crate::reference::{file, number, rows};
+
+/// Columns of a table of numbers.
+fn columns<const N: usize>(name: &str, wanted: [&str; N]) -> Vec<[f64; N]> {
+    let text = file(name);
+    let head: Vec<&str> = text.lines().find(|l| !l.starts_with('#')).unwrap().split(',').collect();
+    let at = wanted.map(|w| head.iter().position(|h| *h == w).unwrap_or_else(|| panic!("{name}: no column {w}")));
+    rows(name).iter().map(|row| at.map(|k| number(&row[k]))).collect()
+}
+
+/// One second steps against the exact solution of the same equations (PyBaMM's Thevenin model, IDAKLU at 1e-9): volts
+/// within 1 mV, temperature within 0.05 K, at every row.
+#[test]
+fn the_solver_agrees_with_an_exact_one() {
+    let cases: Value = serde_json::from_str(&file("thevenin/cases.json")).unwrap();
+    for case in cases["cases"].as_array().unwrap() {
+        let id = case["id"].as_str().unwrap();
+        let n = |key: &str| case[key].as_f64().unwrap();
+        let list = |key: &str| case[key].as_array().unwrap().iter().map(|v| v.as_f64().unwrap()).collect::<Vec<_>>();
+        let pair = |v: &Value| (v[0].as_f64().unwrap(), v[1].as_f64().unwrap());
+        let cell = GivenCell {
+            capacity_ah: n("capacity_ah"),
+            soc: n("soc0"),
+            ocv: list("ocv_soc").into_iter().zip(list("ocv_v")).collect(),
+            r0_ohm: n("r0_ohm"),
+            rc: case["rc"].as_array().unwrap().iter().map(pair).collect(),
+            diffusion_s: 0.0,
+            thermal: GivenWarmth {
+                ambient_c: n("ambient_c"),
+                cell_j_per_k: n("cell_j_per_k"),
+                cell_jig_w_per_k: n("cell_jig_w_per_k"),
+                jig_j_per_k: n("jig_j_per_k"),
+                jig_air_w_per_k: n("jig_air_w_per_k"),
+            },
+        };
+        let step = |v: &Value| {
+            let (duration_s, current_a) = pair(v);
+            brick_core::run::ProfileStep { duration_s, current_a }
+        };
+        let profile: Vec<_> = case["profile"].as_array().unwrap().iter().map(step).collect();
+        let got = cell.run(&profile, 1.0).unwrap();
+        let names = ["time_s", "current_a", "voltage_v", "soc", "temp_cell_c", "temp_jig_c"];
+        let (mut seen, mut most_v, mut most_k) = (0, 0.0f64, 0.0f64);
+        for want in columns(&format!("thevenin/{id}.csv"), names) {
+            // Rows a millisecond after a change have no fellow here; those of whole seconds hold the current before it.
+            let same = |g: &&brick_core::run::GivenRow| (g.time_s - want[0]).abs() < 1e-6 && g.current_a == want[1];
+            let Some(g) = got.iter().find(same) else { continue };
+            seen += 1;
+            most_v = most_v.max((g.voltage_v - want[2]).abs());
+            most_k = most_k.max((g.cell_c - want[4]).abs()).max((g.jig_c - want[5]).abs());
+            assert!((g.soc - want[3]).abs() < 1e-6, "{id} at {} s: SOC {} not {}", want[0], g.soc, want[3]);
+        }
+        println!("{id}: {seen} rows, {:.4} mV, {most_k:.5} K", most_v * 1000.0);
+        assert!(seen > 400 && most_v < 1e-3 && most_k < 0.05, "{id}: {seen} rows, {most_v} V, {most_k} K");
+    }
+}
+
+/// A computed cell: its curve, its capacity between its limits, and its pulses.
+struct Set {
+    name: &'static str,
+    pulse_a: f64,
+    curve: OcvCurve,
+    capacity_ah: f64,
+}
+
+impl Set {
+    fn read(name: &'static str) -> Set {
+        let at = format!("{}ocv/{name}.csv", if is_own(name) { "../core/data/" } else { "" });
+        let curve = OcvCurve::through(columns(&at, ["soc", "ocv_v"]).into_iter().map(Into::into).collect()).unwrap();
+        let summary: Value = serde_json::from_str(&file("hppc/summary.json")).unwrap();
+        let pulse_a = summary[name]["pulse_current_a"].as_f64().unwrap();
+        Set { name, pulse_a, curve, capacity_ah: capacity_ah(name) }
+    }
+
+    /// Pulses and half of the slow discharge's say.
+    fn fitted(&self) -> (CellModel, f64) {
+        let name = self.name;
+        let r0: Vec<(f64, f64)> = columns(&format!("hppc/{name}.csv"), ["soc", "r_0s_mohm"])
+            .into_iter()
+            .map(|[soc, mohm]| (soc, mohm / 1000.0))
+            .collect();
+        let r0 = Table::through(r0).unwrap();
+        let start = CellModel {
+            curve: self.curve.clone(),
+            capacity_ah: self.capacity_ah,
+            pairs: vec![Pair { ohm: r0.times(0.5), tau_s: 60.0 }],
+            r0,
+            diffusion_s: 60.0,
+            doubles_every_k: Some(25.0),
+            coulomb_efficiency: 1.0,
+        };
+        let trace = columns(&format!("hppc/{name}_trace.csv"), ["soc", "time_s", "current_a", "voltage_v"]);
+        let mut pieces: Vec<Piece> = trace
+            .chunk_by(|a, b| a[0] == b[0])
+            // The lowest pulse of some sets runs into the knee of the curve.
+            .filter(|rows| rows[0][0] > 0.15)
+            .map(|rows| Piece { soc: rows[0][0], lines: rows.iter().map(|r| line([r[1], r[2], r[3]])).collect() })
+            .collect();
+        let slow = self.discharge("0.5C_25degC");
+        let most_of_it = slow.lines.iter().take_while(|l| l.time_s < 0.98 * slow.lines.last().unwrap().time_s);
+        let slow = Piece { soc: 1.0, lines: most_of_it.copied().collect() };
+        let weight = 2 * pieces.len();
+        pieces.extend(vec![slow; weight]);
+        fit(&start, &pieces, 25.0, &[Free::PairResistance, Free::PairTime, Free::Diffusion])
+    }
+
+    fn discharge(&self, which: &str) -> Piece {
+        let at = format!("discharge/{}_{which}.csv", self.name);
+        let lines = columns(&at, ["time_s", "current_a", "voltage_v"]).into_iter().map(line).collect();
+        Piece { soc: 1.0, lines }
+    }
+
+    /// Root mean square of the volts missed until either ends, and the charge against that of the computed cell.
+    fn judged(&self, model: &CellModel, piece: &Piece, cell_c: f64) -> (f64, f64) {
+        let last = *piece.lines.last().unwrap();
+        let beyond = (1..400).map(|k| Logged { time_s: last.time_s * (1.0 + f64::from(k) / 1000.0), ..last });
+        let longer = Piece { soc: piece.soc, lines: piece.lines.iter().copied().chain(beyond).collect() };
+        let volts = follow(model, &longer, cell_c);
+        let below = volts.iter().position(|v| *v < last.voltage_v).expect("it ends at some time");
+        let (a, b) = (below - 1, below);
+        let share = (volts[a] - last.voltage_v) / (volts[a] - volts[b]);
+        let ends_s = longer.lines[a].time_s + share * (longer.lines[b].time_s - longer.lines[a].time_s);
+        let both = |l: &&Logged| l.time_s <= ends_s.min(last.time_s);
+        let until = Piece { soc: piece.soc, lines: piece.lines.iter().take_while(both).copied().collect() };
+        (error_v(model, &[until], cell_c), ends_s / last.time_s - 1.0)
+    }
+}
+
+fn is_own(name: &str) -> bool {
+    ["nmc811_chen2020", "lco_ai2020", "lfp_prada2013"].contains(&name)
+}
+
+fn line([time_s, current_a, voltage_v]: [f64; 3]) -> Logged {
+    Logged { time_s, current_a, voltage_v }
+}
+
+/// Charge between the limits of a set, on its curve (`ocv_capacity_ah` of its source).
+fn capacity_ah(name: &str) -> f64 {
+    match name {
+        "nmc811_chen2020" => 5.1532,
+        "nmc811_okane2022" => 5.10995,
+        "lco_ai2020" => 2.46632,
+        "nca_kim2011" => 0.48313,
+        "lco_marquis2019" => 0.87284,
+        "nco_ecker2015" => 0.171,
+        "lfp_prada2013" => 2.30345,
+        other => panic!("{other}"),
+    }
+}
+
+const SETS: [&str; 6] =
+    ["nmc811_chen2020", "nmc811_okane2022", "lco_ai2020", "nca_kim2011", "lco_marquis2019", "nco_ecker2015"];
+
+/// Fitted to pulses and 0.5 C only, judged at 0.2, 1 and 2 C: 60 mV and 3 % at 1 C, 90 mV and 5 % at 2 C.
+#[test]
+fn fitted_to_pulses_it_follows_discharges_it_has_not_seen() {
+    for name in SETS {
+        let set = Set::read(name);
+        let (model, missed_v) = set.fitted();
+        println!("{name}: fit misses {:.1} mV; lag {:.0} s", missed_v * 1000.0, model.diffusion_s);
+        for (rate, most_v, most_share) in [("0.2C", 0.06, 0.03), ("1C", 0.06, 0.03), ("2C", 0.09, 0.05)] {
+            let which = format!("{rate}_25degC");
+            if !std::path::Path::new(&crate::reference::path(&format!("discharge/{name}_{which}.csv"))).exists() {
+                continue;
+            }
+            let (rms_v, share) = set.judged(&model, &set.discharge(&which), 25.0);
+            println!("  {rate}: {:.1} mV, charge {:+.2} %", rms_v * 1000.0, share * 100.0);
+            assert!(rms_v < most_v && share.abs() < most_share, "{name} at {rate}: {rms_v} V, {share}");
+        }
+        assert!(set.pulse_a > 0.0);
+    }
+}
