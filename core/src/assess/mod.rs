@@ -19,6 +19,7 @@ mod nameplate;
 mod network;
 mod path;
 mod rules;
+mod running;
 mod stage;
 mod wanted;
 
@@ -36,6 +37,10 @@ pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
+pub use running::{
+    FillPoint, FillReport, GroupFilled, GroupLeft, MOST_VARIANTS, RunOutcome, RunPoint, RunReport, Slider, StartsAt,
+    Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
+};
 pub use stage::{Stage, StageReport, Verdict};
 pub use wanted::CountedIn;
 pub(crate) use wanted::{Wanted, wanted};

@@ -38,7 +38,8 @@ pub use joints::{Seating, Wanted};
 pub use laid::{Laid, look_behind};
 pub use metal::{End, Merit, Piece, merit, pieces};
 pub use network::{
-    Circuit, Flow, HeatPaths, JointWire, Resistor, Segment, Sharing, Solver, Study, Terminal, cell_heat_j_per_k, study,
+    Circuit, Flow, HeatPaths, JointWire, Resistor, Segment, Sharing, Solver, Study, Terminal, Warming, block_paths,
+    cell_heat_j_per_k, study,
 };
 pub use openings::{Behind, along_wall, behind, free_mm, too_deep_mm, too_thick_mm};
 pub use pattern::{Pattern, best_of_each, patterns, share_layers};

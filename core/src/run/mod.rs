@@ -7,13 +7,25 @@
 
 mod cell;
 mod closed;
+mod fill;
 mod fit;
 mod given;
+mod joined;
+mod limits;
+mod load;
+mod old;
+mod pack;
 mod typical;
 mod warmth;
 
 pub use cell::{CellModel, CellState, Pace, Pair, Table};
 pub use closed::{Discharge, discharge};
+pub use fill::{Bleeds, FillEvent, FillMoment, FillTask, FillWhat, Filled, Filler, LEVEL_V, Opens, fill};
 pub use fit::{Free, Logged, Piece, error_v, fit, follow};
 pub use given::{GivenCell, GivenError, GivenRow, GivenWarmth, ProfileStep, read_profile};
+pub use joined::{Joined, Sharer};
+pub use limits::{Limit, RunEvent, Shown, Watch, Watched, Who};
+pub use load::{Asks, Level, Pattern, Stretch};
+pub use old::{OldPoint, OldRun, old_run};
+pub use pack::{Extreme, PackRun, PackTask, RunMoment, Through, Warmth, drawn_a, simulate};
 pub use typical::{Typical, typical};

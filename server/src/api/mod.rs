@@ -18,6 +18,7 @@ mod photos;
 mod plans;
 mod quantity;
 mod reference;
+mod run;
 mod stock;
 mod tester;
 
@@ -95,6 +96,10 @@ use crate::Problem;
         pairing::pair,
         quantity::parse,
         reference::reference,
+        run::run_plan,
+        run::fill_pack,
+        run::run_map,
+        run::run_file,
         stock::cells::cells,
         stock::files::cells_file,
         stock::cells::change_states,
@@ -195,6 +200,10 @@ pub fn routes() -> Vec<Route> {
         plans::restore,
         quantity::parse,
         reference::reference,
+        run::run_plan,
+        run::fill_pack,
+        run::run_map,
+        run::run_file,
         stock::cells::cells,
         stock::files::cells_file,
         stock::cells::change_states,

@@ -3,6 +3,7 @@
 mod backup;
 mod brick;
 mod group;
+mod run;
 mod serve;
 
 use std::io::Read;
@@ -34,6 +35,10 @@ enum Command {
     Group(group::Group),
     /// Print every arrangement of a plan's cells in their compartment as JSON, and write its sheets to print. Needs no database.
     Brick(brick::Brick),
+    /// Simulate a plan under its load until something ends it, and print the answers and the course as JSON. Needs no database.
+    Run(run::Run),
+    /// Simulate one cell with given parameters through given currents, and print its course as JSON. Needs no database.
+    CellRun(run::CellRun),
     /// Serve the simulated cell tester on loopback, where a real tester's bridge would be.
     PracticeTester {
         /// Port to listen on.
@@ -107,6 +112,8 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         Command::Assess { plan } => assess(&plan),
         Command::Group(wanted) => group::run(&wanted),
         Command::Brick(wanted) => brick::run(&wanted),
+        Command::Run(wanted) => run::run(&wanted),
+        Command::CellRun(wanted) => run::cell_run(&wanted),
         Command::PracticeTester { port, seed } => practice_tester(port, seed).await,
         Command::Openapi => {
             print!("{}", crate::api::openapi()?);

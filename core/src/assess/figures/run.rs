@@ -107,7 +107,7 @@ fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm]: [Discharge; 2], series
 }
 
 /// Share by which a run rests on readings without a stated error; stated ones widen every figure by themselves.
-fn unstated_error(bench: &Bench<'_>) -> f64 {
+pub fn unstated_error(bench: &Bench<'_>) -> f64 {
     /// What a reading without stated error is trusted to. Common practice, no source.
     const UNSTATED: f64 = 0.05;
     let levels: Vec<Level> = bench.asked.iter().map(|a| a.level.clone()).collect();

@@ -54,8 +54,8 @@ pub struct Flow {
 
 /// A circuit made ready for any number of loads.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Solver<'c> {
-    circuit: &'c Circuit,
+pub struct Solver {
+    circuit: Circuit,
     node_of: Vec<Option<usize>>,
     nodes: usize,
     factored: Factored,
@@ -63,7 +63,7 @@ pub struct Solver<'c> {
 
 impl Circuit {
     /// Makes it ready. `None` if a part of it hangs in the air, or nothing is joined to its leads.
-    pub fn solver(&self) -> Option<Solver<'_>> {
+    pub fn solver(&self) -> Option<Solver> {
         let feed = self.plus.first()?;
         self.minus.first()?;
         let mut node_of: Vec<Option<usize>> = vec![Some(usize::MAX); 2 * self.cell_ohm.len()];
@@ -76,6 +76,11 @@ impl Circuit {
         // Terminals that one lead joins are one node.
         let fed = node_of[feed.index()];
         self.plus.iter().for_each(|t| node_of[t.index()] = fed);
+        let factored = self.mesh(&node_of, nodes).factor()?;
+        Some(Solver { circuit: self.clone(), node_of, nodes, factored })
+    }
+
+    fn mesh(&self, node_of: &[Option<usize>], nodes: usize) -> Mesh {
         let mut mesh = Mesh::new(nodes);
         for (cell, ohm) in self.cell_ohm.iter().enumerate() {
             mesh.join(node_of[2 * cell], node_of[2 * cell + 1], 1.0 / ohm);
@@ -87,12 +92,23 @@ impl Circuit {
         let mut used = vec![false; nodes];
         node_of.iter().flatten().for_each(|&n| used[n] = true);
         used.iter().enumerate().filter(|(_, used)| !**used).for_each(|(n, _)| mesh.join(Some(n), None, 1.0));
-        let factored = mesh.factor()?;
-        Some(Solver { circuit: self, node_of, nodes, factored })
+        mesh
     }
 }
 
-impl Solver<'_> {
+impl Solver {
+    /// The same circuit with other resistances of its cells. `None` as for `Circuit::solver`.
+    pub fn refit(&mut self, cell_ohm: &[f64]) -> Option<()> {
+        self.circuit.cell_ohm.copy_from_slice(cell_ohm);
+        self.factored = self.circuit.mesh(&self.node_of, self.nodes).factor()?;
+        Some(())
+    }
+
+    /// Resistances of the cells as they are reckoned with.
+    pub fn cell_ohm(&self) -> &[f64] {
+        &self.circuit.cell_ohm
+    }
+
     /// What flows while `load_a` is drawn from plus to minus; charging is negative. One EMF for each cell.
     pub fn flow(&self, emf_v: &[f64], load_a: f64) -> Flow {
         let mut put_in = vec![0.0; self.nodes];

@@ -44,6 +44,17 @@ pub fn cell_heat_j_per_k(size: &CellSize, mass_g: Option<f64>) -> f64 {
     mass_g.unwrap_or_else(|| crate::cells::volume_l(size) * CM3_PER_L * CELL_G_PER_CM3) * CELL_J_PER_GK
 }
 
+/// Where the heat of a pack can go of which nothing is laid out yet: one lump, the shape of a cube, in still air. Assumed;
+/// cells in a cube are 1.3 times as large with the gaps between them.
+pub fn block_paths(size: &CellSize, mass_g: Option<f64>, count: usize) -> HeatPaths {
+    const GAPS: f64 = 1.3;
+    const L_PER_M3: f64 = 1000.0;
+    let volume_m3 = crate::cells::volume_l(size) * GAPS * count as f64 / L_PER_M3;
+    let mut paths = HeatPaths::of_cells(1, cell_heat_j_per_k(size, mass_g) * count as f64);
+    paths.join(0, None, FILM_W_PER_M2K * 6.0 * volume_m3.powf(2.0 / 3.0));
+    paths
+}
+
 /// Where the heat of a brick can go.
 #[derive(Debug, Clone, PartialEq)]
 pub struct HeatPaths {
@@ -93,21 +104,35 @@ impl HeatPaths {
     }
 
     /// Rise of each cell over the wall, from cold, after a time.
-    ///
-    /// Implicit midpoint steps: (G + 2C/h) T_m = q + 2C/h T, then T <- 2 T_m - T.
     pub fn after_k(&self, heat_w: &[f64], seconds: f64) -> Option<Vec<f64>> {
-        let step_s = seconds / f64::from(STEPS);
+        let warming = self.every(seconds / f64::from(STEPS))?;
+        let mut rise_k = vec![0.0; self.heat_j_per_k.len()];
+        (0..STEPS).for_each(|_| warming.step(&mut rise_k, heat_w));
+        Some(rise_k)
+    }
+
+    /// Ready to go through time in steps of one length. `None` where a cell has no way for its heat.
+    pub fn every(&self, step_s: f64) -> Option<Warming> {
         let stored: Vec<f64> = self.heat_j_per_k.iter().map(|c| 2.0 * c / step_s).collect();
         let mut mesh = self.mesh.clone();
         stored.iter().enumerate().for_each(|(cell, &g)| mesh.join(Some(cell), None, g));
-        let factored: Factored = mesh.factor()?;
-        let mut rise_k = vec![0.0; stored.len()];
-        for _ in 0..STEPS {
-            let put_in: Vec<f64> = (0..stored.len()).map(|k| heat_w[k] + stored[k] * rise_k[k]).collect();
-            let middle_k = factored.solve(&put_in);
-            rise_k.iter_mut().zip(middle_k).for_each(|(t, m)| *t = 2.0 * m - *t);
-        }
-        Some(rise_k)
+        Some(Warming { factored: mesh.factor()?, stored })
+    }
+}
+
+/// Cells that warm in steps of one length.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Warming {
+    factored: Factored,
+    stored: Vec<f64>,
+}
+
+impl Warming {
+    /// Lets heat flow for a step: implicit midpoint, (G + 2C/h) T_m = q + 2C/h T, then T <- 2 T_m - T.
+    pub fn step(&self, rise_k: &mut [f64], heat_w: &[f64]) {
+        let put_in: Vec<f64> = heat_w.iter().zip(&self.stored).zip(&*rise_k).map(|((q, c), t)| q + c * t).collect();
+        let middle_k = self.factored.solve(&put_in);
+        rise_k.iter_mut().zip(middle_k).for_each(|(t, m)| *t = 2.0 * m - *t);
     }
 }
 

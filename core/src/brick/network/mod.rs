@@ -9,6 +9,6 @@ mod sharing;
 mod study;
 
 pub use circuit::{Circuit, Flow, Resistor, Solver, Terminal};
-pub use heat::{HeatPaths, cell_heat_j_per_k};
+pub use heat::{HeatPaths, Warming, block_paths, cell_heat_j_per_k};
 pub use sharing::{JointWire, Segment, Sharing};
 pub use study::{Study, study};

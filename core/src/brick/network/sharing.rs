@@ -49,6 +49,8 @@ pub struct Sharing {
     pub cell_share: Vec<f64>,
     /// Resistance of each cell, as put in.
     pub cell_ohm: Vec<f64>,
+    /// Contacts of a holder, in each of them.
+    pub contacts_ohm: f64,
     /// Terminals on which the wire of pack minus sits.
     pub minus: Vec<Terminal>,
     /// Terminals on which the wire of pack plus sits.
@@ -96,6 +98,7 @@ impl Sharing {
             segment_share: flow.resistor_a,
             cell_share: flow.cell_a,
             cell_ohm: circuit.cell_ohm,
+            contacts_ohm,
             minus: circuit.minus,
             plus: circuit.plus,
             parallel: laid.parallel,
@@ -104,6 +107,16 @@ impl Sharing {
             one_strip,
             joint,
         })
+    }
+
+    /// Cells, strips and wires as a circuit.
+    pub fn circuit(&self) -> Circuit {
+        Circuit {
+            cell_ohm: self.cell_ohm.clone(),
+            resistors: self.segments.iter().map(|s| Resistor { ends: s.ends, ohm: s.ohm }).collect(),
+            minus: self.minus.clone(),
+            plus: self.plus.clone(),
+        }
     }
 
     /// The most loaded cell, and its current against an even share of its group's.

@@ -1,0 +1,265 @@
+//! The simulated charge of a plan: how its groups fill, who ends it, and how far apart they stay.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::setup::{Setup, charged_to_v};
+use super::{StartsAt, WhatIf, check};
+use crate::assess::Bench;
+use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V};
+use crate::assess::figures::protection::BLEED_A;
+use crate::assess::figures::voltage::CELL_CUTOFF_V;
+use crate::assess::fill as filled;
+use crate::charging::TYPICAL_EFFICIENCY;
+use crate::chemistry::curve;
+use crate::plan::{ChargesAs, FieldError, Plan};
+use crate::quantity::{Unit, show};
+use crate::run::{Bleeds, FillEvent, FillTask, FillWhat, Filler, Opens, fill};
+
+/// Points of a course on the screen, about.
+const POINTS: usize = 300;
+/// Steps that a charge is gone through in.
+const STEP_S: f64 = 10.0;
+/// The reckoning ends after three days.
+const MOST_S: f64 = 72.0 * 3600.0;
+/// Bleeders on a board begin so much below full. Common practice, no source: 4.18 to 4.20 V.
+const BLEEDS_BELOW_FULL_V: f64 = 0.02;
+/// A board closes the charge again so much below the volts it opened at. Common practice, no source: 0.1 to 0.2 V.
+const CLOSES_LOWER_V: f64 = 0.15;
+
+/// One point of a charge.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct FillPoint {
+    /// Since the start.
+    pub t_s: f64,
+    /// At the pack.
+    pub pack_v: f64,
+    /// Into the pack.
+    pub current_a: f64,
+    /// Highest group.
+    pub strongest_v: f64,
+    /// Lowest group.
+    pub weakest_v: f64,
+    /// Mean state of charge.
+    pub soc: f64,
+    /// Hottest group.
+    pub hottest_c: f64,
+    /// Groups that are bled.
+    pub bled: usize,
+}
+
+/// Something that happened, in words.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ToldFill {
+    /// What.
+    pub event: FillEvent,
+    /// The same in words.
+    pub says: String,
+}
+
+/// A group before and after.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct GroupFilled {
+    /// State of charge before.
+    pub from_soc: f64,
+    /// State of charge after.
+    pub soc: f64,
+    /// Volts it rests at after.
+    pub rested_v: f64,
+}
+
+/// The charge of a plan.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
+pub struct FillReport {
+    /// What must be known first, in words.
+    pub missing: Option<String>,
+    /// When 80 % is in; absent where it never is.
+    pub most_s: Option<f64>,
+    /// When the charge has ended; absent where it does not end in three days.
+    pub full_s: Option<f64>,
+    /// How it ends, in words.
+    pub says: String,
+    /// What happens, in the order of time.
+    pub events: Vec<ToldFill>,
+    /// Charge out of the charger.
+    pub charged_ah: f64,
+    /// Energy into the pack.
+    pub pack_wh: f64,
+    /// Energy that bleeders turn into heat.
+    pub bled_wh: f64,
+    /// How often the board opens.
+    pub opened: u32,
+    /// Hottest group.
+    pub hottest_c: f64,
+    /// How far the groups are apart at rest before and after.
+    pub apart_before_v: f64,
+    /// The same after.
+    pub apart_after_v: f64,
+    /// Every group.
+    pub groups: Vec<GroupFilled>,
+    /// The course.
+    pub points: Vec<FillPoint>,
+    /// Whether the open-circuit curve is a line through common figures only.
+    pub assumed: bool,
+}
+
+/// Simulates the charge of a plan: from empty, or from the volts that were read.
+pub fn fills(plan: &Plan, what: &WhatIf, starts: StartsAt) -> Result<FillReport, Vec<FieldError>> {
+    plan.check()?;
+    check(plan, std::slice::from_ref(what))?;
+    let varied = what.of(plan);
+    let bench = filled(&varied, None)?;
+    let missing = |words: &str| Ok(FillReport { missing: Some(words.to_owned()), ..FillReport::default() });
+    if bench.cell().is_none() || bench.counts().is_none() || bench.pack.chemistry.is_none() {
+        return missing("Choose chemistry, counts and a cell first.");
+    }
+    if bench.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
+        return missing("Choose a charger that holds a current, then volts, first: another kind is not simulated.");
+    }
+    match Setup::of(&bench, what, StartsAt::AsRead, Some(&[(0.0, 0.0), (1.0, 0.0)])).and_then(|s| report(&s, starts)) {
+        Some(report) => Ok(report),
+        None => missing("Type the current of the charger first."),
+    }
+}
+
+fn report(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillReport> {
+    let bench = setup.bench;
+    let task = task(setup, starts)?;
+    let done = fill(&task)?;
+    let ocv = curve(bench.pack.chemistry?);
+    let groups: Vec<GroupFilled> = task
+        .soc
+        .iter()
+        .zip(&done.states)
+        .zip(&done.rested_v)
+        .map(|((from_soc, state), rested_v)| GroupFilled { from_soc: *from_soc, soc: state.soc, rested_v: *rested_v })
+        .collect();
+    let before_v: Vec<f64> = task.soc.iter().map(|soc| ocv.ocv_v(*soc)).collect();
+    let told = |event: &FillEvent| ToldFill { event: *event, says: said(event, &task) };
+    let every = (done.moments.len() / POINTS).max(1);
+    let last = done.moments.len().saturating_sub(1);
+    let kept = done.moments.iter().enumerate().filter(|(k, _)| k % every == 0 || *k == last);
+    let points = kept
+        .map(|(_, m)| FillPoint {
+            t_s: m.t_s,
+            pack_v: m.pack_v,
+            current_a: m.current_a,
+            strongest_v: m.group_v.iter().copied().fold(f64::NEG_INFINITY, f64::max),
+            weakest_v: m.group_v.iter().copied().fold(f64::INFINITY, f64::min),
+            soc: m.soc,
+            hottest_c: m.hottest_c,
+            bled: m.bled,
+        })
+        .collect();
+    let full_s = done.full_s;
+    Some(FillReport {
+        missing: None,
+        most_s: done.most_s,
+        full_s,
+        says: ends(&done.events, full_s.is_some(), apart(&done.rested_v)),
+        events: done.events.iter().map(told).collect(),
+        charged_ah: done.charged_ah,
+        pack_wh: done.pack_wh,
+        bled_wh: done.bled_wh,
+        opened: done.opened,
+        hottest_c: done.hottest_c,
+        apart_before_v: apart(&before_v),
+        apart_after_v: apart(&done.rested_v),
+        groups,
+        points,
+        assumed: ocv.assumed,
+    })
+}
+
+fn task(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillTask> {
+    let bench = setup.bench;
+    let l = &bench.ledger;
+    let (series, _) = bench.counts()?;
+    let charges = bench.charges()?;
+    let off = setup.as_believed();
+    let groups = setup.groups(off);
+    let cell_v = setup.what.charge_v.or_else(|| charged_to_v(bench))?;
+    let share = charges.efficiency.unwrap_or(TYPICAL_EFFICIENCY);
+    let ocv = curve(bench.pack.chemistry?);
+    let read = setup.starts_at();
+    let soc = match starts {
+        // From the sensible end of the discharge, where the groups rest after it.
+        StartsAt::Full => vec![ocv.soc(l.value(&CELL_CUTOFF_V)?); groups.len()],
+        StartsAt::AsRead => read,
+    };
+    let board = bench.charge_board().or(bench.line_board()).and_then(|(_, b)| b.over_charge_v);
+    Some(FillTask {
+        warmth: setup.block(off.ambient_c)?,
+        groups,
+        soc,
+        path_ohm: charge_path_ohm(bench),
+        charger: Filler {
+            current_a: l.value(&CHARGER_A)?,
+            end_v: series * end_v(bench, setup.what, cell_v),
+            ends_a: charges.ends_a.or_else(|| l.value(&ENDS_A)),
+            pre: charges.pre_charge_a.zip(l.value(&CELL_CUTOFF_V)),
+            supply_w: bench.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share),
+            restart_v: charges.restart_v,
+        },
+        bleeds: bleeds(bench, cell_v),
+        board: board.map(|at_v| Opens { at_v, closes_v: at_v - CLOSES_LOWER_V }),
+        step_s: STEP_S,
+        most_s: MOST_S,
+    })
+}
+
+/// End volts of the charger for a cell, however wrong they are set.
+fn end_v(bench: &Bench<'_>, what: &WhatIf, cell_v: f64) -> f64 {
+    what.charge_v.or_else(|| bench.ledger.value(&PER_CELL_V)).unwrap_or(cell_v)
+}
+
+fn bleeds(bench: &Bench<'_>, full_v: f64) -> Option<Bleeds> {
+    if let Some(bleed_a) = bench.charges().and_then(|c| c.balance_a) {
+        return Some(Bleeds::ToTheLowest { bleed_a });
+    }
+    let bleed_a = bench.ledger.value(&BLEED_A).filter(|a| *a > 0.0)?;
+    Some(Bleeds::Above { group_v: full_v - BLEEDS_BELOW_FULL_V, bleed_a })
+}
+
+/// Board and contacts on the way from the charger; its wires are short beside them.
+fn charge_path_ohm(bench: &Bench<'_>) -> f64 {
+    let board_ohm = bench.charge_board().and_then(|(_, b)| b.path_ohm).unwrap_or(0.0);
+    let contacts = bench.charge_contacts();
+    board_ohm + contacts.iter().filter_map(|n| n.connector()?.contact_ohm).sum::<f64>()
+}
+
+fn apart(volts: &[f64]) -> f64 {
+    let most = volts.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let least = volts.iter().copied().fold(f64::INFINITY, f64::min);
+    (most - least).max(0.0)
+}
+
+fn ends(events: &[FillEvent], ended: bool, apart_v: f64) -> String {
+    let left = format!("the groups then rest within {}", show(apart_v, Unit::V));
+    let opened = events.iter().find(|e| e.what == FillWhat::BoardOpens);
+    match (opened, ended) {
+        (Some(event), _) => {
+            let group = event.group.map_or(0, |g| g + 1);
+            format!("The board opens on group {group} before the others are full: {left}.")
+        }
+        (None, true) => format!("The charger ends it; {left}."),
+        (None, false) => format!("It has not ended after three days; {left}."),
+    }
+}
+
+fn said(event: &FillEvent, task: &FillTask) -> String {
+    let group = event.group.map_or_else(|| "a group".to_owned(), |g| format!("group {}", g + 1));
+    match event.what {
+        FillWhat::Holds => {
+            format!("The charger holds {} from here; the current falls.", show(task.charger.end_v, Unit::V))
+        }
+        FillWhat::MostOfIt => "80 % is in.".to_owned(),
+        FillWhat::Bleeds => format!("The first to be bled is {group}."),
+        FillWhat::BoardOpens => format!("The board opens the charge: {group} is full."),
+        FillWhat::BoardCloses => format!("The board closes again: {group} has fallen back."),
+        FillWhat::Ends => "The charger ends.".to_owned(),
+        FillWhat::Restarts => "The charger begins again.".to_owned(),
+        FillWhat::Level => "All groups are within 10 mV of one another.".to_owned(),
+        FillWhat::Time => "Three days have passed.".to_owned(),
+    }
+}

@@ -1,0 +1,288 @@
+//! The simulated run and charge of a plan: what it does under its load, what ends it, and what would be different if.
+//!
+//! `setup` makes a task of the plan, `outcome` answers of a run, `said` sentences, `charging` the same for the charge,
+//! `sweep` many runs at once.
+
+mod charging;
+mod outcome;
+mod said;
+mod setup;
+mod sweep;
+
+pub use charging::{FillPoint, FillReport, GroupFilled, ToldFill, fills};
+pub use outcome::{GroupLeft, RunOutcome, RunPoint, ToldEvent};
+pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::Bench;
+use super::figures::device::ORIGINAL_V;
+use super::figures::load::MEAN_A;
+use super::fill as filled;
+use crate::chemistry;
+use crate::limit::{above, below};
+use crate::plan::{FieldError, Plan};
+use crate::quantity::{Unit, show};
+use crate::run::{OldRun, Pattern, old_run};
+use outcome::outcome;
+use setup::Setup;
+
+/// Most variants side by side.
+pub const MOST_VARIANTS: usize = 4;
+
+const NOT_JOINED: &str = "The cells of this pack are not all joined: lay them out first.";
+
+/// What is to be different from the plan. Absent is as planned.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(default, deny_unknown_fields)]
+pub struct WhatIf {
+    /// Cells in parallel.
+    pub parallel: Option<u32>,
+    /// Pack volts at which the discharge ends.
+    pub cutoff_v: Option<f64>,
+    /// Volts a cell is charged to.
+    pub charge_v: Option<f64>,
+    /// Temperature of the surroundings.
+    pub ambient_c: Option<f64>,
+    /// Current of every load level against the survey.
+    pub load_factor: Option<f64>,
+}
+
+/// What can be different.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Turned {
+    /// Cells in parallel.
+    Parallel,
+    /// Pack volts at which the discharge ends.
+    Cutoff,
+    /// Volts a cell is charged to.
+    Charge,
+    /// Temperature of the surroundings.
+    Ambient,
+    /// Current of every load level.
+    Load,
+}
+
+/// How the groups stand at the start.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum StartsAt {
+    /// As the charger leaves them.
+    #[default]
+    Full,
+    /// At the volts that were read.
+    AsRead,
+}
+
+/// What a slider can be turned to.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Slider {
+    /// What it turns.
+    pub turned: Turned,
+    /// As planned.
+    pub now: f64,
+    /// Lowest.
+    pub min: f64,
+    /// Highest.
+    pub max: f64,
+    /// From one stop to the next.
+    pub step: f64,
+    /// Unit of all of them.
+    pub unit: Unit,
+}
+
+/// The runs of a plan.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
+pub struct RunReport {
+    /// What must be known first, in words.
+    pub missing: Option<String>,
+    /// One for each variant.
+    pub runs: Vec<RunOutcome>,
+    /// The original battery under the same load.
+    pub original: Option<OldRun>,
+    /// What can be turned.
+    pub sliders: Vec<Slider>,
+    /// Whether the open-circuit curve is a line through common figures only.
+    pub assumed: bool,
+    /// Whether volts of the groups were read, so that a run can start from there.
+    pub can_start_as_read: bool,
+}
+
+/// A series of currents that was recorded at the device, or none.
+pub type Recorded<'a> = Option<&'a [(f64, f64)]>;
+
+/// Simulates a plan in each variant.
+pub fn runs(
+    plan: &Plan,
+    variants: &[WhatIf],
+    starts: StartsAt,
+    recorded: Recorded<'_>,
+) -> Result<RunReport, Vec<FieldError>> {
+    plan.check()?;
+    check(plan, variants)?;
+    let bench = filled(plan, None)?;
+    if let Some(words) = missing(&bench, recorded) {
+        return Ok(RunReport { missing: Some(words.to_owned()), ..RunReport::default() });
+    }
+    let mut runs = vec![];
+    for what in variants {
+        let varied = what.of(plan);
+        let bench = filled(&varied, None)?;
+        runs.extend(Setup::of(&bench, what, starts, recorded).and_then(|setup| outcome(&setup, *what, None)));
+    }
+    Ok(RunReport {
+        missing: runs.is_empty().then(|| NOT_JOINED.to_owned()),
+        original: original(&bench),
+        sliders: sliders(&bench),
+        assumed: bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
+        can_start_as_read: setup::all_read(&bench).is_some(),
+        runs,
+    })
+}
+
+/// Simulates a plan as it is, in steps of one length, with every moment of it. The report's missing words where it cannot be.
+pub fn run_in_steps(plan: &Plan, step_s: f64) -> Result<Result<RunOutcome, String>, Vec<FieldError>> {
+    const STEP_S: (f64, f64) = (0.01, 60.0);
+    plan.check()?;
+    if !(STEP_S.0..=STEP_S.1).contains(&step_s) {
+        let message = format!("{step_s} s is outside {} to {} s", STEP_S.0, STEP_S.1);
+        return Err(vec![FieldError { field: "step_s".to_owned(), message }]);
+    }
+    let bench = filled(plan, None)?;
+    if let Some(words) = missing(&bench, None) {
+        return Ok(Err(words.to_owned()));
+    }
+    let what = WhatIf::default();
+    let setup = Setup::of(&bench, &what, StartsAt::Full, None);
+    Ok(setup.and_then(|s| outcome(&s, what, Some(step_s))).ok_or_else(|| NOT_JOINED.to_owned()))
+}
+
+impl WhatIf {
+    /// The plan with another parallel count: what was chosen for the planned one does not count then.
+    fn of(&self, plan: &Plan) -> Plan {
+        let mut varied = plan.clone();
+        if let (Some(parallel), Some(pack)) = (self.parallel, varied.packs.first_mut())
+            && pack.parallel != Some(parallel)
+        {
+            pack.parallel = Some(parallel);
+            pack.groups.clear();
+            pack.brick.layout = None;
+        }
+        varied
+    }
+
+    /// The same with one thing turned.
+    pub fn with(mut self, turned: Turned, value: f64) -> WhatIf {
+        match turned {
+            Turned::Parallel => self.parallel = Some(value.round().max(1.0) as u32),
+            Turned::Cutoff => self.cutoff_v = Some(value),
+            Turned::Charge => self.charge_v = Some(value),
+            Turned::Ambient => self.ambient_c = Some(value),
+            Turned::Load => self.load_factor = Some(value),
+        }
+        self
+    }
+}
+
+/// Ranges of what can be turned.
+fn range(turned: Turned, plan: &Plan) -> (f64, f64, Unit) {
+    let facts = plan.main_pack().and_then(|p| p.chemistry).map(crate::chemistry::Chemistry::facts);
+    match turned {
+        Turned::Parallel => (1.0, 40.0, Unit::Count),
+        Turned::Cutoff => (0.5, 150.0, Unit::V),
+        Turned::Charge => (facts.map_or(1.0, |f| f.cutoff_v), facts.map_or(5.0, |f| f.never_above_v), Unit::V),
+        Turned::Ambient => (-40.0, 80.0, Unit::C),
+        Turned::Load => (0.1, 10.0, Unit::Ratio),
+    }
+}
+
+fn check(plan: &Plan, variants: &[WhatIf]) -> Result<(), Vec<FieldError>> {
+    let mut errors = vec![];
+    if variants.is_empty() || variants.len() > MOST_VARIANTS {
+        let message = format!("{} variants: 1 to {MOST_VARIANTS} are compared", variants.len());
+        errors.push(FieldError { field: "/variants".to_owned(), message });
+    }
+    for (i, w) in variants.iter().enumerate() {
+        let fields = [
+            ("parallel", Turned::Parallel, w.parallel.map(f64::from)),
+            ("cutoff_v", Turned::Cutoff, w.cutoff_v),
+            ("charge_v", Turned::Charge, w.charge_v),
+            ("ambient_c", Turned::Ambient, w.ambient_c),
+            ("load_factor", Turned::Load, w.load_factor),
+        ];
+        for (name, turned, value) in fields {
+            let (min, max, unit) = range(turned, plan);
+            if let Some(value) = value.filter(|v| !v.is_finite() || below(*v, min) || above(*v, max)) {
+                let (low, high) = (show(min, unit), show(max, unit));
+                let message = format!("{} is outside {low} to {high}", show(value, unit));
+                errors.push(FieldError { field: format!("/variants/{i}/{name}"), message });
+            }
+        }
+    }
+    if errors.is_empty() { Ok(()) } else { Err(errors) }
+}
+
+fn missing(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<&'static str> {
+    if bench.pack.chemistry.is_none() || bench.counts().is_none() {
+        return Some("Choose the chemistry, the series count and the parallel count first.");
+    }
+    if bench.cell().is_none() {
+        return Some("Choose a cell first: its capacity and its resistance decide the run.");
+    }
+    if recorded.is_none() && bench.asked.iter().all(|a| a.load.duration_s.is_some() && a.load.every_s.is_none()) {
+        return Some("Survey what the device draws first: a level without end, or one that comes every so often.");
+    }
+    None
+}
+
+fn original(bench: &Bench<'_>) -> Option<OldRun> {
+    let o = &bench.plan.device.original;
+    let l = &bench.ledger;
+    // The same load at the old battery's volts: a current stays, a power becomes one there.
+    let old_v = l.value(&ORIGINAL_V)?;
+    let levels: Vec<crate::device::Level> = bench
+        .asked
+        .iter()
+        .map(|a| crate::device::Level { current_a: crate::device::draw_a(&a.load.draw, old_v), ..a.level.clone() })
+        .collect();
+    let mean_a = Some(crate::device::mean_a(&levels)).filter(|a| *a > 0.0).or(l.value(&MEAN_A))?;
+    old_run(o.chemistry?, o.series?, o.capacity_ah.as_ref()?.value, mean_a)
+}
+
+fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
+    let (Some((series, parallel)), Some(facts)) = (bench.counts(), bench.facts()) else { return vec![] };
+    let env = &bench.plan.environment;
+    let cutoff_v = setup::cut_off_v(bench);
+    let full_v = setup::charged_to_v(bench);
+    let mut found = vec![
+        (Turned::Parallel, parallel, 1.0, (2.0 * parallel).clamp(parallel + 2.0, 40.0).max(parallel), 1.0),
+        (Turned::Cutoff, cutoff_v, series * facts.floor_v, series * facts.nominal_v, 0.05 * series),
+    ];
+    if let Some(full_v) = full_v {
+        found.push((Turned::Charge, full_v, facts.nominal_v.min(full_v), facts.never_above_v.max(full_v), 0.01));
+    }
+    let ambient_c = setup::usual_c(env);
+    found.push((Turned::Ambient, ambient_c, env.use_min_c.min(-10.0), env.use_max_c.max(45.0), 1.0));
+    found.push((Turned::Load, 1.0, 0.25, 3.0, 0.05));
+    found
+        .into_iter()
+        .map(|(turned, now, min, max, step)| Slider {
+            turned,
+            now,
+            min: min.min(now),
+            max: max.max(now),
+            step,
+            unit: range(turned, bench.plan).2,
+        })
+        .collect()
+}
+
+/// A recorded series as a load, or what the survey says.
+fn pattern(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<Pattern> {
+    match recorded {
+        Some(readings) => Pattern::recorded(readings.to_vec()),
+        None => Some(Pattern::Levels(bench.asked.iter().map(|a| setup::level(a.load)).collect())),
+    }
+}

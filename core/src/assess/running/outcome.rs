@@ -1,0 +1,215 @@
+//! Answers of a simulated run.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::WhatIf;
+use super::said::said;
+use super::setup::{Detail, Setup};
+use crate::assess::figures::voltage::CELL_FLOOR_V;
+use crate::brick::label;
+use crate::chemistry::OcvCurve;
+use crate::run::{PackRun, PackTask, RunEvent, RunMoment, simulate};
+
+/// Points of a course on the screen, about: in each stretch of time the first and the lowest.
+const POINTS: usize = 300;
+/// The band is found with longer steps: its ends are no closer known than that.
+const BAND_STEPS_LONGER: f64 = 3.0;
+
+/// One point of a run.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct RunPoint {
+    /// Since the start.
+    pub t_s: f64,
+    /// At the pack's terminals.
+    pub pack_v: f64,
+    /// At the device or its converter.
+    pub feed_v: f64,
+    /// Out of the pack.
+    pub current_a: f64,
+    /// Into the device or its converter.
+    pub power_w: f64,
+    /// Weakest group.
+    pub weakest_v: f64,
+    /// Strongest group.
+    pub strongest_v: f64,
+    /// Hottest cell.
+    pub hottest_c: f64,
+    /// Mean state of charge.
+    pub soc: f64,
+    /// What would reach the device if the largest level that comes now and then came now.
+    pub peak_v: Option<f64>,
+}
+
+/// Something that happened, in words.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ToldEvent {
+    /// What.
+    pub event: RunEvent,
+    /// The same in words.
+    pub says: String,
+}
+
+/// A group at the end of a run.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct GroupLeft {
+    /// Its capacity.
+    pub capacity_ah: f64,
+    /// Its volts when the run ended, under load.
+    pub loaded_v: f64,
+    /// What it comes back to at rest.
+    pub rested_v: f64,
+    /// State of charge left.
+    pub soc: f64,
+    /// Charge left.
+    pub left_ah: f64,
+}
+
+/// A run and its answers.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct RunOutcome {
+    /// What was different from the plan.
+    pub what: WhatIf,
+    /// How long it runs.
+    pub time_s: f64,
+    /// The same with every input at the end of its band that shortens it.
+    pub low_s: f64,
+    /// The same with those that lengthen it.
+    pub high_s: f64,
+    /// Who ended it.
+    pub end: RunEvent,
+    /// The same in words.
+    pub says: String,
+    /// What else happened, in the order of time.
+    pub events: Vec<ToldEvent>,
+    /// Charge out of the pack.
+    pub taken_ah: f64,
+    /// Energy out of the pack.
+    pub pack_wh: f64,
+    /// Energy into the device or its converter.
+    pub feed_wh: f64,
+    /// Heat of the cells.
+    pub cells_wh: f64,
+    /// Least volts at the device or its converter.
+    pub least_v: f64,
+    /// When that was.
+    pub least_at_s: f64,
+    /// Least volts there if the largest level that comes now and then came at the worst time.
+    pub peak_least_v: Option<f64>,
+    /// From when on such a level is not borne; absent where it always is.
+    pub peak_borne_s: Option<f64>,
+    /// Hottest cell.
+    pub hottest_c: f64,
+    /// Which: group and letter where cells are told apart.
+    pub hottest: Option<String>,
+    /// When.
+    pub hottest_at_s: f64,
+    /// How far the weakest group still was from the floor of its cells.
+    pub above_floor_v: f64,
+    /// Share of the charge that the pack still held.
+    pub left_share: f64,
+    /// Every group at the end.
+    pub groups: Vec<GroupLeft>,
+    /// The course.
+    pub points: Vec<RunPoint>,
+    /// Whether cells were told apart, through the strips.
+    pub cell_by_cell: bool,
+}
+
+/// Simulates a run and its band, in steps of a length of their own where one is asked for; then every moment is a point.
+/// `None` where the cells are not all joined.
+pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Option<RunOutcome> {
+    let detail = setup.detail();
+    let task = setup.task(setup.as_believed(), detail, 1.0)?;
+    let task = PackTask { step_s: step_s.unwrap_or(task.step_s), ..task };
+    let run = simulate(&task)?;
+    let ends: Vec<f64> = setup
+        .ends_of_bands()
+        .into_iter()
+        .filter_map(|off| Some(simulate(&setup.task(off, Detail::Groups, BAND_STEPS_LONGER)?)?.time_s))
+        .collect();
+    let told = |event: &RunEvent| ToldEvent { says: said(event, &task.limits), event: event.clone() };
+    let end = run.events.iter().rev().find(|e| e.ends)?;
+    let mut events: Vec<ToldEvent> = run.events.iter().filter(|e| !e.ends).map(told).collect();
+    events.sort_by(|a, b| a.event.at_s.total_cmp(&b.event.at_s));
+    let groups = groups(setup, &task, &run);
+    let all_ah: f64 = groups.iter().map(|g| g.capacity_ah).sum();
+    let cells_in_group = task.cells.len() / groups.len().max(1);
+    let floor_v = setup.bench.ledger.value(&CELL_FLOOR_V).unwrap_or(0.0);
+    let name = |cell: usize| label(cell / cells_in_group, cell % cells_in_group);
+    Some(RunOutcome {
+        what,
+        time_s: run.time_s,
+        low_s: ends.iter().copied().fold(run.time_s, f64::min),
+        high_s: ends.iter().copied().fold(run.time_s, f64::max),
+        end: end.clone(),
+        says: said(end, &task.limits),
+        events,
+        taken_ah: run.taken_ah,
+        pack_wh: run.pack_wh,
+        feed_wh: run.feed_wh,
+        cells_wh: run.cells_wh,
+        least_v: if run.least_feed.value.is_finite() { run.least_feed.value } else { 0.0 },
+        least_at_s: run.least_feed.at_s,
+        peak_least_v: run.moments.iter().filter_map(|m| m.peak_v).reduce(f64::min),
+        peak_borne_s: run.peak_borne_s,
+        hottest_c: run.hottest.value,
+        hottest: (detail == Detail::Cells).then(|| name(run.hottest.place)),
+        hottest_at_s: run.hottest.at_s,
+        above_floor_v: run.weakest.value - floor_v,
+        left_share: groups.iter().map(|g| g.left_ah).sum::<f64>() / all_ah,
+        groups,
+        points: match step_s {
+            Some(_) => run.moments.iter().map(point).collect(),
+            None => thin(&run.moments).into_iter().map(point).collect(),
+        },
+        cell_by_cell: detail == Detail::Cells,
+    })
+}
+
+fn groups(setup: &Setup<'_, '_>, task: &PackTask, run: &PackRun) -> Vec<GroupLeft> {
+    let in_group = run.states.len() / run.group_v.len().max(1);
+    let group = |(g, loaded_v): (usize, &f64)| {
+        let cells = g * in_group..(g + 1) * in_group;
+        let capacity_ah = setup.group_ah(g);
+        let own_ah: f64 = cells.clone().map(|k| task.cells[k].capacity_ah).sum();
+        let held_ah: f64 = cells.clone().map(|k| task.cells[k].capacity_ah * run.states[k].soc).sum();
+        let soc = held_ah / own_ah;
+        let curve: &OcvCurve = &task.cells[cells.start].curve;
+        GroupLeft { capacity_ah, loaded_v: *loaded_v, rested_v: curve.extended_v(soc), soc, left_ah: soc * capacity_ah }
+    };
+    run.group_v.iter().enumerate().map(group).collect()
+}
+
+/// The first and the lowest of each stretch of time, and the last.
+fn thin(moments: &[RunMoment]) -> Vec<&RunMoment> {
+    let stretch = (moments.len() / POINTS).max(1);
+    if stretch == 1 {
+        return moments.iter().collect();
+    }
+    let mut kept = vec![];
+    for part in moments.chunks(2 * stretch) {
+        let lowest = (0..part.len()).min_by(|&a, &b| part[a].feed_v.total_cmp(&part[b].feed_v)).unwrap_or(0);
+        kept.push(&part[0]);
+        if lowest > 0 {
+            kept.push(&part[lowest]);
+        }
+    }
+    kept.extend(moments.last().filter(|last| kept.last().is_none_or(|k| k.t_s < last.t_s)));
+    kept
+}
+
+fn point(m: &RunMoment) -> RunPoint {
+    RunPoint {
+        t_s: m.t_s,
+        pack_v: m.pack_v,
+        feed_v: m.feed_v,
+        current_a: m.current_a,
+        power_w: m.power_w,
+        weakest_v: m.weakest_v,
+        strongest_v: m.strongest_v,
+        hottest_c: m.hottest_c,
+        soc: m.soc,
+        peak_v: m.peak_v,
+    }
+}

@@ -1,0 +1,45 @@
+//! What happens in a run, in words.
+
+use crate::quantity::{Unit, show};
+use crate::run::{Limit, RunEvent, Watched, Who};
+
+/// An event in words.
+pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
+    let limit = limits.iter().find(|l| l.who == event.who && l.name == event.name);
+    let at = limit.map_or_else(String::new, |l| match l.watched {
+        Watched::GroupBelow(v) | Watched::PackBelow(v) | Watched::FeedBelow(v) => show(v, Unit::V),
+        Watched::HotterThan(c) => show(c, Unit::C),
+        Watched::MoreThan(a) => show(a, Unit::A),
+    });
+    let part = |plain: &str| event.name.as_ref().map_or_else(|| plain.to_owned(), |name| format!("“{name}”"));
+    let group = event.group.map_or_else(|| "the weakest group".to_owned(), |g| format!("group {}", g + 1));
+    if event.peak_only {
+        let why = match event.who {
+            Who::Board => format!("{} would open, a group below {at}", part("the board")),
+            Who::Trip => format!("{} would trip above {at}", part("the board")),
+            Who::CutOff => format!("{} would open at {at}", part("the cut-off")),
+            Who::CutOut => format!("the device would switch off at {at}"),
+            Who::Device => format!("the device would get less than the {at} it works at"),
+            Who::Converter => format!("{} would get less than the {at} it needs", part("the converter")),
+            Who::Floor => format!("a group would fall below the floor of its cells, {at}"),
+            _ => "the pack could not give it".to_owned(),
+        };
+        return format!("From here on a peak is not borne: {why}.");
+    }
+    match event.who {
+        Who::Board => format!("{} opens the discharge: {group} is at {at} under load.", part("The board")),
+        Who::Trip => format!("{} trips: more than {at} for longer than its delay.", part("The board")),
+        Who::CutOff => format!("{} opens: the pack is at {at} under load.", part("The cut-off")),
+        Who::CutOut => format!("The device switches itself off at {at}."),
+        Who::Device => format!("The device gets less than the {at} it works at; nothing switches it off."),
+        Who::Converter => format!("{} gets less than the {at} it needs: its output falls.", part("The converter")),
+        Who::Floor => {
+            let begin = group[..1].to_uppercase() + &group[1..];
+            format!("{begin} is at the floor of its cells, {at}, and nothing has switched off: stop there yourself.")
+        }
+        Who::Heat => format!("A cell of {group} has come to {at}: stop, let it cool."),
+        Who::Collapse => "The pack cannot give what is asked for at any volts: they collapse.".to_owned(),
+        Who::Alarm => format!("{} sounds: {group} is at {at}. Somebody must act.", part("The alarm")),
+        Who::Time => "It still runs when the reckoning ends.".to_owned(),
+    }
+}

@@ -1,0 +1,349 @@
+//! A plan as a task for the simulation.
+
+use super::{Recorded, StartsAt, WhatIf, pattern};
+use crate::assess::Bench;
+use crate::assess::figures::cells::{PACK_AH, PACK_COLD_OHM, PACK_OHM};
+use crate::assess::figures::charging::PER_CELL_V;
+use crate::assess::figures::converter::EFFICIENCY;
+use crate::assess::figures::device::{CUTOUT_V, LOWEST_V};
+use crate::assess::figures::protection::BLEED_A;
+use crate::assess::figures::run::{TIME_S, unstated_error};
+use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, FLOOR_V};
+use crate::assess::figures::wiring::PATH_OHM;
+use crate::brick::{HeatPaths, block_paths};
+use crate::chemistry::{Chemistry, curve};
+use crate::device::{self, LONG_S};
+use crate::plan::{Draw, Environment, Known, Load, NodeKind};
+use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Pattern, Through, Warmth, Watched, Who, typical};
+
+/// Where nothing is said of the temperature, it is that of a room. Assumed.
+const ROOM_C: f64 = 20.0;
+/// No cell is used above this. Common practice, no source.
+const CELL_MOST_C: f64 = 60.0;
+/// What a DCIR without a stated error is trusted to. Assumed: data sheets state a typical one.
+const DCIR_SHARE: f64 = 0.2;
+/// What a capacity is trusted to: as tested, as rated. Assumed.
+const TESTED_SHARE: f64 = 0.02;
+const RATED_SHARE: f64 = 0.05;
+/// What a line through common figures is trusted to, in charge. Assumed.
+const LINE_SHARE: f64 = 0.1;
+/// Steps that a run is gone through in, about.
+const STEPS: f64 = 1500.0;
+/// The reckoning ends after so many times the run time in closed form, and after a month.
+const TIMES_LONGER: f64 = 6.0;
+const MONTH_S: f64 = 30.0 * 24.0 * 3600.0;
+/// Longest step of cells that share their current through strips: a longer one would swing.
+const STRIPS_STEP_S: f64 = 5.0;
+
+/// By how much inputs may be off, all to one side.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Off {
+    /// Factor of the load.
+    pub load: f64,
+    /// Factor of the capacity.
+    pub capacity: f64,
+    /// Factor of the cells' resistance.
+    pub resistance: f64,
+    /// Surroundings.
+    pub ambient_c: f64,
+}
+
+/// What a run is made of.
+pub struct Setup<'b, 'p> {
+    /// The plan on its bench.
+    pub bench: &'b Bench<'p>,
+    /// What is different.
+    pub what: &'b WhatIf,
+    starts: StartsAt,
+    chemistry: Chemistry,
+    load: Pattern,
+    /// Capacity of each group.
+    group_ah: Vec<f64>,
+    /// Resistance of each group: DCIR at 25 C.
+    group_ohm: Vec<f64>,
+    parallel: usize,
+}
+
+/// Whether cells are told apart.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Detail {
+    /// Cell by cell, through the strips, where they are laid out.
+    Cells,
+    /// Group by group.
+    Groups,
+}
+
+/// A level of the survey.
+pub fn level(load: &Load) -> Level {
+    let asks = match &load.draw {
+        Draw::Current { value_a } => Asks::Current(value_a.value),
+        Draw::Power { value_w } => Asks::Power(value_w.value),
+        Draw::Resistance { value_ohm } => Asks::Resistance(value_ohm.value),
+    };
+    Level { asks, duration_s: load.duration_s, every_s: load.every_s }
+}
+
+/// Temperature of the surroundings if nothing else is asked for.
+pub fn usual_c(environment: &Environment) -> f64 {
+    ROOM_C.clamp(environment.use_min_c, environment.use_max_c.max(environment.use_min_c))
+}
+
+/// Volts of every group at rest, if each was read.
+pub fn all_read(bench: &Bench<'_>) -> Option<Vec<f64>> {
+    let read = &bench.pack.group_v;
+    (bench.pack.series == Some(read.len() as u32)).then(|| read.iter().map(|k| k.value).collect())
+}
+
+/// Pack volts at which the cut-off acts: the cut-off board's, else the highest that anything acts at, else the floor.
+pub fn cut_off_v(bench: &Bench<'_>) -> f64 {
+    let boards = bench.line.nodes.iter().filter_map(|n| n.module()?.cuts_off.as_ref().map(|c| c.at_v));
+    let guards = || bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
+    boards.reduce(f64::max).or_else(|| guards().reduce(f64::max)).or(bench.ledger.value(&FLOOR_V)).unwrap_or(0.0)
+}
+
+/// Volts a cell is charged to.
+pub fn charged_to_v(bench: &Bench<'_>) -> Option<f64> {
+    let full_v = bench.ledger.value(&CELL_FULL_V)?;
+    Some(bench.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))
+}
+
+impl<'b, 'p> Setup<'b, 'p> {
+    /// What a run of the plan is made of. `None` while something is missing.
+    pub fn of(bench: &'b Bench<'p>, what: &'b WhatIf, starts: StartsAt, recorded: Recorded<'_>) -> Option<Self> {
+        let (series, parallel) = bench.counts()?;
+        let l = &bench.ledger;
+        let (pack_ah, pack_ohm) = (l.value(&PACK_AH)?, l.value(&PACK_OHM)?);
+        let groups = &bench.pack.groups;
+        let told = groups.len() == series as usize && groups.iter().all(|g| g.cells.len() == parallel as usize);
+        let tested: Option<Vec<f64>> =
+            groups.iter().map(|g| g.cells.iter().map(|c| c.capacity_ah.filter(|ah| *ah > 0.0)).sum()).collect();
+        let siemens = |c: &crate::plan::ChosenCell| c.resistance_ohm.filter(|r| *r > 0.0).map(|r| 1.0 / r);
+        let read: Option<Vec<f64>> = groups
+            .iter()
+            .map(|g| g.cells.iter().map(siemens).sum::<Option<f64>>().map(|siemens| 1.0 / siemens))
+            .collect();
+        let alike = |value: f64| vec![value; series as usize];
+        Some(Setup {
+            bench,
+            what,
+            starts,
+            chemistry: bench.pack.chemistry?,
+            load: pattern(bench, recorded)?,
+            group_ah: tested.filter(|_| told).unwrap_or_else(|| alike(pack_ah)),
+            group_ohm: read.filter(|_| told).unwrap_or_else(|| alike(pack_ohm / series)),
+            parallel: parallel as usize,
+        })
+    }
+
+    /// The inputs as they are believed.
+    pub fn as_believed(&self) -> Off {
+        let ambient_c = self.what.ambient_c.unwrap_or_else(|| usual_c(&self.bench.plan.environment));
+        Off { load: 1.0, capacity: 1.0, resistance: 1.0, ambient_c }
+    }
+
+    /// The inputs at the end of their bands that makes the run short, and at the one that makes it long.
+    pub fn ends_of_bands(&self) -> [Off; 2] {
+        let env = &self.bench.plan.environment;
+        let load = self.load_error();
+        let line = if curve(self.chemistry).assumed { LINE_SHARE } else { 0.0 };
+        let tested = self.bench.pack.groups.iter().flat_map(|g| &g.cells).any(|c| c.capacity_ah.is_some());
+        let capacity = line + if tested { TESTED_SHARE } else { RATED_SHARE };
+        let dcir = self.bench.cell().and_then(|c| c.dcir_ohm.as_ref()).and_then(relative).unwrap_or(DCIR_SHARE);
+        let at = |c: f64| self.what.ambient_c.unwrap_or(c);
+        [
+            Off { load: 1.0 + load, capacity: 1.0 - capacity, resistance: 1.0 + dcir, ambient_c: at(env.use_min_c) },
+            Off {
+                load: 1.0 - load,
+                capacity: 1.0 + capacity,
+                resistance: 1.0 - dcir,
+                ambient_c: at(env.use_max_c.max(env.use_min_c)),
+            },
+        ]
+    }
+
+    /// Largest error of the readings that the load rests on; those without a stated one count for what they usually do.
+    fn load_error(&self) -> f64 {
+        let stated = self.bench.asked.iter().filter_map(|a| relative(device::reading(&a.load.draw)));
+        stated.fold(unstated_error(self.bench), f64::max)
+    }
+
+    /// Charge of a group.
+    pub fn group_ah(&self, group: usize) -> f64 {
+        self.group_ah[group]
+    }
+
+    /// Each group as one cell.
+    pub fn groups(&self, off: Off) -> Vec<CellModel> {
+        let usual = typical(self.chemistry);
+        let one = |(ah, ohm): (&f64, &f64)| usual.cell(self.chemistry, ah * off.capacity, ohm * off.resistance);
+        self.group_ah.iter().zip(&self.group_ohm).map(one).collect()
+    }
+
+    /// State of charge of each group at the start.
+    pub fn starts_at(&self) -> Vec<f64> {
+        let ocv = curve(self.chemistry);
+        let charged_v = self.what.charge_v.or_else(|| charged_to_v(self.bench));
+        let full = charged_v.map_or(1.0, |v| ocv.soc(v));
+        let even = || vec![full; self.group_ah.len()];
+        let Some(read_v) = all_read(self.bench) else { return even() };
+        let soc: Vec<f64> = read_v.iter().map(|v| ocv.soc(*v)).collect();
+        match self.starts {
+            StartsAt::AsRead => soc,
+            // Without bleeders the groups stay as far apart as they were read: the first that is full ends the charge.
+            StartsAt::Full if self.bench.ledger.value(&BLEED_A).is_none_or(|a| a <= 0.0) && !self.hobby_charger() => {
+                let lacks_ah: Vec<f64> = soc.iter().zip(&self.group_ah).map(|(s, ah)| (full - s) * ah).collect();
+                let least_ah = lacks_ah.iter().copied().fold(f64::INFINITY, f64::min);
+                lacks_ah.iter().zip(&self.group_ah).map(|(lacks, ah)| full - (lacks - least_ah) / ah).collect()
+            }
+            StartsAt::Full => even(),
+        }
+    }
+
+    fn hobby_charger(&self) -> bool {
+        self.bench.charges().is_some_and(|c| c.balance_a.is_some())
+    }
+
+    /// Whether cell by cell can be told.
+    pub fn detail(&self) -> Detail {
+        let laid = self.bench.laid.as_ref().is_some_and(|l| l.suits());
+        if laid && self.bench.sharing.is_some() && self.bench.strip().is_some() {
+            Detail::Cells
+        } else {
+            Detail::Groups
+        }
+    }
+
+    /// The heat of groups that stand as one cell each: one lump for all of them.
+    pub fn block(&self, ambient_c: f64) -> Option<Warmth> {
+        let cell = self.bench.cell()?;
+        let count = self.group_ah.len() * self.parallel;
+        let paths = block_paths(&cell.size, cell.offer.mass_g, count);
+        Some(Warmth { paths, lump_of: vec![0; self.group_ah.len()], ambient_c })
+    }
+
+    /// The run as a task, in steps so many times as long as usual.
+    pub fn task(&self, off: Off, detail: Detail, longer: f64) -> Option<PackTask> {
+        let bench = self.bench;
+        let l = &bench.ledger;
+        let groups = self.groups(off);
+        let starts_at = self.starts_at();
+        let way_ohm =
+            l.value(&PATH_OHM).zip(l.value(&PACK_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
+        let expected_s = l.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(3600.0);
+        let usual_s = (expected_s / STEPS * longer).clamp(0.5, 60.0);
+        let (cells, soc, joined, warmth, path_ohm, step_s) = match (detail, &bench.laid, &bench.sharing, bench.strip())
+        {
+            (Detail::Cells, Some(laid), Some(sharing), Some(strip)) => {
+                let mass_g = bench.cell()?.offer.mass_g;
+                let paths = HeatPaths::of(laid, strip, sharing, mass_g)?;
+                let count = sharing.cell_ohm.len();
+                let usual = typical(self.chemistry);
+                let chosen: Vec<_> = bench.pack.groups.iter().flat_map(|g| &g.cells).collect();
+                let own_ah = |k: usize| chosen.get(k).and_then(|c| c.capacity_ah).filter(|ah| *ah > 0.0);
+                let alone = |k: usize| {
+                    let ah = own_ah(k).unwrap_or(self.group_ah[k / self.parallel] / self.parallel as f64);
+                    let ohm = sharing.cell_ohm[k] - sharing.contacts_ohm;
+                    usual.cell(self.chemistry, ah * off.capacity, ohm * off.resistance)
+                };
+                let joined = Joined::Strips {
+                    parallel: self.parallel,
+                    contacts_ohm: sharing.contacts_ohm,
+                    circuit: sharing.circuit(),
+                };
+                let soc = (0..count).map(|k| starts_at[k / self.parallel]).collect();
+                let warmth = Warmth { paths, lump_of: (0..count).collect(), ambient_c: off.ambient_c };
+                let strips_ohm = l.value(&crate::assess::figures::brick::STRIPS_OHM).unwrap_or(0.0);
+                let cells = (0..count).map(alone).collect();
+                (cells, soc, joined, warmth, (way_ohm - strips_ohm).max(0.0), usual_s.min(STRIPS_STEP_S))
+            }
+            _ => {
+                let warmth = self.block(off.ambient_c)?;
+                (groups, starts_at, Joined::Ideal { parallel: 1 }, warmth, way_ohm, usual_s)
+            }
+        };
+        let factor = self.what.load_factor.unwrap_or(1.0) * off.load;
+        Some(PackTask {
+            cells,
+            soc,
+            joined,
+            warmth,
+            path_ohm,
+            through: self.through(),
+            load: self.load.times(factor),
+            limits: self.limits(),
+            step_s,
+            most_s: (expected_s * TIMES_LONGER / factor).clamp(3600.0, MONTH_S),
+        })
+    }
+
+    fn through(&self) -> Through {
+        match self.bench.converter() {
+            Some((_, c)) => Through::Converter {
+                output_v: c.output_v,
+                efficiency: self.bench.ledger.value(&EFFICIENCY).unwrap_or(1.0),
+                own_w: c.own_w.unwrap_or(0.0),
+            },
+            None => Through::Straight,
+        }
+    }
+
+    /// What ends the run.
+    fn limits(&self) -> Vec<Limit> {
+        let bench = self.bench;
+        let l = &bench.ledger;
+        let limit = |who, name: Option<&str>, watched| Limit {
+            who,
+            name: name.map(str::to_owned),
+            watched,
+            ends: true,
+            delay_s: 0.0,
+        };
+        let mut limits = vec![];
+        let modules = || bench.line.nodes.iter().filter_map(|n| n.module());
+        for module in modules() {
+            let name = Some(module.offer.name.as_str());
+            if let Some(board) = &module.protects {
+                limits.extend(board.over_discharge_v.map(|v| limit(Who::Board, name, Watched::GroupBelow(v))));
+                let trips = board.trip_a.as_ref().map(|trip| Limit {
+                    delay_s: board.trip_delay_s.unwrap_or(0.0),
+                    ..limit(Who::Trip, name, Watched::MoreThan(trip.value))
+                });
+                limits.extend(trips);
+            }
+        }
+        let cut_off =
+            modules().filter_map(|m| Some((m, m.cuts_off.as_ref()?))).max_by(|a, b| a.1.at_v.total_cmp(&b.1.at_v));
+        match (self.what.cutoff_v, cut_off) {
+            (Some(at_v), part) => {
+                let name = part.map(|(m, _)| m.offer.name.as_str());
+                limits.push(limit(Who::CutOff, name, Watched::PackBelow(at_v)));
+            }
+            (None, Some((m, cuts))) => {
+                limits.push(limit(Who::CutOff, Some(&m.offer.name), Watched::PackBelow(cuts.at_v)));
+            }
+            (None, None) => {}
+        }
+        if let Some((module, _)) = bench.converter() {
+            let needs = l.value(&CONVERTER_NEEDS_V);
+            limits.extend(needs.map(|v| limit(Who::Converter, Some(&module.offer.name), Watched::FeedBelow(v))));
+        } else {
+            limits.extend(l.value(&CUTOUT_V).map(|v| limit(Who::CutOut, None, Watched::FeedBelow(v))));
+            // A dip shorter than a peak dims a lamp and resets electronics, but does not end the use.
+            let needs = l.value(&LOWEST_V);
+            limits.extend(needs.map(|v| Limit { delay_s: LONG_S, ..limit(Who::Device, None, Watched::FeedBelow(v)) }));
+        }
+        limits.extend(l.value(&CELL_FLOOR_V).map(|v| limit(Who::Floor, None, Watched::GroupBelow(v))));
+        limits.push(limit(Who::Heat, None, Watched::HotterThan(CELL_MOST_C)));
+        let alarm = bench.plan.module(NodeKind::Alarm).and_then(|m| Some((m, m.alarms.as_ref()?)));
+        limits.extend(alarm.map(|(m, a)| Limit {
+            ends: false,
+            ..limit(Who::Alarm, Some(&m.offer.name), Watched::GroupBelow(a.at_cell_v))
+        }));
+        limits
+    }
+}
+
+/// Error of a reading against its value.
+fn relative(known: &Known) -> Option<f64> {
+    known.error.filter(|_| known.value > 0.0).map(|e| (e / known.value).min(0.9))
+}
