@@ -2,7 +2,7 @@
 
 use crate::common;
 
-use brick_core::assess::{Severity, assess, discharge_curve};
+use brick_core::assess::{Severity, assess};
 use brick_core::chemistry::Chemistry;
 use brick_core::plan::apply;
 use brick_core::suggest::{VoltageOption, options, suggest};
@@ -162,22 +162,6 @@ fn a_charger_for_another_pack_is_a_misfit_with_its_reason() {
         assert_eq!(misfit.worst, Some(Severity::Stop), "{id}");
         assert!(misfit.reasons.iter().any(|r| r.text.contains(told)), "{id}: {:?}", misfit.reasons);
     }
-}
-
-#[test]
-fn the_discharge_curve_falls_and_the_cold_lies_lowest() {
-    let curve = discharge_curve(&sound()).unwrap();
-    assert_eq!(curve.points.len(), 51);
-    assert!(!curve.assumed);
-    for pair in curve.points.windows(2) {
-        assert!(pair[1].taken_ah > pair[0].taken_ah && pair[1].rest_v < pair[0].rest_v);
-    }
-    for p in &curve.points {
-        assert!(p.cold_v <= p.warm_v && p.warm_v < p.rest_v);
-    }
-    assert!((curve.points[0].rest_v - 16.8).abs() < 1e-9);
-    assert!((curve.points[50].taken_ah - 5.0).abs() < 1e-9);
-    assert!(discharge_curve(&Plan::blank("Kite reel")).unwrap().points.is_empty());
 }
 
 #[test]

@@ -1,6 +1,6 @@
 //! Stateless judgement: assess a plan, weigh its voltage options, suggest parts.
 
-use brick_core::assess::{Balance, ChargeReport, Coordination, DischargeCurve, PartTests};
+use brick_core::assess::{Balance, ChargeReport, Coordination, PartTests};
 use brick_core::fix::{BoardPlace, Fix, Raise};
 use brick_core::later::Misuse;
 use brick_core::suggest::{Suggestion, VoltageOptions, options};
@@ -28,14 +28,6 @@ pub fn assess(plan: Result<Body<Plan>, Problem>) -> Result<Json<Assessment>, Pro
 #[post("/voltage-options", data = "<plan>")]
 pub fn voltage_options(plan: Result<Body<Plan>, Problem>) -> Result<Json<VoltageOptions>, Problem> {
     Ok(Json(options(&plan?.0)?))
-}
-
-/// Volts over the run at the usual load.
-#[utoipa::path(context_path = "/api", request_body = Plan,
-    responses((status = 200, body = DischargeCurve), (status = 422, body = Problem)))]
-#[post("/discharge-curve", data = "<plan>")]
-pub fn discharge_curve(plan: Result<Body<Plan>, Problem>) -> Result<Json<DischargeCurve>, Problem> {
-    Ok(Json(brick_core::assess::discharge_curve(&plan?.0)?))
 }
 
 /// Who acts first in overload, stall and dead short: fuse and board against what everything on the way bears.

@@ -34,7 +34,6 @@ use crate::Problem;
     info(title = "Dense Brick", description = "Plans for multi-cell lithium packs"),
     paths(
         assess::assess,
-        assess::discharge_curve,
         assess::coordination,
         assess::arrivals,
         assess::balance_groups,
@@ -137,7 +136,6 @@ fn health() -> &'static str {
 pub fn routes() -> Vec<Route> {
     routes![
         assess::assess,
-        assess::discharge_curve,
         assess::coordination,
         assess::arrivals,
         assess::balance_groups,

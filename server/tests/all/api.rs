@@ -81,7 +81,7 @@ async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
         ("{".to_owned(), 400, ""),
     ];
     for (text, status, field) in cases {
-        for path in ["/api/assess", "/api/voltage-options", "/api/discharge-curve"] {
+        for path in ["/api/assess", "/api/voltage-options", "/api/bill"] {
             let response = client.post(path).body(text.clone()).dispatch().await;
             assert_eq!(response.status().code, status, "{path}: {text}");
             assert_eq!(response.content_type().unwrap().to_string(), "application/problem+json");

@@ -37,7 +37,7 @@ import type {
   Misuse,
   Coordination,
   Diagram,
-  DischargeCurve,
+  FillReport,
   NetworkSheet,
   OpenPlan,
   PartEntry,
@@ -54,8 +54,12 @@ import type {
   Reference,
   Reservation,
   RevisionSummary,
+  RunReport,
   Sold,
+  StartsAt,
   Suggestion,
+  Sweep,
+  Swept,
   TesterRun,
   TypedReadings,
   Unit,
@@ -65,6 +69,7 @@ import type {
   SetUpStep,
   VoltageOptions,
   Way,
+  WhatIf,
 } from './types'
 
 const http = createClient<paths>({ baseUrl: '/' })
@@ -133,8 +138,17 @@ export const api = {
     answer(http.POST('/api/parts-import', { body: text, ...asText })),
   listing: (text: string, sold: Sold | null): Promise<Answer<Listing>> =>
     answer(http.POST('/api/listing', { body: { text, sold } })),
-  dischargeCurve: (plan: Plan): Promise<Answer<DischargeCurve>> =>
-    answer(http.POST('/api/discharge-curve', { body: plan })),
+  run: (
+    plan: Plan,
+    variants: WhatIf[],
+    starts: StartsAt,
+    recorded: string | null,
+  ): Promise<Answer<RunReport>> =>
+    answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
+  fill: (plan: Plan, what: WhatIf, starts: StartsAt): Promise<Answer<FillReport>> =>
+    answer(http.POST('/api/fill', { body: { plan, what, starts } })),
+  runMap: (plan: Plan, sweep: Sweep): Promise<Answer<Swept>> =>
+    answer(http.POST('/api/run-map', { body: { plan, sweep } })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>
     answer(http.POST('/api/suggest', { body: { plan, place } })),
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
@@ -239,6 +253,7 @@ export const files = {
   sheet: (id: string, name: string): string => `/api/plans/${id}/sheets/${name}`,
   part: (id: string, name: string): string => `/api/plans/${id}/files/${name}`,
   bill: (id: string): string => `/api/plans/${id}/bill-file`,
+  run: (id: string): string => `/api/plans/${id}/run-file`,
   diagram: (id: string, shown: Shown): string => {
     const asked = Object.entries(shown).filter(([, value]) => value != null)
     return `/api/plans/${id}/diagram-file?${new URLSearchParams(asked.map(([k, v]) => [k, String(v)]))}`

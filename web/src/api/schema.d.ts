@@ -259,7 +259,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/discharge-curve": {
+    "/api/fill": {
         parameters: {
             query?: never;
             header?: never;
@@ -268,8 +268,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Volts over the run at the usual load. */
-        post: operations["discharge_curve"];
+        /** Charges a plan's pack until its charger ends, or the board does. */
+        post: operations["fill_pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -724,6 +724,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/run-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The course of a saved plan's run in steps of a second, as CSV with the column names of the Battery Data Format. */
+        get: operations["run_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/sheets": {
         parameters: {
             query?: never;
@@ -871,6 +888,40 @@ export interface paths {
         put?: never;
         /** Put a backup in the place of everything; what was there is kept as a backup first. */
         post: operations["restore_backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Runs a plan until something ends it, in each variant. */
+        post: operations["run_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/run-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Runs a plan at every stop of one or two axes. */
+        post: operations["run_map"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2640,29 +2691,6 @@ export interface components {
          * @enum {string}
          */
         CurveKind: "acts" | "bears";
-        /** @description One point of the run. */
-        CurvePoint: {
-            /**
-             * Format: double
-             * @description Pack volts under the usual load at the coldest use.
-             */
-            cold_v: number;
-            /**
-             * Format: double
-             * @description Pack volts at rest.
-             */
-            rest_v: number;
-            /**
-             * Format: double
-             * @description Charge taken out.
-             */
-            taken_ah: number;
-            /**
-             * Format: double
-             * @description Pack volts under the usual load at 25 C.
-             */
-            warm_v: number;
-        };
         /** @description The strips to cut and weld. */
         CutSum: {
             /**
@@ -2829,18 +2857,6 @@ export interface components {
             before?: string | null;
             /** @description The place in words: "fuse, rating". */
             what: string;
-        };
-        /** @description A run at the usual load. */
-        DischargeCurve: {
-            /** @description Whether the curve is a line through common figures only. */
-            assumed: boolean;
-            /**
-             * Format: double
-             * @description Loaded volts at which the run ends.
-             */
-            cutoff_v?: number | null;
-            /** @description From full to empty; without points while cells or load are open. */
-            points: components["schemas"]["CurvePoint"][];
         };
         /** @description Where wires of one node meet. */
         Dot: {
@@ -3317,6 +3333,132 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description One of them. */
+        FillEvent: {
+            /**
+             * Format: double
+             * @description When.
+             */
+            at_s: number;
+            /** @description In which group, from 0. */
+            group?: number | null;
+            /** @description What. */
+            what: components["schemas"]["FillWhat"];
+        };
+        /** @description One point of a charge. */
+        FillPoint: {
+            /** @description Groups that are bled. */
+            bled: number;
+            /**
+             * Format: double
+             * @description Into the pack.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description Hottest group.
+             */
+            hottest_c: number;
+            /**
+             * Format: double
+             * @description At the pack.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description Mean state of charge.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Highest group.
+             */
+            strongest_v: number;
+            /**
+             * Format: double
+             * @description Since the start.
+             */
+            t_s: number;
+            /**
+             * Format: double
+             * @description Lowest group.
+             */
+            weakest_v: number;
+        };
+        /** @description The charge of a plan. */
+        FillReport: {
+            /**
+             * Format: double
+             * @description The same after.
+             */
+            apart_after_v: number;
+            /**
+             * Format: double
+             * @description How far the groups are apart at rest before and after.
+             */
+            apart_before_v: number;
+            /** @description Whether the open-circuit curve is a line through common figures only. */
+            assumed: boolean;
+            /**
+             * Format: double
+             * @description Energy that bleeders turn into heat.
+             */
+            bled_wh: number;
+            /**
+             * Format: double
+             * @description Charge out of the charger.
+             */
+            charged_ah: number;
+            /** @description What happens, in the order of time. */
+            events: components["schemas"]["ToldFill"][];
+            /**
+             * Format: double
+             * @description When the charge has ended; absent where it does not end in three days.
+             */
+            full_s?: number | null;
+            /** @description Every group. */
+            groups: components["schemas"]["GroupFilled"][];
+            /**
+             * Format: double
+             * @description Hottest group.
+             */
+            hottest_c: number;
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /**
+             * Format: double
+             * @description When 80 % is in; absent where it never is.
+             */
+            most_s?: number | null;
+            /**
+             * Format: int32
+             * @description How often the board opens.
+             */
+            opened: number;
+            /**
+             * Format: double
+             * @description Energy into the pack.
+             */
+            pack_wh: number;
+            /** @description The course. */
+            points: components["schemas"]["FillPoint"][];
+            /** @description How it ends, in words. */
+            says: string;
+        };
+        /** @description A plan and how it is charged. */
+        FillRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /** @description How the groups stand at the start: `full` begins at their sensible end of the discharge, all alike. */
+            starts?: components["schemas"]["StartsAt"];
+            /** @description What is different from the plan. */
+            what?: components["schemas"]["WhatIf"];
+        };
+        /**
+         * @description What happens in a charge.
+         * @enum {string}
+         */
+        FillWhat: "holds" | "most_of_it" | "bleeds" | "board_opens" | "board_closes" | "ends" | "restarts" | "level" | "time";
         /** @description One finding. */
         Finding: {
             /** @description The maker's reason, if a caution was accepted. */
@@ -3472,6 +3614,52 @@ export interface components {
              * @description Lowest and highest that the error of the reading leaves open.
              */
             soc_low: number;
+        };
+        /** @description A group before and after. */
+        GroupFilled: {
+            /**
+             * Format: double
+             * @description State of charge before.
+             */
+            from_soc: number;
+            /**
+             * Format: double
+             * @description Volts it rests at after.
+             */
+            rested_v: number;
+            /**
+             * Format: double
+             * @description State of charge after.
+             */
+            soc: number;
+        };
+        /** @description A group at the end of a run. */
+        GroupLeft: {
+            /**
+             * Format: double
+             * @description Its capacity.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description Charge left.
+             */
+            left_ah: number;
+            /**
+             * Format: double
+             * @description Its volts when the run ended, under load.
+             */
+            loaded_v: number;
+            /**
+             * Format: double
+             * @description What it comes back to at rest.
+             */
+            rested_v: number;
+            /**
+             * Format: double
+             * @description State of charge left.
+             */
+            soc: number;
         };
         /** @description A grouping of cells of the stock. */
         Grouped: {
@@ -4629,6 +4817,49 @@ export interface components {
              */
             price?: number | null;
         };
+        /** @description One point of it. */
+        OldPoint: {
+            /**
+             * Format: double
+             * @description Of the battery.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description Since the start.
+             */
+            t_s: number;
+        };
+        /** @description How an original battery runs. */
+        OldRun: {
+            /**
+             * Format: double
+             * @description With the most favourable.
+             */
+            high_s: number;
+            /**
+             * Format: double
+             * @description With the least favourable rule.
+             */
+            low_s: number;
+            /**
+             * Format: double
+             * @description Energy that comes out.
+             */
+            pack_wh: number;
+            /** @description Its volts over the time. */
+            points: components["schemas"]["OldPoint"][];
+            /**
+             * Format: double
+             * @description Charge that comes out.
+             */
+            taken_ah: number;
+            /**
+             * Format: double
+             * @description In the middle of the band.
+             */
+            time_s: number;
+        };
         /** @description A plan as opened. */
         OpenPlan: {
             /**
@@ -5448,6 +5679,196 @@ export interface components {
             /** @description The wire; `none` is joined directly. */
             wire: components["schemas"]["Choice_Wire"];
         };
+        /** @description A limit that was come to. */
+        RunEvent: {
+            /**
+             * Format: double
+             * @description When.
+             */
+            at_s: number;
+            /** @description Whether the run ends with it. */
+            ends: boolean;
+            /** @description In which group, from 0, where that can be said. */
+            group?: number | null;
+            /** @description The part's name. */
+            name?: string | null;
+            /** @description Whether only a peak that comes now and then would have done it. */
+            peak_only: boolean;
+            /** @description Who acts. */
+            who: components["schemas"]["Who"];
+        };
+        /** @description A run and its answers. */
+        RunOutcome: {
+            /**
+             * Format: double
+             * @description How far the weakest group still was from the floor of its cells.
+             */
+            above_floor_v: number;
+            /** @description Whether cells were told apart, through the strips. */
+            cell_by_cell: boolean;
+            /**
+             * Format: double
+             * @description Heat of the cells.
+             */
+            cells_wh: number;
+            /** @description Who ended it. */
+            end: components["schemas"]["RunEvent"];
+            /** @description What else happened, in the order of time. */
+            events: components["schemas"]["ToldEvent"][];
+            /**
+             * Format: double
+             * @description Energy into the device or its converter.
+             */
+            feed_wh: number;
+            /** @description Every group at the end. */
+            groups: components["schemas"]["GroupLeft"][];
+            /**
+             * Format: double
+             * @description The same with those that lengthen it.
+             */
+            high_s: number;
+            /** @description Which: group and letter where cells are told apart. */
+            hottest?: string | null;
+            /**
+             * Format: double
+             * @description When.
+             */
+            hottest_at_s: number;
+            /**
+             * Format: double
+             * @description Hottest cell.
+             */
+            hottest_c: number;
+            /**
+             * Format: double
+             * @description When that was.
+             */
+            least_at_s: number;
+            /**
+             * Format: double
+             * @description Least volts at the device or its converter.
+             */
+            least_v: number;
+            /**
+             * Format: double
+             * @description Share of the charge that the pack still held.
+             */
+            left_share: number;
+            /**
+             * Format: double
+             * @description The same with every input at the end of its band that shortens it.
+             */
+            low_s: number;
+            /**
+             * Format: double
+             * @description Energy out of the pack.
+             */
+            pack_wh: number;
+            /**
+             * Format: double
+             * @description From when on such a level is not borne; absent where it always is.
+             */
+            peak_borne_s?: number | null;
+            /**
+             * Format: double
+             * @description Least volts there if the largest level that comes now and then came at the worst time.
+             */
+            peak_least_v?: number | null;
+            /** @description The course. */
+            points: components["schemas"]["RunPoint"][];
+            /** @description The same in words. */
+            says: string;
+            /**
+             * Format: double
+             * @description Charge out of the pack.
+             */
+            taken_ah: number;
+            /**
+             * Format: double
+             * @description How long it runs.
+             */
+            time_s: number;
+            /** @description What was different from the plan. */
+            what: components["schemas"]["WhatIf"];
+        };
+        /** @description One point of a run. */
+        RunPoint: {
+            /**
+             * Format: double
+             * @description Out of the pack.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description At the device or its converter.
+             */
+            feed_v: number;
+            /**
+             * Format: double
+             * @description Hottest cell.
+             */
+            hottest_c: number;
+            /**
+             * Format: double
+             * @description At the pack's terminals.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description What would reach the device if the largest level that comes now and then came now.
+             */
+            peak_v?: number | null;
+            /**
+             * Format: double
+             * @description Into the device or its converter.
+             */
+            power_w: number;
+            /**
+             * Format: double
+             * @description Mean state of charge.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Strongest group.
+             */
+            strongest_v: number;
+            /**
+             * Format: double
+             * @description Since the start.
+             */
+            t_s: number;
+            /**
+             * Format: double
+             * @description Weakest group.
+             */
+            weakest_v: number;
+        };
+        /** @description The runs of a plan. */
+        RunReport: {
+            /** @description Whether the open-circuit curve is a line through common figures only. */
+            assumed: boolean;
+            /** @description Whether volts of the groups were read, so that a run can start from there. */
+            can_start_as_read: boolean;
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            original?: components["schemas"]["OldRun"] | null;
+            /** @description One for each variant. */
+            runs: components["schemas"]["RunOutcome"][];
+            /** @description What can be turned. */
+            sliders: components["schemas"]["Slider"][];
+        };
+        /** @description A plan and the variants to run. */
+        RunRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /** @description A series of currents recorded at the device, as text; the survey's levels without it. */
+            recorded?: string | null;
+            /** @description How the groups stand at the start. */
+            starts?: components["schemas"]["StartsAt"];
+            /** @description What is different, for one to four runs side by side; an empty one is the plan as it is. */
+            variants: components["schemas"]["WhatIf"][];
+        };
         /** @description One reading. Discharge is positive. */
         Sample: {
             /**
@@ -5770,6 +6191,35 @@ export interface components {
              */
             y_mm: number;
         };
+        /** @description What a slider can be turned to. */
+        Slider: {
+            /**
+             * Format: double
+             * @description Highest.
+             */
+            max: number;
+            /**
+             * Format: double
+             * @description Lowest.
+             */
+            min: number;
+            /**
+             * Format: double
+             * @description As planned.
+             */
+            now: number;
+            /** @description Where the plan holds the value, if it holds it as it is. */
+            pointer?: string | null;
+            /**
+             * Format: double
+             * @description From one stop to the next.
+             */
+            step: number;
+            /** @description What it turns. */
+            turned: components["schemas"]["Turned"];
+            /** @description Unit of all of them. */
+            unit: components["schemas"]["Unit"];
+        };
         /**
          * @description What a listing may sell.
          * @enum {string}
@@ -5895,6 +6345,11 @@ export interface components {
          * @enum {string}
          */
         Standing: "does" | "minding" | "refused" | "unknown";
+        /**
+         * @description How the groups stand at the start.
+         * @enum {string}
+         */
+        StartsAt: "full" | "as_read";
         /** @description Which nodes break the circuit in a state. */
         State: {
             /** @description The state. */
@@ -6128,6 +6583,77 @@ export interface components {
              */
             wet: boolean | null;
         };
+        /** @description What is swept: one axis or two. */
+        Sweep: {
+            /** @description Across. */
+            across: components["schemas"]["SweepAxis"];
+            up?: components["schemas"]["SweepAxis"] | null;
+            /** @description What else is different from the plan. */
+            what?: components["schemas"]["WhatIf"];
+        };
+        /** @description One thing that is turned. */
+        SweepAxis: {
+            /**
+             * Format: double
+             * @description First stop.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description How many stops.
+             */
+            stops: number;
+            /**
+             * Format: double
+             * @description Last stop.
+             */
+            to: number;
+            /** @description What. */
+            turned: components["schemas"]["Turned"];
+        };
+        /** @description A plan and what is turned. */
+        SweepRequest: {
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /** @description One or two things from one end to the other. */
+            sweep: components["schemas"]["Sweep"];
+        };
+        /** @description A map of runs. */
+        Swept: {
+            /** @description Stops across. */
+            across: number[];
+            /** @description Row by row from the lowest stop, each from the first stop across; absent where it cannot be reckoned. */
+            cells: (components["schemas"]["SweptCell"] | null)[];
+            /** @description What must be known first, in words. */
+            missing?: string | null;
+            /** @description Stops up; one without a second axis. */
+            up: number[];
+        };
+        /** @description One run of a sweep. */
+        SweptCell: {
+            /**
+             * Format: double
+             * @description Energy into the device or its converter.
+             */
+            feed_wh: number;
+            /**
+             * Format: double
+             * @description Hottest cell.
+             */
+            hottest_c: number;
+            /**
+             * Format: double
+             * @description Least volts at the device or its converter.
+             */
+            least_v: number;
+            /**
+             * Format: double
+             * @description How long it runs.
+             */
+            time_s: number;
+            /** @description Who ended it. */
+            who: components["schemas"]["Who"];
+        };
         /** @description A switch. */
         Switch: {
             /**
@@ -6337,11 +6863,30 @@ export interface components {
             /** @description What to find out, and how. */
             what: string;
         };
+        /** @description Something that happened, in words. */
+        ToldEvent: {
+            /** @description What. */
+            event: components["schemas"]["RunEvent"];
+            /** @description The same in words. */
+            says: string;
+        };
+        /** @description Something that happened, in words. */
+        ToldFill: {
+            /** @description What. */
+            event: components["schemas"]["FillEvent"];
+            /** @description The same in words. */
+            says: string;
+        };
         /**
          * @description How a converter changes volts.
          * @enum {string}
          */
         Topology: "buck" | "boost" | "buck_boost";
+        /**
+         * @description What can be different.
+         * @enum {string}
+         */
+        Turned: "parallel" | "cutoff" | "charge" | "ambient" | "load";
         /** @description A figure as typed, and the range it belongs to. */
         TypedFigure: {
             /** @description Key of the range. */
@@ -6601,6 +7146,44 @@ export interface components {
             /** @description What to do, in words. */
             what: string;
         };
+        /** @description What is to be different from the plan. Absent is as planned. */
+        WhatIf: {
+            /**
+             * Format: double
+             * @description Temperature of the surroundings.
+             * @default null
+             */
+            ambient_c: number | null;
+            /**
+             * Format: double
+             * @description Volts a cell is charged to.
+             * @default null
+             */
+            charge_v: number | null;
+            /**
+             * Format: double
+             * @description Pack volts at which the discharge ends.
+             * @default null
+             */
+            cutoff_v: number | null;
+            /**
+             * Format: double
+             * @description Current of every load level against the survey.
+             * @default null
+             */
+            load_factor: number | null;
+            /**
+             * Format: int32
+             * @description Cells in parallel.
+             * @default null
+             */
+            parallel: number | null;
+        };
+        /**
+         * @description Who acts.
+         * @enum {string}
+         */
+        Who: "board" | "trip" | "cut_off" | "cut_out" | "device" | "converter" | "floor" | "heat" | "collapse" | "alarm" | "time";
         /** @description A wire. */
         Wire: {
             /** @description Whether it lies in a bundle or a closed case. */
@@ -7161,7 +7744,7 @@ export interface operations {
             };
         };
     };
-    discharge_curve: {
+    fill_pack: {
         parameters: {
             query?: never;
             header?: never;
@@ -7170,7 +7753,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["FillRequest"];
             };
         };
         responses: {
@@ -7179,7 +7762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DischargeCurve"];
+                    "application/json": components["schemas"]["FillReport"];
                 };
             };
             422: {
@@ -8212,6 +8795,44 @@ export interface operations {
             };
         };
     };
+    run_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description CSV */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     plan_sheets: {
         parameters: {
             query?: never;
@@ -8465,6 +9086,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Restored"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunReport"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swept"];
                 };
             };
             422: {

@@ -91,6 +91,8 @@ pub struct Slider {
     pub step: f64,
     /// Unit of all of them.
     pub unit: Unit,
+    /// Where the plan holds the value, if it holds it as it is.
+    pub pointer: Option<String>,
 }
 
 /// The runs of a plan.
@@ -275,6 +277,11 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
             max: max.max(now),
             step,
             unit: range(turned, bench.plan).2,
+            pointer: match turned {
+                Turned::Parallel => Some("/packs/0/parallel".to_owned()),
+                Turned::Cutoff => setup::cut_off_pointer(bench),
+                _ => None,
+            },
         })
         .collect()
 }

@@ -101,6 +101,13 @@ pub fn cut_off_v(bench: &Bench<'_>) -> f64 {
     boards.reduce(f64::max).or_else(|| guards().reduce(f64::max)).or(bench.ledger.value(&FLOOR_V)).unwrap_or(0.0)
 }
 
+/// Where the plan holds the threshold of its cut-off board.
+pub fn cut_off_pointer(bench: &Bench<'_>) -> Option<String> {
+    let node = bench.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()))?;
+    let index = bench.plan.nodes.iter().position(|n| n.id == node.id)?;
+    Some(format!("/nodes/{index}/part/part/module/cuts_off/at_v"))
+}
+
 /// Volts a cell is charged to.
 pub fn charged_to_v(bench: &Bench<'_>) -> Option<f64> {
     let full_v = bench.ledger.value(&CELL_FULL_V)?;

@@ -1,80 +1,65 @@
 <script setup lang="ts">
-// What the plan will do: run time, usable charge, volts over the run.
-import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
-import { api } from '../../api/client'
-import type { DischargeCurve } from '../../api/types'
-import { saveCsv } from '../../format/csv'
-import { fixed } from '../../format/show'
-import { usePlan } from '../../state/plan'
+// What the plan will do: the answers, what would change them, the course, a map.
+import { computed, defineAsyncComponent } from 'vue'
 import FigureText from '../../ui/FigureText.vue'
 import StageHead from '../../ui/StageHead.vue'
+import RecordedLoad from './RecordedLoad.vue'
+import RunAnswers from './RunAnswers.vue'
+import RunMap from './RunMap.vue'
+import RunSliders from './RunSliders.vue'
+import { useRun } from './useRun'
 
-const RunChart = defineAsyncComponent(() => import('./RunChart.vue'))
+const RunCourse = defineAsyncComponent(() => import('./RunCourse.vue'))
 
-const { plan } = usePlan()
-const curve = ref<DischargeCurve | null>(null)
-const table = ref(false)
-let asked = 0
-
-async function draw(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.dischargeCurve(plan.value)
-  if (number === asked && answer.ok) curve.value = answer.value
-}
-
-function save(): void {
-  const head = ['taken / Ah', 'at rest / V', 'warm / V', 'cold / V']
-  saveCsv('run', head, curve.value?.points.map((p) => [p.taken_ah, p.rest_v, p.warm_v, p.cold_v]) ?? [])
-}
-
-onMounted(draw)
-watch(plan, draw)
+const run = useRun()
+const { report, starts, recorded, refused, what } = run
+const runs = computed(() => report.value?.runs ?? [])
 </script>
 
 <template>
   <StageHead
     stage="run"
     title="What will it do?"
-    lead="Computed from the cell's open-circuit curve and one resistance: diffusion and ageing are left out, so expect a little less."
+    lead="Simulated cell by cell or group by group: volts, heat and charge under your load, until something ends it."
   />
-  <template v-if="curve?.points.length">
-    <RunChart :curve="curve" />
-    <p v-if="curve.assumed" class="soft">
-      No published curve for this chemistry: a line through common figures, good to a tenth at best.
-    </p>
-    <button type="button" class="textlink" :aria-expanded="table" @click="table = !table">
-      {{ table ? 'Hide the values' : 'Show the values' }}
-    </button>
-    <table v-if="table">
-      <thead>
-        <tr>
-          <th scope="col">Taken, Ah</th>
-          <th scope="col">At rest, V</th>
-          <th scope="col">Warm, V</th>
-          <th scope="col">Cold, V</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="p in curve.points.filter((_, i) => i % 5 === 0)" :key="p.taken_ah">
-          <td>{{ fixed(p.taken_ah, 2) }}</td>
-          <td>{{ fixed(p.rest_v, 2) }}</td>
-          <td>{{ fixed(p.warm_v, 2) }}</td>
-          <td>{{ fixed(p.cold_v, 2) }}</td>
-        </tr>
-      </tbody>
-    </table>
-    <v-btn v-if="table" size="small" class="after" @click="save">Save as CSV</v-btn>
-  </template>
-  <p v-else class="missing">
-    The run can be drawn once the load, the voltage and the cell are known.
+  <p v-if="refused" class="refused" role="alert">{{ refused }}</p>
+  <p v-if="report?.missing" class="missing">
+    {{ report.missing }}
     <router-link :to="{ name: 'device' }">Survey the device</router-link>,
     <router-link :to="{ name: 'voltage' }">choose the voltage</router-link>,
     <router-link :to="{ name: 'cells' }">choose a cell</router-link>.
   </p>
+  <template v-else-if="report && runs.length">
+    <RunAnswers :runs="runs" :original="report.original ?? null" @drop="run.drop" />
+    <p v-if="report.assumed" class="soft after">
+      No published curve for this chemistry: a line through common figures, its charge good to a tenth at
+      best.
+    </p>
+    <RunSliders
+      :sliders="report.sliders"
+      :value-of="run.valueOf"
+      :is-turned="run.isTurned.value"
+      :may-keep="run.mayKeep.value"
+      @turn="run.turn"
+      @reset="run.reset"
+      @keep="run.keep"
+    />
+    <div class="after begins">
+      <label v-if="report.can_start_as_read">
+        <input v-model="starts" type="checkbox" true-value="as_read" false-value="full" />
+        Start from the volts that were read of the groups, not from full
+      </label>
+      <RecordedLoad v-model="recorded" />
+    </div>
+    <RunCourse :runs="runs" :original="report.original ?? null" />
+    <RunMap :sliders="report.sliders" :what="what" />
+  </template>
   <section class="section two">
     <div>
-      <h2>How long</h2>
+      <h2>In closed form</h2>
+      <p class="lead">
+        One resistance, no diffusion, from coldest to 25 °C: what the plate and the findings use.
+      </p>
       <FigureText id="run.time_s" />
       <FigureText id="device.wanted_run_s" />
       <FigureText id="original.run_s" />
@@ -103,16 +88,14 @@ watch(plan, draw)
   border: 1px dashed var(--line-strong);
 }
 
-table {
-  width: 100%;
-  border-collapse: collapse;
-  margin-top: 8px;
+.refused {
+  color: var(--stop);
 }
 
-th,
-td {
-  text-align: right;
-  padding: 3px 8px;
-  border-bottom: 1px solid var(--line);
+.begins {
+  display: flex;
+  gap: 8px 28px;
+  flex-wrap: wrap;
+  align-items: center;
 }
 </style>
