@@ -2,14 +2,19 @@
 
 use std::time::{Duration, Instant};
 
-use brick_core::assess::network;
+use brick_core::assess::{StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
 use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
+use brick_core::chemistry::Chemistry;
 use brick_core::diagram::{Condition, Shown, diagram};
 use brick_core::fix::raise;
 use brick_core::grouping::{Candidate, Effort, Task, group};
 use brick_core::listing::read_listing;
 use brick_core::plan::{Obstruction, Space};
 use brick_core::progress::Unwatched;
+use brick_core::run::{
+    Asks, CellModel, GivenCell, GivenWarmth, Joined, Level, PackTask, Pattern, ProfileStep, Through, Warmth, simulate,
+    typical,
+};
 use brick_core::suggest::strips::strip_offers;
 use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, assess, fixes};
@@ -36,7 +41,8 @@ fn main() {
     for finding in assess(&shears).expect("a demo plan can be assessed").findings {
         measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
     }
-    bricks(&shears);
+    let boat = Plan::from_json(&text("plans/bait-boat.brick.json")).expect("the demo plans are checked by the tests");
+    bricks(&shears, &boat);
     for (what, series, parallel, from, effort, runs) in [
         ("group 20S5P from 100 cells, quick", 20, 5, 100, Effort::Quick, 20),
         ("group 16S10P from 2000, quick", 16, 10, 2000, Effort::Quick, 10),
@@ -48,6 +54,73 @@ fn main() {
     let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
     let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
     println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+/// One cell, packs under load for an hour, a charge, a map.
+fn simulated(shears: &Plan, boat: &Plan, many: &Plan, laid: &Laid<'_>) {
+    const HOUR: [ProfileStep; 1] = [ProfileStep { duration_s: 3600.0, current_a: 2.0 }];
+    let given = GivenCell {
+        capacity_ah: 2.5,
+        soc: 1.0,
+        ocv: (0..=100).map(|k| (f64::from(k) / 100.0, 3.0 + 0.012 * f64::from(k))).collect(),
+        r0_ohm: 0.02,
+        rc: vec![(0.01, 1500.0), (0.015, 4000.0)],
+        diffusion_s: 0.0,
+        thermal: GivenWarmth {
+            ambient_c: 25.0,
+            cell_j_per_k: 45.0,
+            cell_jig_w_per_k: 0.5,
+            jig_j_per_k: 200.0,
+            jig_air_w_per_k: 0.5,
+        },
+    };
+    measure("one cell, 2 RC pairs, 1 h at 1 s", 400, || given.run(&HOUR, 1.0).is_ok_and(|rows| rows.len() == 3601));
+    let cell = |ah: f64, ohm: f64| typical(Chemistry::LiIon).cell(Chemistry::LiIon, ah, ohm);
+    let hour = |cells: Vec<CellModel>, parallel: usize| {
+        let count = cells.len();
+        let mut paths = HeatPaths::of_cells(count, 45.0);
+        (0..count).for_each(|k| paths.join(k, None, 0.05));
+        let ah = cells[0].capacity_ah * parallel as f64;
+        PackTask {
+            soc: vec![1.0; count],
+            cells,
+            joined: Joined::Ideal { parallel },
+            warmth: Warmth { paths, lump_of: (0..count).collect(), ambient_c: 20.0 },
+            path_ohm: 0.02,
+            through: Through::Straight,
+            load: Pattern::Levels(vec![Level { asks: Asks::Current(0.7 * ah), duration_s: None, every_s: None }]),
+            limits: vec![],
+            step_s: 1.0,
+            most_s: 3600.0,
+        }
+    };
+    let small = hour(vec![cell(2.5, 0.03); 8], 2);
+    measure("4S2P, each cell, 1 h at 1 s", 200, || simulate(&small).is_some_and(|run| run.time_s == 3600.0));
+    let groups = hour(vec![cell(5.0, 0.015); 4], 1);
+    measure("4S2P, each group, 1 h at 1 s", 200, || simulate(&groups).is_some_and(|run| run.time_s == 3600.0));
+    let strip = many.packs[0].strip.part().expect("the shears have a strip");
+    let joint = JointWire { ohm_per_mm: 8.3e-6, limit_a: None };
+    let sharing = Sharing::of(laid, strip, 0.03, joint, None).expect("it is joined");
+    let joined = Joined::Strips { parallel: 10, contacts_ohm: 0.0, circuit: sharing.circuit() };
+    let paths = HeatPaths::of(laid, strip, &sharing, None).expect("its heat has ways");
+    let warmth = Warmth { paths, lump_of: (0..160).collect(), ambient_c: 20.0 };
+    let network = PackTask { joined, warmth, ..hour(vec![cell(2.5, 0.03); 160], 10) };
+    measure("16S10P, each cell and strip, 1 h at 1 s", 5, || {
+        simulate(&network).is_some_and(|run| run.time_s == 3600.0)
+    });
+    measure("run of the shears with its band", 100, || {
+        runs(shears, &[WhatIf::default()], StartsAt::Full, None).is_ok_and(|r| r.runs.len() == 1)
+    });
+    measure("charge of the boat", 40, || {
+        fills(boat, &WhatIf::default(), StartsAt::Full).is_ok_and(|r| r.missing.is_none())
+    });
+    let axis = |turned, from, to| SweepAxis { turned, from, to, stops: 20 };
+    let map = Sweep {
+        across: axis(Turned::Load, 0.25, 3.0),
+        up: Some(axis(Turned::Ambient, -10.0, 40.0)),
+        what: WhatIf::default(),
+    };
+    measure("map of 20 x 20 runs of the shears", 5, || sweep(shears, &map).is_ok_and(|m| m.cells.len() == 400));
 }
 
 /// The network of a laid brick: currents, heat, the whole report, proposed strips.
@@ -70,7 +143,7 @@ fn network_of(plan: &Plan, laid: &Laid<'_>) {
 }
 
 /// Laying out: arrangements in a roomy box and round posts, and what an edit by hand asks for.
-fn bricks(shears: &Plan) {
+fn bricks(shears: &Plan, boat: &Plan) {
     let in_box = |series: u32, parallel: u32, posts: u32| {
         let mut plan = shears.clone();
         (plan.packs[0].series, plan.packs[0].parallel) = (Some(series), Some(parallel));
@@ -106,6 +179,7 @@ fn bricks(shears: &Plan) {
     measure("assess, 16S10P laid out", 400, || assess(&many).is_ok());
     let laid = Laid::of(&many).expect("it is laid out");
     network_of(&many, &laid);
+    simulated(shears, boat, &many, &laid);
     measure("search, 16S10P, quick", 5, || laid.searched(40_000, 1, &Unwatched).is_some());
     let laid = Laid::of(&most).expect("it is laid out");
     let there = laid.layout.cells[399];

@@ -30,6 +30,7 @@ pub mod gauge;
 pub mod grouping;
 pub mod later;
 pub mod limit;
+pub mod lines;
 pub mod listing;
 pub mod meters;
 pub mod phrase;

@@ -3,12 +3,13 @@
 use std::sync::OnceLock;
 
 use super::Chemistry;
+use crate::lines::Lines;
 use crate::source::Source;
 
 /// An open-circuit curve from SOC 0 to 1.
 #[derive(Debug, Clone)]
 pub struct OcvCurve {
-    points: Vec<(f64, f64)>,
+    lines: Lines,
     /// Where the curve comes from.
     pub source: Source,
     /// Whether it is a line through common figures only, so that shares are a band.
@@ -26,7 +27,7 @@ pub fn curve(chemistry: Chemistry) -> &'static OcvCurve {
 }
 
 fn build(chemistry: Chemistry) -> OcvCurve {
-    let published = |text: &str, source| OcvCurve { points: read(text), source, assumed: false };
+    let published = |text: &str, source| OcvCurve { lines: lines(read(text)), source, assumed: false };
     match chemistry {
         Chemistry::LiIon => published(include_str!("../../data/ocv/nmc811_chen2020.csv"), Source::Chen2020),
         Chemistry::LiPo => published(include_str!("../../data/ocv/lco_ai2020.csv"), Source::Ai2020),
@@ -34,12 +35,17 @@ fn build(chemistry: Chemistry) -> OcvCurve {
         other => {
             let f = other.facts();
             OcvCurve {
-                points: vec![(0.0, f.floor_v), (0.05, f.cutoff_v), (0.5, f.nominal_v), (1.0, f.full_v)],
+                lines: lines(vec![(0.0, f.floor_v), (0.05, f.cutoff_v), (0.5, f.nominal_v), (1.0, f.full_v)]),
                 source: Source::Assumed,
                 assumed: true,
             }
         }
     }
+}
+
+/// The lines through points that ship with the program, which the tests hold to rise.
+fn lines(points: Vec<(f64, f64)>) -> Lines {
+    Lines::through(points).unwrap_or_else(|| Lines::constant(0.0))
 }
 
 fn read(text: &str) -> Vec<(f64, f64)> {
@@ -53,33 +59,32 @@ fn read(text: &str) -> Vec<(f64, f64)> {
 impl OcvCurve {
     /// A curve through points of state of charge and volts. `None` unless both rise from point to point, from 0 to 1.
     pub fn through(points: Vec<(f64, f64)>) -> Option<OcvCurve> {
-        let rises = points.windows(2).all(|w| w[0].0 < w[1].0 && w[0].1 < w[1].1);
+        let rises = points.windows(2).all(|w| w[0].1 < w[1].1);
         let whole = points.first().is_some_and(|p| p.0 == 0.0) && points.last().is_some_and(|p| p.0 == 1.0);
-        (rises && whole).then_some(OcvCurve { points, source: Source::Plan, assumed: false })
+        let lines = Lines::through(points).filter(|_| rises && whole)?;
+        Some(OcvCurve { lines, source: Source::Plan, assumed: false })
     }
 
     /// Open-circuit volts of one cell at a state of charge; held at the ends.
     pub fn ocv_v(&self, soc: f64) -> f64 {
-        interpolate(&self.points, soc, |p| p.0, |p| p.1)
+        self.lines.at(soc)
     }
 
     /// Open-circuit volts with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
     /// ahead of a full or an empty cell.
     pub fn extended_v(&self, soc: f64) -> f64 {
-        let points = &self.points;
-        let end = if soc < 0.0 {
-            &points[..2]
-        } else if soc > 1.0 {
-            &points[points.len() - 2..]
-        } else {
-            return self.ocv_v(soc);
-        };
-        end[0].1 + (soc - end[0].0) / (end[1].0 - end[0].0) * (end[1].1 - end[0].1)
+        self.lines.carried_on(soc)
     }
 
     /// State of charge at which the open-circuit volts are `ocv_v`; 0 below the curve, 1 above it.
     pub fn soc(&self, ocv_v: f64) -> f64 {
-        interpolate(&self.points, ocv_v, |p| p.1, |p| p.0)
+        let points = self.lines.points();
+        let after = points.partition_point(|p| p.1 < ocv_v);
+        if after == 0 || after == points.len() {
+            return points[after.min(points.len() - 1)].0;
+        }
+        let (a, b) = (points[after - 1], points[after]);
+        a.0 + (ocv_v - a.1) / (b.1 - a.1) * (b.0 - a.0)
     }
 
     /// Mean open-circuit volts between two states of charge: the area under the curve over its width.
@@ -91,19 +96,6 @@ impl OcvCurve {
     }
 }
 
-fn interpolate<P>(points: &[P], x: f64, x_of: impl Fn(&P) -> f64, y_of: impl Fn(&P) -> f64) -> f64 {
-    let after = points.partition_point(|p| x_of(p) < x);
-    if after == 0 {
-        return y_of(&points[0]);
-    }
-    if after == points.len() {
-        return y_of(&points[points.len() - 1]);
-    }
-    let (a, b) = (&points[after - 1], &points[after]);
-    let share = (x - x_of(a)) / (x_of(b) - x_of(a));
-    y_of(a) + share * (y_of(b) - y_of(a))
-}
-
 #[cfg(test)]
 mod tests {
     use super::super::TABLE;
@@ -113,7 +105,7 @@ mod tests {
     fn every_curve_rises_from_empty_to_full_and_inverts() {
         for facts in &TABLE {
             let curve = curve(facts.chemistry);
-            assert!(curve.points.len() >= 4, "{}", facts.name);
+            assert!(curve.lines.points().len() >= 4, "{}", facts.name);
             for i in 0..100 {
                 let soc = f64::from(i) / 100.0;
                 assert!(curve.ocv_v(soc + 0.01) > curve.ocv_v(soc), "{} at {soc}", facts.name);

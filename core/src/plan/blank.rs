@@ -56,6 +56,7 @@ impl Plan {
                 groups: vec![],
                 brick: Brick::default(),
                 group_v: vec![],
+                fitted: None,
             }],
             nodes: vec![
                 fixed("pack", NodeKind::Pack),

@@ -182,6 +182,14 @@ impl Plan {
             for (k, read) in pack.group_v.iter().enumerate() {
                 c.reading(&format!("{at}/group_v/{k}"), read, &range::READ_VOLTS);
             }
+            if let Some(fitted) = &pack.fitted {
+                let at = format!("{at}/fitted");
+                c.name(&format!("{at}/of"), &fitted.of);
+                c.number(&format!("{at}/capacity_ah"), Some(fitted.capacity_ah), &range::CELL_AH);
+                c.number(&format!("{at}/dcir_ohm"), Some(fitted.dcir_ohm), &range::DCIR);
+                c.number(&format!("{at}/diffusion_s"), Some(fitted.diffusion_s), &range::DIFFUSION);
+                c.number(&format!("{at}/error_v"), Some(fitted.error_v), &range::READ_VOLTS);
+            }
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {
                 check_cell(c, &format!("{at}/cell/part"), part);

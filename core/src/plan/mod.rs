@@ -33,7 +33,7 @@ pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Outside, SecondPack};
 pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
-pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, Pack, Strip, StripMetal};
+pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, FittedCell, Pack, Strip, StripMetal};
 pub use part::{
     Alarms, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Protects, Resets, Switch,
     Topology, Wire, WireSize,
@@ -54,7 +54,7 @@ use utoipa::ToSchema;
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 9 today. An older one is upgraded on reading.
+    /// Version of the format; 10 today. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.

@@ -31,6 +31,25 @@ pub struct Pack {
     /// Volts of each group at rest, read over its two taps, from pack minus; empty until they are read.
     #[serde(default)]
     pub group_v: Vec<Known>,
+    /// What a logged discharge of one of the cells was fitted to.
+    #[serde(default)]
+    pub fitted: Option<FittedCell>,
+}
+
+/// A cell as its logged discharge says.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct FittedCell {
+    /// Name of the cell that was logged: it says nothing of another.
+    pub of: String,
+    /// Charge from full to empty.
+    pub capacity_ah: f64,
+    /// DC resistance at 25 C.
+    pub dcir_ohm: f64,
+    /// Lag of diffusion: how many seconds of the current the surface of its electrodes runs ahead.
+    pub diffusion_s: f64,
+    /// Volts that the fit misses, root mean square.
+    pub error_v: f64,
 }
 
 /// The cells of one group.

@@ -8,10 +8,11 @@
 //!
 //! Each step is exact for a current that is constant over it, with R0 and R_k taken at the middle of the step.
 
-use smallvec::SmallVec;
-
 use crate::chemistry::OcvCurve;
+use crate::lines::Lines;
 
+/// Most RC pairs of a cell.
+pub const MOST_PAIRS: usize = 4;
 const SECONDS_PER_HOUR: f64 = 3600.0;
 /// Roots of tan λ = λ.
 const ROOTS: [f64; 4] = [4.493_409_457_909_064, 7.725_251_836_937_707, 10.904_121_659_428_9, 14.066_193_912_831_5];
@@ -29,46 +30,9 @@ pub const DOUBLES_EVERY_K: f64 = 25.0;
 #[derive(Debug, Clone, PartialEq)]
 pub struct Pair {
     /// Its resistance over the state of charge, at 25 C.
-    pub ohm: Table,
+    pub ohm: Lines,
     /// Resistance times capacitance.
     pub tau_s: f64,
-}
-
-/// A value over the state of charge, in straight lines; held beyond its ends.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Table(Vec<(f64, f64)>);
-
-impl Table {
-    /// The same value everywhere.
-    pub fn constant(value: f64) -> Table {
-        Table(vec![(0.0, value)])
-    }
-
-    /// A value through points in rising order of the state of charge. `None` without points, or out of order.
-    pub fn through(points: Vec<(f64, f64)>) -> Option<Table> {
-        (!points.is_empty() && points.windows(2).all(|w| w[0].0 < w[1].0)).then_some(Table(points))
-    }
-
-    /// Values at 0.1, 0.2 ... 1.0.
-    pub fn tenths(values: [f64; 10]) -> Table {
-        Table((1..=10).zip(values).map(|(tenth, value)| (f64::from(tenth) / 10.0, value)).collect())
-    }
-
-    /// Every value times a factor.
-    pub fn times(&self, factor: f64) -> Table {
-        Table(self.0.iter().map(|&(soc, value)| (soc, value * factor)).collect())
-    }
-
-    /// The value at a state of charge.
-    pub fn at(&self, soc: f64) -> f64 {
-        let points = &self.0;
-        let after = points.iter().position(|p| p.0 >= soc).unwrap_or(points.len());
-        if after == 0 || after == points.len() {
-            return points[after.min(points.len() - 1)].1;
-        }
-        let (a, b) = (points[after - 1], points[after]);
-        a.1 + (soc - a.0) / (b.0 - a.0) * (b.1 - a.1)
-    }
 }
 
 /// A cell.
@@ -79,8 +43,8 @@ pub struct CellModel {
     /// Charge from SOC 1 to 0.
     pub capacity_ah: f64,
     /// Resistance that acts at once, at 25 C.
-    pub r0: Table,
-    /// RC pairs.
+    pub r0: Lines,
+    /// RC pairs, at most [`MOST_PAIRS`].
     pub pairs: Vec<Pair>,
     /// Lag of the surface behind the mean, in seconds of the current: t_d = r²/(15 D) at 25 C.
     pub diffusion_s: f64,
@@ -91,44 +55,64 @@ pub struct CellModel {
 }
 
 /// How a cell stands.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub struct CellState {
     /// State of charge.
     pub soc: f64,
     /// Volts of each RC pair.
-    pub pair_v: SmallVec<[f64; 2]>,
+    pub pair_v: [f64; MOST_PAIRS],
     /// How far each mode of diffusion lets the surface run ahead, as a state of charge.
     pub lag: [f64; 4],
+    cell_c: f64,
+    /// What resistance and lag have grown by at that temperature.
+    cold: f64,
+}
+
+impl CellState {
     /// Its temperature.
-    pub cell_c: f64,
+    pub fn cell_c(&self) -> f64 {
+        self.cell_c
+    }
 }
 
 /// What a step of one length decays to; the same for every cell of a model at one temperature.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Pace {
     /// Length of the step.
     pub step_s: f64,
-    pair: SmallVec<[f64; 2]>,
+    /// What is left of the volts of each pair after the step, and on the mean over it.
+    pair: [(f64, f64); MOST_PAIRS],
     lag: [f64; 4],
 }
 
 impl CellModel {
     /// A cell at rest.
     pub fn rested(&self, soc: f64, cell_c: f64) -> CellState {
-        CellState { soc, pair_v: SmallVec::from_elem(0.0, self.pairs.len()), lag: [0.0; 4], cell_c }
+        CellState { soc, pair_v: [0.0; MOST_PAIRS], lag: [0.0; 4], cell_c, cold: self.cold(cell_c) }
+    }
+
+    /// Brings a cell to a temperature.
+    pub fn warm(&self, state: &mut CellState, cell_c: f64) {
+        state.cell_c = cell_c;
+        state.cold = self.cold(cell_c);
     }
 
     /// What resistance and lag grow by at a temperature, against 25 C.
-    pub fn cold(&self, cell_c: f64) -> f64 {
+    fn cold(&self, cell_c: f64) -> f64 {
         self.doubles_every_k.map_or(1.0, |k| 2f64.powf((25.0 - cell_c) / k))
     }
 
     /// What a step decays to. The modes of diffusion keep their times of 25 C; only how far they lag grows in the cold.
     pub fn pace(&self, step_s: f64) -> Pace {
         let whole_s = self.diffusion_s / MEAN_LAG;
+        let mut pair = [(1.0, 1.0); MOST_PAIRS];
+        for (left, p) in pair.iter_mut().zip(&self.pairs) {
+            let decay = (-step_s / p.tau_s).exp();
+            *left = (decay, (1.0 - decay) * p.tau_s / step_s);
+        }
         Pace {
             step_s,
-            pair: self.pairs.iter().map(|p| (-step_s / p.tau_s).exp()).collect(),
+            pair,
             lag: ROOTS.map(|root| if whole_s > 0.0 { (-step_s * root * root / whole_s).exp() } else { 0.0 }),
         }
     }
@@ -140,7 +124,7 @@ impl CellModel {
 
     /// Resistance that acts at once.
     pub fn r0_ohm(&self, state: &CellState) -> f64 {
-        self.r0.at(state.soc) * self.cold(state.cell_c)
+        self.r0.at(state.soc) * state.cold
     }
 
     /// Volts at the terminals while a current flows; discharge is positive.
@@ -151,15 +135,15 @@ impl CellModel {
     /// Lets a constant current flow for a step. Returns the mean heat of the step: I (OCV(z) − V), which is all that the
     /// chemistry loses but for its small reversible part (Bernardi, Pawlikowski and Newman 1985).
     pub fn step(&self, state: &mut CellState, current_a: f64, pace: &Pace) -> f64 {
-        let cold = self.cold(state.cell_c);
+        let cold = state.cold;
         let taken = current_a * pace.step_s / (SECONDS_PER_HOUR * self.capacity_ah);
         let taken = if current_a < 0.0 { taken * self.coulomb_efficiency } else { taken };
         let middle = state.soc - taken / 2.0;
         state.soc -= taken;
         let mut lost_v = current_a * self.r0.at(middle) * cold;
-        for ((v, pair), decay) in state.pair_v.iter_mut().zip(&self.pairs).zip(&pace.pair) {
+        for ((v, pair), (decay, mean)) in state.pair_v.iter_mut().zip(&self.pairs).zip(&pace.pair) {
             let settles_v = current_a * pair.ohm.at(middle) * cold;
-            lost_v += settles_v + (*v - settles_v) * (1.0 - decay) * pair.tau_s / pace.step_s;
+            lost_v += settles_v + (*v - settles_v) * mean;
             *v = settles_v + (*v - settles_v) * decay;
         }
         if self.diffusion_s > 0.0 {

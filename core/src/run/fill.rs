@@ -12,8 +12,8 @@ use crate::brick::Warming;
 use crate::charging::{MOST_OF_IT, SetBy};
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
-/// Groups whose rested volts are within this are level. Common practice, no source: 10 to 20 mV.
-pub const LEVEL_V: f64 = 0.01;
+/// Groups are level when their charges are this close. Volts would say it on a slope only: on a plateau all groups read alike.
+const LEVEL_SHARE: f64 = 0.005;
 /// What the balancer of a hobby charger leaves between groups. Assumed.
 const BALANCER_LEAVES_V: f64 = 0.005;
 
@@ -361,10 +361,8 @@ impl<'t> Filling<'t> {
     }
 
     fn is_level(&self) -> bool {
-        let rested_v = self.rested_v();
-        let most = rested_v.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-        let least = rested_v.iter().copied().fold(f64::INFINITY, f64::min);
-        most - least <= LEVEL_V
+        let soc = || self.states.iter().map(|s| s.soc);
+        soc().fold(f64::NEG_INFINITY, f64::max) - soc().fold(f64::INFINITY, f64::min) <= LEVEL_SHARE
     }
 
     fn rested_v(&self) -> Vec<f64> {
@@ -382,7 +380,7 @@ impl<'t> Filling<'t> {
             self.tell_once(FillWhat::Level, None);
         }
         self.level = level;
-        let hottest_c = self.states.iter().map(|s| s.cell_c).fold(f64::NEG_INFINITY, f64::max);
+        let hottest_c = self.states.iter().map(|s| s.cell_c()).fold(f64::NEG_INFINITY, f64::max);
         self.filled.hottest_c = self.filled.hottest_c.max(hottest_c);
         self.filled.moments.push(FillMoment {
             t_s: now.t_s,
@@ -398,7 +396,9 @@ impl<'t> Filling<'t> {
 
     /// Nothing flows any more, and nothing waits for volts to fall so that it may act again.
     fn settled(&self, now: &Now) -> bool {
-        let at_rest = now.current_a < 1e-4 * self.task.charger.current_a && self.bled() == 0;
+        // Bleeders and a charger that holds its volts can balance one another for ever.
+        let still_a = 1e-3 * self.task.charger.current_a;
+        let at_rest = self.bleed_a.iter().all(|bleed_a| (now.current_a - bleed_a).abs() < still_a);
         let waits = (self.open && !self.ended) || (self.ended && self.task.charger.restart_v.is_some());
         let still = || self.states.iter().all(|s| s.pair_v.iter().all(|v| v.abs() < 1e-4));
         at_rest && (!waits || still())
@@ -413,8 +413,8 @@ impl<'t> Filling<'t> {
             self.filled.bled_wh += self.bleed_a[k] * now.group_v[k] * hours;
         }
         self.warming.step(&mut self.rise_k, &heat_w);
-        for (state, lump) in self.states.iter_mut().zip(lumps) {
-            state.cell_c = self.task.warmth.ambient_c + self.rise_k[*lump];
+        for ((group, state), lump) in self.task.groups.iter().zip(&mut self.states).zip(lumps) {
+            group.warm(state, self.task.warmth.ambient_c + self.rise_k[*lump]);
         }
         self.filled.charged_ah += now.current_a * hours;
         self.filled.pack_wh += now.current_a * now.pack_v() * hours;

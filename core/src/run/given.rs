@@ -3,9 +3,10 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use super::cell::{CellModel, Pair, Table};
+use super::cell::{CellModel, MOST_PAIRS, Pair};
 use super::warmth::TwoLumps;
 use crate::chemistry::OcvCurve;
+use crate::lines::Lines;
 use crate::plan::FieldError;
 use crate::table::LineError;
 
@@ -104,6 +105,7 @@ impl GivenCell {
         within("capacity_ah".to_owned(), self.capacity_ah, 0.001, 10_000.0);
         within("soc".to_owned(), self.soc, 0.0, 1.0);
         within("r0_ohm".to_owned(), self.r0_ohm, 0.0, 100.0);
+        within("rc".to_owned(), self.rc.len() as f64, 0.0, MOST_PAIRS as f64);
         within("diffusion_s".to_owned(), self.diffusion_s, 0.0, 100_000.0);
         for (i, (ohm, farad)) in self.rc.iter().enumerate() {
             within(format!("rc/{i}/0"), *ohm, 1e-9, 100.0);
@@ -122,8 +124,8 @@ impl GivenCell {
             Some(curve) if errors.is_empty() => Ok(CellModel {
                 curve,
                 capacity_ah: self.capacity_ah,
-                r0: Table::constant(self.r0_ohm),
-                pairs: self.rc.iter().map(|&(o, f)| Pair { ohm: Table::constant(o), tau_s: o * f }).collect(),
+                r0: Lines::constant(self.r0_ohm),
+                pairs: self.rc.iter().map(|&(o, f)| Pair { ohm: Lines::constant(o), tau_s: o * f }).collect(),
                 diffusion_s: self.diffusion_s,
                 doubles_every_k: None,
                 coulomb_efficiency: 1.0,
@@ -171,7 +173,7 @@ impl GivenCell {
                 }
                 let heat_w = model.step(&mut state, part.current_a, &pace);
                 lumps.step(heat_w, pace.step_s);
-                state.cell_c = lumps.cell_c;
+                model.warm(&mut state, lumps.cell_c);
                 time_s = until_s;
                 rows.push(row(time_s, &state, &lumps));
             }

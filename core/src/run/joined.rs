@@ -85,16 +85,18 @@ impl Sharer {
                 self.rest_v = 0.0;
                 self.ohm = 0.0;
                 let groups = behind_v.chunks(self.parallel).zip(r0_ohm.chunks(self.parallel));
-                for (g, (volts, ohms)) in groups.enumerate() {
-                    let siemens: f64 = ohms.iter().map(|r| 1.0 / r).sum();
-                    let group_v = volts.iter().zip(ohms).map(|(v, r)| v / r).sum::<f64>() / siemens;
-                    for (k, (v, r)) in volts.iter().zip(ohms).enumerate() {
-                        let cell = g * self.parallel + k;
-                        self.circulating_a[cell] = (v - group_v) / r;
-                        self.share[cell] = 1.0 / (r * siemens);
+                let own = self.circulating_a.chunks_mut(self.parallel).zip(self.share.chunks_mut(self.parallel));
+                for ((volts, ohms), (circulating_a, share)) in groups.zip(own) {
+                    // The shares hold the conductances until their sum is known.
+                    share.iter_mut().zip(ohms).for_each(|(s, r)| *s = 1.0 / r);
+                    let group_ohm = 1.0 / share.iter().sum::<f64>();
+                    let group_v = volts.iter().zip(&*share).map(|(v, s)| v * s).sum::<f64>() * group_ohm;
+                    for ((v, own_a), s) in volts.iter().zip(circulating_a).zip(share) {
+                        *own_a = (v - group_v) * *s;
+                        *s *= group_ohm;
                     }
                     self.rest_v += group_v;
-                    self.ohm += 1.0 / siemens;
+                    self.ohm += group_ohm;
                 }
             }
             Some(network) => {

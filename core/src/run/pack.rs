@@ -172,8 +172,12 @@ struct Running<'t> {
     warm_every_s: f64,
     warmed_s: f64,
     rise_k: Vec<f64>,
+    /// Heat since the cells were last warmed, and of the latest step.
     heat_j: Vec<f64>,
+    step_j: Vec<f64>,
     peak_told: Vec<bool>,
+    /// Whether volts and resistances are those of the states.
+    looked: bool,
     run: PackRun,
 }
 
@@ -183,6 +187,7 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
     let mut watch = Watch::new(&task.limits);
     let mut pace = task.cells.first()?.pace(task.step_s);
     let mut before = running.states.clone();
+    let mut before_a = running.cell_a.clone();
     let mut t_s = 0.0;
     loop {
         let stretch = task.load.at(t_s);
@@ -194,7 +199,6 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
         };
         let at_start = running.shown(current_a);
         running.record(t_s, current_a, &at_start);
-        running.peaks(t_s);
         if let Some(k) = watch.at_once(&at_start) {
             running.act(t_s, k);
             break;
@@ -208,14 +212,16 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
         // No sliver is left of a stretch, which would only cost a pace of its own.
         let mut step_s = if until_s - t_s < whole_s * (1.0 + 1e-6) { until_s - t_s } else { whole_s };
         before.clone_from(&running.states);
-        let (mut heat_j, mut at_end) = running.step(current_a, step_s, &mut pace)?;
+        before_a.clone_from(&running.cell_a);
+        let mut at_end = running.step(current_a, step_s, &mut pace)?;
         let passed = watch.first(&at_start, &at_end, step_s);
         if let Some((_, share)) = passed.filter(|(_, share)| *share < 1.0) {
             running.states.clone_from(&before);
+            running.cell_a.clone_from(&before_a);
             step_s *= share;
-            (heat_j, at_end) = running.step(current_a, step_s.max(f64::MIN_POSITIVE), &mut pace)?;
+            at_end = running.step(current_a, step_s.max(f64::MIN_POSITIVE), &mut pace)?;
         }
-        running.take(t_s, step_s, [&at_start, &at_end], heat_j);
+        running.take(t_s, step_s, [&at_start, &at_end]);
         for (k, in_s) in watch.go_on(&at_start, &at_end, step_s) {
             running.act(t_s + in_s, k);
         }
@@ -258,7 +264,9 @@ impl<'t> Running<'t> {
             warmed_s: 0.0,
             rise_k: vec![0.0; lumps],
             heat_j: vec![0.0; lumps],
+            step_j: vec![0.0; lumps],
             peak_told: vec![false; task.limits.len()],
+            looked: false,
             run: PackRun {
                 moments: vec![],
                 events: vec![],
@@ -279,6 +287,9 @@ impl<'t> Running<'t> {
 
     /// Volts and resistances behind the terminals as the cells stand now.
     fn look(&mut self) -> Option<()> {
+        if std::mem::replace(&mut self.looked, true) {
+            return Some(());
+        }
         for (k, (cell, state)) in self.task.cells.iter().zip(&self.states).enumerate() {
             self.behind_v[k] = cell.behind_v(state);
             self.r0_ohm[k] = cell.r0_ohm(state);
@@ -301,33 +312,34 @@ impl<'t> Running<'t> {
         self.sharer.divide(current_a, &mut self.cell_a);
         let pack_v = self.sharer.rest_v - current_a * self.sharer.ohm;
         let weakest_v = (0..self.groups()).map(|g| self.group_v(g)).fold(f64::INFINITY, f64::min);
-        let hottest_c = self.states.iter().map(|s| s.cell_c).fold(f64::NEG_INFINITY, f64::max);
+        let hottest_c = self.states.iter().map(|s| s.cell_c()).fold(f64::NEG_INFINITY, f64::max);
         Shown { weakest_v, pack_v, feed_v: pack_v - current_a * self.task.path_ohm, hottest_c, current_a }
     }
 
-    /// Lets a current flow for a step. Heat of each lump, and what the pack shows at the end.
-    fn step(&mut self, current_a: f64, step_s: f64, pace: &mut Pace) -> Option<(Vec<f64>, Shown)> {
+    /// Lets a current flow for a step, and gathers the heat of each lump. What the pack shows at the end.
+    fn step(&mut self, current_a: f64, step_s: f64, pace: &mut Pace) -> Option<Shown> {
         if step_s != pace.step_s {
             *pace = self.task.cells.first()?.pace(step_s);
         }
-        let mut heat_j = vec![0.0; self.heat_j.len()];
+        self.step_j.fill(0.0);
         for (k, (cell, state)) in self.task.cells.iter().zip(&mut self.states).enumerate() {
-            heat_j[self.task.warmth.lump_of[k]] += cell.step(state, self.cell_a[k], pace) * step_s;
+            self.step_j[self.task.warmth.lump_of[k]] += cell.step(state, self.cell_a[k], pace) * step_s;
         }
+        self.looked = false;
         self.look()?;
-        Some((heat_j, self.shown(current_a)))
+        Some(self.shown(current_a))
     }
 
     /// Adds up what a step took.
-    fn take(&mut self, t_s: f64, step_s: f64, [start, end]: [&Shown; 2], heat_j: Vec<f64>) {
+    fn take(&mut self, t_s: f64, step_s: f64, [start, end]: [&Shown; 2]) {
         let hours = step_s / SECONDS_PER_HOUR;
         let current_a = start.current_a;
         let run = &mut self.run;
         run.taken_ah += current_a * hours;
         run.pack_wh += current_a * (start.pack_v + end.pack_v) / 2.0 * hours;
         run.feed_wh += current_a * (start.feed_v + end.feed_v) / 2.0 * hours;
-        run.cells_wh += heat_j.iter().sum::<f64>() / SECONDS_PER_HOUR;
-        self.heat_j.iter_mut().zip(heat_j).for_each(|(sum, j)| *sum += j);
+        run.cells_wh += self.step_j.iter().sum::<f64>() / SECONDS_PER_HOUR;
+        self.heat_j.iter_mut().zip(&self.step_j).for_each(|(sum, j)| *sum += j);
         for (at_s, shown) in [(t_s, start), (t_s + step_s, end)] {
             if shown.feed_v < self.run.least_feed.value {
                 self.run.least_feed = Extreme { value: shown.feed_v, at_s, place: 0 };
@@ -343,12 +355,14 @@ impl<'t> Running<'t> {
         self.heat_j.fill(0.0);
         self.warmed_s = t_s;
         let warmth = &self.task.warmth;
-        for (cell, (state, lump)) in self.states.iter_mut().zip(&warmth.lump_of).enumerate() {
-            state.cell_c = warmth.ambient_c + self.rise_k[*lump];
-            if state.cell_c > self.run.hottest.value {
-                self.run.hottest = Extreme { value: state.cell_c, at_s: t_s, place: cell };
+        for (place, (state, lump)) in self.states.iter_mut().zip(&warmth.lump_of).enumerate() {
+            let cell_c = warmth.ambient_c + self.rise_k[*lump];
+            self.task.cells[place].warm(state, cell_c);
+            if cell_c > self.run.hottest.value {
+                self.run.hottest = Extreme { value: cell_c, at_s: t_s, place };
             }
         }
+        self.looked = false;
     }
 
     fn record(&mut self, t_s: f64, current_a: f64, shown: &Shown) {
@@ -366,6 +380,7 @@ impl<'t> Running<'t> {
             peak_v: None,
         };
         self.run.moments.push(moment);
+        self.peaks(t_s);
     }
 
     /// What the levels that come now and then would do now. Volts fall by R0 at once, and by what the pairs add in the time.
@@ -441,7 +456,8 @@ impl<'t> Running<'t> {
     }
 
     fn hottest_group(&self) -> usize {
-        let hottest = (0..self.states.len()).max_by(|&a, &b| self.states[a].cell_c.total_cmp(&self.states[b].cell_c));
+        let hottest =
+            (0..self.states.len()).max_by(|&a, &b| self.states[a].cell_c().total_cmp(&self.states[b].cell_c()));
         hottest.unwrap_or(0) / self.parallel
     }
 

@@ -4,8 +4,9 @@
 //! diffusion were fitted to those pulses and to one slow discharge (0.5 C, `reference/discharge`), and judged on the
 //! faster ones: `core/tests/all/cell_model.rs` says how far they are met.
 
-use super::cell::{CellModel, DOUBLES_EVERY_K, Pair, Table};
+use super::cell::{CellModel, DOUBLES_EVERY_K, Pair};
 use crate::chemistry::{Chemistry, curve};
+use crate::lines::Lines;
 use crate::source::Source;
 
 /// Charge that comes out again of what went in. Common practice, no source: over 0.99 for every lithium cell, 0.999 for
@@ -70,7 +71,9 @@ pub fn typical(chemistry: Chemistry) -> &'static Typical {
 impl Typical {
     /// A cell of a capacity and of a DC resistance at 25 C.
     pub fn cell(&self, chemistry: Chemistry, capacity_ah: f64, dcir_ohm: f64) -> CellModel {
-        let r0 = Table::tenths(self.r0_per_dcir.map(|share| share * dcir_ohm));
+        let tenths = (1..=10).zip(self.r0_per_dcir);
+        let points = tenths.map(|(tenth, share)| (f64::from(tenth) / 10.0, share * dcir_ohm)).collect();
+        let r0 = Lines::through(points).unwrap_or_else(|| Lines::constant(dcir_ohm));
         CellModel {
             curve: curve(chemistry).clone(),
             capacity_ah,

@@ -8,29 +8,52 @@ use super::given::GivenWarmth;
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct TwoLumps {
     paths: GivenWarmth,
+    solved: Solved,
     /// Of the cell.
     pub cell_c: f64,
     /// Of what it is clamped in.
     pub jig_c: f64,
 }
 
+/// The equations of a step of one length, solved.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Solved {
+    step_s: f64,
+    stored: [f64; 2],
+    /// Middle temperatures for a watt put into each lump.
+    per_w: [[f64; 2]; 2],
+}
+
+impl Solved {
+    /// Implicit midpoint, two equations in two unknowns.
+    fn of(p: &GivenWarmth, step_s: f64) -> Solved {
+        let stored = [2.0 * p.cell_j_per_k / step_s, 2.0 * p.jig_j_per_k / step_s];
+        let k = p.cell_jig_w_per_k;
+        let own = [stored[0] + k, stored[1] + k + p.jig_air_w_per_k];
+        let determinant = own[0] * own[1] - k * k;
+        let per_w = [[own[1] / determinant, k / determinant], [k / determinant, own[0] / determinant]];
+        Solved { step_s, stored, per_w }
+    }
+}
+
 impl TwoLumps {
     /// Both at the temperature of the surroundings.
     pub fn cold(paths: GivenWarmth) -> TwoLumps {
-        TwoLumps { paths, cell_c: paths.ambient_c, jig_c: paths.ambient_c }
+        TwoLumps { solved: Solved::of(&paths, 1.0), paths, cell_c: paths.ambient_c, jig_c: paths.ambient_c }
     }
 
-    /// Lets heat flow for a step: implicit midpoint, two equations in two unknowns.
+    /// Lets heat flow for a step.
     pub fn step(&mut self, heat_w: f64, step_s: f64) {
-        let p = &self.paths;
-        let (stored_1, stored_2) = (2.0 * p.cell_j_per_k / step_s, 2.0 * p.jig_j_per_k / step_s);
-        let k = p.cell_jig_w_per_k;
-        let (own_1, own_2) = (stored_1 + k, stored_2 + k + p.jig_air_w_per_k);
-        let (in_1, in_2) = (heat_w + stored_1 * self.cell_c, stored_2 * self.jig_c + p.jig_air_w_per_k * p.ambient_c);
-        let determinant = own_1 * own_2 - k * k;
-        let middle_1 = (in_1 * own_2 + k * in_2) / determinant;
-        let middle_2 = (in_2 * own_1 + k * in_1) / determinant;
-        self.cell_c = 2.0 * middle_1 - self.cell_c;
-        self.jig_c = 2.0 * middle_2 - self.jig_c;
+        if step_s != self.solved.step_s {
+            self.solved = Solved::of(&self.paths, step_s);
+        }
+        let Solved { stored, per_w, .. } = &self.solved;
+        let put_in = [
+            heat_w + stored[0] * self.cell_c,
+            stored[1] * self.jig_c + self.paths.jig_air_w_per_k * self.paths.ambient_c,
+        ];
+        let middle_c = per_w.map(|row| row[0] * put_in[0] + row[1] * put_in[1]);
+        self.cell_c = 2.0 * middle_c[0] - self.cell_c;
+        self.jig_c = 2.0 * middle_c[1] - self.jig_c;
     }
 }

@@ -34,6 +34,7 @@ mod proving;
 mod raising;
 mod ranking;
 mod reference;
+mod running;
 mod sharing;
 mod sheets;
 mod sound;

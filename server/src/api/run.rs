@@ -4,12 +4,15 @@ use brick_core::Plan;
 use brick_core::assess::{FillReport, RunReport, StartsAt, Sweep, Swept, WhatIf, fills, run_in_steps, runs, sweep};
 use brick_core::device::log;
 use brick_core::exports::run_csv;
-use brick_core::plan::FieldError;
+use brick_core::plan::{Change, FieldError, FittedCell};
+use brick_core::range::TEMPERATURE;
+use brick_core::run::{OwnCell, own_cell};
+use brick_core::table::LineError;
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -52,13 +55,7 @@ pub async fn run_plan(request: Result<Body<RunRequest>, Problem>) -> Result<Json
 
 /// Times and currents of a recorded series.
 fn readings(text: &str) -> Result<Vec<(f64, f64)>, Problem> {
-    let log = log::read(text, None).map_err(|errors| {
-        let field = |e: &brick_core::table::LineError| FieldError {
-            field: "/recorded".to_owned(),
-            message: format!("line {}: {}", e.line, e.reason),
-        };
-        Problem::fields(errors.iter().map(field).collect())
-    })?;
+    let log = log::read(text, None).map_err(|errors| lines("/recorded", &errors))?;
     Ok(log.samples.iter().map(|s| (s.time_s, s.current_a)).collect())
 }
 
@@ -84,6 +81,70 @@ pub async fn fill_pack(request: Result<Body<FillRequest>, Problem>) -> Result<Js
     let FillRequest { plan, what, starts } = request?.0;
     let answer = spawn_blocking(move || fills(&plan, &what, starts));
     Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
+}
+
+/// A plan and a logged discharge of one of its cells.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OwnCellRequest {
+    /// The plan: its chemistry and its cell.
+    plan: Plan,
+    /// The log as CSV: time, current and volts of one cell, from full to empty.
+    text: String,
+    /// Temperature it was logged at.
+    #[serde(default = "room_c")]
+    cell_c: f64,
+}
+
+/// A room.
+fn room_c() -> f64 {
+    25.0
+}
+
+/// A cell as its log says, and the change that puts it into the plan.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OwnCellAnswer {
+    /// What the log was fitted to, with log and fit point by point.
+    own: OwnCell,
+    /// Puts it into the plan.
+    change: Change,
+}
+
+/// Fits capacity, resistance and diffusion of a plan's cell to a logged discharge of one.
+#[utoipa::path(context_path = "/api", request_body = OwnCellRequest,
+    responses((status = 200, body = OwnCellAnswer), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/own-cell", data = "<request>")]
+pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Result<Json<OwnCellAnswer>, Problem> {
+    let OwnCellRequest { plan, text, cell_c } = request?.0;
+    plan.check()?;
+    TEMPERATURE
+        .check(cell_c)
+        .map_err(|e| Problem::fields(vec![FieldError { field: "/cell_c".to_owned(), message: e.to_string() }]))?;
+    let chosen = plan.main_pack().and_then(|p| p.cell.part());
+    let Some(cell) = chosen.cloned() else {
+        return Err(Problem::new(Status::Conflict, "There is no cell yet", "Choose the cell that was logged first."));
+    };
+    let typical_ohm = cell.chemistry.facts().typical_ohm_ah / cell.rated_ah;
+    let dcir_ohm = cell.dcir_ohm.as_ref().map_or(typical_ohm, |k| k.value);
+    let fitting = spawn_blocking(move || own_cell(cell.chemistry, cell.rated_ah, dcir_ohm, cell_c, &text));
+    let own = fitting.await.map_err(|e| Problem::fault(&e))?.map_err(|errors| lines("/text", &errors))?;
+    let fitted = FittedCell {
+        of: cell.offer.name,
+        capacity_ah: own.capacity_ah,
+        dcir_ohm: own.dcir_ohm,
+        diffusion_s: own.diffusion_s,
+        error_v: own.error_v,
+    };
+    Ok(Json(OwnCellAnswer { change: Change::put("/packs/0/fitted", fitted), own }))
+}
+
+/// Bad lines of a text, each with its number.
+fn lines(field: &str, errors: &[LineError]) -> Problem {
+    let told = |e: &LineError| FieldError {
+        field: format!("{field}/{}", e.line),
+        message: format!("line {}: {}", e.line, e.reason),
+    };
+    Problem::fields(errors.iter().map(told).collect())
 }
 
 /// A plan and what is turned.

@@ -145,8 +145,8 @@ export const api = {
     recorded: string | null,
   ): Promise<Answer<RunReport>> =>
     answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
-  fill: (plan: Plan, what: WhatIf, starts: StartsAt): Promise<Answer<FillReport>> =>
-    answer(http.POST('/api/fill', { body: { plan, what, starts } })),
+  fill: (plan: Plan, starts: StartsAt): Promise<Answer<FillReport>> =>
+    answer(http.POST('/api/fill', { body: { plan, starts } })),
   runMap: (plan: Plan, sweep: Sweep): Promise<Answer<Swept>> =>
     answer(http.POST('/api/run-map', { body: { plan, sweep } })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>

@@ -22,8 +22,9 @@ const POINTS: usize = 300;
 const STEP_S: f64 = 10.0;
 /// The reckoning ends after three days.
 const MOST_S: f64 = 72.0 * 3600.0;
-/// Bleeders on a board begin so much below full. Common practice, no source: 4.18 to 4.20 V.
-const BLEEDS_BELOW_FULL_V: f64 = 0.02;
+/// Bleeders on a board begin so much below full. Common practice, no source: 4.18 to 4.20 V; the lower they begin, the further
+/// apart the groups stay, since in the end all of them are bled alike.
+const BLEEDS_BELOW_FULL_V: f64 = 0.005;
 /// A board closes the charge again so much below the volts it opened at. Common practice, no source: 0.1 to 0.2 V.
 const CLOSES_LOWER_V: f64 = 0.15;
 
@@ -259,7 +260,7 @@ fn said(event: &FillEvent, task: &FillTask) -> String {
         FillWhat::BoardCloses => format!("The board closes again: {group} has fallen back."),
         FillWhat::Ends => "The charger ends.".to_owned(),
         FillWhat::Restarts => "The charger begins again.".to_owned(),
-        FillWhat::Level => "All groups are within 10 mV of one another.".to_owned(),
+        FillWhat::Level => "All groups are within half a percent of charge of one another.".to_owned(),
         FillWhat::Time => "Three days have passed.".to_owned(),
     }
 }

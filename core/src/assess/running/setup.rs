@@ -13,7 +13,7 @@ use crate::assess::figures::wiring::PATH_OHM;
 use crate::brick::{HeatPaths, block_paths};
 use crate::chemistry::{Chemistry, curve};
 use crate::device::{self, LONG_S};
-use crate::plan::{Draw, Environment, Known, Load, NodeKind};
+use crate::plan::{Draw, Environment, FittedCell, Known, Load, NodeKind};
 use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Pattern, Through, Warmth, Watched, Who, typical};
 
 /// Where nothing is said of the temperature, it is that of a room. Assumed.
@@ -62,6 +62,8 @@ pub struct Setup<'b, 'p> {
     /// Resistance of each group: DCIR at 25 C.
     group_ohm: Vec<f64>,
     parallel: usize,
+    /// What a cell was fitted to, if it is the one that is chosen.
+    fitted: Option<&'b FittedCell>,
 }
 
 /// Whether cells are told apart.
@@ -130,15 +132,19 @@ impl<'b, 'p> Setup<'b, 'p> {
             .map(|g| g.cells.iter().map(siemens).sum::<Option<f64>>().map(|siemens| 1.0 / siemens))
             .collect();
         let alike = |value: f64| vec![value; series as usize];
+        let fitted = bench.pack.fitted.as_ref().filter(|f| bench.cell().is_some_and(|c| c.offer.name == f.of));
+        let cell_ah = fitted.map(|f| f.capacity_ah * parallel);
+        let cell_ohm = fitted.map(|f| f.dcir_ohm / parallel);
         Some(Setup {
             bench,
             what,
             starts,
             chemistry: bench.pack.chemistry?,
             load: pattern(bench, recorded)?,
-            group_ah: tested.filter(|_| told).unwrap_or_else(|| alike(pack_ah)),
-            group_ohm: read.filter(|_| told).unwrap_or_else(|| alike(pack_ohm / series)),
+            group_ah: tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah))),
+            group_ohm: read.filter(|_| told).unwrap_or_else(|| alike(cell_ohm.unwrap_or(pack_ohm / series))),
             parallel: parallel as usize,
+            fitted,
         })
     }
 
@@ -154,7 +160,8 @@ impl<'b, 'p> Setup<'b, 'p> {
         let load = self.load_error();
         let line = if curve(self.chemistry).assumed { LINE_SHARE } else { 0.0 };
         let tested = self.bench.pack.groups.iter().flat_map(|g| &g.cells).any(|c| c.capacity_ah.is_some());
-        let capacity = line + if tested { TESTED_SHARE } else { RATED_SHARE };
+        let known = tested || self.fitted.is_some();
+        let capacity = line + if known { TESTED_SHARE } else { RATED_SHARE };
         let dcir = self.bench.cell().and_then(|c| c.dcir_ohm.as_ref()).and_then(relative).unwrap_or(DCIR_SHARE);
         let at = |c: f64| self.what.ambient_c.unwrap_or(c);
         [
@@ -179,10 +186,14 @@ impl<'b, 'p> Setup<'b, 'p> {
         self.group_ah[group]
     }
 
+    fn cell(&self, capacity_ah: f64, dcir_ohm: f64) -> CellModel {
+        let usual = typical(self.chemistry).cell(self.chemistry, capacity_ah, dcir_ohm);
+        CellModel { diffusion_s: self.fitted.map_or(usual.diffusion_s, |f| f.diffusion_s), ..usual }
+    }
+
     /// Each group as one cell.
     pub fn groups(&self, off: Off) -> Vec<CellModel> {
-        let usual = typical(self.chemistry);
-        let one = |(ah, ohm): (&f64, &f64)| usual.cell(self.chemistry, ah * off.capacity, ohm * off.resistance);
+        let one = |(ah, ohm): (&f64, &f64)| self.cell(ah * off.capacity, ohm * off.resistance);
         self.group_ah.iter().zip(&self.group_ohm).map(one).collect()
     }
 
@@ -244,13 +255,15 @@ impl<'b, 'p> Setup<'b, 'p> {
                 let mass_g = bench.cell()?.offer.mass_g;
                 let paths = HeatPaths::of(laid, strip, sharing, mass_g)?;
                 let count = sharing.cell_ohm.len();
-                let usual = typical(self.chemistry);
                 let chosen: Vec<_> = bench.pack.groups.iter().flat_map(|g| &g.cells).collect();
                 let own_ah = |k: usize| chosen.get(k).and_then(|c| c.capacity_ah).filter(|ah| *ah > 0.0);
                 let alone = |k: usize| {
                     let ah = own_ah(k).unwrap_or(self.group_ah[k / self.parallel] / self.parallel as f64);
-                    let ohm = sharing.cell_ohm[k] - sharing.contacts_ohm;
-                    usual.cell(self.chemistry, ah * off.capacity, ohm * off.resistance)
+                    // As read on each, or as fitted to one; else as stated.
+                    let read = chosen.get(k).and_then(|c| c.resistance_ohm).is_some();
+                    let fitted_ohm = self.fitted.map(|f| f.dcir_ohm).filter(|_| !read);
+                    let ohm = fitted_ohm.unwrap_or(sharing.cell_ohm[k] - sharing.contacts_ohm);
+                    self.cell(ah * off.capacity, ohm * off.resistance)
                 };
                 let joined = Joined::Strips {
                     parallel: self.parallel,

@@ -104,7 +104,12 @@ fn one(plan: &Plan, what: &WhatIf) -> Option<SweptCell> {
 fn stops(axis: &SweepAxis) -> Vec<f64> {
     let last = f64::from(axis.stops.max(2) - 1);
     let stops = (0..axis.stops).map(|i| axis.from + (axis.to - axis.from) * f64::from(i) / last);
-    let mut stops: Vec<f64> = stops.map(|v| if axis.turned == Turned::Parallel { v.round() } else { v }).collect();
+    let whole = match axis.turned {
+        Turned::Parallel | Turned::Ambient => 1.0,
+        Turned::Cutoff | Turned::Load => 0.05,
+        Turned::Charge => 0.01,
+    };
+    let mut stops: Vec<f64> = stops.map(|v| (v / whole).round() * whole).collect();
     stops.dedup();
     stops
 }

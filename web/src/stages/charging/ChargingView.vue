@@ -15,6 +15,7 @@ import ContactsPanel from './ContactsPanel.vue'
 import CourseChart from './CourseChart.vue'
 import EndVoltsTable from './EndVoltsTable.vue'
 import FeedList from './FeedList.vue'
+import FillPanel from './FillPanel.vue'
 
 const { figure } = usePlan()
 const charge = useAnswer<ChargeReport | null>(api.charge, null)
@@ -71,6 +72,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     lead="Before it sees a cell: a capacitor behind a resistor is a battery that cannot burn. Mind its stripe."
   />
   <BalancePanel />
+  <FillPanel />
   <p class="soft section">
     Charge between 10 and 45 °C, never below freezing, not unattended, on something that does not burn. Common
     practice, no source.

@@ -2,7 +2,10 @@
 // The answers of every variant side by side, and of the original battery.
 import type { OldRun, RunOutcome } from '../../api/types'
 import { show } from '../../format/show'
+import { usePlan } from '../../state/plan'
 import { named } from './useRun'
+
+const { figure } = usePlan()
 
 defineProps<{ runs: RunOutcome[]; original: OldRun | null }>()
 const emit = defineEmits<{ drop: [kept: number] }>()
@@ -48,6 +51,9 @@ const peak = (run: RunOutcome): string => {
           <td v-if="original">
             <b>{{ show(original.time_s, 's') }}</b>
             <span class="band">{{ show(original.low_s, 's') }} to {{ show(original.high_s, 's') }}</span>
+            <span v-if="figure('original.run_s')" class="band">
+              surveyed {{ show(figure('original.run_s')!.value, 's') }}
+            </span>
           </td>
         </tr>
         <tr class="why">
