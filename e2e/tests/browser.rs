@@ -71,6 +71,9 @@ fn main() {
     story!(charging, an_end_below_full_is_chosen_from_the_table);
     story!(charging, jack_and_plug_are_read_and_a_turned_plug_stops_the_plan);
     story!(charging, a_device_with_a_charge_circuit_has_it_followed_or_cut_off);
+    story!(running, a_run_is_changed_by_what_is_turned_and_says_who_ends_it);
+    story!(running, a_weak_group_ends_the_run_and_is_left_behind_by_the_charge);
+    story!(running, a_cell_is_fitted_to_its_log_and_a_bad_log_refused);
     story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
     story!(building, plans_are_put_in_order_by_what_lies_in_the_drawer);
     story!(building, what_somebody_will_do_later_is_foreseen_and_the_warnings_print);

@@ -33,7 +33,8 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
         }
         if stage == "charging" {
             b.css("[data-testid='charge-course'] svg").await?;
-            b.script("document.querySelector('[data-testid=charge-ways]').scrollIntoView()").await?;
+            b.script("document.querySelector('[data-testid=fill]').scrollIntoView()").await?;
+            b.css("[data-testid='fill'] .chart svg").await?;
         }
         if stage == "run" {
             b.css(".chart svg").await?;

@@ -101,14 +101,20 @@ pub fn error_v(model: &CellModel, pieces: &[Piece], cell_c: f64) -> f64 {
 }
 
 /// The model changed in what is free until it misses the pieces least; and by how much it still misses them.
-pub fn fit(start: &CellModel, pieces: &[Piece], cell_c: f64, free: &[Free]) -> (CellModel, f64) {
+///
+/// What is free is held to its start by so many volts: to be 2.7 times as large or as small it must gain as much. Nothing
+/// holds it where they are 0.
+pub fn fit(start: &CellModel, pieces: &[Piece], cell_c: f64, free: &[(Free, f64)]) -> (CellModel, f64) {
     let model_at = |factors: &[f64]| {
         let mut model = start.clone();
         // By logarithms, so that no factor becomes negative.
-        free.iter().zip(factors).for_each(|(what, log)| what.times(&mut model, log.exp()));
+        free.iter().zip(factors).for_each(|((what, _), log)| what.times(&mut model, log.exp()));
         model
     };
-    let best = least(free.len(), |factors| error_v(&model_at(factors), pieces, cell_c));
+    let best = least(free.len(), |factors| {
+        let held = free.iter().zip(factors).map(|((_, held_v), log)| (held_v * log).powi(2)).sum::<f64>();
+        error_v(&model_at(factors), pieces, cell_c).powi(2) + held
+    });
     let model = model_at(&best);
     let missed_v = error_v(&model, pieces, cell_c);
     (model, missed_v)

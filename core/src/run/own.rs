@@ -18,9 +18,12 @@ const USED_LINES: usize = 400;
 const USED_SHARE: f64 = 0.98;
 /// Least of the rated charge that a log must hold.
 const LEAST_SHARE: f64 = 0.5;
-/// Largest current and volts that can be a reading of one cell.
+/// Largest current that can be a reading of one cell.
 const MOST_A: f64 = 1000.0;
+/// Volts that can be a reading of one cell.
 const CELL_V: (f64, f64) = (0.5, 5.0);
+/// One discharge hardly tells a slow diffusion from a larger capacity: what is usual of the chemistry holds the first. Assumed.
+const FREE: [(Free, f64); 3] = [(Free::Capacity, 0.0), (Free::Resistance, 0.0), (Free::Diffusion, 0.03)];
 
 /// What a log was fitted to.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -74,7 +77,7 @@ pub fn own_cell(
     let used = thinned(log.iter().take_while(|l| l.time_s <= ends_s).copied().collect());
     let usual = typical(chemistry).cell(chemistry, logged_ah, dcir_ohm);
     let piece = [Piece { soc: 1.0, lines: used }];
-    let (model, error_v) = fit(&usual, &piece, cell_c, &[Free::Capacity, Free::Resistance, Free::Diffusion]);
+    let (model, error_v) = fit(&usual, &piece, cell_c, &FREE);
     let volts = follow(&model, &piece[0], cell_c);
     let point = |(l, v): (&Logged, &f64)| OwnPoint { t_s: l.time_s, read_v: l.voltage_v, fitted_v: *v };
     Ok(OwnCell {

@@ -111,7 +111,7 @@ impl Set {
         let slow = Piece { soc: 1.0, lines: most_of_it.copied().collect() };
         let weight = 2 * pieces.len();
         pieces.extend(vec![slow; weight]);
-        fit(&start, &pieces, 25.0, &[Free::PairResistance, Free::PairTime, Free::Diffusion])
+        fit(&start, &pieces, 25.0, &[Free::PairResistance, Free::PairTime, Free::Diffusion].map(|f| (f, 0.0)))
     }
 
     fn discharge(&self, which: &str) -> Piece {
@@ -312,4 +312,32 @@ fn charges_end_when_they_should() {
         seen += 1;
     }
     assert_eq!(seen, 11);
+}
+
+/// A discharge of a computed cell as a maker logs it gives its capacity, whether it was logged slowly or fast.
+#[test]
+fn a_logged_discharge_gives_the_capacity_of_its_cell() {
+    use brick_core::chemistry::Chemistry;
+    for (name, chemistry, rated_ah, dcir_ohm) in [
+        ("nmc811_chen2020", Chemistry::LiIon, 5.0, 0.03),
+        ("nmc811_okane2022", Chemistry::LiIon, 4.5, 0.05),
+        ("lco_ai2020", Chemistry::LiPo, 2.28, 0.03),
+    ] {
+        for rate in ["0.5C", "1C"] {
+            let rows = columns(&format!("discharge/{name}_{rate}_25degC.csv"), ["time_s", "voltage_v", "current_a"]);
+            // In the sign of the Battery Data Format.
+            let lines = rows.iter().map(|[t, v, a]| format!("{t},{v},{}\n", -a));
+            let text = format!("Test Time / s,Voltage / V,Current / A\n{}", lines.collect::<String>());
+            let own = brick_core::run::own_cell(chemistry, rated_ah, dcir_ohm, 25.0, &text).unwrap();
+            let share = own.capacity_ah / capacity_ah(name) - 1.0;
+            println!(
+                "{name} at {rate}: capacity {:+.1} %, {:.1} mohm, lag {:.0} s, misses {:.1} mV",
+                share * 100.0,
+                own.dcir_ohm * 1000.0,
+                own.diffusion_s,
+                own.error_v * 1000.0
+            );
+            assert!(share.abs() < 0.03 && own.error_v < 0.03, "{name} at {rate}: {share}, {} V", own.error_v);
+        }
+    }
 }

@@ -178,3 +178,49 @@ fn brick_says_what_must_be_known_first() {
         assert!(String::from_utf8(out.stderr).unwrap().contains("Choose the cell first"));
     });
 }
+
+#[test]
+fn run_prints_the_answers_and_writes_the_course() {
+    let csv = std::env::temp_dir().join(format!("dense-brick-run-{}.csv", std::process::id()));
+    let out = run(&["run", &demo("hedge-shears.brick.json"), "--dt", "2", "--csv", csv.to_str().unwrap()]);
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    let told: serde_json::Value = serde_json::from_slice(&out.stdout).unwrap();
+    let points = told["points"].as_array().unwrap();
+    assert!(told["says"].as_str().unwrap().contains("opens the discharge") && points.len() > 600);
+    let text = std::fs::read_to_string(&csv).unwrap();
+    std::fs::remove_file(&csv).unwrap();
+    assert_eq!(text.lines().count(), points.len() + 1);
+    for (dt, told) in [("0", "step_s"), ("900", "0.01 to 60 s")] {
+        let out = run(&["run", &demo("hedge-shears.brick.json"), "--dt", dt]);
+        let said = String::from_utf8(out.stderr).unwrap();
+        assert!(!out.status.success() && out.stdout.is_empty() && said.contains(told), "{said}");
+    }
+}
+
+/// By hand: 2.5 A through 20 milliohm takes 50 mV at once from 4.0 V on a straight curve from 3.0 to 4.2 V at SOC 5/6; the pair of
+/// 10 milliohm and 1000 F adds 25 mV (1 − exp(−t / 10 s)); after 60 s 2.5 × 60 / 9000 of the charge is out.
+#[test]
+fn cell_run_prints_one_cell_through_a_profile() {
+    let cell = r#"{"capacity_ah": 2.5, "soc": 0.8333333333333334, "ocv": [[0, 3.0], [1, 4.2]], "r0_ohm": 0.02, "rc": [[0.01, 1000]],
+        "thermal": {"ambient_c": 25, "cell_j_per_k": 45, "cell_jig_w_per_k": 0.5, "jig_j_per_k": 200, "jig_air_w_per_k": 0.5}}"#;
+    with_table("cell-run", "duration_s,current_a\n60,2.5\n30,0\n", |profile| {
+        let file = std::path::Path::new(profile).with_file_name("cell.json");
+        std::fs::write(&file, cell).unwrap();
+        let out = run(&["cell-run", file.to_str().unwrap(), profile]);
+        assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+        let told: serde_json::Value = serde_json::from_slice(&out.stdout).unwrap();
+        let at = |i: usize, key: &str| told["rows"][i][key].as_f64().unwrap();
+        assert!((at(0, "voltage_v") - 3.95).abs() < 1e-12);
+        let soc = 5.0 / 6.0 - 2.5 * 60.0 / 9000.0;
+        let v = 3.0 + 1.2 * soc - 0.05 - 0.025 * (1.0 - (-6.0f64).exp());
+        assert!(
+            (at(60, "soc") - soc).abs() < 1e-12 && (at(60, "voltage_v") - v).abs() < 1e-9,
+            "{}",
+            at(60, "voltage_v")
+        );
+        assert!(at(60, "cell_c") > 25.0 && at(61, "current_a") == 0.0);
+        std::fs::write(&file, cell.replace("2.5,", "-2.5,")).unwrap();
+        let refused = run(&["cell-run", file.to_str().unwrap(), profile]);
+        assert!(String::from_utf8(refused.stderr).unwrap().contains("capacity_ah") && !refused.status.success());
+    });
+}

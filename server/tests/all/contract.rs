@@ -103,6 +103,7 @@ const WITHOUT_UNIT: &[&str] = &[
     "soc_low",
     "soc_high",
     "until_soc",
+    "from_soc",
     "count",
     "at_hand",
     "to_buy",
@@ -119,6 +120,10 @@ const WITHOUT_UNIT: &[&str] = &[
     "times",
     "reading",
     "meant",
+    "now",
+    "from",
+    "to",
+    "load_factor",
     // Weights of a grouping.
     "capacity",
     "resistance",

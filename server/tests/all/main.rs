@@ -13,5 +13,6 @@ mod history;
 mod measure;
 mod parts;
 mod photos;
+mod running;
 mod site;
 mod stock;

@@ -40,6 +40,7 @@ import type {
   FillReport,
   NetworkSheet,
   OpenPlan,
+  OwnCellAnswer,
   PartEntry,
   PartFile,
   PartsImport,
@@ -147,6 +148,8 @@ export const api = {
     answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
   fill: (plan: Plan, starts: StartsAt): Promise<Answer<FillReport>> =>
     answer(http.POST('/api/fill', { body: { plan, starts } })),
+  ownCell: (plan: Plan, text: string, cell_c: number): Promise<Answer<OwnCellAnswer>> =>
+    answer(http.POST('/api/own-cell', { body: { plan, text, cell_c } })),
   runMap: (plan: Plan, sweep: Sweep): Promise<Answer<Swept>> =>
     answer(http.POST('/api/run-map', { body: { plan, sweep } })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>

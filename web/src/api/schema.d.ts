@@ -379,6 +379,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fits capacity, resistance and diffusion of a plan's cell to a logged discharge of one. */
+        post: operations["fit_own_cell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pair": {
         parameters: {
             query?: never;
@@ -3492,6 +3509,31 @@ export interface components {
             /** @description Size of the brick with everything round it, along x, y and z. */
             size_mm: number[];
         };
+        /** @description A cell as its logged discharge says. */
+        FittedCell: {
+            /**
+             * Format: double
+             * @description Charge from full to empty.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description DC resistance at 25 C.
+             */
+            dcir_ohm: number;
+            /**
+             * Format: double
+             * @description Lag of diffusion: how many seconds of the current the surface of its electrodes runs ahead.
+             */
+            diffusion_s: number;
+            /**
+             * Format: double
+             * @description Volts that the fit misses, root mean square.
+             */
+            error_v: number;
+            /** @description Name of the cell that was logged: it says nothing of another. */
+            of: string;
+        };
         /** @description One way to clear a finding. */
         Fix: {
             /** @description Titles of the cautions that come with it. */
@@ -4981,6 +5023,75 @@ export interface components {
          * @enum {string}
          */
         Outside: "plug" | "adapter";
+        /** @description What a log was fitted to. */
+        OwnCell: {
+            /**
+             * Format: double
+             * @description Charge from full to empty.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description DC resistance at 25 C.
+             */
+            dcir_ohm: number;
+            /**
+             * Format: double
+             * @description Lag of diffusion.
+             */
+            diffusion_s: number;
+            /**
+             * Format: double
+             * @description Root mean square of the volts that the fit still misses.
+             */
+            error_v: number;
+            /** @description Lines of the log. */
+            lines: number;
+            /**
+             * Format: double
+             * @description Charge in the log.
+             */
+            logged_ah: number;
+            /** @description Log and fit. */
+            points: components["schemas"]["OwnPoint"][];
+        };
+        /** @description A cell as its log says, and the change that puts it into the plan. */
+        OwnCellAnswer: {
+            /** @description Puts it into the plan. */
+            change: components["schemas"]["Change"];
+            /** @description What the log was fitted to, with log and fit point by point. */
+            own: components["schemas"]["OwnCell"];
+        };
+        /** @description A plan and a logged discharge of one of its cells. */
+        OwnCellRequest: {
+            /**
+             * Format: double
+             * @description Temperature it was logged at.
+             */
+            cell_c?: number;
+            /** @description The plan: its chemistry and its cell. */
+            plan: components["schemas"]["Plan"];
+            /** @description The log as CSV: time, current and volts of one cell, from full to empty. */
+            text: string;
+        };
+        /** @description One point of a log and of its fit. */
+        OwnPoint: {
+            /**
+             * Format: double
+             * @description As fitted.
+             */
+            fitted_v: number;
+            /**
+             * Format: double
+             * @description As logged.
+             */
+            read_v: number;
+            /**
+             * Format: double
+             * @description Since the start.
+             */
+            t_s: number;
+        };
         /** @description One pack of S groups in series, P cells in each. */
         Pack: {
             /** @description How they lie in the compartment. */
@@ -4988,6 +5099,7 @@ export interface components {
             /** @description The cell. */
             cell: components["schemas"]["Choice_Cell"];
             chemistry?: components["schemas"]["Chemistry"] | null;
+            fitted?: components["schemas"]["FittedCell"] | null;
             /** @description Volts of each group at rest, read over its two taps, from pack minus; empty until they are read. */
             group_v?: components["schemas"]["Known"][];
             /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
@@ -5176,7 +5288,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 9 today. An older one is upgraded on reading.
+             * @description Version of the format; 10 today. An older one is upgraded on reading.
              */
             version: number;
             /** @description How the wiring is done, besides the runs. */
@@ -7979,6 +8091,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadReading"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_own_cell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCellRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnCellAnswer"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

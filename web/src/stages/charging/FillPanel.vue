@@ -87,7 +87,7 @@ const option = computed(() => {
       name: 'hours',
       nameLocation: 'middle',
       nameGap: 26,
-      max: (points[points.length - 1]?.t_s ?? 0) / HOUR_S,
+      max: ((points[points.length - 1]?.t_s ?? 0) / HOUR_S) * 1.02,
       ...axis,
       axisLabel: {
         color: soft,
@@ -156,28 +156,26 @@ const save = () =>
       <p class="says after" data-testid="fill-says">{{ filled.says }}</p>
       <ul class="facts after">
         <li>
-          <b>{{ filled.most_s == null ? '–' : show(filled.most_s, 's') }}</b
-          ><span>to 80 %</span>
+          <b>{{ filled.most_s == null ? '–' : show(filled.most_s, 's') }}</b><span>to 80 %</span>
         </li>
         <li>
-          <b>{{ filled.full_s == null ? 'not in 3 days' : show(filled.full_s, 's') }}</b
-          ><span>to the end</span>
+          <b>{{ filled.full_s == null ? 'not in 3 days' : show(filled.full_s, 's') }}</b><span
+            >to the end</span
+          >
         </li>
         <li>
-          <b>{{ show(filled.charged_ah, 'ah') }}</b
-          ><span>charged</span>
+          <b>{{ show(filled.charged_ah, 'ah') }}</b><span>charged</span>
         </li>
         <li>
-          <b>{{ showFine(filled.apart_after_v) }}</b
-          ><span>apart at rest after, {{ showFine(filled.apart_before_v) }} before</span>
+          <b>{{ showFine(filled.apart_after_v) }}</b><span
+            >apart at rest after, {{ showFine(filled.apart_before_v) }} before</span
+          >
         </li>
         <li v-if="filled.bled_wh > 0">
-          <b>{{ show(filled.bled_wh, 'wh') }}</b
-          ><span>turned into heat by bleeding</span>
+          <b>{{ show(filled.bled_wh, 'wh') }}</b><span>turned into heat by bleeding</span>
         </li>
         <li>
-          <b>{{ show(filled.hottest_c, 'c') }}</b
-          ><span>hottest</span>
+          <b>{{ show(filled.hottest_c, 'c') }}</b><span>hottest</span>
         </li>
       </ul>
       <VChart

@@ -7,7 +7,7 @@ import { named } from './useRun'
 
 const { figure } = usePlan()
 
-defineProps<{ runs: RunOutcome[]; original: OldRun | null }>()
+defineProps<{ runs: RunOutcome[]; kept: number; original: OldRun | null }>()
 const emit = defineEmits<{ drop: [kept: number] }>()
 
 const peak = (run: RunOutcome): string => {
@@ -29,7 +29,7 @@ const peak = (run: RunOutcome): string => {
           <th v-for="(run, i) in runs" :key="i" scope="col">
             {{ named(run.what) }}
             <button
-              v-if="i > 0 && i < runs.length - (runs.length > 1 ? 1 : 0)"
+              v-if="i > 0 && i <= kept"
               type="button"
               class="textlink"
               :aria-label="`Drop ${named(run.what)}`"

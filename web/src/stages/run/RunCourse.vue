@@ -134,7 +134,9 @@ const option = computed(() => {
     label: { formatter: words, color: ink, position: 'insideEndBottom' },
   })
   const marks = run ? [mark(run.time_s, 'ends')] : []
-  if (run?.peak_borne_s != null) marks.push(mark(run.peak_borne_s, 'no peak from here'))
+  // Two marks that stand close would write over one another; the list below tells both.
+  if (run?.peak_borne_s != null && run.time_s - run.peak_borne_s > longest_s.value / 12)
+    marks.push(mark(run.peak_borne_s, 'no peak from here'))
   const last = traces[traces.length - 1]
   const series = [
     ...old,
@@ -156,7 +158,7 @@ const option = computed(() => {
   return {
     animation: false,
     textStyle: text,
-    grid: { left: 56, right: 24, top: 44, bottom: 84 },
+    grid: { left: 56, right: 24, top: several ? 68 : 48, bottom: 84 },
     legend: { top: 0, left: 40, textStyle: text, itemHeight: 2 },
     dataZoom: [
       { type: 'inside', filterMode: 'none' },

@@ -9,10 +9,11 @@ import RunMap from './RunMap.vue'
 import RunSliders from './RunSliders.vue'
 import { useRun } from './useRun'
 
+const OwnCell = defineAsyncComponent(() => import('./OwnCell.vue'))
 const RunCourse = defineAsyncComponent(() => import('./RunCourse.vue'))
 
 const run = useRun()
-const { report, starts, recorded, refused, what } = run
+const { report, starts, recorded, refused, what, kept } = run
 const runs = computed(() => report.value?.runs ?? [])
 </script>
 
@@ -30,7 +31,7 @@ const runs = computed(() => report.value?.runs ?? [])
     <router-link :to="{ name: 'cells' }">choose a cell</router-link>.
   </p>
   <template v-else-if="report && runs.length">
-    <RunAnswers :runs="runs" :original="report.original ?? null" @drop="run.drop" />
+    <RunAnswers :runs="runs" :kept="kept.length" :original="report.original ?? null" @drop="run.drop" />
     <p v-if="report.assumed" class="soft after">
       No published curve for this chemistry: a line through common figures, its charge good to a tenth at
       best.
@@ -45,7 +46,7 @@ const runs = computed(() => report.value?.runs ?? [])
       @keep="run.keep"
     />
     <div class="after begins">
-      <label v-if="report.can_start_as_read">
+      <label v-if="report.can_start_as_read" data-testid="starts">
         <input v-model="starts" type="checkbox" true-value="as_read" false-value="full" />
         Start from the volts that were read of the groups, not from full
       </label>
@@ -53,6 +54,7 @@ const runs = computed(() => report.value?.runs ?? [])
     </div>
     <RunCourse :runs="runs" :original="report.original ?? null" />
     <RunMap :sliders="report.sliders" :what="what" />
+    <OwnCell />
   </template>
   <section class="section two">
     <div>
