@@ -2,7 +2,7 @@
 
 use std::time::{Duration, Instant};
 
-use brick_core::assess::{StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
+use brick_core::assess::{FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
 use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
 use brick_core::chemistry::Chemistry;
 use brick_core::diagram::{Condition, Shown, diagram};
@@ -112,7 +112,7 @@ fn simulated(shears: &Plan, boat: &Plan, many: &Plan, laid: &Laid<'_>) {
         runs(shears, &[WhatIf::default()], StartsAt::Full, None).is_ok_and(|r| r.runs.len() == 1)
     });
     measure("charge of the boat", 40, || {
-        fills(boat, &WhatIf::default(), StartsAt::Full).is_ok_and(|r| r.missing.is_none())
+        fills(boat, &WhatIf::default(), FillsFrom::Empty).is_ok_and(|r| r.missing.is_none())
     });
     let axis = |turned, from, to| SweepAxis { turned, from, to, stops: 20 };
     let map = Sweep {

@@ -5,7 +5,7 @@
 //!
 //! `plan` (the document) -> `chemistry` -> `device` -> `meters` -> `voltage` -> `cells` -> `brick` -> `protection` ->
 //! `charging` -> `balancing` -> `wiring` -> `run` -> `bench` (how to measure) -> `arrival` (tests of parts before they are built in) -> `assess` (figures, findings, path, stages) -> `suggest` (rank parts), `bill` (what must be bought), `later` (foreseeable misuse), `listing` (a seller's text read) -> `fix`
-//! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`.
+//! (the smallest changes that clear a finding), `prove` (the device on a bench supply). `exports` (files for other programs), `conductance` solves meshes for `brick`, `lines` are values in straight lines.
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm

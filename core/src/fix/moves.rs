@@ -17,6 +17,8 @@ pub enum Move {
     Nearest { place: String },
     /// More cells in parallel.
     MoreParallel,
+    /// A higher threshold of the cut-off board: the run ends earlier, and cooler.
+    HigherCutOff,
     /// More layers of the same strip.
     MoreLayers,
     /// More of the same strip side by side.
@@ -127,7 +129,9 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         }
         "brick.uneven-sharing" => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
         "brick.share-over-rating" => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
-        "brick.hottest-cell" | "run.cell-too-hot" => these(&[Some(Move::MoreParallel), cell()]),
+        "brick.hottest-cell" | "run.cell-too-hot" => {
+            these(&[Some(Move::MoreParallel), cell(), Some(Move::HigherCutOff)])
+        }
         "brick.soldered-on-cells" | "brick.spring-contacts" => {
             vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }

@@ -4,7 +4,9 @@ use serde_json::Value;
 
 use super::moves::Move;
 use crate::assess::Severity;
-use crate::plan::{Change, FieldError, Plan, TakeOff, apply};
+use crate::chemistry::Chemistry;
+use crate::plan::{Change, CutsOff, FieldError, Node, Plan, TakeOff, apply};
+use crate::quantity::{Unit, show};
 use crate::suggest::{Catalogue, Suggestion, layouts, options, place_pointer, suggest};
 use crate::voltage::FeedPath;
 use crate::wiring::area_mm2;
@@ -25,6 +27,29 @@ impl Try {
     fn plain(label: String, changes: Vec<Change>) -> Try {
         Try { label, changes, mends: false }
     }
+}
+
+/// Thresholds above that of the cut-off board, up to the nominal volts of the pack; where it closes again moves along.
+fn higher_cut_offs(plan: &Plan) -> Vec<Try> {
+    /// From one to the next, for a group.
+    const STEP_V: f64 = 0.05;
+    let Some(pack) = plan.main_pack() else { return vec![] };
+    let (Some(series), Some(facts)) = (pack.series.map(f64::from), pack.chemistry.map(Chemistry::facts)) else {
+        return vec![];
+    };
+    let cuts = |node: &Node| node.module().and_then(|m| m.cuts_off.clone());
+    let Some((index, cuts)) = plan.nodes.iter().enumerate().find_map(|(i, node)| Some((i, cuts(node)?))) else {
+        return vec![];
+    };
+    let at = format!("/nodes/{index}/part/part/module/cuts_off");
+    let higher = |k: u32| {
+        let by_v = f64::from(k) * STEP_V * series;
+        let at_v = ((cuts.at_v + by_v) * 100.0).round() / 100.0;
+        let changes = vec![Change::put(at.clone(), CutsOff { at_v, rearm_v: cuts.rearm_v.map(|v| v + by_v) })];
+        Try::plain(format!("Cut-off at {}", show(at_v, Unit::V)), changes)
+    };
+    let most = ((facts.nominal_v - cuts.at_v / series) / STEP_V).floor().max(0.0) as u32;
+    (1..=most).map(higher).collect()
 }
 
 /// The tries of a move; the first that clears the finding is the fix.
@@ -51,6 +76,7 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             };
             (now + 1..=now + MOST_MORE).filter_map(more).collect()
         }
+        Move::HigherCutOff => higher_cut_offs(plan),
         Move::MoreLayers => strip_counts(plan, "layers", MOST_LAYERS, |n| match n {
             2 => "Two layers of strip".to_owned(),
             n => format!("{n} layers of strip"),

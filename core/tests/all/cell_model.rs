@@ -181,22 +181,23 @@ fn fitted_to_pulses_it_follows_discharges_it_has_not_seen() {
     }
 }
 
-/// Kinetics and diffusion fall off in the cold (O'Kane 2022, all transport by temperature; Marquis 2019): fitted at 25 C, judged
-/// at 0 to 40 C with one law, doubling every 25 K. The sets whose electrolyte empties at 0 C are left out there: no circuit
-/// follows that.
+/// Fitted at 25 C, judged at 0 to 40 C with one law for all, doubling every 25 K: the sets themselves grow 1.8 (O'Kane 2022) to 4
+/// times (Ecker 2015) down to 0 C. At 0 C the electrolyte of one set (Ai 2020) empties, which no circuit follows: left out.
 #[test]
 fn one_law_of_the_cold_serves_from_0_to_40_degrees() {
-    for (name, temperatures) in [
-        ("nmc811_okane2022", &[0.0, 10.0, 40.0][..]),
-        ("lco_marquis2019", &[0.0, 10.0, 40.0]),
-        ("lco_ai2020", &[10.0, 40.0]),
+    for (name, temperatures, most_v) in [
+        ("nmc811_okane2022", &[0.0, 10.0, 40.0][..], 0.08),
+        ("lco_marquis2019", &[0.0, 10.0, 40.0], 0.04),
+        ("lco_ai2020", &[10.0, 40.0], 0.06),
+        ("nca_kim2011", &[0.0, 10.0, 40.0], 0.06),
+        ("nco_ecker2015", &[0.0, 10.0, 40.0], 0.17),
     ] {
         let set = Set::read(name);
         let (model, _) = set.fitted();
         for &cell_c in temperatures {
             let (rms_v, share) = set.judged(&model, &set.discharge(&format!("1C_{cell_c}degC")), cell_c);
             println!("{name} at {cell_c} C: {:.1} mV, charge {:+.2} %", rms_v * 1000.0, share * 100.0);
-            assert!(rms_v < 0.08 && share.abs() < 0.05, "{name} at {cell_c} C: {rms_v} V, {share}");
+            assert!(rms_v < most_v && share.abs() < 0.05, "{name} at {cell_c} C: {rms_v} V, {share}");
         }
     }
 }

@@ -7,8 +7,9 @@ use std::collections::BTreeSet;
 use brick_core::assess::{Severity, assess};
 use brick_core::plan::{Plan, apply};
 use brick_core::{Catalogue, fixes};
+use common::flaws::laying::laid;
 use common::flaws::{changes_of, flaws};
-use common::{known, sound, with};
+use common::{known, module, sound, with};
 use serde_json::json;
 
 fn catalogue() -> Catalogue {
@@ -116,4 +117,20 @@ fn an_accepted_caution_comes_back_when_its_figure_worsens_by_over_five_per_cent(
     assert!(at(9.45, 9.0).accepted.is_some(), "5 % is still what was accepted");
     assert!(at(9.5, 9.0).accepted.is_none(), "more is not");
     assert!(at(7.0, 9.0).accepted.is_some(), "less load is better, not worse");
+}
+
+/// A run that ends earlier warms the cells less: with a cut-off board in the line its threshold may be raised.
+#[test]
+fn a_higher_cut_off_keeps_the_cells_cooler() {
+    let catalogue = catalogue();
+    let board = module("cut-off board", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 13.4}}));
+    let hot = with(&with(&sound(), &laid()), &[("cutoff", board), ("environment/use_max_c", json!(46.5))]);
+    assert!(keys(&hot, Severity::Caution).contains("brick.hottest-cell"));
+    let found = fixes(&hot, &catalogue, "brick.hottest-cell").unwrap();
+    let higher = found.iter().find(|f| f.label.starts_with("Cut-off at ")).unwrap();
+    let cooler = apply(&hot, &higher.changes).unwrap();
+    let hottest_c = |plan: &Plan| assess(plan).unwrap().figure("brick.hottest_c").unwrap().value;
+    assert!(hottest_c(&cooler) < hottest_c(&hot));
+    let run_s = |plan: &Plan| assess(plan).unwrap().figure("run.time_s").unwrap().value;
+    assert!(run_s(&cooler) < run_s(&hot), "what it costs");
 }

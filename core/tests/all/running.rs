@@ -1,7 +1,9 @@
 //! The simulated pack: nothing is lost on the way, its answers move the right way, who ends it is told, groups come together.
 
 use brick_core::Plan;
-use brick_core::assess::{StartsAt, Sweep, SweepAxis, Turned, WhatIf, assess, fills, run_in_steps, runs, sweep};
+use brick_core::assess::{
+    FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, assess, fills, run_in_steps, runs, sweep,
+};
 use brick_core::brick::{Circuit, HeatPaths, Resistor, Terminal};
 use brick_core::chemistry::Chemistry;
 use brick_core::run::{
@@ -228,6 +230,23 @@ fn what_is_turned_changes_the_run_the_right_way() {
     assert!(low.left_share > now.left_share && low.says.contains("13.5 V"), "{}", low.says);
 }
 
+/// A stalled motor is a resistance: what the survey read on the old battery is more on higher volts, and less as they sag.
+#[test]
+fn a_stalled_motor_draws_what_its_winding_lets_through() {
+    let stall = |kind: &str| {
+        let rare = json!({"id": "stall", "name": "stall", "draw": {"as": "current", "value_a": known(60.0)}, "duration_s": 0.5});
+        let plan = with(&sound(), &[("device/kind", json!(kind)), ("device/loads/1", rare)]);
+        varied(&plan, WhatIf::default()).points
+    };
+    let (motor, lamp) = (stall("motor"), stall("electronics"));
+    let old_v = assess(&sound()).unwrap().figure("original.nominal_v").unwrap().value;
+    for (m, l) in motor.iter().zip(&lamp).filter(|(m, _)| m.peak_v.is_some()) {
+        let (m, l) = (m.peak_v.unwrap(), l.peak_v.unwrap_or(0.0));
+        // Above the old volts it draws more and sags further; below them less.
+        assert!((m < l) == (m > old_v), "{m} V and {l} V about {old_v} V");
+    }
+}
+
 /// The closed form and the simulation reckon the same plan apart from one another; the simulation also knows diffusion and
 /// warmth.
 #[test]
@@ -383,11 +402,11 @@ fn a_weak_supply_makes_it_longer_and_a_careful_start_comes_first() {
 #[test]
 fn a_plan_is_charged_from_the_volts_that_were_read() {
     let plan = with(&sound(), &[("packs/0/group_v", json!([known(3.70), known(3.78), known(3.70), known(3.70)]))]);
-    let even = fills(&sound(), &WhatIf::default(), StartsAt::Full).unwrap();
-    let read = fills(&plan, &WhatIf::default(), StartsAt::AsRead).unwrap();
+    let even = fills(&sound(), &WhatIf::default(), FillsFrom::Empty).unwrap();
+    let read = fills(&plan, &WhatIf::default(), FillsFrom::AsRead).unwrap();
     assert!(even.missing.is_none() && even.apart_after_v < 1e-9 && even.full_s > read.full_s);
     assert!((read.apart_before_v - 0.08).abs() < 1e-9);
     assert!(read.groups[1].from_soc > read.groups[0].from_soc);
-    let blank = fills(&Plan::blank("Kite reel"), &WhatIf::default(), StartsAt::Full).unwrap();
+    let blank = fills(&Plan::blank("Kite reel"), &WhatIf::default(), FillsFrom::Empty).unwrap();
     assert!(blank.missing.is_some());
 }

@@ -5,6 +5,7 @@ use brick_core::assess::{assess, network};
 use brick_core::brick::{Circuit, JointWire, Laid, Resistor, Sharing, Task, Terminal, arrangements};
 use brick_core::exports::netlist;
 use brick_core::plan::{Choice, Joining, Space, Strip, StripMetal, TakeOff, WireSize};
+use brick_core::run::{Joined, Sharer};
 use serde_json::Value;
 
 /// The ladders ask for 0.1 %; both solvers are exact, so that only the printed digits differ.
@@ -63,8 +64,18 @@ fn ladders_of_cells_share_their_current_as_another_solver_says() {
         let id = case["id"].as_str().unwrap();
         near(&format!("{id}, load"), load_a, wanted["load_current_a"].as_f64().unwrap(), LADDER_TOLERANCE);
         near(&format!("{id}, volts"), flow.pack_v, wanted["load_voltage_v"].as_f64().unwrap(), LADDER_TOLERANCE);
+        // The simulated run shares it the same way.
+        let count = emf_v.len();
+        let mut sharer =
+            Sharer::new(&Joined::Strips { parallel: count, contacts_ohm: 0.0, circuit: circuit.clone() }, count)
+                .unwrap();
+        let mut shared_a = vec![0.0; count];
+        sharer.take(&emf_v, &circuit.cell_ohm, &shared_a).unwrap();
+        sharer.divide(load_a, &mut shared_a);
+        near(&format!("{id}, volts in a run"), sharer.rest_v - load_a * sharer.ohm, flow.pack_v, LADDER_TOLERANCE);
         for (k, a) in numbers(&wanted["cell_currents_a"]).into_iter().enumerate() {
             near(&format!("{id}, cell {k}"), flow.cell_a[k], a, LADDER_TOLERANCE);
+            near(&format!("{id}, cell {k} in a run"), shared_a[k], a, LADDER_TOLERANCE);
         }
         // There the current of a strip counts toward cell 1 on the plus rail, away from it on the minus rail.
         let strips = numbers(&given["r_pos_strip_ohm"]).len();

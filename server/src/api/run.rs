@@ -1,7 +1,9 @@
 //! What a pack will do: its run, its charge, and many runs at once, simulated.
 
 use brick_core::Plan;
-use brick_core::assess::{FillReport, RunReport, StartsAt, Sweep, Swept, WhatIf, fills, run_in_steps, runs, sweep};
+use brick_core::assess::{
+    FillReport, FillsFrom, RunReport, StartsAt, Sweep, Swept, WhatIf, fills, run_in_steps, runs, sweep,
+};
 use brick_core::device::log;
 use brick_core::exports::run_csv;
 use brick_core::plan::{Change, FieldError, FittedCell};
@@ -68,9 +70,9 @@ pub struct FillRequest {
     /// What is different from the plan.
     #[serde(default)]
     what: WhatIf,
-    /// How the groups stand at the start: `full` begins at their sensible end of the discharge, all alike.
+    /// Where it begins.
     #[serde(default)]
-    starts: StartsAt,
+    from: FillsFrom,
 }
 
 /// Charges a plan's pack until its charger ends, or the board does.
@@ -78,8 +80,8 @@ pub struct FillRequest {
     responses((status = 200, body = FillReport), (status = 422, body = Problem)))]
 #[post("/fill", data = "<request>")]
 pub async fn fill_pack(request: Result<Body<FillRequest>, Problem>) -> Result<Json<FillReport>, Problem> {
-    let FillRequest { plan, what, starts } = request?.0;
-    let answer = spawn_blocking(move || fills(&plan, &what, starts));
+    let FillRequest { plan, what, from } = request?.0;
+    let answer = spawn_blocking(move || fills(&plan, &what, from));
     Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
 }
 

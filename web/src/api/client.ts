@@ -38,6 +38,7 @@ import type {
   Coordination,
   Diagram,
   FillReport,
+  FillsFrom,
   NetworkSheet,
   OpenPlan,
   OwnCellAnswer,
@@ -146,8 +147,8 @@ export const api = {
     recorded: string | null,
   ): Promise<Answer<RunReport>> =>
     answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
-  fill: (plan: Plan, starts: StartsAt): Promise<Answer<FillReport>> =>
-    answer(http.POST('/api/fill', { body: { plan, starts } })),
+  fill: (plan: Plan, from: FillsFrom): Promise<Answer<FillReport>> =>
+    answer(http.POST('/api/fill', { body: { plan, from } })),
   ownCell: (plan: Plan, text: string, cell_c: number): Promise<Answer<OwnCellAnswer>> =>
     answer(http.POST('/api/own-cell', { body: { plan, text, cell_c } })),
   runMap: (plan: Plan, sweep: Sweep): Promise<Answer<Swept>> =>

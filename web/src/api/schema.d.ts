@@ -3464,10 +3464,10 @@ export interface components {
         };
         /** @description A plan and how it is charged. */
         FillRequest: {
+            /** @description Where it begins. */
+            from?: components["schemas"]["FillsFrom"];
             /** @description The plan. */
             plan: components["schemas"]["Plan"];
-            /** @description How the groups stand at the start: `full` begins at their sensible end of the discharge, all alike. */
-            starts?: components["schemas"]["StartsAt"];
             /** @description What is different from the plan. */
             what?: components["schemas"]["WhatIf"];
         };
@@ -3476,6 +3476,11 @@ export interface components {
          * @enum {string}
          */
         FillWhat: "holds" | "most_of_it" | "bleeds" | "board_opens" | "board_closes" | "ends" | "restarts" | "level" | "time";
+        /**
+         * @description Where a charge begins.
+         * @enum {string}
+         */
+        FillsFrom: "empty" | "as_read";
         /** @description One finding. */
         Finding: {
             /** @description The maker's reason, if a caution was accepted. */

@@ -1,6 +1,6 @@
 //! The simulated charge of a plan: how its groups fill, who ends it, and how far apart they stay.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::setup::{Setup, charged_to_v};
@@ -27,6 +27,17 @@ const MOST_S: f64 = 72.0 * 3600.0;
 const BLEEDS_BELOW_FULL_V: f64 = 0.005;
 /// A board closes the charge again so much below the volts it opened at. Common practice, no source: 0.1 to 0.2 V.
 const CLOSES_LOWER_V: f64 = 0.15;
+
+/// Where a charge begins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum FillsFrom {
+    /// At the sensible end of the discharge, all groups alike.
+    #[default]
+    Empty,
+    /// At the volts that were read.
+    AsRead,
+}
 
 /// One point of a charge.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -105,7 +116,7 @@ pub struct FillReport {
 }
 
 /// Simulates the charge of a plan: from empty, or from the volts that were read.
-pub fn fills(plan: &Plan, what: &WhatIf, starts: StartsAt) -> Result<FillReport, Vec<FieldError>> {
+pub fn fills(plan: &Plan, what: &WhatIf, from: FillsFrom) -> Result<FillReport, Vec<FieldError>> {
     plan.check()?;
     check(plan, std::slice::from_ref(what))?;
     let varied = what.of(plan);
@@ -117,15 +128,15 @@ pub fn fills(plan: &Plan, what: &WhatIf, starts: StartsAt) -> Result<FillReport,
     if bench.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
         return missing("Choose a charger that holds a current, then volts, first: another kind is not simulated.");
     }
-    match Setup::of(&bench, what, StartsAt::AsRead, Some(&[(0.0, 0.0), (1.0, 0.0)])).and_then(|s| report(&s, starts)) {
+    match Setup::of(&bench, what, StartsAt::AsRead, Some(&[(0.0, 0.0), (1.0, 0.0)])).and_then(|s| report(&s, from)) {
         Some(report) => Ok(report),
         None => missing("Type the current of the charger first."),
     }
 }
 
-fn report(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillReport> {
+fn report(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillReport> {
     let bench = setup.bench;
-    let task = task(setup, starts)?;
+    let task = task(setup, from)?;
     let done = fill(&task)?;
     let ocv = curve(bench.pack.chemistry?);
     let groups: Vec<GroupFilled> = task
@@ -172,7 +183,7 @@ fn report(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillReport> {
     })
 }
 
-fn task(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillTask> {
+fn task(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillTask> {
     let bench = setup.bench;
     let l = &bench.ledger;
     let (series, _) = bench.counts()?;
@@ -183,10 +194,9 @@ fn task(setup: &Setup<'_, '_>, starts: StartsAt) -> Option<FillTask> {
     let share = charges.efficiency.unwrap_or(TYPICAL_EFFICIENCY);
     let ocv = curve(bench.pack.chemistry?);
     let read = setup.starts_at();
-    let soc = match starts {
-        // From the sensible end of the discharge, where the groups rest after it.
-        StartsAt::Full => vec![ocv.soc(l.value(&CELL_CUTOFF_V)?); groups.len()],
-        StartsAt::AsRead => read,
+    let soc = match from {
+        FillsFrom::Empty => vec![ocv.soc(l.value(&CELL_CUTOFF_V)?); groups.len()],
+        FillsFrom::AsRead => read,
     };
     let board = bench.charge_board().or(bench.line_board()).and_then(|(_, b)| b.over_charge_v);
     Some(FillTask {

@@ -9,7 +9,7 @@ mod said;
 mod setup;
 mod sweep;
 
-pub use charging::{FillPoint, FillReport, GroupFilled, ToldFill, fills};
+pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
 pub use outcome::{GroupLeft, RunOutcome, RunPoint, ToldEvent};
 pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
 
@@ -290,6 +290,6 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
 fn pattern(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<Pattern> {
     match recorded {
         Some(readings) => Pattern::recorded(readings.to_vec()),
-        None => Some(Pattern::Levels(bench.asked.iter().map(|a| setup::level(a.load)).collect())),
+        None => Some(Pattern::Levels(bench.asked.iter().map(|a| setup::level(bench, a.load)).collect())),
     }
 }

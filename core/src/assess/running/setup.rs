@@ -5,7 +5,7 @@ use crate::assess::Bench;
 use crate::assess::figures::cells::{PACK_AH, PACK_COLD_OHM, PACK_OHM};
 use crate::assess::figures::charging::PER_CELL_V;
 use crate::assess::figures::converter::EFFICIENCY;
-use crate::assess::figures::device::{CUTOUT_V, LOWEST_V};
+use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, FLOOR_V};
@@ -13,7 +13,7 @@ use crate::assess::figures::wiring::PATH_OHM;
 use crate::brick::{HeatPaths, block_paths};
 use crate::chemistry::{Chemistry, curve};
 use crate::device::{self, LONG_S};
-use crate::plan::{Draw, Environment, FittedCell, Known, Load, NodeKind};
+use crate::plan::{DeviceKind, Draw, Environment, FittedCell, Known, Load, NodeKind};
 use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Pattern, Through, Warmth, Watched, Who, typical};
 
 /// Where nothing is said of the temperature, it is that of a room. Assumed.
@@ -76,13 +76,28 @@ pub enum Detail {
 }
 
 /// A level of the survey.
-pub fn level(load: &Load) -> Level {
-    let asks = match &load.draw {
+///
+/// A motor that stalls now and then draws what its winding lets through, V / R, whatever the volts: R is that of the current
+/// surveyed on the old battery, at its nominal volts. Every other current stays what it is when the volts change.
+pub fn level(bench: &Bench<'_>, load: &Load) -> Level {
+    let stalls = bench.plan.device.kind == DeviceKind::Motor
+        && bench.converter().is_none()
+        && load.every_s.is_none()
+        && load.duration_s.is_some_and(|s| s <= LONG_S);
+    let old_v = bench.ledger.value(&ORIGINAL_V).filter(|_| stalls);
+    let asks = match (&load.draw, old_v) {
+        (Draw::Current { value_a }, Some(old_v)) if value_a.value > 0.0 => Asks::Resistance(old_v / value_a.value),
+        (draw, _) => asked(draw),
+    };
+    Level { asks, duration_s: load.duration_s, every_s: load.every_s }
+}
+
+fn asked(draw: &Draw) -> Asks {
+    match draw {
         Draw::Current { value_a } => Asks::Current(value_a.value),
         Draw::Power { value_w } => Asks::Power(value_w.value),
         Draw::Resistance { value_ohm } => Asks::Resistance(value_ohm.value),
-    };
-    Level { asks, duration_s: load.duration_s, every_s: load.every_s }
+    }
 }
 
 /// Temperature of the surroundings if nothing else is asked for.

@@ -8,7 +8,7 @@ mod choosing;
 mod feeding;
 mod guarding;
 mod joining;
-mod laying;
+pub mod laying;
 mod matching;
 mod running;
 mod sharing;

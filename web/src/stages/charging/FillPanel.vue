@@ -7,7 +7,7 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
 import { api } from '../../api/client'
-import type { FillReport, StartsAt } from '../../api/types'
+import type { FillReport, FillsFrom } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { fixed, show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
@@ -17,11 +17,11 @@ import { theme } from '../../state/preferences'
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 
 const { plan } = usePlan()
-const starts = ref<StartsAt>('full')
+const from = ref<FillsFrom>('empty')
 const filled = useAnswer<FillReport | null>(
-  (now) => api.fill(now, starts.value),
+  (now) => api.fill(now, from.value),
   null,
-  () => starts.value,
+  () => from.value,
 )
 
 const allRead = computed(() => {
@@ -149,7 +149,7 @@ const save = () =>
     <template v-else-if="filled">
       <p v-if="allRead" class="after">
         <label>
-          <input v-model="starts" type="checkbox" true-value="as_read" false-value="full" />
+          <input v-model="from" type="checkbox" true-value="as_read" false-value="empty" />
           Start from the volts that were read of the groups, not from empty
         </label>
       </p>
