@@ -92,6 +92,7 @@ fn simulated(shears: &Plan, boat: &Plan, many: &Plan, laid: &Laid<'_>) {
             limits: vec![],
             step_s: 1.0,
             most_s: 3600.0,
+            most_steps: 100_000,
         }
     };
     let small = hour(vec![cell(2.5, 0.03); 8], 2);

@@ -37,11 +37,11 @@ impl Lines {
     pub fn at(&self, x: f64) -> f64 {
         let points = &self.points;
         let last = points.len() - 1;
-        // Written so that a place that is no number is held at the end too.
-        if !(x > points[0].0) {
+        // A place that is no number is held at the first end.
+        if x <= points[0].0 || x.is_nan() {
             return points[0].1;
         }
-        if !(x < points[last].0) {
+        if x >= points[last].0 {
             return points[last].1;
         }
         let (before, share) = match self.even {

@@ -36,9 +36,8 @@ pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeO
 pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use running::{
-    FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, RunOutcome, RunPoint, RunReport, Slider,
-    StartsAt, Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs,
-    sweep,
+    FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, RunOutcome, RunReport, Slider, StartsAt,
+    Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
 };
 pub use stage::{Stage, StageReport, Verdict};
 pub use wanted::CountedIn;

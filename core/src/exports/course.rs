@@ -1,7 +1,7 @@
 //! The course of a run as a table, with the column names of the open Battery Data Format: charge is positive there (from
 //! memory), so a discharge is written as negative.
 
-use crate::assess::RunPoint;
+use crate::run::RunPoint;
 use crate::table::written;
 
 /// The course as CSV: time, volts of the pack, current, temperature, as that format names them; then what it has no name for.

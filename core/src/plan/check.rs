@@ -19,7 +19,7 @@ use parts::{
 };
 
 /// Most cells in one plan.
-const CELLS_MAX: u32 = 400;
+pub(crate) const CELLS_MAX: u32 = 400;
 /// Most load levels, packs, nodes, runs, accepted cautions in one plan.
 const LOADS_MAX: usize = 24;
 const PACKS_MAX: usize = 4;

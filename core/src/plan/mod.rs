@@ -25,6 +25,7 @@ pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Latt
 pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply};
 pub use charging::{Charges, ChargesAs, Charging, HostCircuit, Supplies};
+pub(crate) use check::CELLS_MAX;
 pub use check::FieldError;
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};

@@ -29,6 +29,8 @@ pub enum Who {
     Alarm,
     /// Nobody: it still runs when the reckoning ends.
     Time,
+    /// Nobody: the load changes so often that it was not followed to the end.
+    Steps,
 }
 
 /// What is watched.

@@ -72,7 +72,8 @@ impl Pattern {
         match self {
             Pattern::Levels(levels) => at_level(levels, time_s),
             Pattern::Recorded { readings, whole_s } => {
-                let begins_s = (time_s / whole_s).floor() * whole_s;
+                // A round that ends a rounding error early has ended.
+                let begins_s = (time_s / whole_s + 1e-9).floor() * whole_s;
                 let k = readings.partition_point(|r| r.0 <= time_s - begins_s + 1e-9).max(1) - 1;
                 let until_s = begins_s + readings.get(k + 1).map_or(*whole_s, |next| next.0);
                 Stretch { asks: Some(Asks::Current(readings[k].1)), level: Some(k), until_s }

@@ -4,6 +4,9 @@
 //! draws through the path; its share in every cell; one exact step of each cell; its heat. What the load draws at the
 //! start of a step holds for the step. Where a limit is passed within a step, the step is taken again up to there.
 
+use serde::Serialize;
+use utoipa::ToSchema;
+
 use super::cell::{CellModel, CellState, Pace};
 use super::joined::{Joined, Sharer};
 use super::limits::{Limit, RunEvent, Shown, Watch, Watched, Who};
@@ -11,6 +14,8 @@ use super::load::{Asks, Pattern};
 use crate::brick::{HeatPaths, Warming};
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
+/// Most moments that are kept; beyond, of every two the lower one stays.
+const MOST_POINTS: usize = 200_000;
 /// Heat is reckoned with in steps of at least this.
 const WARM_S: f64 = 10.0;
 
@@ -64,11 +69,13 @@ pub struct PackTask {
     pub step_s: f64,
     /// The reckoning ends here.
     pub most_s: f64,
+    /// The reckoning ends after so many steps: a load that changes very often could keep it for minutes.
+    pub most_steps: u64,
 }
 
 /// One moment of a run.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct RunMoment {
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct RunPoint {
     /// Since the start.
     pub t_s: f64,
     /// At the pack's terminals.
@@ -106,7 +113,7 @@ pub struct Extreme {
 #[derive(Debug, Clone, PartialEq)]
 pub struct PackRun {
     /// From the start to the end.
-    pub moments: Vec<RunMoment>,
+    pub points: Vec<RunPoint>,
     /// What was come to, in the order of time; the last ended it.
     pub events: Vec<RunEvent>,
     /// How long it ran.
@@ -159,6 +166,12 @@ pub fn drawn_a(through: Through, asks: Option<Asks>, rest_v: f64, ohm: f64) -> O
     current_a.filter(|a| rest_v - a * ohm > 0.0)
 }
 
+/// The one with the lower volts at the device.
+fn lower(points: &[RunPoint]) -> RunPoint {
+    let least = points.iter().copied().reduce(|a, b| if b.feed_v < a.feed_v { b } else { a });
+    least.unwrap_or(points[0])
+}
+
 /// The pack while it runs.
 struct Running<'t> {
     task: &'t PackTask,
@@ -188,7 +201,7 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
     let mut pace = task.cells.first()?.pace(task.step_s);
     let mut before = running.states.clone();
     let mut before_a = running.cell_a.clone();
-    let mut t_s = 0.0;
+    let (mut t_s, mut steps) = (0.0, 0);
     loop {
         let stretch = task.load.at(t_s);
         running.look()?;
@@ -203,10 +216,11 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
             running.act(t_s, k);
             break;
         }
-        if t_s >= task.most_s {
-            running.end(t_s, Who::Time);
+        if t_s >= task.most_s || steps >= task.most_steps {
+            running.end(t_s, if t_s >= task.most_s { Who::Time } else { Who::Steps });
             break;
         }
+        steps += 1;
         let until_s = stretch.until_s.min(running.warmed_s + running.warm_every_s).min(task.most_s);
         let whole_s = task.step_s.min(watch.within_s(&at_start));
         // No sliver is left of a stretch, which would only cost a pace of its own.
@@ -268,7 +282,7 @@ impl<'t> Running<'t> {
             peak_told: vec![false; task.limits.len()],
             looked: false,
             run: PackRun {
-                moments: vec![],
+                points: vec![],
                 events: vec![],
                 time_s: 0.0,
                 taken_ah: 0.0,
@@ -367,7 +381,7 @@ impl<'t> Running<'t> {
 
     fn record(&mut self, t_s: f64, current_a: f64, shown: &Shown) {
         let strongest_v = (0..self.groups()).map(|g| self.group_v(g)).fold(f64::NEG_INFINITY, f64::max);
-        let moment = RunMoment {
+        let point = RunPoint {
             t_s,
             pack_v: shown.pack_v,
             feed_v: shown.feed_v,
@@ -379,7 +393,10 @@ impl<'t> Running<'t> {
             soc: self.states.iter().map(|s| s.soc).sum::<f64>() / self.states.len() as f64,
             peak_v: None,
         };
-        self.run.moments.push(moment);
+        if self.run.points.len() >= MOST_POINTS {
+            self.run.points = self.run.points.chunks(2).map(lower).collect();
+        }
+        self.run.points.push(point);
         self.peaks(t_s);
     }
 
@@ -415,8 +432,8 @@ impl<'t> Running<'t> {
                 }
             }
         }
-        if let Some(moment) = self.run.moments.last_mut() {
-            moment.peak_v = least_v;
+        if let Some(point) = self.run.points.last_mut() {
+            point.peak_v = least_v;
         }
     }
 

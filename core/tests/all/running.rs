@@ -47,6 +47,7 @@ fn four() -> PackTask {
         limits: vec![limit(Who::Board, Watched::GroupBelow(3.0))],
         step_s: 2.0,
         most_s: 1e6,
+        most_steps: 10_000_000,
     }
 }
 
@@ -166,10 +167,10 @@ fn each_guard_acts_at_its_own_limit() {
     let pack =
         with_limits(vec![limit(Who::CutOff, Watched::PackBelow(13.0)), limit(Who::Floor, Watched::GroupBelow(2.5))]);
     assert_eq!(ended(&pack).0, Who::CutOff);
-    assert!((pack.moments.last().unwrap().pack_v - 13.0).abs() < 1e-3);
+    assert!((pack.points.last().unwrap().pack_v - 13.0).abs() < 1e-3);
     // 5 A through 20 milliohm: the device gets 0.1 V less.
     let device = with_limits(vec![limit(Who::CutOut, Watched::FeedBelow(13.0))]);
-    assert!((device.moments.last().unwrap().pack_v - 13.1).abs() < 1e-3 && device.time_s < pack.time_s);
+    assert!((device.points.last().unwrap().pack_v - 13.1).abs() < 1e-3 && device.time_s < pack.time_s);
     let hot = with_limits(vec![limit(Who::Heat, Watched::HotterThan(21.0))]);
     assert_eq!(ended(&hot).0, Who::Heat);
     let trip = |delay_s: f64, lasts_s: f64| {
@@ -185,6 +186,23 @@ fn each_guard_acts_at_its_own_limit() {
     assert_eq!(ended(&tripped).0, Who::Trip);
     assert!((tripped.time_s - (60.0 - 0.4 + 0.1)).abs() < 1e-6, "{}", tripped.time_s);
     assert_ne!(ended(&trip(1.0, 0.4)).0, Who::Trip);
+}
+
+/// A load that changes a hundred times a second is followed for so long and no longer, in bounded memory.
+#[test]
+fn a_load_that_changes_too_often_is_cut_short_and_says_so() {
+    let fast = Pattern::Levels(vec![
+        level(Asks::Current(0.1), USUAL, None),
+        level(Asks::Current(0.2), Some(0.01), Some(0.02)),
+    ]);
+    let run = run(&PackTask { load: fast, most_steps: 300_000, ..four() });
+    assert_eq!(ended(&run).0, Who::Steps);
+    assert!(
+        run.points.len() <= 200_000 && (run.time_s - 3000.0).abs() < 10.0,
+        "{} in {} s",
+        run.points.len(),
+        run.time_s
+    );
 }
 
 #[test]
@@ -205,7 +223,7 @@ fn a_peak_now_and_then_is_borne_until_the_pack_is_low() {
     assert!((run.time_s - without.time_s).abs() < 1e-9, "it is not in the pattern");
     let until_s = run.peak_borne_s.unwrap();
     assert!(until_s > 0.2 * run.time_s && until_s < run.time_s, "{until_s} of {}", run.time_s);
-    assert!(run.moments.iter().all(|m| m.peak_v.unwrap() < m.feed_v));
+    assert!(run.points.iter().all(|m| m.peak_v.unwrap() < m.feed_v));
 }
 
 fn varied(plan: &Plan, what: WhatIf) -> brick_core::assess::RunOutcome {
@@ -320,6 +338,20 @@ fn a_fitted_cell_changes_the_run_of_its_own_plan() {
     let now_s = varied(&plan, WhatIf::default()).time_s;
     assert!(fitted(&name) < 0.85 * now_s);
     assert!((fitted("another cell") - now_s).abs() < 1e-9);
+}
+
+/// Sliders end where a plan does: 40 cells in parallel, 400 in all.
+#[test]
+fn the_largest_pack_has_sliders_within_the_limits_of_a_plan() {
+    for (series, parallel, most) in [(4, 39, 40.0), (4, 40, 40.0), (20, 19, 20.0), (20, 20, 20.0)] {
+        let mut plan = sound();
+        (plan.packs[0].series, plan.packs[0].parallel) = (Some(series), Some(parallel));
+        let report = runs(&plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+        let slider = report.sliders.iter().find(|s| s.turned == Turned::Parallel).unwrap();
+        assert_eq!((slider.now, slider.max), (f64::from(parallel), most), "{series}S{parallel}P");
+        let beyond = WhatIf { parallel: Some(parallel + 2), ..WhatIf::default() };
+        assert!(runs(&plan, &[beyond], StartsAt::Full, None).is_err(), "{series}S{parallel}P");
+    }
 }
 
 /// A recorded series runs in the place of the levels.

@@ -5908,7 +5908,7 @@ export interface components {
             /** @description What was different from the plan. */
             what: components["schemas"]["WhatIf"];
         };
-        /** @description One point of a run. */
+        /** @description One moment of a run. */
         RunPoint: {
             /**
              * Format: double
@@ -7300,7 +7300,7 @@ export interface components {
          * @description Who acts.
          * @enum {string}
          */
-        Who: "board" | "trip" | "cut_off" | "cut_out" | "device" | "converter" | "floor" | "heat" | "collapse" | "alarm" | "time";
+        Who: "board" | "trip" | "cut_off" | "cut_out" | "device" | "converter" | "floor" | "heat" | "collapse" | "alarm" | "time" | "steps";
         /** @description A wire. */
         Wire: {
             /** @description Whether it lies in a bundle or a closed case. */

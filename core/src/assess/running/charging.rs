@@ -128,7 +128,7 @@ pub fn fills(plan: &Plan, what: &WhatIf, from: FillsFrom) -> Result<FillReport, 
     if bench.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
         return missing("Choose a charger that holds a current, then volts, first: another kind is not simulated.");
     }
-    match Setup::of(&bench, what, StartsAt::AsRead, Some(&[(0.0, 0.0), (1.0, 0.0)])).and_then(|s| report(&s, from)) {
+    match Setup::of(&bench, what, StartsAt::AsRead, None).and_then(|s| report(&s, from)) {
         Some(report) => Ok(report),
         None => missing("Type the current of the charger first."),
     }

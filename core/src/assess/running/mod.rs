@@ -10,7 +10,7 @@ mod setup;
 mod sweep;
 
 pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
-pub use outcome::{GroupLeft, RunOutcome, RunPoint, ToldEvent};
+pub use outcome::{GroupLeft, RunOutcome, ToldEvent};
 pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
 
 use serde::{Deserialize, Serialize};
@@ -22,8 +22,9 @@ use super::figures::load::MEAN_A;
 use super::fill as filled;
 use crate::chemistry;
 use crate::limit::{above, below};
-use crate::plan::{FieldError, Plan};
+use crate::plan::{CELLS_MAX, FieldError, Plan};
 use crate::quantity::{Unit, show};
+use crate::range::PARALLEL;
 use crate::run::{OldRun, Pattern, old_run};
 use outcome::outcome;
 use setup::Setup;
@@ -192,12 +193,18 @@ impl WhatIf {
 fn range(turned: Turned, plan: &Plan) -> (f64, f64, Unit) {
     let facts = plan.main_pack().and_then(|p| p.chemistry).map(crate::chemistry::Chemistry::facts);
     match turned {
-        Turned::Parallel => (1.0, 40.0, Unit::Count),
+        Turned::Parallel => (1.0, most_parallel(plan), Unit::Count),
         Turned::Cutoff => (0.5, 150.0, Unit::V),
         Turned::Charge => (facts.map_or(1.0, |f| f.cutoff_v), facts.map_or(5.0, |f| f.never_above_v), Unit::V),
         Turned::Ambient => (-40.0, 80.0, Unit::C),
         Turned::Load => (0.1, 10.0, Unit::Ratio),
     }
+}
+
+/// Most cells in parallel that a plan of its series count may have.
+fn most_parallel(plan: &Plan) -> f64 {
+    let series = plan.main_pack().and_then(|p| p.series).unwrap_or(1).max(1);
+    f64::from(CELLS_MAX / series).min(PARALLEL.max)
 }
 
 fn check(plan: &Plan, variants: &[WhatIf]) -> Result<(), Vec<FieldError>> {
@@ -259,7 +266,7 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
     let cutoff_v = setup::cut_off_v(bench);
     let full_v = setup::charged_to_v(bench);
     let mut found = vec![
-        (Turned::Parallel, parallel, 1.0, (2.0 * parallel).clamp(parallel + 2.0, 40.0).max(parallel), 1.0),
+        (Turned::Parallel, parallel, 1.0, (2.0 * parallel).max(parallel + 2.0).min(most_parallel(bench.plan)), 1.0),
         (Turned::Cutoff, cutoff_v, series * facts.floor_v, series * facts.nominal_v, 0.05 * series),
     ];
     if let Some(full_v) = full_v {

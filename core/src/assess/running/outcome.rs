@@ -5,41 +5,14 @@ use utoipa::ToSchema;
 
 use super::WhatIf;
 use super::said::said;
-use super::setup::{Detail, Setup};
+use super::setup::{Detail, Pace, Setup};
 use crate::assess::figures::voltage::CELL_FLOOR_V;
 use crate::brick::label;
 use crate::chemistry::OcvCurve;
-use crate::run::{PackRun, PackTask, RunEvent, RunMoment, simulate};
+use crate::run::{PackRun, PackTask, RunEvent, RunPoint, simulate};
 
 /// Points of a course on the screen, about: in each stretch of time the first and the lowest.
 const POINTS: usize = 300;
-/// The band is found with longer steps: its ends are no closer known than that.
-const BAND_STEPS_LONGER: f64 = 3.0;
-
-/// One point of a run.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
-pub struct RunPoint {
-    /// Since the start.
-    pub t_s: f64,
-    /// At the pack's terminals.
-    pub pack_v: f64,
-    /// At the device or its converter.
-    pub feed_v: f64,
-    /// Out of the pack.
-    pub current_a: f64,
-    /// Into the device or its converter.
-    pub power_w: f64,
-    /// Weakest group.
-    pub weakest_v: f64,
-    /// Strongest group.
-    pub strongest_v: f64,
-    /// Hottest cell.
-    pub hottest_c: f64,
-    /// Mean state of charge.
-    pub soc: f64,
-    /// What would reach the device if the largest level that comes now and then came now.
-    pub peak_v: Option<f64>,
-}
 
 /// Something that happened, in words.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -120,13 +93,13 @@ pub struct RunOutcome {
 /// `None` where the cells are not all joined.
 pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Option<RunOutcome> {
     let detail = setup.detail();
-    let task = setup.task(setup.as_believed(), detail, 1.0)?;
+    let task = setup.task(setup.as_believed(), detail, &Pace::FINE)?;
     let task = PackTask { step_s: step_s.unwrap_or(task.step_s), ..task };
     let run = simulate(&task)?;
     let ends: Vec<f64> = setup
         .ends_of_bands()
         .into_iter()
-        .filter_map(|off| Some(simulate(&setup.task(off, Detail::Groups, BAND_STEPS_LONGER)?)?.time_s))
+        .filter_map(|off| Some(simulate(&setup.task(off, Detail::Groups, &Pace::BAND)?)?.time_s))
         .collect();
     let told = |event: &RunEvent| ToldEvent { says: said(event, &task.limits), event: event.clone() };
     let end = run.events.iter().rev().find(|e| e.ends)?;
@@ -151,7 +124,7 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
         cells_wh: run.cells_wh,
         least_v: if run.least_feed.value.is_finite() { run.least_feed.value } else { 0.0 },
         least_at_s: run.least_feed.at_s,
-        peak_least_v: run.moments.iter().filter_map(|m| m.peak_v).reduce(f64::min),
+        peak_least_v: run.points.iter().filter_map(|m| m.peak_v).reduce(f64::min),
         peak_borne_s: run.peak_borne_s,
         hottest_c: run.hottest.value,
         hottest: (detail == Detail::Cells).then(|| name(run.hottest.place)),
@@ -160,8 +133,8 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
         left_share: groups.iter().map(|g| g.left_ah).sum::<f64>() / all_ah,
         groups,
         points: match step_s {
-            Some(_) => run.moments.iter().map(point).collect(),
-            None => thin(&run.moments).into_iter().map(point).collect(),
+            Some(_) => run.points,
+            None => thin(&run.points),
         },
         cell_by_cell: detail == Detail::Cells,
     })
@@ -182,34 +155,19 @@ fn groups(setup: &Setup<'_, '_>, task: &PackTask, run: &PackRun) -> Vec<GroupLef
 }
 
 /// The first and the lowest of each stretch of time, and the last.
-fn thin(moments: &[RunMoment]) -> Vec<&RunMoment> {
-    let stretch = (moments.len() / POINTS).max(1);
+fn thin(points: &[RunPoint]) -> Vec<RunPoint> {
+    let stretch = (points.len() / POINTS).max(1);
     if stretch == 1 {
-        return moments.iter().collect();
+        return points.to_vec();
     }
-    let mut kept = vec![];
-    for part in moments.chunks(2 * stretch) {
+    let mut kept: Vec<RunPoint> = vec![];
+    for part in points.chunks(2 * stretch) {
         let lowest = (0..part.len()).min_by(|&a, &b| part[a].feed_v.total_cmp(&part[b].feed_v)).unwrap_or(0);
-        kept.push(&part[0]);
+        kept.push(part[0]);
         if lowest > 0 {
-            kept.push(&part[lowest]);
+            kept.push(part[lowest]);
         }
     }
-    kept.extend(moments.last().filter(|last| kept.last().is_none_or(|k| k.t_s < last.t_s)));
+    kept.extend(points.last().filter(|last| kept.last().is_none_or(|k| k.t_s < last.t_s)));
     kept
-}
-
-fn point(m: &RunMoment) -> RunPoint {
-    RunPoint {
-        t_s: m.t_s,
-        pack_v: m.pack_v,
-        feed_v: m.feed_v,
-        current_a: m.current_a,
-        power_w: m.power_w,
-        weakest_v: m.weakest_v,
-        strongest_v: m.strongest_v,
-        hottest_c: m.hottest_c,
-        soc: m.soc,
-        peak_v: m.peak_v,
-    }
 }

@@ -40,6 +40,7 @@ pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
         Who::Heat => format!("A cell of {group} has come to {at}: stop, let it cool."),
         Who::Collapse => "The pack cannot give what is asked for at any volts: they collapse.".to_owned(),
         Who::Alarm => format!("{} sounds: {group} is at {at}. Somebody must act.", part("The alarm")),
+        Who::Steps => "The load changes so often that it was not followed to the end.".to_owned(),
         Who::Time => "It still runs when the reckoning ends.".to_owned(),
     }
 }

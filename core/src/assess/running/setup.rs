@@ -14,7 +14,7 @@ use crate::brick::{HeatPaths, block_paths};
 use crate::chemistry::{Chemistry, curve};
 use crate::device::{self, LONG_S};
 use crate::plan::{DeviceKind, Draw, Environment, FittedCell, Known, Load, NodeKind};
-use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Pattern, Through, Warmth, Watched, Who, typical};
+use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
 
 /// Where nothing is said of the temperature, it is that of a room. Assumed.
 const ROOM_C: f64 = 20.0;
@@ -56,7 +56,7 @@ pub struct Setup<'b, 'p> {
     pub what: &'b WhatIf,
     starts: StartsAt,
     chemistry: Chemistry,
-    load: Pattern,
+    recorded: Recorded<'b>,
     /// Capacity of each group.
     group_ah: Vec<f64>,
     /// Resistance of each group: DCIR at 25 C.
@@ -73,6 +73,24 @@ pub enum Detail {
     Cells,
     /// Group by group.
     Groups,
+}
+
+/// How finely a run is gone through.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Pace {
+    /// Steps against the usual length.
+    longer: f64,
+    /// Most of them.
+    most_steps: u64,
+}
+
+impl Pace {
+    /// A run whose course is shown.
+    pub const FINE: Pace = Pace { longer: 1.0, most_steps: 2_000_000 };
+    /// An end of a band: it is no closer known than that.
+    pub const BAND: Pace = Pace { longer: 3.0, most_steps: 500_000 };
+    /// One of many.
+    pub const MAP: Pace = Pace { longer: 4.0, most_steps: 50_000 };
 }
 
 /// A level of the survey.
@@ -133,7 +151,7 @@ pub fn charged_to_v(bench: &Bench<'_>) -> Option<f64> {
 
 impl<'b, 'p> Setup<'b, 'p> {
     /// What a run of the plan is made of. `None` while something is missing.
-    pub fn of(bench: &'b Bench<'p>, what: &'b WhatIf, starts: StartsAt, recorded: Recorded<'_>) -> Option<Self> {
+    pub fn of(bench: &'b Bench<'p>, what: &'b WhatIf, starts: StartsAt, recorded: Recorded<'b>) -> Option<Self> {
         let (series, parallel) = bench.counts()?;
         let l = &bench.ledger;
         let (pack_ah, pack_ohm) = (l.value(&PACK_AH)?, l.value(&PACK_OHM)?);
@@ -155,7 +173,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             what,
             starts,
             chemistry: bench.pack.chemistry?,
-            load: pattern(bench, recorded)?,
+            recorded,
             group_ah: tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah))),
             group_ohm: read.filter(|_| told).unwrap_or_else(|| alike(cell_ohm.unwrap_or(pack_ohm / series))),
             parallel: parallel as usize,
@@ -254,8 +272,8 @@ impl<'b, 'p> Setup<'b, 'p> {
         Some(Warmth { paths, lump_of: vec![0; self.group_ah.len()], ambient_c })
     }
 
-    /// The run as a task, in steps so many times as long as usual.
-    pub fn task(&self, off: Off, detail: Detail, longer: f64) -> Option<PackTask> {
+    /// The run as a task.
+    pub fn task(&self, off: Off, detail: Detail, pace: &Pace) -> Option<PackTask> {
         let bench = self.bench;
         let l = &bench.ledger;
         let groups = self.groups(off);
@@ -263,7 +281,7 @@ impl<'b, 'p> Setup<'b, 'p> {
         let way_ohm =
             l.value(&PATH_OHM).zip(l.value(&PACK_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
         let expected_s = l.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(3600.0);
-        let usual_s = (expected_s / STEPS * longer).clamp(0.5, 60.0);
+        let usual_s = (expected_s / STEPS * pace.longer).clamp(0.5, 60.0);
         let (cells, soc, joined, warmth, path_ohm, step_s) = match (detail, &bench.laid, &bench.sharing, bench.strip())
         {
             (Detail::Cells, Some(laid), Some(sharing), Some(strip)) => {
@@ -304,9 +322,10 @@ impl<'b, 'p> Setup<'b, 'p> {
             warmth,
             path_ohm,
             through: self.through(),
-            load: self.load.times(factor),
+            load: pattern(bench, self.recorded)?.times(factor),
             limits: self.limits(),
             step_s,
+            most_steps: pace.most_steps,
             most_s: (expected_s * TIMES_LONGER / factor).clamp(3600.0, MONTH_S),
         })
     }

@@ -4,7 +4,7 @@ use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::setup::{Detail, Setup};
+use super::setup::{Detail, Pace, Setup};
 use super::{StartsAt, Turned, WhatIf, check, missing, range};
 use crate::assess::fill as filled;
 use crate::plan::{FieldError, Plan};
@@ -12,8 +12,6 @@ use crate::run::{Who, simulate};
 
 /// Most stops of an axis.
 const MOST_STOPS: u32 = 24;
-/// A map is gone through in longer steps than a single run.
-const STEPS_LONGER: f64 = 4.0;
 
 /// One thing that is turned.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -95,9 +93,11 @@ fn one(plan: &Plan, what: &WhatIf) -> Option<SweptCell> {
     let varied = what.of(plan);
     let bench = filled(&varied, None).ok()?;
     let setup = Setup::of(&bench, what, StartsAt::Full, None)?;
-    let run = simulate(&setup.task(setup.as_believed(), Detail::Groups, STEPS_LONGER)?)?;
+    let run = simulate(&setup.task(setup.as_believed(), Detail::Groups, &Pace::MAP)?)?;
     let least_v = Some(run.least_feed.value).filter(|v| v.is_finite()).unwrap_or(0.0);
+    // One that was not followed to its end says nothing.
     let who = run.events.iter().rev().find(|e| e.ends)?.who;
+    let who = Some(who).filter(|w| *w != Who::Steps)?;
     Some(SweptCell { time_s: run.time_s, feed_wh: run.feed_wh, hottest_c: run.hottest.value, least_v, who })
 }
 

@@ -12,9 +12,9 @@ import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { computed } from 'vue'
 import VChart from 'vue-echarts'
-import type { ChargeCourse, SetBy } from '../../api/types'
+import type { ChargeCourse, ChargePoint, SetBy } from '../../api/types'
 import { fixed, show } from '../../format/show'
-import { theme } from '../../state/preferences'
+import { chartText, colour, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([
   LineChart,
@@ -38,31 +38,18 @@ const names: Record<SetBy, string> = {
 const HOUR_S = 3600
 
 const option = computed(() => {
-  // Read again when the theme changes: a chart cannot follow style variables by itself.
-  const colour = (name: string) =>
-    theme.value && getComputedStyle(document.documentElement).getPropertyValue(name)
-  const [ink, soft, line] = [colour('--ink'), colour('--soft'), colour('--line')]
-  const text = { fontFamily: 'Atkinson Hyperlegible Next', color: ink, fontSize: 13 }
   const { points, parts, most_s, full_s } = props.course
   const lowest = Math.min(...points.map((p) => p.pack_v))
-  const axis = { axisLabel: { color: soft }, nameTextStyle: { ...text, color: soft } }
-  const trace = (name: string, yAxisIndex: number, at: (i: number) => number, tone: string) => ({
-    name,
-    type: 'line',
-    yAxisIndex,
-    showSymbol: false,
-    lineStyle: { width: 2, color: colour(tone) },
-    itemStyle: { color: colour(tone) },
-    data: points.map((p, i) => [p.t_s / HOUR_S, at(i)]),
-  })
+  const over = (pick: (p: ChargePoint) => number): [number, number][] =>
+    points.map((p) => [p.t_s / HOUR_S, pick(p)])
   return {
     animation: false,
-    textStyle: text,
+    textStyle: chartText(),
     grid: { left: 52, right: 52, top: 40, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: text, itemHeight: 2 },
+    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
     tooltip: {
       trigger: 'axis',
-      textStyle: { ...text, color: '#1e2422' },
+      textStyle: tooltipText(),
       formatter: (hits: { dataIndex: number }[]) => {
         const p = points[hits[0]?.dataIndex ?? 0]
         return p
@@ -70,33 +57,18 @@ const option = computed(() => {
           : ''
       },
     },
-    xAxis: {
-      type: 'value',
-      name: 'hours from empty',
-      nameLocation: 'middle',
-      nameGap: 26,
-      max: full_s / HOUR_S,
-      ...axis,
-      axisLabel: {
-        color: soft,
-        formatter: (h: number) => String(Math.round(h * 100) / 100),
-        hideOverlap: true,
-      },
-      splitLine: { show: false },
-    },
+    xAxis: { ...timeAxis('hours from empty', full_s / HOUR_S), splitLine: { show: false } },
     yAxis: [
-      {
-        type: 'value',
-        name: 'V',
-        min: Math.floor(lowest),
-        ...axis,
-        splitLine: { lineStyle: { color: line } },
-      },
-      { type: 'value', name: 'A', min: 0, ...axis, splitLine: { show: false } },
+      { ...valueAxis('V'), min: Math.floor(lowest) },
+      { ...valueAxis('A'), min: 0, splitLine: { show: false } },
     ],
     series: [
       {
-        ...trace('volts of the pack', 0, (i) => points[i]!.pack_v, '--copper'),
+        ...trace(
+          'volts of the pack',
+          '--copper',
+          over((p) => p.pack_v),
+        ),
         markArea: {
           silent: true,
           label: { show: false },
@@ -108,15 +80,16 @@ const option = computed(() => {
             { xAxis: part.until_s / HOUR_S },
           ]),
         },
-        markLine: {
-          symbol: 'none',
-          silent: true,
-          lineStyle: { color: ink, type: 'dashed' },
-          label: { formatter: '80 % in', color: ink, position: 'insideEndTop' },
-          data: most_s == null ? [] : [{ xAxis: most_s / HOUR_S }],
-        },
+        markLine: marks(most_s == null ? [] : [{ xAxis: most_s / HOUR_S, words: '80 % in' }]),
       },
-      trace('current', 1, (i) => points[i]!.current_a, '--petrol'),
+      {
+        ...trace(
+          'current',
+          '--petrol',
+          over((p) => p.current_a),
+        ),
+        yAxisIndex: 1,
+      },
     ],
   }
 })

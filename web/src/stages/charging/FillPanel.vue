@@ -7,12 +7,12 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
 import { api } from '../../api/client'
-import type { FillReport, FillsFrom } from '../../api/types'
+import type { FillPoint, FillReport, FillsFrom, FillWhat } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { fixed, show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
-import { theme } from '../../state/preferences'
+import { chartText, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 
@@ -31,49 +31,28 @@ const allRead = computed(() => {
 
 const HOUR_S = 3600
 
+const named: Partial<Record<FillWhat, string>> = {
+  most_of_it: '80 % in',
+  ends: 'ends',
+  board_opens: 'board opens',
+}
+
 const option = computed(() => {
-  // Read again when the theme changes: a chart cannot follow style variables by itself.
-  const colour = (name: string) =>
-    theme.value && getComputedStyle(document.documentElement).getPropertyValue(name)
-  const [ink, soft, line] = [colour('--ink'), colour('--soft'), colour('--line')]
-  const text = { fontFamily: 'Atkinson Hyperlegible Next', color: ink, fontSize: 13 }
   const points = filled.value?.points ?? []
-  const axis = { axisLabel: { color: soft }, nameTextStyle: { ...text, color: soft } }
-  const trace = (
-    name: string,
-    yAxisIndex: number,
-    at: (i: number) => number,
-    tone: string,
-    dash: string,
-  ) => ({
-    name,
-    type: 'line',
-    yAxisIndex,
-    showSymbol: false,
-    lineStyle: { width: 2, color: colour(tone), type: dash },
-    itemStyle: { color: colour(tone) },
-    data: points.map((p, i) => [p.t_s / HOUR_S, at(i)]),
+  const over = (pick: (p: FillPoint) => number): [number, number][] =>
+    points.map((p) => [p.t_s / HOUR_S, pick(p)])
+  const happened = (filled.value?.events ?? []).flatMap((e) => {
+    const words = named[e.event.what]
+    return words ? [{ xAxis: e.event.at_s / HOUR_S, words }] : []
   })
-  const marks = (filled.value?.events ?? [])
-    .filter((e) => ['most_of_it', 'ends', 'board_opens'].includes(e.event.what))
-    .map((e) => ({
-      xAxis: e.event.at_s / HOUR_S,
-      label: {
-        formatter: { most_of_it: '80 % in', ends: 'ends', board_opens: 'board opens' }[
-          e.event.what as 'ends'
-        ],
-        color: ink,
-        position: 'insideEndBottom',
-      },
-    }))
   return {
     animation: false,
-    textStyle: text,
+    textStyle: chartText(),
     grid: { left: 52, right: 52, top: 44, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: text, itemHeight: 2 },
+    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
     tooltip: {
       trigger: 'axis',
-      textStyle: { ...text, color: '#1e2422' },
+      textStyle: tooltipText(),
       formatter: (hits: { dataIndex: number }[]) => {
         const p = points[hits[0]?.dataIndex ?? 0]
         return p
@@ -83,31 +62,36 @@ const option = computed(() => {
       },
     },
     xAxis: {
-      type: 'value',
-      name: 'hours',
-      nameLocation: 'middle',
-      nameGap: 26,
-      max: ((points[points.length - 1]?.t_s ?? 0) / HOUR_S) * 1.02,
-      ...axis,
-      axisLabel: {
-        color: soft,
-        formatter: (h: number) => String(Math.round(h * 100) / 100),
-        hideOverlap: true,
-        showMaxLabel: false,
-      },
+      ...timeAxis('hours', ((points[points.length - 1]?.t_s ?? 0) / HOUR_S) * 1.02),
       splitLine: { show: false },
     },
     yAxis: [
-      { type: 'value', name: 'V a group', scale: true, ...axis, splitLine: { lineStyle: { color: line } } },
-      { type: 'value', name: 'A', min: 0, ...axis, splitLine: { show: false } },
+      { ...valueAxis('V a group'), scale: true },
+      { ...valueAxis('A'), min: 0, splitLine: { show: false } },
     ],
     series: [
       {
-        ...trace('highest group', 0, (i) => points[i]!.strongest_v, '--copper', 'solid'),
-        markLine: { symbol: 'none', silent: true, lineStyle: { color: ink, type: 'dashed' }, data: marks },
+        ...trace(
+          'highest group',
+          '--copper',
+          over((p) => p.strongest_v),
+        ),
+        markLine: marks(happened),
       },
-      trace('lowest group', 0, (i) => points[i]!.weakest_v, '--copper', 'dotted'),
-      trace('current', 1, (i) => points[i]!.current_a, '--petrol', 'solid'),
+      trace(
+        'lowest group',
+        '--copper',
+        over((p) => p.weakest_v),
+        'dotted',
+      ),
+      {
+        ...trace(
+          'current',
+          '--petrol',
+          over((p) => p.current_a),
+        ),
+        yAxisIndex: 1,
+      },
     ],
   }
 })

@@ -10,8 +10,9 @@ import { api } from '../../api/client'
 import type { OwnCellAnswer, OwnPoint, Problem } from '../../api/types'
 import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
-import { theme } from '../../state/preferences'
+import FileLink from '../../ui/FileLink.vue'
 import ProblemList from '../../ui/ProblemList.vue'
+import { chartText, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
 
@@ -26,15 +27,11 @@ const isOther = computed(() => {
   return fitted.value != null && (cell?.state !== 'chosen' || cell.part.offer.name !== fitted.value.of)
 })
 
-async function take(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (file && plan.value) {
-    const told = await api.ownCell(plan.value, await file.text(), cell_c.value)
-    answer.value = told.ok ? told.value : null
-    problem.value = told.ok ? null : told.problem
-  }
-  input.value = ''
+async function take(text: string): Promise<void> {
+  if (!plan.value) return
+  const told = await api.ownCell(plan.value, text, cell_c.value)
+  answer.value = told.ok ? told.value : null
+  problem.value = told.ok ? null : told.problem
 }
 
 function keep(): void {
@@ -43,32 +40,28 @@ function keep(): void {
 }
 
 const option = computed(() => {
-  // Read again when the theme changes: a chart cannot follow style variables by itself.
-  const colour = (name: string) =>
-    theme.value && getComputedStyle(document.documentElement).getPropertyValue(name)
-  const [ink, soft, line] = [colour('--ink'), colour('--soft'), colour('--line')]
-  const text = { fontFamily: 'Atkinson Hyperlegible Next', color: ink, fontSize: 13 }
   const points = answer.value?.own.points ?? []
-  const trace = (name: string, pick: (p: OwnPoint) => number, tone: string, type: string) => ({
-    name,
-    type: 'line',
-    showSymbol: false,
-    lineStyle: { width: 2, color: colour(tone), type },
-    itemStyle: { color: colour(tone) },
-    data: points.map((p) => [p.t_s / 60, pick(p)]),
-  })
-  const axis = { type: 'value', nameTextStyle: { ...text, color: soft }, axisLabel: { color: soft } }
+  const over = (pick: (p: OwnPoint) => number): [number, number][] => points.map((p) => [p.t_s / 60, pick(p)])
   return {
     animation: false,
-    textStyle: text,
+    textStyle: chartText(),
     grid: { left: 52, right: 18, top: 36, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: text, itemHeight: 2 },
-    tooltip: { trigger: 'axis', textStyle: { ...text, color: '#1e2422' } },
-    xAxis: { ...axis, name: 'minutes', nameLocation: 'middle', nameGap: 26, splitLine: { show: false } },
-    yAxis: { ...axis, name: 'V', scale: true, splitLine: { lineStyle: { color: line } } },
+    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+    tooltip: { trigger: 'axis', textStyle: tooltipText() },
+    xAxis: timeAxis('minutes'),
+    yAxis: { ...valueAxis('V'), scale: true },
     series: [
-      trace('logged', (p) => p.read_v, '--nickel', 'solid'),
-      trace('fitted', (p) => p.fitted_v, '--copper', 'dashed'),
+      trace(
+        'logged',
+        '--nickel',
+        over((p) => p.read_v),
+      ),
+      trace(
+        'fitted',
+        '--copper',
+        over((p) => p.fitted_v),
+        'dashed',
+      ),
     ],
   }
 })
@@ -92,16 +85,12 @@ const option = computed(() => {
         Logged at
         <input v-model.number="cell_c" type="number" min="-40" max="90" step="1" /> °C
       </label>
-      <label class="file">
-        <span class="textlink">Fit a logged discharge</span>
-        <input
-          type="file"
-          accept=".csv,.txt,text/csv,text/plain"
-          aria-label="Logged discharge as CSV"
-          data-testid="own-log"
-          @change="take"
-        />
-      </label>
+      <FileLink
+        label="Fit a logged discharge"
+        name="Logged discharge as CSV"
+        test-id="own-log"
+        @text="take"
+      />
     </div>
     <ProblemList v-if="problem" :problem="problem" />
     <template v-if="answer">
@@ -144,17 +133,5 @@ input[type='number'] {
   border-radius: 4px;
   padding: 4px 8px;
   width: 72px;
-}
-
-.file input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-
-.file:focus-within .textlink {
-  outline: 2px solid var(--petrol);
-  outline-offset: 2px;
 }
 </style>

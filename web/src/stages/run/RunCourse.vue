@@ -17,7 +17,7 @@ import type { OldRun, RunOutcome, RunPoint } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { fixed, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
-import { theme } from '../../state/preferences'
+import { chartText, colour, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 import { named } from './useRun'
 
 use([
@@ -91,75 +91,44 @@ const scale = computed(() =>
 )
 
 const option = computed(() => {
-  // Read again when the theme changes: a chart cannot follow style variables by itself.
-  const colour = (name: string) =>
-    theme.value && getComputedStyle(document.documentElement).getPropertyValue(name)
-  const [ink, soft, line] = [colour('--ink'), colour('--soft'), colour('--line')]
-  const text = { fontFamily: 'Atkinson Hyperlegible Next', color: ink, fontSize: 13 }
   const { per_s, word } = scale.value
   const several = props.runs.length > 1
-  const traces = props.runs.flatMap((run, i) =>
+  const lines = props.runs.flatMap((run, i) =>
     view.value.lines
       .filter((l) => run.points.some((p) => l.pick(p) != null))
       .filter((l) => !l.thin || i === props.runs.length - 1)
-      .map((l) => ({
-        name: several ? `${l.name}, ${named(run.what).toLowerCase()}` : l.name,
-        type: 'line',
-        showSymbol: false,
-        lineStyle: {
-          width: l.thin ? 1.2 : 2,
-          color: colour(tones[i % tones.length]!),
-          type: l.thin ? 'dotted' : 'solid',
-        },
-        itemStyle: { color: colour(tones[i % tones.length]!) },
-        data: run.points.map((p) => [p.t_s / per_s, l.pick(p) ?? null]),
-      })),
+      .map((l) =>
+        trace(
+          several ? `${l.name}, ${named(run.what).toLowerCase()}` : l.name,
+          tones[i % tones.length]!,
+          run.points.map((p) => [p.t_s / per_s, l.pick(p) ?? null]),
+          l.thin ? 'dotted' : 'solid',
+          l.thin ? 1.2 : 2,
+        ),
+      ),
   )
   const old =
     kind.value === 'pack' && props.original
       ? [
-          {
-            name: 'old battery',
-            type: 'line',
-            showSymbol: false,
-            lineStyle: { width: 2, color: colour('--nickel'), type: 'dashed' },
-            itemStyle: { color: colour('--nickel') },
-            data: props.original.points.map((p) => [p.t_s / per_s, p.pack_v]),
-          },
+          trace(
+            'old battery',
+            '--nickel',
+            props.original.points.map((p) => [p.t_s / per_s, p.pack_v]),
+            'dashed',
+          ),
         ]
       : []
   const run = latest.value
-  const mark = (at_s: number, words: string) => ({
-    xAxis: at_s / per_s,
-    label: { formatter: words, color: ink, position: 'insideEndBottom' },
-  })
-  const marks = run ? [mark(run.time_s, 'ends')] : []
+  const happened = run ? [{ xAxis: run.time_s / per_s, words: 'ends' }] : []
   // Two marks that stand close would write over one another; the list below tells both.
   if (run?.peak_borne_s != null && run.time_s - run.peak_borne_s > longest_s.value / 12)
-    marks.push(mark(run.peak_borne_s, 'no peak from here'))
-  const last = traces[traces.length - 1]
-  const series = [
-    ...old,
-    ...traces.slice(0, -1),
-    ...(last
-      ? [
-          {
-            ...last,
-            markLine: {
-              symbol: 'none',
-              silent: true,
-              lineStyle: { color: ink, type: 'dashed' },
-              data: marks,
-            },
-          },
-        ]
-      : []),
-  ]
+    happened.push({ xAxis: run.peak_borne_s / per_s, words: 'no peak from here' })
+  const last = lines[lines.length - 1]
   return {
     animation: false,
-    textStyle: text,
+    textStyle: chartText(),
     grid: { left: 56, right: 24, top: several ? 68 : 48, bottom: 84 },
-    legend: { top: 0, left: 40, textStyle: text, itemHeight: 2 },
+    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
     dataZoom: [
       { type: 'inside', filterMode: 'none' },
       {
@@ -169,18 +138,21 @@ const option = computed(() => {
         bottom: 8,
         showDetail: false,
         brushSelect: false,
-        borderColor: line,
+        borderColor: colour('--line'),
         fillerColor: 'transparent',
         handleStyle: { color: colour('--petrol') },
         moveHandleSize: 0,
         dataBackground: { lineStyle: { opacity: 0 }, areaStyle: { opacity: 0 } },
-        selectedDataBackground: { lineStyle: { opacity: 0 }, areaStyle: { color: line, opacity: 0.7 } },
+        selectedDataBackground: {
+          lineStyle: { opacity: 0 },
+          areaStyle: { color: colour('--line'), opacity: 0.7 },
+        },
       },
     ],
     tooltip: {
       trigger: 'axis',
-      textStyle: { ...text, color: '#1e2422' },
-      formatter: (hits: { axisValue: number; seriesName: string; value: [number, number | null] }[]) => {
+      textStyle: tooltipText(),
+      formatter: (hits: { seriesName: string; value: [number, number | null] }[]) => {
         const at = hits[0] ? show(hits[0].value[0] * per_s, 's') : ''
         const rows = hits
           .filter((h) => h.value[1] != null)
@@ -188,31 +160,13 @@ const option = computed(() => {
         return [at, ...rows].join('<br>')
       },
     },
-    xAxis: {
-      type: 'value',
-      name: word,
-      nameLocation: 'middle',
-      nameGap: 26,
-      max: (longest_s.value * 1.02) / per_s,
-      nameTextStyle: { ...text, color: soft },
-      axisLabel: {
-        color: soft,
-        hideOverlap: true,
-        showMaxLabel: false,
-        formatter: (v: number) => String(Math.round(v * 100) / 100),
-      },
-      splitLine: { lineStyle: { color: line } },
-    },
+    xAxis: timeAxis(word, (longest_s.value * 1.02) / per_s),
     yAxis: {
-      type: 'value',
-      name: view.value.unit,
+      ...valueAxis(view.value.unit),
       scale: true,
-      min: kind.value === 'charge' || kind.value === 'current' || kind.value === 'power' ? 0 : undefined,
-      nameTextStyle: { ...text, color: soft },
-      axisLabel: { color: soft },
-      splitLine: { lineStyle: { color: line } },
+      min: ['charge', 'current', 'power'].includes(kind.value) ? 0 : undefined,
     },
-    series,
+    series: [...old, ...lines.slice(0, -1), ...(last ? [{ ...last, markLine: marks(happened) }] : [])],
   }
 })
 

@@ -60,6 +60,7 @@ const ends: Record<string, string> = {
   collapse: 'collapse',
   alarm: 'alarm',
   time: 'on',
+  steps: '–',
 }
 </script>
 
