@@ -456,7 +456,7 @@ impl<'t> Running<'t> {
     fn act(&mut self, at_s: f64, limit: usize) {
         let limit = &self.task.limits[limit];
         let group = match limit.watched {
-            Watched::GroupBelow(_) => Some(self.weakest_group()),
+            Watched::GroupBelow(_) => self.one_group(),
             Watched::HotterThan(_) => Some(self.hottest_group()),
             _ => None,
         };
@@ -470,6 +470,15 @@ impl<'t> Running<'t> {
 
     fn weakest_group(&self) -> usize {
         (0..self.groups()).min_by(|&a, &b| self.group_v(a).total_cmp(&self.group_v(b))).unwrap_or(0)
+    }
+
+    /// The weakest group, where it is one that stands apart.
+    fn one_group(&self) -> Option<usize> {
+        /// Groups closer than this are alike: no meter tells them apart.
+        const ALIKE_V: f64 = 0.001;
+        let most_v = (0..self.groups()).map(|g| self.group_v(g)).fold(f64::NEG_INFINITY, f64::max);
+        let weakest = self.weakest_group();
+        (most_v - self.group_v(weakest) > ALIKE_V).then_some(weakest)
     }
 
     fn hottest_group(&self) -> usize {

@@ -11,7 +11,7 @@ use crate::brick::label;
 use crate::chemistry::OcvCurve;
 use crate::run::{PackRun, PackTask, RunEvent, RunPoint, simulate};
 
-/// Points of a course on the screen, about: in each stretch of time the first and the lowest.
+/// Points of a course on the screen, about.
 const POINTS: usize = 300;
 
 /// Something that happened, in words.
@@ -154,20 +154,21 @@ fn groups(setup: &Setup<'_, '_>, task: &PackTask, run: &PackRun) -> Vec<GroupLef
     run.group_v.iter().enumerate().map(group).collect()
 }
 
-/// The first and the lowest of each stretch of time, and the last.
+/// The lowest and the highest of each stretch of time, so that a load that comes and goes stays a band; and the ends.
 fn thin(points: &[RunPoint]) -> Vec<RunPoint> {
-    let stretch = (points.len() / POINTS).max(1);
-    if stretch == 1 {
+    let stretch = 2 * (points.len() / POINTS).max(1);
+    if stretch == 2 {
         return points.to_vec();
     }
-    let mut kept: Vec<RunPoint> = vec![];
-    for part in points.chunks(2 * stretch) {
-        let lowest = (0..part.len()).min_by(|&a, &b| part[a].feed_v.total_cmp(&part[b].feed_v)).unwrap_or(0);
-        kept.push(part[0]);
-        if lowest > 0 {
-            kept.push(part[lowest]);
-        }
+    let mut kept: Vec<RunPoint> = points.first().copied().into_iter().collect();
+    for part in points.chunks(stretch) {
+        let by_volts = |a: &&RunPoint, b: &&RunPoint| a.feed_v.total_cmp(&b.feed_v);
+        let ends = [part.iter().min_by(by_volts), part.iter().max_by(by_volts)];
+        let mut ends: Vec<RunPoint> = ends.into_iter().flatten().copied().collect();
+        ends.sort_by(|a, b| a.t_s.total_cmp(&b.t_s));
+        kept.extend(ends);
     }
-    kept.extend(points.last().filter(|last| kept.last().is_none_or(|k| k.t_s < last.t_s)));
+    kept.extend(points.last());
+    kept.dedup_by(|a, b| a == b);
     kept
 }

@@ -12,7 +12,8 @@ pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
         Watched::MoreThan(a) => show(a, Unit::A),
     });
     let part = |plain: &str| event.name.as_ref().map_or_else(|| plain.to_owned(), |name| format!("“{name}”"));
-    let group = event.group.map_or_else(|| "the weakest group".to_owned(), |g| format!("group {}", g + 1));
+    let (groups, are) =
+        event.group.map_or_else(|| ("all groups".to_owned(), "are"), |g| (format!("group {}", g + 1), "is"));
     if event.peak_only {
         let why = match event.who {
             Who::Board => format!("{} would open, a group below {at}", part("the board")),
@@ -27,19 +28,19 @@ pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
         return format!("From here on a peak is not borne: {why}.");
     }
     match event.who {
-        Who::Board => format!("{} opens the discharge: {group} is at {at} under load.", part("The board")),
+        Who::Board => format!("{} opens the discharge: {groups} {are} at {at} under load.", part("The board")),
         Who::Trip => format!("{} trips: more than {at} for longer than its delay.", part("The board")),
         Who::CutOff => format!("{} opens: the pack is at {at} under load.", part("The cut-off")),
         Who::CutOut => format!("The device switches itself off at {at}."),
         Who::Device => format!("The device gets less than the {at} it works at; nothing switches it off."),
         Who::Converter => format!("{} gets less than the {at} it needs: its output falls.", part("The converter")),
         Who::Floor => {
-            let begin = group[..1].to_uppercase() + &group[1..];
-            format!("{begin} is at the floor of its cells, {at}, and nothing has switched off: stop there yourself.")
+            let begin = groups[..1].to_uppercase() + &groups[1..];
+            format!("{begin} {are} at the floor of the cells, {at}, and nothing has switched off: stop there yourself.")
         }
-        Who::Heat => format!("A cell of {group} has come to {at}: stop, let it cool."),
+        Who::Heat => format!("A cell of {groups} has come to {at}: stop, let it cool."),
         Who::Collapse => "The pack cannot give what is asked for at any volts: they collapse.".to_owned(),
-        Who::Alarm => format!("{} sounds: {group} is at {at}. Somebody must act.", part("The alarm")),
+        Who::Alarm => format!("{} sounds: {groups} {are} at {at}. Somebody must act.", part("The alarm")),
         Who::Steps => "The load changes so often that it was not followed to the end.".to_owned(),
         Who::Time => "It still runs when the reckoning ends.".to_owned(),
     }

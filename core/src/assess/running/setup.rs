@@ -2,6 +2,7 @@
 
 use super::{Recorded, StartsAt, WhatIf, pattern};
 use crate::assess::Bench;
+use crate::assess::figures::brick::STRIPS_OHM;
 use crate::assess::figures::cells::{PACK_AH, PACK_COLD_OHM, PACK_OHM};
 use crate::assess::figures::charging::PER_CELL_V;
 use crate::assess::figures::converter::EFFICIENCY;
@@ -64,6 +65,14 @@ pub struct Setup<'b, 'p> {
     parallel: usize,
     /// What a cell was fitted to, if it is the one that is chosen.
     fitted: Option<&'b FittedCell>,
+}
+
+/// The cells of a task.
+struct Cells {
+    cells: Vec<CellModel>,
+    soc: Vec<f64>,
+    joined: Joined,
+    warmth: Warmth,
 }
 
 /// Whether cells are told apart.
@@ -276,50 +285,23 @@ impl<'b, 'p> Setup<'b, 'p> {
     pub fn task(&self, off: Off, detail: Detail, pace: &Pace) -> Option<PackTask> {
         let bench = self.bench;
         let l = &bench.ledger;
-        let groups = self.groups(off);
-        let starts_at = self.starts_at();
         let way_ohm =
             l.value(&PATH_OHM).zip(l.value(&PACK_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
         let expected_s = l.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(3600.0);
         let usual_s = (expected_s / STEPS * pace.longer).clamp(0.5, 60.0);
-        let (cells, soc, joined, warmth, path_ohm, step_s) = match (detail, &bench.laid, &bench.sharing, bench.strip())
-        {
-            (Detail::Cells, Some(laid), Some(sharing), Some(strip)) => {
-                let mass_g = bench.cell()?.offer.mass_g;
-                let paths = HeatPaths::of(laid, strip, sharing, mass_g)?;
-                let count = sharing.cell_ohm.len();
-                let chosen: Vec<_> = bench.pack.groups.iter().flat_map(|g| &g.cells).collect();
-                let own_ah = |k: usize| chosen.get(k).and_then(|c| c.capacity_ah).filter(|ah| *ah > 0.0);
-                let alone = |k: usize| {
-                    let ah = own_ah(k).unwrap_or(self.group_ah[k / self.parallel] / self.parallel as f64);
-                    // As read on each, or as fitted to one; else as stated.
-                    let read = chosen.get(k).and_then(|c| c.resistance_ohm).is_some();
-                    let fitted_ohm = self.fitted.map(|f| f.dcir_ohm).filter(|_| !read);
-                    let ohm = fitted_ohm.unwrap_or(sharing.cell_ohm[k] - sharing.contacts_ohm);
-                    self.cell(ah * off.capacity, ohm * off.resistance)
-                };
-                let joined = Joined::Strips {
-                    parallel: self.parallel,
-                    contacts_ohm: sharing.contacts_ohm,
-                    circuit: sharing.circuit(),
-                };
-                let soc = (0..count).map(|k| starts_at[k / self.parallel]).collect();
-                let warmth = Warmth { paths, lump_of: (0..count).collect(), ambient_c: off.ambient_c };
-                let strips_ohm = l.value(&crate::assess::figures::brick::STRIPS_OHM).unwrap_or(0.0);
-                let cells = (0..count).map(alone).collect();
-                (cells, soc, joined, warmth, (way_ohm - strips_ohm).max(0.0), usual_s.min(STRIPS_STEP_S))
+        let (cells, path_ohm, step_s) = match detail {
+            Detail::Cells => {
+                let strips_ohm = l.value(&STRIPS_OHM).unwrap_or(0.0);
+                (self.told_apart(off)?, (way_ohm - strips_ohm).max(0.0), usual_s.min(STRIPS_STEP_S))
             }
-            _ => {
-                let warmth = self.block(off.ambient_c)?;
-                (groups, starts_at, Joined::Ideal { parallel: 1 }, warmth, way_ohm, usual_s)
-            }
+            Detail::Groups => (self.in_groups(off)?, way_ohm, usual_s),
         };
         let factor = self.what.load_factor.unwrap_or(1.0) * off.load;
         Some(PackTask {
-            cells,
-            soc,
-            joined,
-            warmth,
+            cells: cells.cells,
+            soc: cells.soc,
+            joined: cells.joined,
+            warmth: cells.warmth,
             path_ohm,
             through: self.through(),
             load: pattern(bench, self.recorded)?.times(factor),
@@ -327,6 +309,43 @@ impl<'b, 'p> Setup<'b, 'p> {
             step_s,
             most_steps: pace.most_steps,
             most_s: (expected_s * TIMES_LONGER / factor).clamp(3600.0, MONTH_S),
+        })
+    }
+
+    /// Each group as one cell, joined without resistance.
+    fn in_groups(&self, off: Off) -> Option<Cells> {
+        Some(Cells {
+            cells: self.groups(off),
+            soc: self.starts_at(),
+            joined: Joined::Ideal { parallel: 1 },
+            warmth: self.block(off.ambient_c)?,
+        })
+    }
+
+    /// Every cell, joined by its strips.
+    fn told_apart(&self, off: Off) -> Option<Cells> {
+        let bench = self.bench;
+        let (laid, sharing, strip) = (bench.laid.as_ref()?, bench.sharing.as_deref()?, bench.strip()?);
+        let count = sharing.cell_ohm.len();
+        let starts_at = self.starts_at();
+        let chosen: Vec<_> = bench.pack.groups.iter().flat_map(|g| &g.cells).collect();
+        let own_ah = |k: usize| chosen.get(k).and_then(|c| c.capacity_ah).filter(|ah| *ah > 0.0);
+        let alone = |k: usize| {
+            let ah = own_ah(k).unwrap_or(self.group_ah[k / self.parallel] / self.parallel as f64);
+            // As read on each, or as fitted to one; else as stated.
+            let read = chosen.get(k).and_then(|c| c.resistance_ohm).is_some();
+            let fitted_ohm = self.fitted.map(|f| f.dcir_ohm).filter(|_| !read);
+            let ohm = fitted_ohm.unwrap_or(sharing.cell_ohm[k] - sharing.contacts_ohm);
+            self.cell(ah * off.capacity, ohm * off.resistance)
+        };
+        let joined =
+            Joined::Strips { parallel: self.parallel, contacts_ohm: sharing.contacts_ohm, circuit: sharing.circuit() };
+        let paths = HeatPaths::of(laid, strip, sharing, bench.cell()?.offer.mass_g)?;
+        Some(Cells {
+            cells: (0..count).map(alone).collect(),
+            soc: (0..count).map(|k| starts_at[k / self.parallel]).collect(),
+            joined,
+            warmth: Warmth { paths, lump_of: (0..count).collect(), ambient_c: off.ambient_c },
         })
     }
 
