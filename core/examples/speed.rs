@@ -121,7 +121,7 @@ fn simulated(shears: &Plan, boat: &Plan, many: &Plan, laid: &Laid<'_>) {
         up: Some(axis(Turned::Ambient, -10.0, 40.0)),
         what: WhatIf::default(),
     };
-    measure("map of 20 x 20 runs of the shears", 5, || sweep(shears, &map).is_ok_and(|m| m.cells.len() == 400));
+    measure("map of 20 x 20 runs of the shears", 5, || sweep(shears, &map, None).is_ok_and(|m| m.cells.len() == 400));
 }
 
 /// The network of a laid brick: currents, heat, the whole report, proposed strips.

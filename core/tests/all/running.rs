@@ -294,7 +294,7 @@ fn a_map_holds_the_same_runs() {
         up: Some(axis(Turned::Parallel, 1.0, 3.0, 3)),
         what: WhatIf::default(),
     };
-    let map = sweep(&plan, &wanted).unwrap();
+    let map = sweep(&plan, &wanted, None).unwrap();
     assert_eq!((map.across.len(), map.up.len(), map.cells.len()), (3, 3, 9));
     for (row, parallel) in map.up.iter().enumerate() {
         for (column, load) in map.across.iter().enumerate() {
@@ -308,7 +308,7 @@ fn a_map_holds_the_same_runs() {
             );
         }
     }
-    let refused = sweep(&plan, &Sweep { across: axis(Turned::Ambient, -90.0, 20.0, 99), ..wanted }).unwrap_err();
+    let refused = sweep(&plan, &Sweep { across: axis(Turned::Ambient, -90.0, 20.0, 99), ..wanted }, None).unwrap_err();
     assert_eq!(refused.iter().map(|e| e.field.as_str()).collect::<Vec<_>>(), ["/across/from", "/across/stops"]);
 }
 
@@ -364,6 +364,58 @@ fn a_recorded_series_is_run_over_and_over() {
     // 30 s at 10 A, 30 s at 2 A, 30 s at 10 A, and again.
     let mean_a = run.taken_ah * 3600.0 / run.time_s;
     assert!((mean_a - 22.0 / 3.0).abs() < 0.15, "{mean_a}");
+    // So do the old battery and the map.
+    let surveyed = runs(&plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+    let old_a =
+        |r: &brick_core::assess::RunReport| r.original.as_ref().map(|o| o.taken_ah * 3600.0 / o.time_s).unwrap();
+    assert!((old_a(&report) - 22.0 / 3.0).abs() < 1e-9 && (old_a(&surveyed) - 22.0 / 3.0).abs() > 0.1);
+    let across = SweepAxis { turned: Turned::Load, from: 1.0, to: 2.0, stops: 2 };
+    let map = sweep(&plan, &Sweep { across, up: None, what: WhatIf::default() }, Some(&readings)).unwrap();
+    assert!((map.cells[0].unwrap().time_s / run.time_s - 1.0).abs() < 0.02);
+}
+
+/// What was measured on the chosen cells counts group by group: the weakest by capacity ends the run.
+#[test]
+fn the_chosen_cells_decide_which_group_ends_the_run() {
+    let plan = sound();
+    let groups = |weak: f64| {
+        let cell = |g: usize, k: usize| {
+            let ah = if g == 2 { weak } else { 2.5 };
+            json!({"label": format!("{g}{k}"), "capacity_ah": ah, "resistance_ohm": 0.02})
+        };
+        (0..4).map(|g| json!({"cells": [cell(g, 0), cell(g, 1)]})).collect::<Vec<_>>()
+    };
+    let run = |weak: f64| varied(&with(&plan, &[("packs/0/groups", json!(groups(weak)))]), WhatIf::default());
+    let (even, weak) = (run(2.5), run(2.2));
+    assert_eq!((even.end.group, weak.end.group), (None, Some(2)), "{} {}", even.says, weak.says);
+    assert!(weak.time_s < 0.93 * even.time_s && weak.says.contains("group 3"), "{}", weak.says);
+    assert!((weak.groups[2].capacity_ah - 4.4).abs() < 1e-9 && weak.groups[0].left_ah > weak.groups[2].left_ah + 0.4);
+}
+
+/// Without a published curve the answer says so and its band is wider: a line is good to a tenth of the charge at best.
+#[test]
+fn without_a_curve_the_run_says_so_and_its_band_widens() {
+    let band = |plan: &Plan| {
+        let report = runs(plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+        let run = &report.runs[0];
+        (report.assumed, (run.high_s - run.low_s) / run.time_s)
+    };
+    let line = with(&sound(), &[("packs/0/chemistry", json!("li_hv")), ("cell/chemistry", json!("li_hv"))]);
+    let ((known, narrow), (assumed, wide)) = (band(&sound()), band(&line));
+    assert!(!known && assumed && wide > narrow + 0.1, "{narrow} and {wide}");
+}
+
+/// A charger that begins again below its restart volts does so once the pack has rested, and comes to an end all the same.
+#[test]
+fn a_charger_begins_again_when_the_pack_has_fallen_back() {
+    let mut task = apart(None, Some(0.5));
+    task.soc = vec![0.5; 4];
+    task.charger.restart_v = Some(16.77);
+    let done = fill(&task).unwrap();
+    let first = |what| done.events.iter().find(|e| e.what == what).map(|e| e.at_s);
+    assert!(first(FillWhat::Restarts).unwrap() > first(FillWhat::Ends).unwrap(), "{:?}", done.events);
+    let once = fill(&FillTask { charger: Filler { restart_v: None, ..task.charger }, ..task.clone() }).unwrap();
+    assert!(done.charged_ah > once.charged_ah && first(FillWhat::Time).is_none());
 }
 
 /// One group 0.75 Ah above the others.

@@ -157,6 +157,9 @@ pub struct SweepRequest {
     plan: Plan,
     /// One or two things from one end to the other.
     sweep: Sweep,
+    /// A series of currents recorded at the device, as text; the survey's levels without it.
+    #[serde(default)]
+    recorded: Option<String>,
 }
 
 /// Runs a plan at every stop of one or two axes.
@@ -164,8 +167,11 @@ pub struct SweepRequest {
     responses((status = 200, body = Swept), (status = 422, body = Problem)))]
 #[post("/run-map", data = "<request>")]
 pub async fn run_map(request: Result<Body<SweepRequest>, Problem>) -> Result<Json<Swept>, Problem> {
-    let SweepRequest { plan, sweep: wanted } = request?.0;
-    let answer = spawn_blocking(move || sweep(&plan, &wanted));
+    let SweepRequest { plan, sweep: wanted, recorded } = request?.0;
+    let answer = spawn_blocking(move || -> Result<Swept, Problem> {
+        let readings = recorded.map(|text| readings(&text)).transpose()?;
+        Ok(sweep(&plan, &wanted, readings.as_deref())?)
+    });
     Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
 }
 

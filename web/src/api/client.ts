@@ -151,8 +151,8 @@ export const api = {
     answer(http.POST('/api/fill', { body: { plan, from } })),
   ownCell: (plan: Plan, text: string, cell_c: number): Promise<Answer<OwnCellAnswer>> =>
     answer(http.POST('/api/own-cell', { body: { plan, text, cell_c } })),
-  runMap: (plan: Plan, sweep: Sweep): Promise<Answer<Swept>> =>
-    answer(http.POST('/api/run-map', { body: { plan, sweep } })),
+  runMap: (plan: Plan, sweep: Sweep, recorded: string | null): Promise<Answer<Swept>> =>
+    answer(http.POST('/api/run-map', { body: { plan, sweep, recorded } })),
   suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>
     answer(http.POST('/api/suggest', { body: { plan, place } })),
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>

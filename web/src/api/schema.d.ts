@@ -6732,6 +6732,8 @@ export interface components {
         SweepRequest: {
             /** @description The plan. */
             plan: components["schemas"]["Plan"];
+            /** @description A series of currents recorded at the device, as text; the survey's levels without it. */
+            recorded?: string | null;
             /** @description One or two things from one end to the other. */
             sweep: components["schemas"]["Sweep"];
         };

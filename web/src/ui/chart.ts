@@ -6,12 +6,20 @@ export const colour = (name: string): string =>
   theme.value ? getComputedStyle(document.documentElement).getPropertyValue(name) : ''
 
 /** Text of a chart, or of its tooltip, which always stands on white. */
-export const chartText = () => ({
+const chartText = () => ({
   fontFamily: 'Atkinson Hyperlegible Next',
   color: colour('--ink'),
   fontSize: 13,
 })
 export const tooltipText = () => ({ ...chartText(), color: '#1e2422' })
+
+/** What stands round the lines: room for the axes, the legend above. */
+export const frame = (grid: { left: number; right: number; top: number; bottom: number }) => ({
+  animation: false,
+  textStyle: chartText(),
+  grid,
+  legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+})
 
 /** An axis of values. */
 export const valueAxis = (name: string) => ({

@@ -17,10 +17,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Bench;
+use super::bench::Asked;
 use super::figures::device::ORIGINAL_V;
-use super::figures::load::MEAN_A;
 use super::fill as filled;
 use crate::chemistry;
+use crate::device::{Level, draw_a, mean_a};
 use crate::limit::{above, below};
 use crate::plan::{CELLS_MAX, FieldError, Plan};
 use crate::quantity::{Unit, show};
@@ -137,7 +138,7 @@ pub fn runs(
     }
     Ok(RunReport {
         missing: runs.is_empty().then(|| NOT_JOINED.to_owned()),
-        original: original(&bench),
+        original: original(&bench, recorded),
         sliders: sliders(&bench),
         assumed: bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
         can_start_as_read: setup::all_read(&bench).is_some(),
@@ -246,18 +247,24 @@ fn missing(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<&'static str> {
     None
 }
 
-fn original(bench: &Bench<'_>) -> Option<OldRun> {
+/// The old battery under the same load: a current stays what it is at its volts, a power becomes one there.
+fn original(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<OldRun> {
     let o = &bench.plan.device.original;
-    let l = &bench.ledger;
-    // The same load at the old battery's volts: a current stays, a power becomes one there.
-    let old_v = l.value(&ORIGINAL_V)?;
-    let levels: Vec<crate::device::Level> = bench
-        .asked
-        .iter()
-        .map(|a| crate::device::Level { current_a: crate::device::draw_a(&a.load.draw, old_v), ..a.level.clone() })
-        .collect();
-    let mean_a = Some(crate::device::mean_a(&levels)).filter(|a| *a > 0.0).or(l.value(&MEAN_A))?;
+    let old_v = bench.ledger.value(&ORIGINAL_V)?;
+    let mean_a = match pattern(bench, recorded)? {
+        Pattern::Recorded { readings, whole_s } => recorded_mean_a(&readings, whole_s),
+        Pattern::Levels(_) => {
+            let at_old = |a: &Asked<'_>| Level { current_a: draw_a(&a.load.draw, old_v), ..a.level.clone() };
+            mean_a(&bench.asked.iter().map(at_old).collect::<Vec<_>>())
+        }
+    };
     old_run(o.chemistry?, o.series?, o.capacity_ah.as_ref()?.value, mean_a)
+}
+
+/// Mean of a series of currents, each until the next.
+fn recorded_mean_a(readings: &[(f64, f64)], whole_s: f64) -> f64 {
+    let ends_s = readings.iter().skip(1).map(|r| r.0).chain([whole_s]);
+    readings.iter().zip(ends_s).map(|((from_s, a), until_s)| a * (until_s - from_s)).sum::<f64>() / whole_s
 }
 
 fn sliders(bench: &Bench<'_>) -> Vec<Slider> {

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::setup::{Detail, Pace, Setup};
-use super::{StartsAt, Turned, WhatIf, check, missing, range};
+use super::{Recorded, StartsAt, Turned, WhatIf, check, missing, range};
 use crate::assess::fill as filled;
 use crate::plan::{FieldError, Plan};
 use crate::run::{Who, simulate};
@@ -69,13 +69,13 @@ pub struct Swept {
     pub cells: Vec<Option<SweptCell>>,
 }
 
-/// Simulates a plan at every stop. Groups stand as one cell each.
-pub fn sweep(plan: &Plan, sweep: &Sweep) -> Result<Swept, Vec<FieldError>> {
+/// Simulates a plan at every stop, under its surveyed load or a recorded one. Groups stand as one cell each.
+pub fn sweep(plan: &Plan, sweep: &Sweep, recorded: Recorded<'_>) -> Result<Swept, Vec<FieldError>> {
     plan.check()?;
     check(plan, std::slice::from_ref(&sweep.what))?;
     check_axes(plan, sweep)?;
     let bench = filled(plan, None)?;
-    if let Some(words) = missing(&bench, None) {
+    if let Some(words) = missing(&bench, recorded) {
         return Ok(Swept { missing: Some(words.to_owned()), ..Swept::default() });
     }
     let (across, up) = (stops(&sweep.across), sweep.up.as_ref().map_or_else(|| vec![f64::NAN], stops));
@@ -84,15 +84,15 @@ pub fn sweep(plan: &Plan, sweep: &Sweep) -> Result<Swept, Vec<FieldError>> {
         sweep.up.map_or(what, |axis| what.with(axis.turned, y))
     };
     let places: Vec<(f64, f64)> = up.iter().flat_map(|&y| across.iter().map(move |&x| (y, x))).collect();
-    let cells = places.into_par_iter().map(|place| one(plan, &at(place))).collect();
+    let cells = places.into_par_iter().map(|place| one(plan, &at(place), recorded)).collect();
     let up = if sweep.up.is_some() { up } else { vec![0.0] };
     Ok(Swept { missing: None, across, up, cells })
 }
 
-fn one(plan: &Plan, what: &WhatIf) -> Option<SweptCell> {
+fn one(plan: &Plan, what: &WhatIf, recorded: Recorded<'_>) -> Option<SweptCell> {
     let varied = what.of(plan);
     let bench = filled(&varied, None).ok()?;
-    let setup = Setup::of(&bench, what, StartsAt::Full, None)?;
+    let setup = Setup::of(&bench, what, StartsAt::Full, recorded)?;
     let run = simulate(&setup.task(setup.as_believed(), Detail::Groups, &Pace::MAP)?)?;
     let least_v = Some(run.least_feed.value).filter(|v| v.is_finite()).unwrap_or(0.0);
     // One that was not followed to its end says nothing.

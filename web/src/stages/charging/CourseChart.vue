@@ -14,7 +14,7 @@ import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { ChargeCourse, ChargePoint, SetBy } from '../../api/types'
 import { fixed, show } from '../../format/show'
-import { chartText, colour, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
+import { colour, frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([
   LineChart,
@@ -43,10 +43,7 @@ const option = computed(() => {
   const over = (pick: (p: ChargePoint) => number): [number, number][] =>
     points.map((p) => [p.t_s / HOUR_S, pick(p)])
   return {
-    animation: false,
-    textStyle: chartText(),
-    grid: { left: 52, right: 52, top: 40, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+    ...frame({ left: 52, right: 52, top: 40, bottom: 42 }),
     tooltip: {
       trigger: 'axis',
       textStyle: tooltipText(),

@@ -12,7 +12,7 @@ import { saveCsv } from '../../format/csv'
 import { fixed, show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
-import { chartText, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
+import { frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 
@@ -46,10 +46,7 @@ const option = computed(() => {
     return words ? [{ xAxis: e.event.at_s / HOUR_S, words }] : []
   })
   return {
-    animation: false,
-    textStyle: chartText(),
-    grid: { left: 52, right: 52, top: 44, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+    ...frame({ left: 52, right: 52, top: 44, bottom: 42 }),
     tooltip: {
       trigger: 'axis',
       textStyle: tooltipText(),

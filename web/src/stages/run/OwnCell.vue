@@ -12,7 +12,7 @@ import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import FileLink from '../../ui/FileLink.vue'
 import ProblemList from '../../ui/ProblemList.vue'
-import { chartText, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
+import { frame, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
 
@@ -43,10 +43,7 @@ const option = computed(() => {
   const points = answer.value?.own.points ?? []
   const over = (pick: (p: OwnPoint) => number): [number, number][] => points.map((p) => [p.t_s / 60, pick(p)])
   return {
-    animation: false,
-    textStyle: chartText(),
-    grid: { left: 52, right: 18, top: 36, bottom: 42 },
-    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+    ...frame({ left: 52, right: 18, top: 36, bottom: 42 }),
     tooltip: { trigger: 'axis', textStyle: tooltipText() },
     xAxis: timeAxis('minutes'),
     yAxis: { ...valueAxis('V'), scale: true },

@@ -17,7 +17,7 @@ import type { OldRun, RunOutcome, RunPoint } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { fixed, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
-import { chartText, colour, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
+import { colour, frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 import { named } from './useRun'
 
 use([
@@ -125,10 +125,7 @@ const option = computed(() => {
     happened.push({ xAxis: run.peak_borne_s / per_s, words: 'no peak from here' })
   const last = lines[lines.length - 1]
   return {
-    animation: false,
-    textStyle: chartText(),
-    grid: { left: 56, right: 24, top: several ? 68 : 48, bottom: 84 },
-    legend: { top: 0, left: 40, textStyle: chartText(), itemHeight: 2 },
+    ...frame({ left: 56, right: 24, top: several ? 68 : 48, bottom: 84 }),
     dataZoom: [
       { type: 'inside', filterMode: 'none' },
       {

@@ -7,7 +7,7 @@ import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { turnedNames } from './useRun'
 
-const props = defineProps<{ sliders: Slider[]; what: WhatIf }>()
+const props = defineProps<{ sliders: Slider[]; what: WhatIf; recorded: string | null }>()
 
 const { plan } = usePlan()
 const across = ref<Turned>('load')
@@ -26,7 +26,11 @@ async function draw(): Promise<void> {
   if (!plan.value || !x || !y) return
   working.value = true
   const axis = (s: Slider) => ({ turned: s.turned, from: s.min, to: s.max, stops: STOPS })
-  const answer = await api.runMap(plan.value, { across: axis(x), up: axis(y), what: props.what })
+  const answer = await api.runMap(
+    plan.value,
+    { across: axis(x), up: axis(y), what: props.what },
+    props.recorded,
+  )
   working.value = false
   refused.value = answer.ok
     ? ''

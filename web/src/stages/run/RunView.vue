@@ -53,7 +53,7 @@ const runs = computed(() => report.value?.runs ?? [])
       <RecordedLoad v-model="recorded" />
     </div>
     <RunCourse :runs="runs" :original="report.original ?? null" />
-    <RunMap :sliders="report.sliders" :what="what" />
+    <RunMap :sliders="report.sliders" :what="what" :recorded="recorded" />
     <OwnCell />
   </template>
   <section class="section two">
