@@ -48,9 +48,12 @@ candidate() {
   apt-cache policy "$1" 2>/dev/null | sed -nE 's/^ *Candidate: ([0-9]+:)?([0-9.]+).*/\2/p'
 }
 
+# Where Debian puts the servers; the tests of these scripts name another place.
+pg_home=${DENSE_BRICK_PG_HOME:-/usr/lib/postgresql}
+
 pg_bin() { # folder of the newest PostgreSQL server programs
   local folder
-  folder=$(printf '%s\n' /usr/lib/postgresql/*/bin | sort -V | tail -n 1)
+  folder=$(printf '%s\n' "$pg_home"/*/bin | sort -V | tail -n 1)
   [ -x "$folder/initdb" ] && printf '%s\n' "$folder"
 }
 
@@ -63,7 +66,7 @@ use_cargo() {
   local folder
   while IFS= read -r folder; do
     if cargo_in "$folder"; then
-      PATH="$folder:$PATH"
+      if [ "$(command -v cargo || true)" != "$folder/cargo" ]; then PATH="$folder:$PATH"; fi
       hash -r
       return 0
     fi
