@@ -35,6 +35,7 @@ async fn main() -> Result<()> {
         demo_dir: root.join("demo"),
         backups: std::env::temp_dir(),
         lan: false,
+        trust_proxy: false,
         handle_signals: false,
     };
     let rocket = dense_brick::build(config, pool, Pairing::closed()).ignite().await?;

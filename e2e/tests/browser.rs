@@ -169,6 +169,7 @@ async fn open() -> Result<House> {
         demo_dir: root.join("demo"),
         backups: std::env::temp_dir().join(format!("dense-brick-browser-{}", std::process::id())),
         lan: false,
+        trust_proxy: false,
         handle_signals: false,
     };
     let rocket = dense_brick::build(config, pool, Pairing::closed()).ignite().await?;

@@ -18,6 +18,8 @@ pub struct Config {
     pub backups: PathBuf,
     /// Whether the workshop's network is served, to browsers that were paired.
     pub lan: bool,
+    /// Whether what a proxy on this machine passes on counts as asked from this machine.
+    pub trust_proxy: bool,
     /// Whether the server ends itself on Ctrl-C and SIGTERM.
     pub handle_signals: bool,
 }

@@ -1,20 +1,21 @@
 //! Host and origin checks: no other site may read or write here, also not through a name that points at this
 //! machine; and over the workshop's network only browsers that were paired.
+//!
+//! Pairing is asked where a route was found, not where an address was written: an address has many spellings
+//! (`//api/plans`, `/%61pi/plans`), a route is one. A route that is not wrapped here must be one that all may use.
 
 use std::net::IpAddr;
 
 use rocket::fairing::{Fairing, Info, Kind};
 use rocket::http::uri::Origin;
 use rocket::http::{Method, Status};
+use rocket::route::{Handler, Outcome};
 use rocket::{Data, Request, Route, get, routes};
 
 use crate::pairing::{COOKIE, Pairing};
 use crate::{Config, Problem};
 
-/// What an unpaired browser may ask for: the pages, and to be paired.
-const OPEN_TO_ALL: [&str; 2] = ["/api/pair", "/api/health"];
-
-/// Turns away requests under a foreign host name, writes that come from another origin, and unpaired browsers.
+/// Turns away requests under a foreign host name, and writes that come from another origin.
 pub struct Guard {
     hosts: Vec<String>,
     any_address: bool,
@@ -28,7 +29,9 @@ impl Guard {
     }
 
     fn allows(&self, request: &Request<'_>) -> bool {
-        let host = request.headers().get_one("Host").unwrap_or("localhost");
+        // HTTP/2 names the host in the address. A request without any comes from no browser.
+        let authority = request.host().map(ToString::to_string);
+        let host = request.headers().get_one("Host").or(authority.as_deref()).unwrap_or("localhost");
         let bare = host.rsplit_once(':').filter(|(_, port)| port.bytes().all(|b| b.is_ascii_digit()));
         let bare = bare.map_or(host, |(name, _)| name);
         let address = || bare.trim_matches(['[', ']']).parse::<IpAddr>().is_ok();
@@ -44,15 +47,16 @@ impl Guard {
     }
 }
 
+/// What a proxy adds to the requests it passes on: then the peer is the proxy, and who asks is unknown.
+const PASSED_ON: [&str; 5] = ["Forwarded", "Via", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-IP"];
+
 /// Whether the request comes from this machine, or from a browser that was paired.
 ///
-/// The peer's address counts, never a header: anybody can send one.
+/// The peer's address counts; no header can make a request trusted, but one can show that it was passed on.
 fn is_trusted(request: &Request<'_>) -> bool {
-    let path = request.uri().path();
-    if !path.starts_with("/api") || OPEN_TO_ALL.iter().any(|open| path == *open) {
-        return true;
-    }
-    if request.remote().is_none_or(|peer| peer.ip().to_canonical().is_loopback()) {
+    let here = request.remote().is_none_or(|peer| peer.ip().to_canonical().is_loopback());
+    let passed_on = PASSED_ON.iter().any(|name| request.headers().contains(name));
+    if here && (!passed_on || request.rocket().state::<Config>().is_some_and(|config| config.trust_proxy)) {
         return true;
     }
     let pairing = request.rocket().state::<Pairing>();
@@ -60,22 +64,37 @@ fn is_trusted(request: &Request<'_>) -> bool {
     pairing.zip(cookie).is_some_and(|(pairing, cookie)| pairing.knows(cookie.value()))
 }
 
+/// A route's handler that first asks whether the browser is trusted.
+#[derive(Clone)]
+struct Paired(Box<dyn Handler>);
+
+#[rocket::async_trait]
+impl Handler for Paired {
+    async fn handle<'r>(&self, request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r> {
+        if is_trusted(request) { self.0.handle(request, data).await } else { Outcome::from(request, unpaired()) }
+    }
+}
+
+/// The routes, for this machine and paired browsers only.
+pub fn paired(routes: Vec<Route>) -> Vec<Route> {
+    let wrapped = |mut route: Route| {
+        route.handler = Box::new(Paired(route.handler));
+        route
+    };
+    routes.into_iter().map(wrapped).collect()
+}
+
 #[rocket::async_trait]
 impl Fairing for Guard {
     fn info(&self) -> Info {
-        Info { name: "Host, origin and pairing", kind: Kind::Request }
+        Info { name: "Host and origin", kind: Kind::Request }
     }
 
     async fn on_request(&self, request: &mut Request<'_>, _: &mut Data<'_>) {
-        let refusal = if !self.allows(request) {
-            "/refused"
-        } else if !is_trusted(request) {
-            "/unpaired"
-        } else {
-            return;
-        };
-        request.set_method(Method::Get);
-        request.set_uri(Origin::path_only(refusal));
+        if !self.allows(request) {
+            request.set_method(Method::Get);
+            request.set_uri(Origin::path_only("/refused"));
+        }
     }
 }
 
@@ -88,7 +107,6 @@ fn refused() -> Problem {
     )
 }
 
-#[get("/unpaired")]
 fn unpaired() -> Problem {
     Problem::new(
         Status::Unauthorized,
@@ -97,7 +115,7 @@ fn unpaired() -> Problem {
     )
 }
 
-/// The routes that refusals are led to.
+/// The route that refusals are led to.
 pub fn routes() -> Vec<Route> {
-    routes![refused, unpaired]
+    routes![refused]
 }

@@ -123,6 +123,15 @@ fn other(status: Status, _: &Request<'_>) -> Problem {
     Problem::new(status, status.reason_lossy(), "This address cannot be used that way.")
 }
 
+const ALWAYS: [(&str, &str); 5] = [
+    ("X-Content-Type-Options", "nosniff"),
+    ("X-Frame-Options", "DENY"),
+    ("Referrer-Policy", "no-referrer"),
+    ("Cross-Origin-Opener-Policy", "same-origin"),
+    ("Cross-Origin-Resource-Policy", "same-origin"),
+];
+const NO_PAGE: &str = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'; sandbox";
+
 /// Headers on every answer.
 pub struct Headers;
 
@@ -132,10 +141,15 @@ impl Fairing for Headers {
         Info { name: "Headers", kind: Kind::Response }
     }
 
-    async fn on_response<'r>(&self, request: &'r Request<'_>, response: &mut Response<'r>) {
-        response.set_header(Header::new("X-Content-Type-Options", "nosniff"));
-        response.set_header(Header::new("Referrer-Policy", "no-referrer"));
-        if request.uri().path().starts_with("/api") && !response.headers().contains("Cache-Control") {
+    async fn on_response<'r>(&self, _: &'r Request<'_>, response: &mut Response<'r>) {
+        for (name, value) in ALWAYS {
+            response.set_header(Header::new(name, value));
+        }
+        // What is no page runs nothing and loads nothing, also when a drawing is opened by itself.
+        if !response.headers().contains("Content-Security-Policy") {
+            response.set_header(Header::new("Content-Security-Policy", NO_PAGE));
+        }
+        if !response.headers().contains("Cache-Control") {
             response.set_header(Header::new("Cache-Control", "no-store"));
         }
     }

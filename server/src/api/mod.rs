@@ -10,6 +10,7 @@ mod demo;
 mod diagram;
 mod download;
 pub mod grouping;
+mod health;
 mod jobs;
 mod measure;
 mod pairing;
@@ -23,7 +24,7 @@ mod stock;
 mod tester;
 
 use rocket::http::Status;
-use rocket::{Catcher, Request, Route, catch, catchers, get, routes};
+use rocket::{Catcher, Request, Route, catch, catchers, routes};
 use utoipa::OpenApi;
 
 use crate::Problem;
@@ -65,6 +66,7 @@ use crate::Problem;
         jobs::job,
         jobs::job_events,
         jobs::stop_job,
+        health::health,
         measure::load_log,
         measure::proving,
         measure::reading,
@@ -93,6 +95,8 @@ use crate::Problem;
         plans::remove,
         plans::restore,
         pairing::pair,
+        pairing::paired_browsers,
+        pairing::put_out,
         quantity::parse,
         reference::reference,
         run::run_plan,
@@ -128,12 +132,7 @@ pub fn openapi() -> anyhow::Result<String> {
     Ok(Api::openapi().to_pretty_json()? + "\n")
 }
 
-#[get("/health")]
-fn health() -> &'static str {
-    "ok"
-}
-
-/// Routes under `/api`.
+/// Routes under `/api` that are there for whoever may use the program.
 pub fn routes() -> Vec<Route> {
     routes![
         assess::assess,
@@ -174,8 +173,9 @@ pub fn routes() -> Vec<Route> {
         measure::recharge,
         measure::set_up,
         measure::ways_to_read,
-        health,
-        pairing::pair,
+        health::health,
+        pairing::paired_browsers,
+        pairing::put_out,
         parts::parts,
         parts::add_part,
         parts::change_part,
@@ -223,6 +223,11 @@ pub fn routes() -> Vec<Route> {
         stock::lots::update_lot,
         tester::measure_cells,
     ]
+}
+
+/// Routes under `/api` that are there for everybody: to be paired.
+pub fn open_routes() -> Vec<Route> {
+    routes![pairing::pair]
 }
 
 /// Catchers under `/api`.

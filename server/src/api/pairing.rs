@@ -1,16 +1,20 @@
-//! Pairing the phone at the bench.
+//! Pairing the phone at the bench: let in, listed, put out.
 
+use std::net::{IpAddr, Ipv4Addr};
 use std::time::Instant;
 
 use rocket::http::{Cookie, CookieJar, SameSite, Status};
 use rocket::response::status::NoContent;
-use rocket::{State, post};
+use rocket::request::{FromRequest, Outcome};
+use rocket::serde::json::Json;
+use rocket::{Request, State, delete, get, post};
 use serde::Deserialize;
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 use super::body::Body;
 use crate::Problem;
-use crate::pairing::{COOKIE, Pairing, Refused};
+use crate::pairing::{COOKIE, PairedBrowser, Pairing, Refused};
 
 /// The code that was shown when the program started.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -20,16 +24,34 @@ pub struct PairRequest {
     code: String,
 }
 
+/// Who asks: address, and what the browser says it is.
+pub struct Peer {
+    address: IpAddr,
+    browser: String,
+}
+
+#[rocket::async_trait]
+impl<'r> FromRequest<'r> for Peer {
+    type Error = std::convert::Infallible;
+
+    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
+        let address = request.remote().map_or(IpAddr::V4(Ipv4Addr::LOCALHOST), |peer| peer.ip());
+        let browser = request.headers().get_one("User-Agent").unwrap_or("unnamed").to_owned();
+        Outcome::Success(Peer { address, browser })
+    }
+}
+
 /// Pair this browser with the program.
 #[utoipa::path(context_path = "/api", request_body = PairRequest,
     responses((status = 204), (status = 403, body = Problem), (status = 429, body = Problem)))]
 #[post("/pair", data = "<request>")]
 pub fn pair(
     request: Result<Body<PairRequest>, Problem>,
+    peer: Peer,
     pairing: &State<Pairing>,
     cookies: &CookieJar<'_>,
 ) -> Result<NoContent, Problem> {
-    let token = pairing.pair(&request?.0.code, Instant::now()).map_err(|refused| match refused {
+    let token = pairing.pair(&request?.0.code, peer.address, &peer.browser, Instant::now()).map_err(|refused| match refused {
         Refused::WrongCode => Problem::new(
             Status::Forbidden,
             "Wrong code",
@@ -41,4 +63,18 @@ pub fn pair(
     })?;
     cookies.add(Cookie::build((COOKIE, token)).http_only(true).same_site(SameSite::Strict).path("/"));
     Ok(NoContent)
+}
+
+/// The browsers that were paired since the start, the latest first.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Vec<PairedBrowser>)))]
+#[get("/paired")]
+pub fn paired_browsers(pairing: &State<Pairing>) -> Json<Vec<PairedBrowser>> {
+    Json(pairing.browsers())
+}
+
+/// Put a paired browser out.
+#[utoipa::path(context_path = "/api", responses((status = 204), (status = 404, body = Problem)))]
+#[delete("/paired/<id>")]
+pub fn put_out(id: Uuid, pairing: &State<Pairing>) -> Result<NoContent, Problem> {
+    if pairing.put_out(id) { Ok(NoContent) } else { Err(Problem::not_found("paired browser")) }
 }

@@ -91,6 +91,9 @@ pub struct Serve {
     /// Serve the workshop's network too, behind a pairing code; otherwise only this machine.
     #[arg(long)]
     lan: bool,
+    /// Take what a reverse proxy on this machine passes on as asked from this machine, without pairing.
+    #[arg(long)]
+    trust_proxy: bool,
     /// Port to listen on.
     #[arg(long, default_value_t = 8100)]
     port: u16,

@@ -23,6 +23,7 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
         demo_dir: serve.demo,
         backups: serve.backups,
         lan: serve.lan,
+        trust_proxy: serve.trust_proxy,
         handle_signals: true,
     };
     let pairing = if serve.lan { Pairing::open() } else { Pairing::closed() };

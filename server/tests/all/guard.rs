@@ -89,6 +89,104 @@ async fn without_lan_no_code_pairs_and_the_network_is_refused(pool: PgPool) {
     assert_eq!(pair.dispatch().await.status(), Status::Forbidden);
 }
 
+/// Ways to write one address that a router may take for the same.
+fn spellings(path: &str) -> Vec<String> {
+    let rest = path.strip_prefix("/api").unwrap();
+    let all_percent: String = path.bytes().map(|b| if b == b'/' { "/".to_owned() } else { format!("%{b:02x}") }).collect();
+    vec![
+        path.to_owned(),
+        format!("/{path}"),
+        format!("//{path}/"),
+        format!("{path}/"),
+        format!("{path}?"),
+        format!("/%61pi{rest}"),
+        format!("/%61%70%69/{rest}"),
+        all_percent,
+        format!("/API{rest}"),
+        format!("/Api{rest}"),
+        format!("/./api{rest}"),
+        format!("/assets/../api{rest}"),
+        format!("/assets/%2e%2e/api{rest}"),
+        format!("/api/.{rest}"),
+        format!("/api%2f{}", rest.trim_start_matches('/')),
+        format!("http://127.0.0.1{path}"),
+        format!("http://localhost//api{rest}"),
+    ]
+}
+
+/// The status line and body of a request written byte by byte, as no client library would write it.
+async fn raw(port: u16, request: &str) -> (u16, String) {
+    use tokio::io::{AsyncReadExt, AsyncWriteExt};
+    let mut socket = tokio::net::TcpStream::connect(("127.0.0.1", port)).await.unwrap();
+    socket.write_all(request.as_bytes()).await.unwrap();
+    let mut answer = vec![];
+    socket.read_to_end(&mut answer).await.unwrap();
+    let text = String::from_utf8_lossy(&answer).into_owned();
+    let status = text.split(' ').nth(1).and_then(|s| s.parse().ok()).unwrap_or(0);
+    (status, text)
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn no_spelling_of_any_route_lets_an_unpaired_peer_in(pool: PgPool) {
+    let canary = "Kite reel that nobody may see";
+    let client = client(pool.clone()).await;
+    let (_, plan) = common::post(&client, "/api/plans", &json!({"name": canary})).await;
+    let (port, stop) = common::listen(pool.clone()).await;
+    let document: serde_json::Value = serde_json::from_str(&dense_brick::api::openapi().unwrap()).unwrap();
+    let mut tried = 0;
+    for (path, methods) in document["paths"].as_object().unwrap() {
+        if path == "/api/pair" {
+            continue;
+        }
+        let real = path.replace("{id}", plan["id"].as_str().unwrap());
+        let real = real.split('{').map(|piece| piece.split_once('}').map_or(piece.to_owned(), |(_, rest)| format!("1{rest}")));
+        let real: String = real.collect();
+        for method in methods.as_object().unwrap().keys() {
+            for spelt in spellings(&real) {
+                let method = method.to_uppercase();
+                // A peer behind a proxy on this machine is not this machine, and this is the one peer a test can be.
+                let (status, text) = raw(port, &format!(
+                    "{method} {spelt} HTTP/1.1\r\nHost: 127.0.0.1:8100\r\nVia: 1.1 bench\r\nContent-Type: application/json\r\n\
+                     Content-Length: 2\r\nConnection: close\r\n\r\n{{}}")).await;
+                let page = status == 200 && method == "GET" && text.contains("text/html");
+                let not_built = status == 503 && text.contains("front end is not built");
+                assert!(
+                    page || not_built || matches!(status, 400 | 401 | 403 | 404 | 405 | 414),
+                    "{method} {spelt}: {}", text.lines().next().unwrap_or_default()
+                );
+                assert!(!text.contains(canary), "{method} {spelt} tells what is stored");
+                tried += 1;
+            }
+        }
+    }
+    assert!(tried > 1000, "{tried}");
+    let plans = store::plans::list(&pool).await.unwrap();
+    assert_eq!((plans.len(), plans[0].edit), (1, 1), "nothing was changed");
+    // The same request without the proxy is from this machine.
+    let (status, text) = raw(port, "GET //api/plans HTTP/1.1\r\nHost: 127.0.0.1:8100\r\nConnection: close\r\n\r\n").await;
+    assert!(status == 200 && text.contains(canary));
+    stop.notify();
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_paired_browser_is_listed_and_can_be_put_out(pool: PgPool) {
+    let pairing = Pairing::open();
+    let code = pairing.code().unwrap();
+    let client = serve(pool, true, pairing, |rocket| rocket).await;
+    let host = || Header::new("Host", "192.168.7.2:8100");
+    let pair = client.post("/api/pair").header(host()).header(Header::new("User-Agent", "bench phone"));
+    let paired = pair.remote(PHONE.parse().unwrap()).body(json!({"code": code}).to_string()).dispatch().await;
+    assert_eq!(paired.status(), Status::NoContent);
+    let from_phone = || client.get("/api/plans").header(host()).remote(PHONE.parse().unwrap()).dispatch();
+    assert_eq!(from_phone().await.status(), Status::Ok);
+    let listed = body(client.get("/api/paired").dispatch().await).await;
+    assert_eq!((listed[0]["browser"].as_str(), listed[0]["address"].as_str()), (Some("bench phone"), Some("192.168.7.9")));
+    let one = format!("/api/paired/{}", listed[0]["id"].as_str().unwrap());
+    assert_eq!(client.delete(one.clone()).dispatch().await.status(), Status::NoContent);
+    assert_eq!(from_phone().await.status(), Status::Unauthorized);
+    assert_eq!(client.delete(one).dispatch().await.status(), Status::NotFound);
+}
+
 #[get("/api/fall-over")]
 fn fall_over() -> &'static str {
     panic!("select * from the kitchen at /root/secret")
@@ -114,4 +212,10 @@ async fn every_answer_carries_its_headers(pool: PgPool) {
     assert_eq!(header("X-Content-Type-Options"), "nosniff");
     assert_eq!(header("Referrer-Policy"), "no-referrer");
     assert_eq!(header("Cache-Control"), "no-store");
+    assert_eq!(header("X-Frame-Options"), "DENY");
+    for path in ["/api/plans", "/api/no-such-thing", "//api/plans", "/refused", "/", "/assets/none.js"] {
+        let response = client.get(path).dispatch().await;
+        let policy = response.headers().get_one("Content-Security-Policy").unwrap_or_default().to_owned();
+        assert!(policy.contains("default-src 'none'") && policy.contains("frame-ancestors 'none'"), "{path}: {policy}");
+    }
 }

@@ -30,6 +30,7 @@ async fn client(pool: PgPool, web_dir: PathBuf) -> Client {
         demo_dir: PathBuf::from("no-such-folder"),
         backups: std::env::temp_dir(),
         lan: false,
+        trust_proxy: false,
         handle_signals: false,
     };
     Client::tracked(dense_brick::build(config, pool, Pairing::closed())).await.unwrap()

@@ -24,17 +24,36 @@ pub async fn serve(
     pairing: Pairing,
     more: impl FnOnce(Rocket<Build>) -> Rocket<Build>,
 ) -> Client {
+    Client::tracked(more(dense_brick::build(config(lan, 0), pool, pairing))).await.unwrap()
+}
+
+fn config(lan: bool, port: u16) -> Config {
     let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("..");
-    let config = Config {
+    Config {
         address: "127.0.0.1".parse().unwrap(),
-        port: 0,
+        port,
         web_dir: root.join("no-such-folder"),
         demo_dir: root.join("demo"),
         backups: std::env::temp_dir().join(format!("dense-brick-backups-{}", std::process::id())),
         lan,
+        trust_proxy: false,
         handle_signals: false,
-    };
-    Client::tracked(more(dense_brick::build(config, pool, pairing))).await.unwrap()
+    }
+}
+
+/// A server on a real socket: its port, and what ends it.
+pub async fn listen(pool: PgPool) -> (u16, rocket::Shutdown) {
+    let free = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+    let rocket = dense_brick::build(config(true, free), pool, Pairing::open()).ignite().await.unwrap();
+    let stop = rocket.shutdown();
+    tokio::spawn(rocket.launch());
+    for _ in 0..200 {
+        if tokio::net::TcpStream::connect(("127.0.0.1", free)).await.is_ok() {
+            return (free, stop);
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(20)).await;
+    }
+    panic!("the server does not listen");
 }
 
 pub async fn body(response: LocalResponse<'_>) -> Value {
