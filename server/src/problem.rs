@@ -1,7 +1,7 @@
 //! Every refusal and fault as `application/problem+json`. The one place that maps errors to HTTP.
 
 use brick_core::plan::{FieldError, ReadError};
-use rocket::http::{ContentType, Status};
+use rocket::http::{ContentType, Header, Status};
 use rocket::response::Responder;
 use rocket::serde::json::serde_json;
 use rocket::{Request, Response, response};
@@ -9,6 +9,9 @@ use serde::Serialize;
 use std::io::Cursor;
 use utoipa::ToSchema;
 use uuid::Uuid;
+
+/// After how many seconds what is away may be back.
+const RETRY_AFTER_S: &str = "2";
 
 /// What went wrong, and where.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -94,14 +97,44 @@ impl From<ReadError> for Problem {
 
 impl From<sqlx::Error> for Problem {
     fn from(error: sqlx::Error) -> Self {
-        match &error {
-            sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed => {
-                tracing::warn!(%error, "database away");
-                Problem::new(
-                    Status::ServiceUnavailable,
-                    "The database cannot be reached",
-                    "Nothing was saved. Keep this page open and try again.",
-                )
+        use sqlx::Error::{Database, Io, PoolClosed, PoolTimedOut, Protocol, Tls, WorkerCrashed};
+        let away = |detail: &str| {
+            tracing::warn!(%error, "database away");
+            Problem::new(Status::ServiceUnavailable, "The database cannot be reached", detail)
+        };
+        let code = match &error {
+            Io(_) | PoolTimedOut | PoolClosed | WorkerCrashed | Tls(_) | Protocol(_) => {
+                return away("Nothing was saved. Keep this page open; it is tried again by itself.");
+            }
+            Database(answer) => answer.code().unwrap_or_default().into_owned(),
+            _ => return Problem::fault(&error),
+        };
+        // Classes and codes of appendix A of the PostgreSQL manual.
+        match code.as_str() {
+            "53100" => away("Nothing was saved: the disk is full. It goes on by itself once there is room."),
+            "57P03" => away("Nothing was saved: the database is starting. It is tried again by itself."),
+            "57014" | "55P03" | "40001" | "40P01" => {
+                away("Nothing was saved: the database is busy. Keep this page open; it is tried again by itself.")
+            }
+            "25006" => away("Nothing was saved: the database takes no changes now."),
+            "23505" => {
+                let detail = "Something of that name is there already, perhaps since a moment ago. Choose another.";
+                Problem::new(Status::Conflict, "Already there", detail)
+            }
+            "23503" => {
+                let detail = "Something it belongs to is not there any more. Load the page again.";
+                Problem::new(Status::Conflict, "Gone meanwhile", detail)
+            }
+            "23514" | "23502" => {
+                let detail = "A value is outside what is kept: too long, empty, or out of range.";
+                Problem::new(Status::UnprocessableEntity, "A value cannot stand", detail)
+            }
+            _ if code.starts_with("22") => {
+                let detail = "A value cannot be kept: a sign that is no text, or a number that is too large.";
+                Problem::new(Status::UnprocessableEntity, "A value cannot stand", detail)
+            }
+            _ if ["08", "53", "57", "58"].iter().any(|class| code.starts_with(class)) => {
+                away("Nothing was saved. Keep this page open; it is tried again by itself.")
             }
             _ => Problem::fault(&error),
         }
@@ -117,5 +150,11 @@ impl<'r> Responder<'r, 'static> for Problem {
             .header(ContentType::new("application", "problem+json"))
             .sized_body(body.len(), Cursor::new(body))
             .ok()
+            .map(|mut answer| {
+                if self.status == Status::ServiceUnavailable.code {
+                    answer.set_header(Header::new("Retry-After", RETRY_AFTER_S));
+                }
+                answer
+            })
     }
 }

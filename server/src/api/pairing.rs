@@ -4,8 +4,8 @@ use std::net::{IpAddr, Ipv4Addr};
 use std::time::Instant;
 
 use rocket::http::{Cookie, CookieJar, SameSite, Status};
-use rocket::response::status::NoContent;
 use rocket::request::{FromRequest, Outcome};
+use rocket::response::status::NoContent;
 use rocket::serde::json::Json;
 use rocket::{Request, State, delete, get, post};
 use serde::Deserialize;
@@ -51,16 +51,19 @@ pub fn pair(
     pairing: &State<Pairing>,
     cookies: &CookieJar<'_>,
 ) -> Result<NoContent, Problem> {
-    let token = pairing.pair(&request?.0.code, peer.address, &peer.browser, Instant::now()).map_err(|refused| match refused {
-        Refused::WrongCode => Problem::new(
-            Status::Forbidden,
-            "Wrong code",
-            "That is not the code shown where Dense Brick was started. It changes with every start.",
-        ),
-        Refused::TooManyTries => {
-            Problem::new(Status::TooManyRequests, "Too many tries", "Wait a minute, then type the code again.")
-        }
-    })?;
+    let token =
+        pairing.pair(&request?.0.code, peer.address, &peer.browser, Instant::now()).map_err(
+            |refused| match refused {
+                Refused::WrongCode => Problem::new(
+                    Status::Forbidden,
+                    "Wrong code",
+                    "That is not the code shown where Dense Brick was started. It changes with every start.",
+                ),
+                Refused::TooManyTries => {
+                    Problem::new(Status::TooManyRequests, "Too many tries", "Wait a minute, then type the code again.")
+                }
+            },
+        )?;
     cookies.add(Cookie::build((COOKIE, token)).http_only(true).same_site(SameSite::Strict).path("/"));
     Ok(NoContent)
 }

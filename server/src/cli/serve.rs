@@ -1,11 +1,16 @@
 //! `dense-brick serve`.
 
 use std::net::{IpAddr, Ipv4Addr};
+use std::path::PathBuf;
+use std::time::Duration;
 
 use anyhow::Context;
+use chrono::Utc;
+use sqlx::PgPool;
 
 use super::Serve;
 use crate::pairing::Pairing;
+use crate::store::backup;
 use crate::{Config, store};
 
 /// Opens the database, loads the demo if asked, serves until a signal ends it.
@@ -14,6 +19,7 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
     if serve.load_demo && store::demo::load(&pool, &store::demo::read(&serve.demo)?).await? {
         println!("Demo data loaded.");
     }
+    let serve_backups = serve.backups.clone();
     let loopback = IpAddr::V4(Ipv4Addr::LOCALHOST);
     let everywhere = IpAddr::V4(Ipv4Addr::UNSPECIFIED);
     let config = Config {
@@ -26,6 +32,7 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
         trust_proxy: serve.trust_proxy,
         handle_signals: true,
     };
+    let keeping = rocket::tokio::spawn(keep_daily(pool.clone(), serve_backups));
     let pairing = if serve.lan { Pairing::open() } else { Pairing::closed() };
     let code = pairing.code();
     let rocket = crate::build(config, pool.clone(), pairing).ignite().await?;
@@ -37,8 +44,24 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
         println!("and type this code there; it is shown only here, and only once: {code}");
     }
     rocket.launch().await?;
+    keeping.abort();
     pool.close().await;
     Ok(())
+}
+
+/// How often it is looked whether a day has gone by.
+const LOOK_S: u64 = 600;
+
+/// Keeps a backup a day, and tells of one that could not be written or restored on trial.
+async fn keep_daily(pool: PgPool, folder: PathBuf) {
+    loop {
+        if !backup::is_kept_daily(&folder, Utc::now())
+            && let Err(error) = backup::daily(&pool, &folder).await
+        {
+            eprintln!("dense-brick: today's backup failed: {error}. It is tried again in {} minutes.", LOOK_S / 60);
+        }
+        rocket::tokio::time::sleep(Duration::from_secs(LOOK_S)).await;
+    }
 }
 
 /// Addresses of this machine on its networks.

@@ -7,12 +7,14 @@ pub mod photos;
 pub mod plans;
 pub mod stock;
 
+mod home;
+
 use std::path::Path;
 use std::time::Duration;
 
 use sqlx::PgPool;
 use sqlx::migrate::{MigrateError, Migrator};
-use sqlx::postgres::PgPoolOptions;
+use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 
 /// The migrations, forward only.
 pub static MIGRATOR: Migrator = sqlx::migrate!();
@@ -20,7 +22,7 @@ pub static MIGRATOR: Migrator = sqlx::migrate!();
 /// Connects, keeps a backup if migrations are pending, and brings the database up to date.
 pub async fn open(url: &str, backups: &Path) -> anyhow::Result<PgPool> {
     let pool = connect(url).await?;
-    if let Some(file) = backup::keep_before_migration(&pool, backups).await? {
+    if let Some(file) = backup::before_migration(&pool, backups).await? {
         println!("Before the database is brought up to date, a backup was kept in {}.", file.display());
     }
     MIGRATOR.run(&pool).await.map_err(|error| match error {
@@ -32,7 +34,18 @@ pub async fn open(url: &str, backups: &Path) -> anyhow::Result<PgPool> {
     Ok(pool)
 }
 
-/// Connects to a database as it is.
+/// Longest that one statement may take; a restore and a backup set it aside for themselves.
+const STATEMENT_S: u64 = 30;
+
+/// Connects to a database as it is, to the schema that is ours.
 pub async fn connect(url: &str) -> anyhow::Result<PgPool> {
-    Ok(PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect(url).await?)
+    let options: PgConnectOptions = url.parse()?;
+    home::make(&options).await?;
+    let limit = format!("{STATEMENT_S}s");
+    let options = options.options([
+        ("search_path", home::SCHEMA),
+        ("statement_timeout", limit.as_str()),
+        ("idle_in_transaction_session_timeout", "5min"),
+    ]);
+    Ok(PgPoolOptions::new().max_connections(8).acquire_timeout(Duration::from_secs(5)).connect_with(options).await?)
 }

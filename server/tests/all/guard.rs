@@ -92,7 +92,8 @@ async fn without_lan_no_code_pairs_and_the_network_is_refused(pool: PgPool) {
 /// Ways to write one address that a router may take for the same.
 fn spellings(path: &str) -> Vec<String> {
     let rest = path.strip_prefix("/api").unwrap();
-    let all_percent: String = path.bytes().map(|b| if b == b'/' { "/".to_owned() } else { format!("%{b:02x}") }).collect();
+    let all_percent: String =
+        path.bytes().map(|b| if b == b'/' { "/".to_owned() } else { format!("%{b:02x}") }).collect();
     vec![
         path.to_owned(),
         format!("/{path}"),
@@ -139,7 +140,8 @@ async fn no_spelling_of_any_route_lets_an_unpaired_peer_in(pool: PgPool) {
             continue;
         }
         let real = path.replace("{id}", plan["id"].as_str().unwrap());
-        let real = real.split('{').map(|piece| piece.split_once('}').map_or(piece.to_owned(), |(_, rest)| format!("1{rest}")));
+        let real =
+            real.split('{').map(|piece| piece.split_once('}').map_or(piece.to_owned(), |(_, rest)| format!("1{rest}")));
         let real: String = real.collect();
         for method in methods.as_object().unwrap().keys() {
             for spelt in spellings(&real) {
@@ -152,7 +154,8 @@ async fn no_spelling_of_any_route_lets_an_unpaired_peer_in(pool: PgPool) {
                 let not_built = status == 503 && text.contains("front end is not built");
                 assert!(
                     page || not_built || matches!(status, 400 | 401 | 403 | 404 | 405 | 414),
-                    "{method} {spelt}: {}", text.lines().next().unwrap_or_default()
+                    "{method} {spelt}: {}",
+                    text.lines().next().unwrap_or_default()
                 );
                 assert!(!text.contains(canary), "{method} {spelt} tells what is stored");
                 tried += 1;
@@ -163,7 +166,8 @@ async fn no_spelling_of_any_route_lets_an_unpaired_peer_in(pool: PgPool) {
     let plans = store::plans::list(&pool).await.unwrap();
     assert_eq!((plans.len(), plans[0].edit), (1, 1), "nothing was changed");
     // The same request without the proxy is from this machine.
-    let (status, text) = raw(port, "GET //api/plans HTTP/1.1\r\nHost: 127.0.0.1:8100\r\nConnection: close\r\n\r\n").await;
+    let (status, text) =
+        raw(port, "GET //api/plans HTTP/1.1\r\nHost: 127.0.0.1:8100\r\nConnection: close\r\n\r\n").await;
     assert!(status == 200 && text.contains(canary));
     stop.notify();
 }
@@ -180,7 +184,10 @@ async fn a_paired_browser_is_listed_and_can_be_put_out(pool: PgPool) {
     let from_phone = || client.get("/api/plans").header(host()).remote(PHONE.parse().unwrap()).dispatch();
     assert_eq!(from_phone().await.status(), Status::Ok);
     let listed = body(client.get("/api/paired").dispatch().await).await;
-    assert_eq!((listed[0]["browser"].as_str(), listed[0]["address"].as_str()), (Some("bench phone"), Some("192.168.7.9")));
+    assert_eq!(
+        (listed[0]["browser"].as_str(), listed[0]["address"].as_str()),
+        (Some("bench phone"), Some("192.168.7.9"))
+    );
     let one = format!("/api/paired/{}", listed[0]["id"].as_str().unwrap());
     assert_eq!(client.delete(one.clone()).dispatch().await.status(), Status::NoContent);
     assert_eq!(from_phone().await.status(), Status::Unauthorized);

@@ -90,6 +90,7 @@ const away: Problem = {
 export const unpaired = ref(false)
 
 /** A file as the body of a request: sent as it is, its shape is judged by core. */
+const asFile = { bodySerializer: (file: unknown) => file as Blob }
 const asText = { bodySerializer: (text: unknown) => text as string }
 
 async function answer<T>(
@@ -178,8 +179,8 @@ export const api = {
     answer(http.DELETE('/api/plans/{id}', { params: { path: { id } } })),
   restore: (id: string): Promise<Answer<unknown>> =>
     answer(http.POST('/api/plans/{id}/restore', { params: { path: { id } } })),
-  restoreBackup: (text: string): Promise<Answer<{ plans: number }>> =>
-    answer(http.POST('/api/restore', { body: text as never, ...asText })),
+  restoreBackup: (file: File): Promise<Answer<{ plans: number }>> =>
+    answer(http.POST('/api/restore', { body: file as never, ...asFile })),
   loadLog: (text: string, query: LogQuery): Promise<Answer<LoadReading>> =>
     answer(http.POST('/api/load-log', { body: text, params: { query }, ...asText })),
   reading: (meter: Meter, reading: number, unit: Unit): Promise<Answer<Judged>> =>

@@ -293,6 +293,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether plans can be read and saved now: the database is asked. */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}": {
         parameters: {
             query?: never;
@@ -408,6 +425,40 @@ export interface paths {
         /** Pair this browser with the program. */
         post: operations["pair"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The browsers that were paired since the start, the latest first. */
+        get: operations["paired_browsers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paired/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put a paired browser out. */
+        delete: operations["put_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3791,6 +3842,11 @@ export interface components {
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
         };
+        /** @description The program and its database answer. */
+        Health: {
+            /** @description Always "ok": what is not is a problem. */
+            status: string;
+        };
         /**
          * @description What the cells hold.
          * @enum {string}
@@ -5129,6 +5185,28 @@ export interface components {
             /** @description As typed; case, spaces and hyphens do not matter. */
             code: string;
         };
+        /** @description A browser that was paired since the start. */
+        PairedBrowser: {
+            /** @description Address it was paired from. */
+            address: string;
+            /** @description What it says it is. */
+            browser: string;
+            /**
+             * Format: uuid
+             * @description Id, to put it out by.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was paired.
+             */
+            paired_at: string;
+            /**
+             * Format: date-time
+             * @description When it last asked for something.
+             */
+            seen_at: string;
+        };
         /** @description A part with what is said about the entry. */
         PartEntry: {
             /**
@@ -5762,7 +5840,10 @@ export interface components {
         Resets: "load_off" | "charger" | "by_itself";
         /** @description What was restored. */
         Restored: {
-            /** @description Plans there are now, deleted ones included. */
+            /**
+             * Format: int64
+             * @description Plans there are now, deleted ones included.
+             */
             plans: number;
         };
         /** @description One revision in the history of a plan. */
@@ -7482,7 +7563,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": Record<string, never>;
+                    "application/jsonl": string;
                 };
             };
         };
@@ -7925,6 +8006,33 @@ export interface operations {
             };
         };
     };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     job: {
         parameters: {
             query?: never;
@@ -8177,6 +8285,52 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    paired_browsers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairedBrowser"][];
+                };
+            };
+        };
+    };
+    put_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9234,7 +9388,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": Record<string, never>;
+                "application/jsonl": string;
             };
         };
         responses: {
@@ -9244,6 +9398,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Restored"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             422: {

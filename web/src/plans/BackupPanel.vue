@@ -21,7 +21,7 @@ function choose(event: Event): void {
 async function restore(): Promise<void> {
   if (!chosen.value) return
   busy.value = true
-  const answer = await api.restoreBackup(await chosen.value.text())
+  const answer = await api.restoreBackup(chosen.value)
   busy.value = false
   failed.value = !answer.ok
   told.value = answer.ok
@@ -48,7 +48,7 @@ async function restore(): Promise<void> {
         ref="chooser"
         class="visually-hidden"
         type="file"
-        accept=".json,application/json"
+        accept=".jsonl,.json,application/jsonl,application/json"
         aria-label="Backup to restore"
         tabindex="-1"
         data-testid="restore"
