@@ -8,6 +8,7 @@ use std::time::{Duration, Instant};
 use brick_core::plan::Layout;
 use brick_core::progress::Progress;
 use rocket::tokio::sync::watch;
+use rocket::tokio::task::{JoinHandle, spawn_blocking};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -66,6 +67,22 @@ pub struct Job {
 }
 
 impl Job {
+    /// Does its work beside everything else. Work that panics is told as failed, and its place is free again.
+    pub fn runs(self: Arc<Self>, work: impl FnOnce(&Job) + Send + 'static) {
+        let job = self.clone();
+        self.ends_with(spawn_blocking(move || work(&job)));
+    }
+
+    /// Tells it as failed if its task ended by a panic.
+    pub fn ends_with(self: Arc<Self>, task: JoinHandle<()>) {
+        rocket::tokio::spawn(async move {
+            if let Err(error) = task.await {
+                let problem = Problem::fault(&error);
+                self.end(JobStage::Failed, |s| s.problem = Some(problem));
+            }
+        });
+    }
+
     /// How it stands.
     pub fn state(&self) -> JobState {
         self.state.borrow().clone()
@@ -184,6 +201,19 @@ mod tests {
         let next = jobs.open("grouping").unwrap();
         assert!(jobs.get(next.state().id).is_some());
         assert!((open[0].state().done_share - 1.0).abs() < 1e-12);
+    }
+
+    #[rocket::async_test]
+    async fn a_job_that_panics_has_failed_and_frees_its_place() {
+        let jobs = Jobs::default();
+        for _ in 0..AT_WORK_MAX + 2 {
+            let job = jobs.open("grouping").unwrap();
+            let mut told = job.watch();
+            job.clone().runs(|_| panic!("on purpose"));
+            told.wait_for(|s| s.stage != JobStage::Working).await.unwrap();
+            assert_eq!(job.state().stage, JobStage::Failed);
+            assert!(job.state().problem.unwrap().id.is_some());
+        }
     }
 
     #[test]

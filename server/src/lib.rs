@@ -13,6 +13,7 @@ pub mod schema;
 mod site;
 pub mod store;
 mod tester;
+mod work;
 
 pub use config::Config;
 pub use problem::Problem;

@@ -9,6 +9,7 @@ use uuid::Uuid;
 
 use super::body::Body;
 use super::download::{Csv, file_stem};
+use crate::work::work;
 use crate::{Problem, store};
 
 /// The bill of materials, against what the catalogue has at hand.
@@ -17,7 +18,8 @@ use crate::{Problem, store};
 #[post("/bill", data = "<plan>")]
 pub async fn bill_of(plan: Result<Body<Plan>, Problem>, pool: &State<PgPool>) -> Result<Json<Bill>, Problem> {
     let plan = plan?.0;
-    Ok(Json(bill(&plan, &store::parts::catalogue(pool).await?)?))
+    let catalogue = store::parts::catalogue(pool).await?;
+    work(move || bill(&plan, &catalogue)).await.map(Json)
 }
 
 /// The bill of a saved plan as a table: one line a part.
@@ -26,7 +28,9 @@ pub async fn bill_of(plan: Result<Body<Plan>, Problem>, pool: &State<PgPool>) ->
 #[get("/plans/<id>/bill-file")]
 pub async fn bill_file(id: Uuid, pool: &State<PgPool>) -> Result<Csv, Problem> {
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
-    let bill = bill(&plan, &store::parts::catalogue(pool).await?)?;
+    let catalogue = store::parts::catalogue(pool).await?;
+    let name = format!("{}-parts.csv", file_stem(&plan.name));
+    let bill = work(move || bill(&plan, &catalogue)).await?;
     let text = csv(&bill).ok_or_else(|| Problem::fault(&"the table could not be written"))?;
-    Ok(Csv { name: format!("{}-parts.csv", file_stem(&plan.name)), text })
+    Ok(Csv { name, text })
 }

@@ -1,7 +1,5 @@
 //! The brick: arrangements in the compartment, its drawing, edits by hand, a search, and the sheets to print.
 
-use std::sync::Arc;
-
 use brick_core::Plan;
 use brick_core::assess::{NetworkReport, network};
 use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, Solid, WeldStep, draw, look_behind, solid, steps};
@@ -13,7 +11,6 @@ use brick_core::suggest::strips::{StripOffer, strip_offers};
 use chrono::Utc;
 use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
@@ -25,6 +22,7 @@ use super::download::{Svg, file_stem};
 use crate::Problem;
 use crate::jobs::{Job, JobStage, JobState, Jobs};
 use crate::store::plans as store;
+use crate::work::work;
 
 /// Moves of a quick and of a thorough search.
 const QUICK_MOVES: u64 = 40_000;
@@ -37,11 +35,11 @@ const THOROUGH_MOVES: u64 = 800_000;
 pub async fn brick_arrangements(plan: Result<Body<Plan>, Problem>) -> Result<Json<LayoutOffers>, Problem> {
     let plan = plan?.0;
     plan.check()?;
-    let found = spawn_blocking(move || {
-        offers(&plan)
-            .unwrap_or_else(|missing| LayoutOffers { missing: Some(missing.to_owned()), ..LayoutOffers::default() })
+    let found = work(move || {
+        let nothing = |missing: &str| LayoutOffers { missing: Some(missing.to_owned()), ..LayoutOffers::default() };
+        Ok::<_, Problem>(offers(&plan).unwrap_or_else(nothing))
     });
-    found.await.map(Json).map_err(|e| Problem::fault(&e))
+    found.await.map(Json)
 }
 
 /// What lies behind a hole.
@@ -80,10 +78,14 @@ pub struct BrickSheet {
 #[utoipa::path(context_path = "/api", request_body = Plan,
     responses((status = 200, body = BrickSheet), (status = 422, body = Problem)))]
 #[post("/brick/drawing", data = "<plan>")]
-pub fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickSheet>, Problem> {
+pub async fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickSheet>, Problem> {
     let plan = plan?.0;
     plan.check()?;
-    let laid = Laid::of(&plan).filter(Laid::suits);
+    work(move || Ok::<_, Problem>(sheet_of(&plan))).await.map(Json)
+}
+
+fn sheet_of(plan: &Plan) -> BrickSheet {
+    let laid = Laid::of(plan).filter(Laid::suits);
     let drawing = laid.as_ref().map_or(Drawing { nodes: vec![], faces: vec![] }, draw);
     let steps = laid.as_ref().map_or_else(Vec::new, |l| steps(l, &drawing));
     let mut holes = vec![];
@@ -93,15 +95,15 @@ pub fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickShee
             holes.push(HoleCheck { compartment, opening, behind, free_mm });
         }
     }
-    Ok(Json(BrickSheet {
+    BrickSheet {
         solid: laid.as_ref().map(solid),
         steps,
         fit: laid.as_ref().and_then(Laid::fit),
         merit: laid.as_ref().map(Laid::merit),
-        patterns: if laid.is_some() { pattern_offers(&plan) } else { vec![] },
+        patterns: if laid.is_some() { pattern_offers(plan) } else { vec![] },
         drawing,
         holes,
-    }))
+    }
 }
 
 fn laid(plan: &Plan) -> Result<Laid<'_>, Problem> {
@@ -126,11 +128,16 @@ pub struct EditRequest {
 #[utoipa::path(context_path = "/api", request_body = EditRequest,
     responses((status = 200, body = Layout), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/brick/edit", data = "<request>")]
-pub fn edit_brick(request: Result<Body<EditRequest>, Problem>) -> Result<Json<Layout>, Problem> {
+pub async fn edit_brick(request: Result<Body<EditRequest>, Problem>) -> Result<Json<Layout>, Problem> {
     let EditRequest { plan, edit } = request?.0;
     plan.check()?;
-    let next = laid(&plan)?.edit(&edit);
-    next.map(Json).map_err(|refused| Problem::new(Status::Conflict, "That is not done", refused.to_string()))
+    let next = work(move || {
+        let refuse = |refused: brick_core::brick::Refused| {
+            Problem::new(Status::Conflict, "That is not done", refused.to_string())
+        };
+        laid(&plan)?.edit(&edit).map_err(refuse)
+    });
+    next.await.map(Json)
 }
 
 /// A plan whose layout is to be made better.
@@ -158,13 +165,13 @@ pub fn search_brick(
     laid(&request.plan)?;
     let job = jobs.open("trying seatings")?;
     let state = job.state();
-    spawn_blocking(move || search(&job, &request));
+    job.runs(move |job| search(job, &request));
     Ok((Status::Accepted, Json(state)))
 }
 
-fn search(job: &Arc<Job>, request: &SearchRequest) {
+fn search(job: &Job, request: &SearchRequest) {
     let moves = if request.thorough { THOROUGH_MOVES } else { QUICK_MOVES };
-    match Laid::of(&request.plan).and_then(|laid| laid.searched(moves, request.seed, job.as_ref())) {
+    match Laid::of(&request.plan).and_then(|laid| laid.searched(moves, request.seed, job)) {
         Some(layout) => job.end(JobStage::Done, |s| s.layout = Some(Box::new(layout))),
         None => job.end(JobStage::Stopped, |_| {}),
     }
@@ -201,15 +208,18 @@ pub async fn brick_network(request: Result<Body<NetworkRequest>, Problem>) -> Re
     let solve = move || -> Result<NetworkSheet, Vec<FieldError>> {
         Ok(NetworkSheet { network: network(&plan, after_s)?, strips: strip_offers(&plan) })
     };
-    Ok(Json(spawn_blocking(solve).await.map_err(|e| Problem::fault(&e))??))
+    work(solve).await.map(Json)
 }
 
 async fn sheets_of(pool: &PgPool, id: Uuid) -> Result<(String, Vec<Sheet>), Problem> {
     let plan = store::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
-    let assessment = brick_core::assess(&plan)?;
-    let day = Utc::now().format("%Y-%m-%d").to_string();
-    let found = sheets(&plan, &assessment, &day);
-    Ok((plan.name, found))
+    let made = work(move || {
+        let assessment = brick_core::assess(&plan)?;
+        let day = Utc::now().format("%Y-%m-%d").to_string();
+        let found = sheets(&plan, &assessment, &day);
+        Ok::<_, Problem>((plan.name, found))
+    });
+    made.await
 }
 
 /// The sheets of a saved plan that can be printed.

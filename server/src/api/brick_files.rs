@@ -11,6 +11,7 @@ use super::download::{Bytes, file_stem};
 use crate::Problem;
 use crate::files::{self, PartFile};
 use crate::store::plans as store;
+use crate::work::work;
 
 async fn plan_of(pool: &PgPool, id: Uuid) -> Result<Plan, Problem> {
     let plan = store::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
@@ -23,7 +24,8 @@ async fn plan_of(pool: &PgPool, id: Uuid) -> Result<Plan, Problem> {
     responses((status = 200, body = Vec<PartFile>), (status = 404, body = Problem)))]
 #[get("/plans/<id>/files")]
 pub async fn plan_files(id: Uuid, pool: &State<PgPool>) -> Result<Json<Vec<PartFile>>, Problem> {
-    Ok(Json(files::list(&plan_of(pool, id).await?)))
+    let plan = plan_of(pool, id).await?;
+    work(move || Ok::<_, Problem>(files::list(&plan))).await.map(Json)
 }
 
 /// One file: strips as DXF or CSV, welds as CSV, the cell holder as STL, the network as a SPICE netlist.
@@ -33,7 +35,9 @@ pub async fn plan_files(id: Uuid, pool: &State<PgPool>) -> Result<Json<Vec<PartF
 #[get("/plans/<id>/files/<name>")]
 pub async fn plan_file(id: Uuid, name: &str, pool: &State<PgPool>) -> Result<Bytes, Problem> {
     let plan = plan_of(pool, id).await?;
-    let made = files::make(&plan, name).ok_or_else(|| Problem::not_found("file"))?;
+    let saved_as = format!("{}-{name}", file_stem(&plan.name));
+    let wanted = name.to_owned();
+    let made = work(move || files::make(&plan, &wanted).ok_or_else(|| Problem::not_found("file"))).await?;
     let made = made.map_err(|why| Problem::new(Status::Conflict, "That file cannot be made yet", why))?;
-    Ok(Bytes { name: format!("{}-{name}", file_stem(&plan.name)), kind: made.kind, bytes: made.bytes })
+    Ok(Bytes { name: saved_as, kind: made.kind, bytes: made.bytes })
 }

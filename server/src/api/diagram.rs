@@ -14,6 +14,7 @@ use uuid::Uuid;
 
 use super::body::Body;
 use super::download::{Svg, file_stem};
+use crate::work::work;
 use crate::{Problem, store};
 
 /// A plan and what its diagram is to show.
@@ -31,9 +32,9 @@ pub struct DiagramRequest {
 #[utoipa::path(context_path = "/api", request_body = DiagramRequest,
     responses((status = 200, body = Option<Diagram>), (status = 422, body = Problem)))]
 #[post("/diagram", data = "<request>")]
-pub fn diagram_of(request: Result<Body<DiagramRequest>, Problem>) -> Result<Json<Option<Diagram>>, Problem> {
+pub async fn diagram_of(request: Result<Body<DiagramRequest>, Problem>) -> Result<Json<Option<Diagram>>, Problem> {
     let DiagramRequest { plan, shown } = request?.0;
-    Ok(Json(diagram(&plan, shown)?))
+    work(move || diagram(&plan, shown)).await.map(Json)
 }
 
 /// What the page is to show.
@@ -60,11 +61,12 @@ pub async fn diagram_file(id: Uuid, query: DiagramQuery, pool: &State<PgPool>) -
         in_series: query.in_series,
     };
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
-    let drawn = diagram(&plan, shown)?.ok_or_else(|| {
+    let name = format!("{}-wiring.svg", file_stem(&plan.name));
+    let drawn = work(move || diagram(&plan, shown)).await?.ok_or_else(|| {
         let why = "Choose the chemistry and the series count first.";
         Problem::new(Status::Conflict, "There is no diagram yet", why)
     })?;
-    Ok(Svg { name: format!("{}-wiring.svg", file_stem(&plan.name)), text: svg(&drawn) })
+    Ok(Svg { name, text: svg(&drawn) })
 }
 
 /// A word of a list; absent is the usual one.

@@ -1,14 +1,12 @@
 //! Grouping cells of the stock, and reserving them for a plan.
 
 use std::collections::HashMap;
-use std::sync::Arc;
 
 use brick_core::grouping::{Effort, Grouping, Refusal, SchoolSheet, Task, Weights, group, school_sheets};
 use brick_core::plan::{CellGroup, CellOrigin, Choice, ChosenCell, FieldError};
 use brick_core::stock::{Offered, candidates};
 use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::tokio::task::spawn_blocking;
 use rocket::{State, post};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
@@ -94,7 +92,7 @@ pub async fn group_cells(
     let task = task(&request, &cells)?;
     let job = jobs.open("grouping")?;
     let state = job.state();
-    spawn_blocking(move || work(&job, &task, &cells));
+    job.runs(move |job| work(job, &task, &cells));
     Ok((Status::Accepted, Json(state)))
 }
 
@@ -142,8 +140,8 @@ fn offered<'c>(request: &GroupingRequest, c: &'c Choosable, locked: &HashMap<Uui
     }
 }
 
-fn work(job: &Arc<Job>, task: &Task, cells: &[Choosable]) {
-    match group(task, job.as_ref()) {
+fn work(job: &Job, task: &Task, cells: &[Choosable]) {
+    match group(task, job) {
         Ok(grouping) => {
             let by_label: HashMap<&str, &Choosable> = cells.iter().map(|c| (c.label.as_str(), c)).collect();
             let origin = |label: &str| by_label.get(label).map_or(CellOrigin::Salvaged, |c| c.lot.cell.origin);

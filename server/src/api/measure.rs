@@ -18,6 +18,7 @@ use utoipa::{IntoParams, ToSchema};
 
 use super::body::{Body, read_text};
 use crate::Problem;
+use crate::work::work;
 
 /// Largest log that is taken.
 const LOG_MIB: u64 = 8;
@@ -42,14 +43,17 @@ pub async fn load_log(query: LogQuery, data: Data<'_>) -> Result<Json<levels::Lo
     check("/interval_s", query.interval_s, &range::DURATION)?;
     check("/range_a", query.range_a, &range::CURRENT)?;
     let text = read_text(data, LOG_MIB.mebibytes()).await?;
-    let log = log::read(&text, query.interval_s).map_err(|errors| {
-        let told = |e: LineError| FieldError {
-            field: format!("/text/{}", e.line),
-            message: format!("line {}: {}", e.line, e.reason),
-        };
-        Problem::fields(errors.into_iter().map(told).collect())
-    })?;
-    Ok(Json(levels::find(&log, query.range_a, query.meter.as_deref())))
+    let found = work(move || {
+        let log = log::read(&text, query.interval_s).map_err(|errors| {
+            let told = |e: LineError| FieldError {
+                field: format!("/text/{}", e.line),
+                message: format!("line {}: {}", e.line, e.reason),
+            };
+            Problem::fields(errors.into_iter().map(told).collect())
+        })?;
+        Ok::<_, Problem>(levels::find(&log, query.range_a, query.meter.as_deref()))
+    });
+    found.await.map(Json)
 }
 
 fn check(field: &str, value: Option<f64>, range: &range::Range) -> Result<(), Problem> {
@@ -85,16 +89,18 @@ pub fn reading(request: Result<Body<ReadingRequest>, Problem>) -> Result<Json<Ju
 #[utoipa::path(context_path = "/api", request_body = Plan,
     responses((status = 200, body = Procedure), (status = 422, body = Problem)))]
 #[post("/proving", data = "<plan>")]
-pub fn proving(plan: Result<Body<Plan>, Problem>) -> Result<Json<Procedure>, Problem> {
-    Ok(Json(procedure(&plan?.0)?))
+pub async fn proving(plan: Result<Body<Plan>, Problem>) -> Result<Json<Procedure>, Problem> {
+    let plan = plan?.0;
+    work(move || procedure(&plan)).await.map(Json)
 }
 
 /// Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up.
 #[utoipa::path(context_path = "/api", request_body = Plan,
     responses((status = 200, body = Vec<SetUpStep>), (status = 422, body = Problem)))]
 #[post("/set-up", data = "<plan>")]
-pub fn set_up(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<SetUpStep>>, Problem> {
-    Ok(Json(converter_set_up(&plan?.0)?))
+pub async fn set_up(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<SetUpStep>>, Problem> {
+    let plan = plan?.0;
+    work(move || converter_set_up(&plan)).await.map(Json)
 }
 
 /// The meters at hand and a current that is to be read.

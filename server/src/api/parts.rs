@@ -16,6 +16,7 @@ use super::body::{Body, read_text};
 use super::download::Csv;
 use crate::Problem;
 use crate::store::parts as store;
+use crate::work::work;
 
 /// Largest sheet of parts.
 const SHEET_MIB: u64 = 4;
@@ -116,7 +117,7 @@ pub struct PartsImport {
 #[post("/parts-import", data = "<data>")]
 pub async fn import_parts(data: Data<'_>, pool: &State<PgPool>) -> Result<Json<PartsImport>, Problem> {
     let text = read_text(data, SHEET_MIB.mebibytes()).await?;
-    let (items, unused) = read_parts(&text).map_err(super::stock::bad_lines)?;
+    let (items, unused) = work(move || read_parts(&text).map_err(super::stock::bad_lines)).await?;
     let done = store::import(pool, &items).await?;
     Ok(Json(PartsImport { added: done.added, changed: done.changed, unchanged: done.unchanged, unused }))
 }
@@ -135,12 +136,12 @@ pub struct ListingText {
 #[utoipa::path(context_path = "/api", request_body = ListingText,
     responses((status = 200, body = Listing), (status = 422, body = Problem)))]
 #[post("/listing", data = "<listing>")]
-pub fn listing(listing: Result<Body<ListingText>, Problem>) -> Result<Json<Listing>, Problem> {
+pub async fn listing(listing: Result<Body<ListingText>, Problem>) -> Result<Json<Listing>, Problem> {
     let ListingText { text, sold } = listing?.0;
     let length = text.chars().count();
     if text.trim().is_empty() || length > TEXT_MAX {
         let message = format!("the seller's text, 1 to {TEXT_MAX} characters; this has {length}");
         return Err(Problem::fields(vec![FieldError { field: "/text".to_owned(), message }]));
     }
-    Ok(Json(read_listing(&text, sold)))
+    work(move || Ok::<_, Problem>(read_listing(&text, sold))).await.map(Json)
 }

@@ -4,14 +4,17 @@ use rocket::data::ToByteUnit;
 use rocket::http::{ContentType, Header, Status};
 use rocket::response::{self, Responder, Response};
 use rocket::serde::json::Json;
-use rocket::tokio::task::spawn_blocking;
+use rocket::tokio::sync::Semaphore;
 use rocket::{Data, Request, State, get, post};
 use serde::Serialize;
 use sqlx::PgPool;
 use utoipa::ToSchema;
 
 use crate::photo::{FILE_MIB, PhotoError, take};
+use crate::work::work;
 use crate::{Problem, store};
+
+static TURN: Semaphore = Semaphore::const_new(1);
 
 /// A photograph that is now kept.
 #[derive(Debug, Serialize, ToSchema)]
@@ -35,8 +38,9 @@ pub async fn keep_photo(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status,
         let detail = format!("The picture is larger than the {FILE_MIB} MiB that are taken; send a smaller one.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));
     }
-    // Decoding takes up to a second: not on a thread that answers others.
-    let photo = spawn_blocking(move || take(&file)).await.map_err(|e| Problem::fault(&e))??;
+    // A picture may take 200 MB while it is decoded: one after the other.
+    let _turn = TURN.acquire().await.map_err(|e| Problem::fault(&e))?;
+    let photo = work(move || take(&file)).await?;
     store::photos::keep(pool, &photo).await?;
     let (width_px, height_px) = (photo.width_px, photo.height_px);
     Ok((Status::Created, Json(KeptPhoto { sha256: photo.sha256, width_px, height_px })))

@@ -12,7 +12,6 @@ use brick_core::run::{OwnCell, own_cell};
 use brick_core::table::LineError;
 use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::tokio::task::spawn_blocking;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
@@ -21,6 +20,7 @@ use uuid::Uuid;
 
 use super::body::Body;
 use super::download::{Csv, file_stem};
+use crate::work::work;
 use crate::{Problem, store};
 
 /// Step of the table of a saved plan.
@@ -48,11 +48,11 @@ pub struct RunRequest {
 #[post("/run", data = "<request>")]
 pub async fn run_plan(request: Result<Body<RunRequest>, Problem>) -> Result<Json<RunReport>, Problem> {
     let RunRequest { plan, variants, starts, recorded } = request?.0;
-    let answer = spawn_blocking(move || -> Result<RunReport, Problem> {
+    let answer = work(move || -> Result<RunReport, Problem> {
         let readings = recorded.map(|text| readings(&text)).transpose()?;
         Ok(runs(&plan, &variants, starts, readings.as_deref())?)
     });
-    Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
+    answer.await.map(Json)
 }
 
 /// Times and currents of a recorded series.
@@ -81,8 +81,7 @@ pub struct FillRequest {
 #[post("/fill", data = "<request>")]
 pub async fn fill_pack(request: Result<Body<FillRequest>, Problem>) -> Result<Json<FillReport>, Problem> {
     let FillRequest { plan, what, from } = request?.0;
-    let answer = spawn_blocking(move || fills(&plan, &what, from));
-    Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
+    work(move || fills(&plan, &what, from)).await.map(Json)
 }
 
 /// A plan and a logged discharge of one of its cells.
@@ -128,8 +127,10 @@ pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Res
     };
     let typical_ohm = cell.chemistry.facts().typical_ohm_ah / cell.rated_ah;
     let dcir_ohm = cell.dcir_ohm.as_ref().map_or(typical_ohm, |k| k.value);
-    let fitting = spawn_blocking(move || own_cell(cell.chemistry, cell.rated_ah, dcir_ohm, cell_c, &text));
-    let own = fitting.await.map_err(|e| Problem::fault(&e))?.map_err(|errors| lines("/text", &errors))?;
+    let (chemistry, rated_ah) = (cell.chemistry, cell.rated_ah);
+    let fitting =
+        work(move || own_cell(chemistry, rated_ah, dcir_ohm, cell_c, &text).map_err(|errors| lines("/text", &errors)));
+    let own = fitting.await?;
     let fitted = FittedCell {
         of: cell.offer.name,
         capacity_ah: own.capacity_ah,
@@ -168,11 +169,11 @@ pub struct SweepRequest {
 #[post("/run-map", data = "<request>")]
 pub async fn run_map(request: Result<Body<SweepRequest>, Problem>) -> Result<Json<Swept>, Problem> {
     let SweepRequest { plan, sweep: wanted, recorded } = request?.0;
-    let answer = spawn_blocking(move || -> Result<Swept, Problem> {
+    let answer = work(move || -> Result<Swept, Problem> {
         let readings = recorded.map(|text| readings(&text)).transpose()?;
         Ok(sweep(&plan, &wanted, readings.as_deref())?)
     });
-    Ok(Json(answer.await.map_err(|e| Problem::fault(&e))??))
+    answer.await.map(Json)
 }
 
 /// The course of a saved plan's run in steps of a second, as CSV with the column names of the Battery Data Format.
@@ -183,7 +184,7 @@ pub async fn run_map(request: Result<Body<SweepRequest>, Problem>) -> Result<Jso
 pub async fn run_file(id: Uuid, pool: &State<PgPool>) -> Result<Csv, Problem> {
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
     let name = format!("{}-run.csv", file_stem(&plan.name));
-    let told = spawn_blocking(move || run_in_steps(&plan, FILE_STEP_S)).await.map_err(|e| Problem::fault(&e))??;
+    let told = work(move || run_in_steps(&plan, FILE_STEP_S)).await?;
     let outcome = told.map_err(|words| Problem::new(Status::Conflict, "There is no run yet", words))?;
     Ok(Csv { name, text: run_csv(&outcome.points) })
 }

@@ -104,7 +104,8 @@ pub async fn measure_cells(
     let job = jobs.open("connecting")?;
     let state = job.state();
     let pool = pool.inner().clone();
-    rocket::tokio::spawn(async move {
+    let told_of = job.clone();
+    let task = rocket::tokio::spawn(async move {
         let (kept, result) = run(&job, &pool, address, &program).await;
         let told = format!("{kept} readings are kept.");
         match result {
@@ -119,6 +120,7 @@ pub async fn measure_cells(
             }
         }
     });
+    told_of.ends_with(task);
     Ok((Status::Accepted, Json(state)))
 }
 

@@ -6,6 +6,7 @@ use std::time::Duration;
 
 use anyhow::Context;
 use chrono::Utc;
+use rocket::fairing::AdHoc;
 use sqlx::PgPool;
 
 use super::Serve;
@@ -35,15 +36,20 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
     let keeping = rocket::tokio::spawn(keep_daily(pool.clone(), serve_backups));
     let pairing = if serve.lan { Pairing::open() } else { Pairing::closed() };
     let code = pairing.code();
-    let rocket = crate::build(config, pool.clone(), pairing).ignite().await?;
-    println!("Dense Brick is at http://{loopback}:{}", serve.port);
-    if let Some(code) = code {
-        for address in addresses() {
-            println!("On the phone at the bench open http://{address}:{}", serve.port);
-        }
-        println!("and type this code there; it is shown only here, and only once: {code}");
-    }
-    rocket.launch().await?;
+    let port = serve.port;
+    // Told once the port is ours, not before.
+    let told = AdHoc::on_liftoff("Address", move |_| {
+        Box::pin(async move {
+            println!("Dense Brick is at http://{loopback}:{port}");
+            if let Some(code) = code {
+                for address in addresses() {
+                    println!("On the phone at the bench open http://{address}:{port}");
+                }
+                println!("and type this code there; it is shown only here, and only once: {code}");
+            }
+        })
+    });
+    crate::build(config, pool.clone(), pairing).attach(told).launch().await?;
     keeping.abort();
     pool.close().await;
     Ok(())
@@ -55,10 +61,18 @@ const LOOK_S: u64 = 600;
 /// Keeps a backup a day, and tells of one that could not be written or restored on trial.
 async fn keep_daily(pool: PgPool, folder: PathBuf) {
     loop {
-        if !backup::is_kept_daily(&folder, Utc::now())
-            && let Err(error) = backup::daily(&pool, &folder).await
-        {
-            eprintln!("dense-brick: today's backup failed: {error}. It is tried again in {} minutes.", LOOK_S / 60);
+        if !backup::is_kept_daily(&folder, Utc::now()) {
+            match backup::daily(&pool, &folder).await {
+                // Only what a backup has is dropped.
+                Ok(_) => match store::purge::purge(&pool).await {
+                    Ok(purged) => tracing::info!(?purged, "dropped what was deleted long ago"),
+                    Err(error) => tracing::warn!(%error, "purge"),
+                },
+                Err(error) => {
+                    let minutes = LOOK_S / 60;
+                    eprintln!("dense-brick: today's backup failed: {error}. It is tried again in {minutes} minutes.");
+                }
+            }
         }
         rocket::tokio::time::sleep(Duration::from_secs(LOOK_S)).await;
     }

@@ -8,6 +8,7 @@ pub mod plans;
 pub mod stock;
 
 mod home;
+pub mod purge;
 
 use std::path::Path;
 use std::time::Duration;

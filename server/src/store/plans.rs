@@ -125,7 +125,8 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
         return Ok(Saved::Taken(told));
     }
     let fresh: bool = sqlx::query_scalar(
-        "select revision > 1 and began_at > now() - make_interval(mins => $3)
+        // A clock that went back leaves a beginning in the future, which would gather work for as long.
+        "select revision > 1 and began_at > now() - make_interval(mins => $3) and began_at <= now()
          from plan_revision where plan_id = $1 and revision = $2",
     )
     .bind(id)

@@ -175,3 +175,64 @@ async fn a_deleted_plan_can_neither_be_saved_nor_read_until_it_is_taken_back(poo
     let (status, _) = put(&client, &path, &first, &noted(&first["plan"], "late"), false).await;
     assert_eq!(status, Status::Ok, "the history goes on where it was");
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_clock_that_went_back_does_not_gather_work_for_as_long(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let (_, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    let id: uuid::Uuid = made["id"].as_str().unwrap().parse().unwrap();
+    let plan = brick_core::Plan::blank("Kite reel");
+    let from = |revision, edit| store::plans::From { revision, edit, apart: false };
+    store::plans::save(&pool, id, from(1, 1), &plan).await.unwrap();
+    // Revision 2 was begun at a time that the clock, put back since, has not reached yet.
+    sqlx::query("update plan_revision set began_at = now() + interval '3 days' where revision = 2")
+        .execute(&pool)
+        .await
+        .unwrap();
+    let saved = store::plans::save(&pool, id, from(2, 1), &plan).await.unwrap();
+    assert!(matches!(saved, store::plans::Saved::As(ref s) if s.revision == 3), "{saved:?}");
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn what_was_deleted_long_ago_goes_and_nothing_else(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    for name in ["Kept", "Deleted lately", "Deleted long ago"] {
+        let (_, made) = post(&client, "/api/plans", &json!({"name": name})).await;
+        if name != "Kept" {
+            client.delete(format!("/api/plans/{}", made["id"].as_str().unwrap())).dispatch().await;
+        }
+    }
+    sqlx::query("update plan set deleted_at = now() - interval '91 days' where name = 'Deleted long ago'")
+        .execute(&pool)
+        .await
+        .unwrap();
+    let photo = |text: &'static str, named: bool| {
+        let pool = pool.clone();
+        async move {
+            let (sha,): (String,) = sqlx::query_as(
+                "insert into photo (sha256, jpeg, width_px, height_px, kept_at)
+                 values (encode(sha256($1::bytea), 'hex'), $1::bytea, 1, 1, now() - interval '100 days') returning sha256",
+            )
+            .bind(text.as_bytes())
+            .fetch_one(&pool)
+            .await
+            .unwrap();
+            if named {
+                sqlx::query(
+                    "update plan_revision set document = jsonb_set(document, '{name}', to_jsonb($1::text))
+                             where plan_id = (select id from plan where name = 'Kept')",
+                )
+                .bind(&sha)
+                .execute(&pool)
+                .await
+                .unwrap();
+            }
+        }
+    };
+    photo("used", true).await;
+    photo("unused", false).await;
+    let purged = store::purge::purge(&pool).await.unwrap();
+    assert_eq!(purged, store::purge::Purged { plans: 1, photos: 1 });
+    let left: Vec<(String,)> = sqlx::query_as("select name from plan order by name").fetch_all(&pool).await.unwrap();
+    assert_eq!(left.iter().map(|(n,)| n.as_str()).collect::<Vec<_>>(), ["Deleted lately", "Kept"]);
+}

@@ -13,6 +13,7 @@ use crate::Problem;
 use crate::api::body::read_text;
 use crate::api::download::Csv;
 use crate::store::stock as store;
+use crate::work::work;
 
 /// Largest file of cells.
 const SHEET_MIB: u64 = 8;
@@ -58,7 +59,7 @@ pub async fn import_cells(
     }
     let defaults = Defaults { conditions, taken_s: taken_s("/taken_at", query.taken_at.as_deref())? };
     let text = read_text(data, SHEET_MIB.mebibytes()).await?;
-    let (sheet, unused) = read_sheet(&text, &defaults).map_err(bad_lines)?;
+    let (sheet, unused) = work(move || read_sheet(&text, &defaults).map_err(bad_lines)).await?;
     let done = store::import(pool, &sheet, lot).await?;
     Ok(Json(ImportAnswer { new_cells: done.new_cells, known_cells: done.known_cells, readings: done.readings, unused }))
 }
