@@ -16,6 +16,7 @@ mod measure;
 mod pairing;
 mod parts;
 mod photos;
+mod plan_list;
 mod plans;
 mod quantity;
 mod reference;
@@ -83,7 +84,7 @@ use crate::Problem;
         parts::listing,
         photos::keep_photo,
         photos::photo,
-        plans::list,
+        plan_list::list,
         plans::import,
         plans::duplicate,
         plans::export,
@@ -186,7 +187,7 @@ pub fn routes() -> Vec<Route> {
         parts::listing,
         photos::keep_photo,
         photos::photo,
-        plans::list,
+        plan_list::list,
         plans::import,
         plans::duplicate,
         plans::export,

@@ -1,10 +1,8 @@
-//! Plans: list, new, open, save, delete and take that back.
+//! Plans: new, open, save, delete and take that back.
 
-use brick_core::assess::{Severity, Verdict};
-use brick_core::bill::bill;
+use brick_core::Plan;
 use brick_core::device::jobs::template;
 use brick_core::plan::{Difference, Job, differences};
-use brick_core::{Catalogue, Plan};
 use chrono::{DateTime, Utc};
 use rocket::data::ToByteUnit;
 use rocket::http::Status;
@@ -19,45 +17,7 @@ use uuid::Uuid;
 use super::body::{Body, read_text};
 use super::download::{Download, file_stem};
 use crate::Problem;
-use crate::store::parts;
 use crate::store::plans::{self as store, From, Restored, Saved, Stored};
-
-/// A plan as the list shows it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct PlanSummary {
-    /// Id.
-    id: Uuid,
-    /// Name.
-    name: String,
-    /// Number of its newest revision.
-    revision: i32,
-    /// When it was last saved.
-    updated_at: DateTime<Utc>,
-    /// Counts: 4S2P.
-    counts: String,
-    /// Chemistry in words.
-    chemistry: Option<&'static str>,
-    /// Energy of the pack.
-    pack_wh: Option<f64>,
-    /// Run time.
-    run_s: Option<f64>,
-    /// Stops to clear.
-    stops: usize,
-    /// Cautions not accepted.
-    cautions: usize,
-    /// Stages whose decision is still open.
-    open_stages: usize,
-    /// Currency of its prices.
-    currency: String,
-    /// Price of what must still be bought.
-    to_buy_price: Option<f64>,
-    /// Different parts that must still be bought.
-    to_buy_lines: Option<usize>,
-    /// Different parts that it takes.
-    lines: Option<usize>,
-    /// Share of them that are at hand.
-    at_hand_share: Option<f64>,
-}
 
 /// A plan as opened.
 #[derive(Debug, Serialize, ToSchema)]
@@ -112,44 +72,6 @@ pub struct SavePlan {
     apart: Option<bool>,
     /// The document.
     plan: Plan,
-}
-
-/// Every plan, newest change first.
-#[utoipa::path(context_path = "/api", responses((status = 200, body = Vec<PlanSummary>)))]
-#[get("/plans")]
-pub async fn list(pool: &State<PgPool>) -> Result<Json<Vec<PlanSummary>>, Problem> {
-    let catalogue = parts::catalogue(pool).await?;
-    Ok(Json(store::list(pool).await?.into_iter().map(|stored| summary(stored, &catalogue)).collect()))
-}
-
-fn summary(stored: Stored, catalogue: &Catalogue) -> PlanSummary {
-    let plan = stored.document.0;
-    // A stored plan was checked when it was saved; one that no longer passes is listed without figures.
-    let assessment = brick_core::assess(&plan).ok();
-    let a = assessment.as_ref();
-    let bill = bill(&plan, catalogue).ok().filter(|b| !b.lines.is_empty());
-    let value = |id: &str| a.and_then(|a| a.figure(id)).map(|f| f.value);
-    let count = |severity| {
-        a.map_or(0, |a| a.findings.iter().filter(|f| f.severity == severity && f.accepted.is_none()).count())
-    };
-    PlanSummary {
-        id: stored.id,
-        name: plan.name.clone(),
-        revision: stored.revision,
-        updated_at: stored.updated_at,
-        counts: a.map_or_else(|| "?S?P".to_owned(), |a| a.nameplate.counts.clone()),
-        chemistry: a.and_then(|a| a.nameplate.chemistry),
-        pack_wh: value("pack.wh"),
-        run_s: value("run.time_s"),
-        stops: count(Severity::Stop),
-        cautions: count(Severity::Caution),
-        open_stages: a.map_or(0, |a| a.stages.iter().filter(|s| s.verdict == Verdict::NothingYet).count()),
-        to_buy_price: bill.as_ref().map(|b| b.to_buy_price),
-        to_buy_lines: bill.as_ref().map(|b| b.to_buy_lines),
-        lines: bill.as_ref().map(|b| b.lines.len()),
-        at_hand_share: bill.as_ref().map(|b| b.at_hand_share),
-        currency: plan.currency,
-    }
 }
 
 /// Make a new plan.

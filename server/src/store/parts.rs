@@ -125,6 +125,17 @@ pub async fn import(pool: &PgPool, items: &[Item]) -> Result<Imported, PartsErro
     Ok(done)
 }
 
+/// Tells one state of the catalogue from every other.
+pub async fn state(pool: &PgPool) -> sqlx::Result<String> {
+    sqlx::query_scalar(
+        "select count(*) filter (where deleted_at is null) || '@' ||
+                coalesce(max(extract(epoch from greatest(updated_at, deleted_at))), 0)
+         from part",
+    )
+    .fetch_one(pool)
+    .await
+}
+
 /// One change of the catalogue at a time, so that ids and the count hold.
 async fn hold(tx: &mut PgConnection) -> sqlx::Result<()> {
     sqlx::query("lock table part in share row exclusive mode").execute(tx).await?;

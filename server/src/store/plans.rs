@@ -4,6 +4,7 @@
 
 use brick_core::Plan;
 use chrono::{DateTime, Utc};
+use serde_json::Value;
 use sqlx::types::Json;
 use sqlx::{FromRow, PgPool};
 use uuid::Uuid;
@@ -48,6 +49,116 @@ pub async fn list(pool: &PgPool) -> sqlx::Result<Vec<Stored>> {
     )
     .fetch_all(pool)
     .await
+}
+
+/// What the list of plans is ordered by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub enum Order {
+    /// Newest change first.
+    #[default]
+    Newest,
+    /// Most of its parts at hand first.
+    AtHand,
+    /// Least still to pay first.
+    Price,
+}
+
+/// A page of the list.
+#[derive(Debug, Clone, Default)]
+pub struct Page {
+    /// Order of the whole list.
+    pub order: Order,
+    /// Part of the name, in any case; empty for all.
+    pub search: String,
+    /// Plans before it.
+    pub from: i64,
+    /// Plans on it at most.
+    pub count: i64,
+}
+
+/// A plan with what the list shows of it.
+#[derive(Debug, FromRow)]
+pub struct Listed {
+    /// Id.
+    pub id: Uuid,
+    /// Number of its newest revision.
+    pub revision: i32,
+    /// How often that was written.
+    pub edit: i32,
+    /// When it was last saved.
+    pub updated_at: DateTime<Utc>,
+    /// Its name.
+    pub name: String,
+    /// What was kept to be shown, if something was.
+    pub summary: Option<Value>,
+    /// What that was made of.
+    pub summary_of: Option<String>,
+}
+
+/// One page of the plans that are not deleted.
+pub async fn page(pool: &PgPool, page: &Page) -> sqlx::Result<Vec<Listed>> {
+    sqlx::query_as(
+        "select id, revision, edit, updated_at, name, summary, summary_of
+         from plan
+         where deleted_at is null and strpos(lower(name), lower($1)) > 0
+         order by
+             case $2 when 1 then (summary ->> 'at_hand_share')::float8 end desc nulls last,
+             case $2 when 2 then (summary ->> 'to_buy_price')::float8 end asc nulls last,
+             updated_at desc, id
+         offset $3 limit $4",
+    )
+    .bind(page.search.trim())
+    .bind(page.order as i32)
+    .bind(page.from)
+    .bind(page.count)
+    .fetch_all(pool)
+    .await
+}
+
+/// Ids of the plans whose summary was not made by these rules and this catalogue, of the newest edit.
+pub async fn without_summary(pool: &PgPool, made_by: &str, most: i64) -> sqlx::Result<Vec<Uuid>> {
+    sqlx::query_scalar(
+        "select id from plan
+         where deleted_at is null and summary_of is distinct from revision || '.' || edit || '.' || $1
+         order by updated_at desc limit $2",
+    )
+    .bind(made_by)
+    .bind(most)
+    .fetch_all(pool)
+    .await
+}
+
+/// The documents of some plans as they are stored, readable or not, with revision and edit.
+pub async fn documents(pool: &PgPool, ids: &[Uuid]) -> sqlx::Result<Vec<(Uuid, i32, i32, Value)>> {
+    sqlx::query_as(
+        "select p.id, p.revision, p.edit, r.document
+         from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
+         where p.id = any($1)",
+    )
+    .bind(ids)
+    .fetch_all(pool)
+    .await
+}
+
+/// Keeps what the list shows of a plan, unless it was saved since.
+pub async fn keep_summary(
+    pool: &PgPool,
+    (id, revision, edit): (Uuid, i32, i32),
+    summary: &Value,
+    made_by: &str,
+) -> sqlx::Result<()> {
+    sqlx::query(
+        "update plan set summary = $4, summary_of = $2 || '.' || $3 || '.' || $5
+         where id = $1 and revision = $2 and edit = $3",
+    )
+    .bind(id)
+    .bind(revision)
+    .bind(edit)
+    .bind(summary)
+    .bind(made_by)
+    .execute(pool)
+    .await?;
+    Ok(())
 }
 
 /// One plan that is not deleted.

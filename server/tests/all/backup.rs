@@ -24,7 +24,7 @@ fn rows(text: &str) -> Vec<&str> {
 }
 
 /// A backup of the first version with the rows of one of today.
-fn first_version(text: &str, change: impl FnOnce(&mut Value)) -> String {
+pub fn first_version(text: &str, change: impl FnOnce(&mut Value)) -> String {
     let mut tables = serde_json::Map::new();
     let mut table = String::new();
     for line in rows(text) {

@@ -10,6 +10,7 @@ mod diagram;
 mod grouping;
 mod guard;
 mod history;
+mod listing_plans;
 mod measure;
 mod parts;
 mod photos;

@@ -26,6 +26,7 @@ import type {
   KeptPhoto,
   Layout,
   LayoutOffers,
+  ListQuery,
   Listing,
   LoadReading,
   LogQuery,
@@ -158,7 +159,8 @@ export const api = {
     answer(http.POST('/api/suggest', { body: { plan, place } })),
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
     answer(http.POST('/api/quantity', { body: { text, range } })),
-  plans: (): Promise<Answer<PlanSummary[]>> => answer(http.GET('/api/plans')),
+  plans: (query: ListQuery = {}): Promise<Answer<PlanSummary[]>> =>
+    answer(http.GET('/api/plans', { params: { query } })),
   newPlan: (name: string, job: Job | null, currency: string): Promise<Answer<OpenPlan>> =>
     answer(http.POST('/api/plans', { body: { name, job, currency } })),
   importPlan: (text: string): Promise<Answer<OpenPlan>> =>

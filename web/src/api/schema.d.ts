@@ -592,7 +592,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every plan, newest change first. */
+        /** The plans, a page of them. */
         get: operations["list"];
         put?: never;
         /** Make a new plan. */
@@ -5378,55 +5378,19 @@ export interface components {
             wiring?: components["schemas"]["Wiring"];
         };
         /** @description A plan as the list shows it. */
-        PlanSummary: {
-            /**
-             * Format: double
-             * @description Share of them that are at hand.
-             */
-            at_hand_share?: number | null;
-            /** @description Cautions not accepted. */
-            cautions: number;
-            /** @description Chemistry in words. */
-            chemistry?: string | null;
-            /** @description Counts: 4S2P. */
-            counts: string;
-            /** @description Currency of its prices. */
-            currency: string;
+        PlanSummary: components["schemas"]["Told"] & {
             /**
              * Format: uuid
              * @description Id.
              */
             id: string;
-            /** @description Different parts that it takes. */
-            lines?: number | null;
             /** @description Name. */
             name: string;
-            /** @description Stages whose decision is still open. */
-            open_stages: number;
-            /**
-             * Format: double
-             * @description Energy of the pack.
-             */
-            pack_wh?: number | null;
             /**
              * Format: int32
              * @description Number of its newest revision.
              */
             revision: number;
-            /**
-             * Format: double
-             * @description Run time.
-             */
-            run_s?: number | null;
-            /** @description Stops to clear. */
-            stops: number;
-            /** @description Different parts that must still be bought. */
-            to_buy_lines?: number | null;
-            /**
-             * Format: double
-             * @description Price of what must still be bought.
-             */
-            to_buy_price?: number | null;
             /**
              * Format: date-time
              * @description When it was last saved.
@@ -7063,6 +7027,47 @@ export interface components {
             /** @description What to find out, and how. */
             what: string;
         };
+        /** @description What core says of a plan, as it is kept. */
+        Told: {
+            /**
+             * Format: double
+             * @description Share of them that are at hand.
+             */
+            at_hand_share?: number | null;
+            /** @description Cautions not accepted. */
+            cautions: number;
+            /** @description Chemistry in words. */
+            chemistry?: string | null;
+            /** @description Counts: 4S2P. */
+            counts: string;
+            /** @description Currency of its prices. */
+            currency: string;
+            /** @description Different parts that it takes. */
+            lines?: number | null;
+            /** @description Stages whose decision is still open. */
+            open_stages: number;
+            /**
+             * Format: double
+             * @description Energy of the pack.
+             */
+            pack_wh?: number | null;
+            /** @description Whether this program can read it; one that it cannot is listed without figures. */
+            readable: boolean;
+            /**
+             * Format: double
+             * @description Run time.
+             */
+            run_s?: number | null;
+            /** @description Stops to clear. */
+            stops: number;
+            /** @description Different parts that must still be bought. */
+            to_buy_lines?: number | null;
+            /**
+             * Format: double
+             * @description Price of what must still be bought.
+             */
+            to_buy_price?: number | null;
+        };
         /** @description Something that happened, in words. */
         ToldEvent: {
             /** @description What. */
@@ -8621,7 +8626,16 @@ export interface operations {
     };
     list: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Order; newest change first unless said. */
+                order?: "newest" | "at_hand" | "price";
+                /** @description Part of the name. */
+                search?: string;
+                /** @description Plans before this page. */
+                from?: number;
+                /** @description Plans on it, 100 unless said. */
+                count?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8634,6 +8648,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSummary"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -142,6 +142,8 @@ export type Unit = Schemas['Unit']
 export type VoltageOption = Schemas['VoltageOption']
 export type VoltageOptions = Schemas['VoltageOptions']
 export type Suggestion = Schemas['Suggestion']
+/** Which part of the list of plans. */
+export type ListQuery = NonNullable<paths['/api/plans']['get']['parameters']['query']>
 export type PlanSummary = Schemas['PlanSummary']
 export type OpenPlan = Schemas['OpenPlan']
 export type RevisionSummary = Schemas['RevisionSummary']

@@ -12,10 +12,10 @@ import {
   mdiTrayArrowDown,
   mdiTrayArrowUp,
 } from '@mdi/js'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, files } from '../api/client'
-import type { Job, PlanSummary, Problem } from '../api/types'
+import type { Job, ListQuery, PlanSummary, Problem } from '../api/types'
 import { moment } from '../format/moment'
 import { money, show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
@@ -49,15 +49,50 @@ const nameError = computed(() => {
   return length >= 1 && length <= 120 ? '' : 'Name: 1 to 120 characters'
 })
 
-async function refresh(): Promise<void> {
-  const answer = await api.plans()
-  if (answer.ok) {
-    plans.value = answer.value
-    problem.value = null
-  } else problem.value = answer.problem
+/** What the list is ordered by: the newest first is how it comes. */
+const order = ref<NonNullable<ListQuery['order']>>('newest')
+const orders = [
+  { value: 'newest', title: 'last change' },
+  { value: 'at_hand', title: 'what is at hand' },
+  { value: 'price', title: 'what is still to pay' },
+]
+const search = ref('')
+/** Plans shown at once; more on demand. */
+const PAGE = 100
+const more = ref(false)
+/** A list this long is searched, not read. */
+const long = computed(() => !!search.value || (plans.value?.length ?? 0) > 12)
+
+/** Loads as many as are shown, or a page more; an answer that a later question overtook is dropped. */
+let asked = 0
+async function load(count: number): Promise<void> {
+  const number = ++asked
+  const query = { order: order.value, search: search.value.trim() || undefined }
+  const found: PlanSummary[] = []
+  more.value = true
+  while (found.length < count && more.value) {
+    const answer = await api.plans({ ...query, from: found.length, count: PAGE })
+    if (number !== asked) return
+    if (!answer.ok) {
+      problem.value = answer.problem
+      return
+    }
+    found.push(...answer.value)
+    more.value = answer.value.length === PAGE
+  }
+  plans.value = found
+  problem.value = null
 }
 
+const refresh = (): Promise<void> => load(Math.max(PAGE, plans.value?.length ?? 0))
+
 onMounted(refresh)
+watch(order, () => load(PAGE))
+let typing: ReturnType<typeof setTimeout> | undefined
+watch(search, () => {
+  clearTimeout(typing)
+  typing = setTimeout(() => load(PAGE), 200)
+})
 
 function ask(plan: PlanSummary | null): void {
   renaming.value = plan
@@ -121,22 +156,6 @@ async function demo(): Promise<void> {
   await refresh()
 }
 
-/** What the list is ordered by: the newest first is how it comes. */
-const order = ref<'newest' | 'at_hand' | 'price'>('newest')
-const orders = [
-  { value: 'newest', title: 'last change' },
-  { value: 'at_hand', title: 'what is at hand' },
-  { value: 'price', title: 'what is still to pay' },
-]
-const ordered = computed(() => {
-  const all = [...(plans.value ?? [])]
-  if (order.value === 'at_hand') all.sort((a, b) => (b.at_hand_share ?? -1) - (a.at_hand_share ?? -1))
-  if (order.value === 'price') {
-    all.sort((a, b) => (a.to_buy_price ?? Infinity) - (b.to_buy_price ?? Infinity))
-  }
-  return all
-})
-
 function atHand(plan: PlanSummary): string {
   const { lines, to_buy_lines: missing } = plan
   return lines == null || missing == null ? '–' : `${lines - missing} of ${lines}`
@@ -148,9 +167,11 @@ function toBuy(plan: PlanSummary): string {
   return `at hand${left}`
 }
 
-const verdict = (plan: PlanSummary) => (plan.stops ? 'stop' : plan.cautions ? 'caution' : 'fine')
+const verdict = (plan: PlanSummary) =>
+  plan.stops || !plan.readable ? 'stop' : plan.cautions ? 'caution' : 'fine'
 
 function verdictWords(plan: PlanSummary): string {
+  if (!plan.readable) return 'damaged: this plan cannot be read'
   const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
   const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
   const open = plan.open_stages ? `, ${many(plan.open_stages, 'stage')} open` : ''
@@ -197,7 +218,7 @@ function verdictWords(plan: PlanSummary): string {
       <b>{{ problem.title }}.</b> {{ problem.detail }}
     </div>
 
-    <section v-if="plans && !plans.length" class="empty">
+    <section v-if="plans && !plans.length && !search" class="empty">
       <h2>No plan yet</h2>
       <p>
         A plan starts with the device: what battery it had, which volts it bears, what it draws. From there
@@ -210,17 +231,28 @@ function verdictWords(plan: PlanSummary): string {
       </div>
     </section>
 
-    <v-select
-      v-if="plans && plans.length > 1"
-      v-model="order"
-      class="order"
-      label="In order of"
-      :items="orders"
-      density="compact"
-      hide-details
-    />
+    <div v-if="plans && (plans.length > 1 || search)" class="sorting">
+      <v-text-field
+        v-if="long"
+        v-model="search"
+        label="Search by name"
+        density="compact"
+        hide-details
+        clearable
+        @click:clear="search = ''"
+      />
+      <v-select
+        v-model="order"
+        class="order"
+        label="In order of"
+        :items="orders"
+        density="compact"
+        hide-details
+      />
+    </div>
+    <p v-if="plans && !plans.length && search" class="soft">No plan has “{{ search }}” in its name.</p>
     <ul v-if="plans?.length" class="plans">
-      <li v-for="plan in ordered" :key="plan.id" class="plan">
+      <li v-for="plan in plans" :key="plan.id" class="plan">
         <router-link class="open" :to="{ name: 'path', params: { id: plan.id } }">
           <VerdictMark :verdict="verdict(plan)" :size="22" />
           <span class="what">
@@ -280,6 +312,9 @@ function verdictWords(plan: PlanSummary): string {
         </v-menu>
       </li>
     </ul>
+    <v-btn v-if="plans?.length && more" class="more" @click="load(plans.length + PAGE)"
+      >Show more plans</v-btn
+    >
 
     <BackupPanel v-if="plans" @restored="refresh" />
 
@@ -347,9 +382,24 @@ h1 {
   gap: 10px;
 }
 
+.sorting {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  margin-bottom: 12px;
+}
+
+.sorting > :first-child:not(.order) {
+  max-width: 320px;
+}
+
 .order {
-  width: 220px;
-  margin: 0 0 12px auto;
+  flex: 0 0 220px;
+  margin-left: auto;
+}
+
+.more {
+  margin-top: 12px;
 }
 
 .plans {

@@ -53,7 +53,7 @@ watch(change, () => (outOfDate.value = !!grouped.value))
 // The plan that the cells are for.
 const plans = ref<PlanSummary[]>([])
 const planId = ref<string | null>(typeof route.query.plan === 'string' ? route.query.plan : null)
-void api.plans().then((answer) => {
+void api.plans({ count: 500 }).then((answer) => {
   if (!answer.ok) return
   plans.value = answer.value
   const counts = /^(\d+)S(\d+)P$/.exec(plans.value.find((p) => p.id === planId.value)?.counts ?? '')
