@@ -46,6 +46,7 @@ pub mod sheets;
 pub mod source;
 pub mod stock;
 pub mod suggest;
+mod svg_text;
 pub mod table;
 pub mod voltage;
 pub mod wiring;

@@ -28,12 +28,26 @@ impl fmt::Display for LineError {
 }
 
 /// Rows as CSV: comma, quotes where they are needed. `None` when a row cannot be written, which no text brings about.
+///
+/// No cell is a formula to a spreadsheet that opens the file: a text that begins like one has an apostrophe before it,
+/// which `Table` takes off again. Numbers stay numbers.
 pub fn written(rows: impl IntoIterator<Item = Vec<String>>) -> Option<String> {
     let mut csv = csv::Writer::from_writer(vec![]);
     for row in rows {
-        csv.write_record(row).ok()?;
+        csv.write_record(row.into_iter().map(no_formula)).ok()?;
     }
     String::from_utf8(csv.into_inner().ok()?).ok()
+}
+
+/// Whether a spreadsheet would reckon with a text, or a reader of tables take it for a comment, also behind apostrophes
+/// that were put before it. Source of the signs of a formula: OWASP, "CSV Injection".
+fn is_formula(text: &str) -> bool {
+    text.trim_start_matches('\'').starts_with(['=', '+', '-', '@', '#', '\t', '\r', '＝', '＋', '－', '＠'])
+}
+
+fn no_formula(cell: String) -> String {
+    let is_number = cell.parse::<f64>().is_ok();
+    if is_formula(&cell) && !is_number { format!("'{cell}") } else { cell }
 }
 
 /// A fault of the text as a whole.
@@ -120,7 +134,8 @@ impl Table {
 
     /// What stands in a column, if anything does.
     pub fn text<'r>(&self, row: &'r Row, name: &str) -> Option<&'r str> {
-        self.column(name).and_then(|at| row.record.get(at)).filter(|t| !t.is_empty())
+        let cell = self.column(name).and_then(|at| row.record.get(at)).filter(|t| !t.is_empty())?;
+        Some(cell.strip_prefix('\'').filter(|rest| is_formula(rest)).unwrap_or(cell))
     }
 
     /// A number as spreadsheets write it. A comma is the decimal mark, unless commas part the columns: there "1,200"
@@ -185,6 +200,23 @@ mod tests {
                 .collect();
             assert_eq!(found, [("A1", Some(2.15)), ("A2", Some(1.9805))], "{text}");
         }
+    }
+
+    #[test]
+    fn no_cell_that_is_written_is_a_formula_and_each_comes_in_as_it_went_out() {
+        let texts =
+            ["=1+1", "+cmd|' /C calc'!A0", "-x", "@SUM(A1)", "'=1", "''=1", "=\"a\",b", "'tis", "#7", "plain", "＝1"];
+        let rows = texts.iter().map(|t| vec![(*t).to_owned(), "-4.5".to_owned()]);
+        let head = vec!["name".to_owned(), "volts".to_owned()];
+        let text = written(std::iter::once(head).chain(rows)).unwrap();
+        for line in text.lines().skip(1) {
+            let cell = line.trim_start_matches('"');
+            assert!(!cell.starts_with(['=', '+', '-', '@', '\t', '＝']), "{line}");
+            assert!(line.ends_with(",-4.5"), "{line}: a number stays one");
+        }
+        let table = Table::read(&text, 100).unwrap();
+        let back: Vec<&str> = table.rows.iter().map(|r| table.text(r, "name").unwrap()).collect();
+        assert_eq!(back, texts);
     }
 
     #[test]

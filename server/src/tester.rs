@@ -234,7 +234,7 @@ async fn measure_all(
             }
         }
         if !readings.is_empty() {
-            add_readings(pool, &readings).await?;
+            add_readings(pool, None, &readings).await?;
             *kept += readings.len();
             job.line(format!("{}: {} readings", cell.label, readings.len()));
         }

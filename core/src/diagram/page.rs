@@ -2,6 +2,8 @@
 
 use svg::node::element::{Circle, Group, Path, Polyline, Rectangle, SVG, Text};
 
+use crate::svg_text::svg_text;
+
 use super::{Diagram, DrawnWire, NodeVolts, StrokeRole, WordsRole};
 use crate::quantity::{Unit, show};
 
@@ -37,7 +39,7 @@ pub fn svg(diagram: &Diagram) -> String {
         .set("height", d.height_mm * scale)
         .set("viewBox", (d.left_mm, d.top_mm, d.width_mm, d.height_mm))
         .add(drawn(diagram));
-    SVG::new()
+    let page = SVG::new()
         .set("xmlns", "http://www.w3.org/2000/svg")
         .set("width", format!("{WIDTH_MM}mm"))
         .set("height", format!("{HEIGHT_MM}mm"))
@@ -47,8 +49,8 @@ pub fn svg(diagram: &Diagram) -> String {
         .add(words(format!("{}: wiring", diagram.name), EDGE_MM, 15.0, 5.5).set("font-weight", 600))
         .add(words(under, EDGE_MM, 21.5, 3.4))
         .add(window)
-        .add(readings(diagram, TOP_MM + d.height_mm * scale + 6.0))
-        .to_string()
+        .add(readings(diagram, TOP_MM + d.height_mm * scale + 6.0));
+    svg_text(&page)
 }
 
 fn words(text: impl Into<String>, x_mm: f64, y_mm: f64, size_mm: f64) -> Text {

@@ -2,6 +2,8 @@
 
 use svg::node::element::{Group, Line, Rectangle, SVG, Text};
 
+use crate::svg_text::svg_text;
+
 use super::Sheet;
 
 /// A4.
@@ -59,5 +61,5 @@ pub fn page(name: String, title: String, under: &str, drawing: Group) -> Sheet {
         .add(drawing)
         .add(rule)
         .add(words(check, LEFT_MM, y_mm + 5.0).set("font-size", 2.8));
-    Sheet { name, title, svg: document.to_string() }
+    Sheet { name, title, svg: svg_text(&document) }
 }

@@ -8,7 +8,7 @@ use super::faults::Fault;
 use super::reading::{Conditions, Digest, Kind, Method, TestReading};
 use super::{CELLS_MAX, LABEL_MAX};
 use crate::range::{CELL_VOLTS, CURRENT, REST, Range, SOC, TEMPERATURE};
-use crate::table::{LineError, Row, Table, moment, whole, written_moment};
+use crate::table::{LineError, Row, Table, moment, whole, written, written_moment};
 
 const DAY_S: f64 = 86_400.0;
 const MILLI: f64 = 1000.0;
@@ -216,15 +216,6 @@ pub struct Written<'a> {
     pub faults: Option<&'a [Fault]>,
 }
 
-/// Text of one line, quoted where it must be.
-fn line(cells: &[String]) -> Result<String, csv::Error> {
-    let mut writer = csv::WriterBuilder::new().from_writer(vec![]);
-    writer.write_record(cells)?;
-    writer.flush()?;
-    let bytes = writer.into_inner().map_err(|e| e.into_error())?;
-    Ok(String::from_utf8_lossy(&bytes).into_owned())
-}
-
 fn faults_words(faults: Option<&[Fault]>) -> String {
     match faults {
         None => String::new(),
@@ -241,8 +232,8 @@ fn number(value: Option<f64>) -> String {
     value.map_or_else(String::new, |v| ((v * 1e9).round() / 1e9).to_string())
 }
 
-/// One line a cell, with the means of its readings: what `dense-brick group` reads.
-pub fn write_cells<'a>(cells: impl Iterator<Item = (Written<'a>, &'a Digest)>) -> Result<String, csv::Error> {
+/// One line a cell, with the means of its readings: what `dense-brick group` reads. `None` as for `table::written`.
+pub fn write_cells<'a>(cells: impl Iterator<Item = (Written<'a>, &'a Digest)>) -> Option<String> {
     let head = [
         "label",
         "lot",
@@ -257,12 +248,12 @@ pub fn write_cells<'a>(cells: impl Iterator<Item = (Written<'a>, &'a Digest)>) -
         "self_discharge_mv",
         "rest_days",
     ];
-    let mut text = line(&head.map(str::to_owned))?;
+    let mut rows = vec![head.map(str::to_owned).to_vec()];
     for (cell, d) in cells {
         let value = |m: &Option<super::Measured>, per_one: f64| {
             number(m.as_ref().and_then(|m| m.usable()).map(|v| v * per_one))
         };
-        text += &line(&[
+        rows.push(vec![
             cell.label.to_owned(),
             cell.lot.to_owned(),
             cell.state.to_owned(),
@@ -275,13 +266,13 @@ pub fn write_cells<'a>(cells: impl Iterator<Item = (Written<'a>, &'a Digest)>) -
             value(&d.capacity, MILLI),
             number(d.drop.as_ref().map(|r| r.lost_v * MILLI)),
             number(d.drop.as_ref().map(|r| r.rest_s / DAY_S)),
-        ])?;
+        ]);
     }
-    Ok(text)
+    written(rows)
 }
 
 /// One line a reading: the full record, which comes in again as it went out. Cells without readings have one line.
-pub fn write_readings<'a>(cells: impl Iterator<Item = (Written<'a>, &'a [TestReading])>) -> Result<String, csv::Error> {
+pub fn write_readings<'a>(cells: impl Iterator<Item = (Written<'a>, &'a [TestReading])>) -> Option<String> {
     let head = [
         "label",
         "lot",
@@ -298,7 +289,7 @@ pub fn write_readings<'a>(cells: impl Iterator<Item = (Written<'a>, &'a [TestRea
         "rest_days",
         "taken_at",
     ];
-    let mut text = line(&head.map(str::to_owned))?;
+    let mut rows = vec![head.map(str::to_owned).to_vec()];
     for (cell, readings) in cells {
         let begin = [
             cell.label.to_owned(),
@@ -309,7 +300,7 @@ pub fn write_readings<'a>(cells: impl Iterator<Item = (Written<'a>, &'a [TestRea
         if readings.is_empty() {
             let mut all = begin.to_vec();
             all.resize(head.len(), String::new());
-            text += &line(&all)?;
+            rows.push(all);
         }
         for r in readings {
             let (name, _, per_one) =
@@ -333,8 +324,8 @@ pub fn write_readings<'a>(cells: impl Iterator<Item = (Written<'a>, &'a [TestRea
                 number(c.rest_s.map(|s| s / DAY_S)),
                 written_moment(r.taken_s),
             ]);
-            text += &line(&all)?;
+            rows.push(all);
         }
     }
-    Ok(text)
+    written(rows)
 }

@@ -7,7 +7,7 @@ use serde_json::{Map, Value, json};
 use super::columns::{Column, Form, columns};
 use super::{Item, ItemKind};
 use crate::range;
-use crate::table::{LineError, Row, Table, whole};
+use crate::table::{self, LineError, Row, Table, whole};
 
 /// Most parts of a catalogue.
 pub const PARTS_MAX: usize = 2000;
@@ -15,7 +15,9 @@ pub const PARTS_MAX: usize = 2000;
 const ENTRY: [&str; 4] = ["id", "kind", "at_hand", "note"];
 
 /// Writes parts as a sheet; columns that none of them uses are left out.
-pub fn write_parts(items: &[Item]) -> Result<String, csv::Error> {
+///
+/// `None` when a row cannot be written, which no text brings about.
+pub fn write_parts(items: &[Item]) -> Option<String> {
     let bodies: Vec<Value> = items.iter().map(body).collect();
     let used: Vec<&Column> = columns()
         .iter()
@@ -25,18 +27,16 @@ pub fn write_parts(items: &[Item]) -> Result<String, csv::Error> {
             items.iter().zip(&bodies).any(uses)
         })
         .collect();
-    let mut writer = csv::Writer::from_writer(vec![]);
-    writer.write_record(ENTRY.iter().copied().chain(used.iter().map(|c| c.name)))?;
-    for (item, body) in items.iter().zip(&bodies) {
+    let head = ENTRY.iter().copied().chain(used.iter().map(|c| c.name)).map(str::to_owned).collect();
+    let row = |(item, body): (&Item, &Value)| {
         let entry = [item.id.clone(), kind_word(item.kind()), written(&json!(item.at_hand)), item.note.clone()];
         let figures = used.iter().map(|c| {
             let value = if has(c, item.kind()) { body.pointer(c.at) } else { None };
             value.map_or_else(String::new, written)
         });
-        writer.write_record(entry.into_iter().chain(figures))?;
-    }
-    let bytes = writer.into_inner().map_err(|e| csv::Error::from(e.into_error()))?;
-    Ok(String::from_utf8_lossy(&bytes).into_owned())
+        entry.into_iter().chain(figures).collect()
+    };
+    table::written(std::iter::once(head).chain(items.iter().zip(&bodies).map(row)))
 }
 
 /// Reads a sheet, and the names of columns that were not used. A line without an id gets one from its name. All bad

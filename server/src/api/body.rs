@@ -5,6 +5,7 @@ use rocket::data::{ByteUnit, Data, FromData, Outcome, ToByteUnit};
 use rocket::http::Status;
 use rocket::{Request, outcome::Outcome as Outcomes};
 use serde::de::DeserializeOwned;
+use serde_json::Value;
 
 use crate::Problem;
 
@@ -41,10 +42,41 @@ pub async fn read_text(data: Data<'_>, limit: ByteUnit) -> Result<String, Proble
         let detail = format!("The body is larger than the {limit} that are taken.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));
     }
-    Ok(text.into_inner())
+    let text = text.into_inner();
+    if let Some(at) = text.find('\0') {
+        let line = text[..at].lines().count().max(1);
+        let message = "U+0000 cannot be part of a text; is this a text file?".to_owned();
+        return Err(Problem::fields(vec![FieldError { field: format!("/text/{line}"), message }]));
+    }
+    Ok(text)
+}
+
+/// Where a text of a JSON document holds the sign of no sign, which the database takes in no text.
+fn nul_at(value: &Value, at: &str) -> Option<String> {
+    match value {
+        Value::String(text) => text.contains('\0').then(|| at.to_owned()),
+        Value::Array(items) => items.iter().enumerate().find_map(|(i, item)| nul_at(item, &format!("{at}/{i}"))),
+        Value::Object(fields) => fields.iter().find_map(|(name, item)| {
+            if name.contains('\0') { Some(at.to_owned()) } else { nul_at(item, &format!("{at}/{name}")) }
+        }),
+        _ => None,
+    }
+}
+
+/// Refuses a text with the sign U+0000 in one of its strings.
+pub(super) fn no_nul(text: &str) -> Result<(), Problem> {
+    // Only so can it be written in JSON; most bodies are through here without being read.
+    if !text.contains("\\u0000") {
+        return Ok(());
+    }
+    let found = serde_json::from_str::<Value>(text).ok().and_then(|value| nul_at(&value, ""));
+    found.map_or(Ok(()), |field| {
+        Err(Problem::fields(vec![FieldError { field, message: "U+0000 cannot be part of a text".to_owned() }]))
+    })
 }
 
 fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Problem> {
+    no_nul(text)?;
     let reader = &mut serde_json::Deserializer::from_str(text);
     serde_path_to_error::deserialize(reader).map_err(|error| {
         let field = format!("/{}", error.path().to_string().replace(['.', '['], "/").replace(']', ""));

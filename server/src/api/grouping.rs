@@ -228,7 +228,7 @@ pub async fn reserve_cells(
         }
     }
     plan.check()?;
-    match plans::save(pool, id, SavedFrom { revision, edit, apart: true }, &plan).await? {
+    match plans::save(pool, id, SavedFrom { revision, edit, apart: true, key: None }, &plan).await? {
         Saved::As(stored) => Ok(Json(stored.into())),
         Saved::Missing => Err(Problem::not_found("plan")),
         Saved::Taken(told) => Err(Problem::new(Status::Conflict, "Some cells are not free", told)),

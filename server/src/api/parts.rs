@@ -94,7 +94,8 @@ pub async fn restore_part(part: &str, pool: &State<PgPool>) -> Result<NoContent,
 #[utoipa::path(context_path = "/api", responses((status = 200, content_type = "text/csv", body = String)))]
 #[get("/parts-file")]
 pub async fn parts_file(pool: &State<PgPool>) -> Result<Csv, Problem> {
-    let text = write_parts(&store::catalogue(pool).await?.items).map_err(|e| Problem::fault(&e))?;
+    let text = write_parts(&store::catalogue(pool).await?.items);
+    let text = text.ok_or_else(|| Problem::fault(&"the table could not be written"))?;
     Ok(Csv { name: "parts.csv".to_owned(), text })
 }
 

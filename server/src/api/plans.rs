@@ -14,7 +14,7 @@ use sqlx::PgPool;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::body::{Body, read_text};
+use super::body::{Body, no_nul, read_text};
 use super::download::{Download, file_stem};
 use crate::Problem;
 use crate::store::plans::{self as store, From, Restored, Saved, Stored};
@@ -30,6 +30,8 @@ pub struct OpenPlan {
     edit: i32,
     /// When it was last saved.
     updated_at: DateTime<Utc>,
+    /// Key of the last save: a browser knows its own by it.
+    key: Option<Uuid>,
     /// The document.
     plan: Plan,
 }
@@ -41,6 +43,7 @@ impl std::convert::From<Stored> for OpenPlan {
             revision: stored.revision,
             edit: stored.edit,
             updated_at: stored.updated_at,
+            key: stored.save_key,
             plan: stored.document.0,
         }
     }
@@ -70,6 +73,8 @@ pub struct SavePlan {
     edit: i32,
     /// Whether this save must become a revision of its own, as when an older one is taken back.
     apart: Option<bool>,
+    /// A new one for every save, the same when it is sent again because no answer came: then it is saved once.
+    key: Option<Uuid>,
     /// The document.
     plan: Plan,
 }
@@ -110,9 +115,9 @@ pub async fn save(
     save: Result<Body<SavePlan>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<Json<OpenPlan>, Problem> {
-    let SavePlan { revision, edit, apart, plan } = save?.0;
+    let SavePlan { revision, edit, apart, key, plan } = save?.0;
     plan.check()?;
-    let from = From { revision, edit, apart: apart.unwrap_or(false) };
+    let from = From { revision, edit, apart: apart.unwrap_or(false), key };
     match store::save(pool, id, from, &plan).await? {
         Saved::As(stored) => Ok(Json(stored.into())),
         Saved::Missing => Err(Problem::not_found("plan")),
@@ -143,6 +148,7 @@ pub async fn export(id: Uuid, pool: &State<PgPool>) -> Result<Download, Problem>
 #[post("/plans/import", data = "<data>")]
 pub async fn import(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status, Json<OpenPlan>), Problem> {
     let text = read_text(data, crate::BODY_LIMIT_KIB.kibibytes()).await?;
+    no_nul(&text)?;
     let plan = Plan::from_json(&text)?;
     Ok((Status::Created, Json(store::create(pool, &plan).await?.into())))
 }

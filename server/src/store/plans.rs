@@ -24,6 +24,8 @@ pub struct Stored {
     pub document: Json<Plan>,
     /// When it was last saved.
     pub updated_at: DateTime<Utc>,
+    /// Key of the last save, if it had one.
+    pub save_key: Option<Uuid>,
 }
 
 /// How a save ended.
@@ -42,7 +44,7 @@ pub enum Saved {
 /// Every plan that is not deleted, newest change first.
 pub async fn list(pool: &PgPool) -> sqlx::Result<Vec<Stored>> {
     sqlx::query_as(
-        "select p.id, p.revision, p.edit, r.document, p.updated_at
+        "select p.id, p.revision, p.edit, r.document, p.updated_at, p.save_key
          from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
          where p.deleted_at is null
          order by p.updated_at desc, p.id",
@@ -164,7 +166,7 @@ pub async fn keep_summary(
 /// One plan that is not deleted.
 pub async fn get(pool: &PgPool, id: Uuid) -> sqlx::Result<Option<Stored>> {
     sqlx::query_as(
-        "select p.id, p.revision, p.edit, r.document, p.updated_at
+        "select p.id, p.revision, p.edit, r.document, p.updated_at, p.save_key
          from plan p join plan_revision r on r.plan_id = p.id and r.revision = p.revision
          where p.id = $1 and p.deleted_at is null",
     )
@@ -196,7 +198,7 @@ pub(super) async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Re
             .bind(Json(plan))
             .fetch_one(&mut *tx)
             .await?;
-    Ok(Stored { id, revision: 1, edit: 1, document: Json(plan.clone()), updated_at: saved_at.0 })
+    Ok(Stored { id, revision: 1, edit: 1, document: Json(plan.clone()), updated_at: saved_at.0, save_key: None })
 }
 
 /// A save, with what it started from.
@@ -208,6 +210,8 @@ pub struct From {
     pub edit: i32,
     /// Whether the save must become a revision of its own.
     pub apart: bool,
+    /// What this save is known by when it is sent again.
+    pub key: Option<Uuid>,
 }
 
 /// Minutes of work that autosave gathers in one revision.
@@ -230,7 +234,10 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
     };
     if (revision, edit) != (from.revision, from.edit) {
         tx.rollback().await?;
-        return Ok(get(pool, id).await?.map_or(Saved::Missing, Saved::Stale));
+        let Some(stored) = get(pool, id).await? else { return Ok(Saved::Missing) };
+        // The same save again, whose answer was lost: it is done.
+        let again = from.key.is_some() && stored.save_key == from.key;
+        return Ok(if again { Saved::As(stored) } else { Saved::Stale(stored) });
     }
     if let Some(told) = taken(stock::sync_plan(&mut tx, id, plan).await)? {
         return Ok(Saved::Taken(told));
@@ -256,16 +263,18 @@ pub async fn save(pool: &PgPool, id: Uuid, from: From, plan: &Plan) -> sqlx::Res
     .execute(&mut *tx)
     .await?;
     let (updated_at,): (DateTime<Utc>,) = sqlx::query_as(
-        "update plan set name = $2, revision = $3, edit = $4, updated_at = now() where id = $1 returning updated_at",
+        "update plan set name = $2, revision = $3, edit = $4, save_key = $5, updated_at = now()
+         where id = $1 returning updated_at",
     )
     .bind(id)
     .bind(plan.name.trim())
     .bind(revision)
     .bind(edit)
+    .bind(from.key)
     .fetch_one(&mut *tx)
     .await?;
     tx.commit().await?;
-    Ok(Saved::As(Stored { id, revision, edit, document: Json(plan.clone()), updated_at }))
+    Ok(Saved::As(Stored { id, revision, edit, document: Json(plan.clone()), updated_at, save_key: from.key }))
 }
 
 /// What stands against a reservation, if something does.

@@ -203,3 +203,60 @@ async fn who_acts_first_is_told_of_any_plan_and_a_broken_one_is_refused(pool: Pg
     assert_problem(&refused, status);
     assert_eq!(refused["errors"][0]["field"], "/packs/0/strip/part/thickness_mm");
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn signs_that_are_no_text_are_refused_by_name_or_drawn_as_unknown(pool: PgPool) {
+    let client = client(pool).await;
+    for (path, body, field) in [
+        ("/api/plans", r#"{"name": "a\u0000b"}"#, "/name"),
+        ("/api/stock/lots", r#"{"lot": {"name": "a\u0000"}, "labels": ""}"#, "/lot/name"),
+        ("/api/plans/import", r#"{"name": "a\u0000b"}"#, "/name"),
+        ("/api/parts-import", "id,kind\na\u{0},cell\n", "/text/2"),
+        ("/api/stock/import?instrument=x", "label\nA\u{0}1\n", "/text/2"),
+    ] {
+        let response = client.post(path).body(body).dispatch().await;
+        assert_eq!(response.status(), Status::UnprocessableEntity, "{path}");
+        let problem = self::body(response).await;
+        assert_eq!(problem["errors"][0]["field"], field, "{problem}");
+    }
+    // Written with a backslash before it, it is a text like any.
+    let (status, _) = post(&client, "/api/plans", &json!({"name": "a\\u0000b"})).await;
+    assert_eq!(status, Status::Created);
+    for path in ["/api/parts/%00", "/api/plans?search=%00", "/api/photos/%00"] {
+        let status = client.get(path).dispatch().await.status();
+        assert!((400..500).contains(&status.code), "{path}: {status}");
+    }
+    let status = client.delete("/api/parts/%00").dispatch().await.status();
+    assert!((400..500).contains(&status.code), "{status}");
+    // A bell and a broken escape in a name: the drawing stays one.
+    post(&client, "/api/demo", &json!(null)).await;
+    let list = body(client.get("/api/plans?search=bait").dispatch().await).await;
+    let id = list[0]["id"].as_str().unwrap();
+    let opened = body(client.get(format!("/api/plans/{id}")).dispatch().await).await;
+    let mut plan = opened["plan"].clone();
+    plan["name"] = json!("Boat \u{7} \u{1b}[2J <&> \u{fffe}");
+    let save = json!({"revision": opened["revision"], "edit": opened["edit"], "plan": plan});
+    assert_eq!(client.put(format!("/api/plans/{id}")).body(save.to_string()).dispatch().await.status(), Status::Ok);
+    let page = client.get(format!("/api/plans/{id}/diagram-file")).dispatch().await.into_string().await.unwrap();
+    assert!(page.contains("Boat \u{fffd} \u{fffd}[2J &lt;&amp;&gt; \u{fffd}"), "{page}");
+}
+
+/// Two who choose the same name at once: one has it, the other is told so, and nobody sees a fault.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn racing_for_a_name_ends_with_one_winner_and_clear_refusals(pool: PgPool) {
+    let client = std::sync::Arc::new(client(pool.clone()).await);
+    let tries = (0..12).map(|_| {
+        let client = client.clone();
+        tokio::spawn(async move {
+            post(&client, "/api/stock/lots", &json!({"lot": common::lot("Yard"), "labels": "A1-A4"})).await.0
+        })
+    });
+    let mut won = 0;
+    for one in tries.collect::<Vec<_>>() {
+        match one.await.unwrap() {
+            Status::Created => won += 1,
+            status => assert!(matches!(status.code, 409 | 422), "{status}"),
+        }
+    }
+    assert_eq!(won, 1);
+}

@@ -139,7 +139,7 @@ async fn of_many_saves_at_once_exactly_one_is_taken(pool: PgPool) {
     let saves = (0..20).map(|tab| {
         let (pool, plan) = (pool.clone(), brick_core::Plan { notes: format!("tab {tab}"), ..plan.clone() });
         tokio::spawn(async move {
-            let from = store::plans::From { revision: 1, edit: 1, apart: false };
+            let from = store::plans::From { revision: 1, edit: 1, apart: false, key: None };
             store::plans::save(&pool, id, from, &plan).await.unwrap()
         })
     });
@@ -182,7 +182,7 @@ async fn a_clock_that_went_back_does_not_gather_work_for_as_long(pool: PgPool) {
     let (_, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
     let id: uuid::Uuid = made["id"].as_str().unwrap().parse().unwrap();
     let plan = brick_core::Plan::blank("Kite reel");
-    let from = |revision, edit| store::plans::From { revision, edit, apart: false };
+    let from = |revision, edit| store::plans::From { revision, edit, apart: false, key: None };
     store::plans::save(&pool, id, from(1, 1), &plan).await.unwrap();
     // Revision 2 was begun at a time that the clock, put back since, has not reached yet.
     sqlx::query("update plan_revision set began_at = now() + interval '3 days' where revision = 2")
@@ -235,4 +235,32 @@ async fn what_was_deleted_long_ago_goes_and_nothing_else(pool: PgPool) {
     assert_eq!(purged, store::purge::Purged { plans: 1, photos: 1 });
     let left: Vec<(String,)> = sqlx::query_as("select name from plan order by name").fetch_all(&pool).await.unwrap();
     assert_eq!(left.iter().map(|(n,)| n.as_str()).collect::<Vec<_>>(), ["Deleted lately", "Kept"]);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_save_that_is_sent_again_is_saved_once_and_no_conflict(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let (_, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    let path = format!("/api/plans/{}", made["id"].as_str().unwrap());
+    let send = async |from: &Value, key: Option<&str>, name: &str| {
+        let mut plan = from["plan"].clone();
+        plan["name"] = json!(name);
+        let save = json!({"revision": from["revision"], "edit": from["edit"], "key": key, "plan": plan});
+        let response = client.put(&path).body(save.to_string()).dispatch().await;
+        (response.status(), body(response).await)
+    };
+    let key = "0190a000-0000-4000-8000-000000000001";
+    let (status, saved) = send(&made, Some(key), "Kite reel, new").await;
+    assert_eq!((status, saved["key"].as_str()), (Status::Ok, Some(key)));
+    // The answer was lost, and the browser sends it again.
+    let (status, again) = send(&made, Some(key), "Kite reel, new").await;
+    assert_eq!(status, Status::Ok);
+    assert_eq!((&again["revision"], &again["edit"]), (&saved["revision"], &saved["edit"]));
+    // Another tab, from the same start, is refused, and told whose save is stored.
+    let (status, refused) = send(&made, Some("0190a000-0000-4000-8000-000000000002"), "Other").await;
+    assert_eq!((status, refused["current"]["key"].as_str()), (Status::Conflict, Some(key)));
+    assert_eq!(send(&made, None, "Other").await.0, Status::Conflict);
+    // Once somebody saved without a key, the old key proves nothing.
+    assert_eq!(send(&saved, None, "Third").await.0, Status::Ok);
+    assert_eq!(send(&made, Some(key), "Kite reel, new").await.0, Status::Conflict);
 }

@@ -113,7 +113,7 @@ async fn readings_typed_at_the_same_time_are_all_counted(pool: PgPool) {
         let ohm = if i == 3 { 0.200 } else { 0.050 + 0.001 * (i % 3) as f64 };
         [of(Kind::ArrivalV, 3.7), of(Kind::ResistanceOhm, ohm), of(Kind::CapacityAh, 2.2)].map(|reading| {
             let pool = pool.clone();
-            tokio::spawn(async move { add_readings(&pool, &[NewReading { cell, reading }]).await })
+            tokio::spawn(async move { add_readings(&pool, None, &[NewReading { cell, reading }]).await })
         })
     });
     for write in writes.collect::<Vec<_>>() {
@@ -340,4 +340,25 @@ async fn the_demo_brings_three_lots_once_and_steps_on_no_label(pool: PgPool) {
     assert!(told["detail"].as_str().unwrap().contains("S07"), "{told}");
     assert_eq!(get(&own, "/api/plans").await, json!([]));
     assert_eq!(get(&own, "/api/stock/lots").await.as_array().unwrap().len(), 1);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn readings_that_are_sent_again_are_kept_once(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    make_lot(&client, "Yard", "A1-A3").await;
+    let cells = ids(&client, "sort=label").await;
+    let entries: Vec<Value> = cells.iter().map(|(_, id)| json!({"cell": id, "text": "62 m"})).collect();
+    let send = async |key: Option<&str>| {
+        let typed = json!({"kind": "resistance_ohm", "key": key, "entries": entries});
+        post(&client, "/api/stock/readings", &typed).await.0
+    };
+    let count =
+        async || -> i64 { sqlx::query_scalar("select count(*) from cell_reading").fetch_one(&pool).await.unwrap() };
+    for _ in 0..3 {
+        assert_eq!(send(Some("0190a000-0000-4000-8000-000000000001")).await, Status::NoContent);
+        assert_eq!(count().await, 3);
+    }
+    assert_eq!(send(Some("0190a000-0000-4000-8000-000000000002")).await, Status::NoContent);
+    assert_eq!(send(None).await, Status::NoContent);
+    assert_eq!(count().await, 9);
 }

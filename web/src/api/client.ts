@@ -90,6 +90,22 @@ const away: Problem = {
 /** Whether the program wants this browser to be paired first. */
 export const unpaired = ref(false)
 
+/** How long a save waits for its answer. Then it is sent again; its key makes that safe. */
+const SAVE_MS = 20_000
+const withinTime = (): { signal: AbortSignal } => ({ signal: AbortSignal.timeout(SAVE_MS) })
+/** Pauses before what was not answered is sent again. */
+const AGAIN_MS = [1000, 3000]
+
+/** Sends what carries a key again while the program or its database is away. */
+async function again<T>(call: () => Promise<Answer<T>>): Promise<Answer<T>> {
+  for (const pause of AGAIN_MS) {
+    const found = await call()
+    if (found.ok || (found.problem.status !== 0 && found.problem.status !== 503)) return found
+    await new Promise((resolve) => setTimeout(resolve, pause))
+  }
+  return call()
+}
+
 /** A file as the body of a request: sent as it is, its shape is judged by core. */
 const asFile = { bodySerializer: (file: unknown) => file as Blob }
 const asText = { bodySerializer: (text: unknown) => text as string }
@@ -170,7 +186,7 @@ export const api = {
   plan: (id: string): Promise<Answer<OpenPlan>> =>
     answer(http.GET('/api/plans/{id}', { params: { path: { id } } })),
   save: (id: string, save: SavePlan): Promise<Answer<OpenPlan>> =>
-    answer(http.PUT('/api/plans/{id}', { params: { path: { id } }, body: save })),
+    answer(http.PUT('/api/plans/{id}', { params: { path: { id } }, body: save, ...withinTime() })),
   revisions: (id: string): Promise<Answer<RevisionSummary[]>> =>
     answer(http.GET('/api/plans/{id}/revisions', { params: { path: { id } } })),
   revision: (id: string, number: number): Promise<Answer<Plan>> =>
@@ -220,7 +236,7 @@ export const api = {
   lookAtCell: (id: string, faults: Fault[] | null, keep_with: string | null): Promise<Answer<CellSheet>> =>
     answer(http.PUT('/api/stock/cells/{id}', { params: { path: { id } }, body: { faults, keep_with } })),
   typeReadings: (readings: TypedReadings): Promise<Answer<unknown>> =>
-    answer(http.POST('/api/stock/readings', { body: readings })),
+    again(() => answer(http.POST('/api/stock/readings', { body: readings, ...withinTime() }))),
   strikeReading: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/stock/readings/{id}', { params: { path: { id } } })),
   restoreReading: (id: string): Promise<Answer<unknown>> =>

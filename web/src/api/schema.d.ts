@@ -4975,6 +4975,11 @@ export interface components {
              * @description Id.
              */
             id: string;
+            /**
+             * Format: uuid
+             * @description Key of the last save: a browser knows its own by it.
+             */
+            key?: string | null;
             /** @description The document. */
             plan: components["schemas"]["Plan"];
             /**
@@ -6053,6 +6058,11 @@ export interface components {
              * @description How often it had been written.
              */
             edit: number;
+            /**
+             * Format: uuid
+             * @description A new one for every save, the same when it is sent again because no answer came: then it is saved once.
+             */
+            key?: string | null;
             /** @description The document. */
             plan: components["schemas"]["Plan"];
             /**
@@ -7115,6 +7125,11 @@ export interface components {
             conditions?: components["schemas"]["Conditions"];
             /** @description Cell by cell. */
             entries: components["schemas"]["TypedReading"][];
+            /**
+             * Format: uuid
+             * @description A new one for every request, the same when it is sent again because no answer came: then they are kept once.
+             */
+            key?: string | null;
             /** @description What was read. */
             kind: components["schemas"]["Kind"];
             /** @description When they were taken; now if absent. */

@@ -6,6 +6,8 @@ export interface Draft {
   plan: Plan
   revision: number
   edit: number
+  /** Keys of saves that were sent from there and not answered. */
+  keys?: string[]
 }
 
 const key = (id: string): string => `dense-brick.draft.${id}`

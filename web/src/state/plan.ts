@@ -12,7 +12,8 @@ import type {
   Stage,
   StageReport,
 } from '../api/types'
-import { draftOf, dropDraft, keepDraft } from './drafts'
+import { newKey } from '../api/key'
+import { type Draft, draftOf, dropDraft, keepDraft } from './drafts'
 import { valueAt, withChanges } from './pointer'
 
 /** Quiet time after an edit before it is saved. */
@@ -42,6 +43,15 @@ const changed = computed(() => plan.value !== saved.value)
 
 let asked = 0
 let timer = 0
+/** Saves that were sent from this revision and edit and not answered: one of them may be what is stored. */
+let unanswered: { key: string; plan: Plan }[] = []
+
+const draft = (of: Plan): Draft => ({
+  plan: of,
+  revision: revision.value,
+  edit: writes.value,
+  keys: unanswered.map((sent) => sent.key),
+})
 
 async function assess(): Promise<void> {
   if (!plan.value) return
@@ -66,6 +76,7 @@ function take(opened: OpenPlan): void {
   id.value = opened.id
   revision.value = opened.revision
   writes.value = opened.edit
+  unanswered = []
   past.value = []
   future.value = []
   conflict.value = null
@@ -91,10 +102,11 @@ async function open(wanted: string): Promise<boolean> {
 
 /** Goes on with work that this browser kept because it could not be saved. */
 function takeDraft(stored: OpenPlan): void {
-  const draft = draftOf(stored.id)
-  if (!draft) return
-  plan.value = draft.plan
-  if (draft.revision === stored.revision && draft.edit === stored.edit) saveSoon(PAUSE_MS)
+  const kept = draftOf(stored.id)
+  if (!kept) return
+  plan.value = kept.plan
+  const own = !!stored.key && !!kept.keys?.includes(stored.key)
+  if (own || (kept.revision === stored.revision && kept.edit === stored.edit)) saveSoon(PAUSE_MS)
   else conflict.value = stored
 }
 
@@ -112,7 +124,7 @@ async function refresh(): Promise<void> {
 function put(next: Plan): void {
   plan.value = next
   if (next === saved.value) dropDraft(id.value)
-  else keepDraft(id.value, { plan: next, revision: revision.value, edit: writes.value })
+  else keepDraft(id.value, draft(next))
   saveSoon(PAUSE_MS)
   void assess()
 }
@@ -152,7 +164,11 @@ async function save(apart = false): Promise<boolean> {
   }
   saving.value = true
   const [sent, to] = [plan.value, id.value]
-  const answer = await api.save(to, { revision: revision.value, edit: writes.value, apart, plan: sent })
+  const waiting = unanswered.find((s) => s.plan === sent) ?? { key: newKey(), plan: sent }
+  unanswered = [...unanswered.filter((s) => s !== waiting), waiting]
+  keepDraft(to, draft(sent))
+  const { key } = waiting
+  const answer = await api.save(to, { revision: revision.value, edit: writes.value, apart, key, plan: sent })
   saving.value = false
   // Another plan was opened meanwhile: what is kept of this one stays with it.
   if (to !== id.value) return answer.ok
@@ -161,13 +177,23 @@ async function save(apart = false): Promise<boolean> {
     writes.value = answer.value.edit
     saved.value = sent
     away.value = null
+    unanswered = []
     if (changed.value) {
-      keepDraft(to, { plan: plan.value, revision: revision.value, edit: writes.value })
+      keepDraft(to, draft(plan.value))
       saveSoon(PAUSE_MS)
     } else dropDraft(to)
     return true
   }
   const current = answer.problem.current as OpenPlan | null | undefined
+  const own = unanswered.find((s) => s.key === current?.key)
+  if (answer.problem.status === 409 && current && own) {
+    // An earlier save of this page came through after all, only its answer was lost: go on from there.
+    revision.value = current.revision
+    writes.value = current.edit
+    saved.value = own.plan
+    unanswered = []
+    return save(apart)
+  }
   if (answer.problem.status === 409 && current) conflict.value = current
   else if (answer.problem.status === 0 || answer.problem.status === 503) {
     away.value = answer.problem

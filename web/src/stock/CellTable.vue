@@ -3,6 +3,7 @@
 // read it is the bench: a reading is typed, Enter goes to the next cell.
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, toRef, watch } from 'vue'
+import { newKey } from '../api/key'
 import { api } from '../api/client'
 import type { CellQuery, CellRow, CellState, CellVerdict, Problem } from '../api/types'
 import { fixed, show } from '../format/show'
@@ -79,6 +80,14 @@ function refuse(at: number, title: string, detail: string): void {
   refused.value = { id: row(at)?.id ?? '', problem: { status: 0, title, detail, errors: [] } }
 }
 
+/** What was sent and not answered: sent once more it keeps its key, so that it is kept once. */
+let unanswered: { what: string; key: string } | null = null
+function keyOf(kind: string, entries: unknown[]): string {
+  const what = JSON.stringify([kind, entries])
+  if (unanswered?.what !== what) unanswered = { what, key: newKey() }
+  return unanswered.key
+}
+
 /** Keeps readings from a row downwards: all of them or, with the reason, none. */
 async function keep(at: number, texts: string[]): Promise<void> {
   const kind = reading.kind
@@ -98,7 +107,7 @@ async function keep(at: number, texts: string[]): Promise<void> {
   const cells = await rows(at, texts.length)
   if (!cells) return
   const entries = cells.map((cell, i) => ({ cell: cell.id, text: texts[i]! }))
-  const answer = await api.typeReadings(typedReadings(kind, entries))
+  const answer = await api.typeReadings({ ...typedReadings(kind, entries), key: keyOf(kind, entries) })
   if (!answer.ok) {
     // Which line of a paste is wrong is said with the label of its cell.
     const errors = answer.problem.errors.map((e) => {
@@ -109,6 +118,7 @@ async function keep(at: number, texts: string[]): Promise<void> {
     refused.value = { id: cells[0]!.id, problem: { ...answer.problem, errors } }
     return
   }
+  unanswered = null
   refused.value = null
   cells.forEach((cell, i) => {
     kept.value[cell.id] = texts[i]!

@@ -69,7 +69,8 @@ pub async fn import_cells(
     responses((status = 200, content_type = "text/csv", body = String), (status = 422, body = Problem)))]
 #[get("/stock/cells-file?<lot>")]
 pub async fn cells_file(lot: Option<String>, pool: &State<PgPool>) -> Result<Csv, Problem> {
-    let text = store::cells_sheet(pool, uuid_of("/lot", lot.as_deref())?).await.map_err(|e| Problem::fault(&e))?;
+    let text = store::cells_sheet(pool, uuid_of("/lot", lot.as_deref())?).await?;
+    let text = text.ok_or_else(|| Problem::fault(&"the table could not be written"))?;
     Ok(Csv { name: "cells.csv".to_owned(), text })
 }
 
@@ -78,6 +79,7 @@ pub async fn cells_file(lot: Option<String>, pool: &State<PgPool>) -> Result<Csv
     responses((status = 200, content_type = "text/csv", body = String), (status = 422, body = Problem)))]
 #[get("/stock/readings-file?<lot>")]
 pub async fn readings_file(lot: Option<String>, pool: &State<PgPool>) -> Result<Csv, Problem> {
-    let text = store::readings_sheet(pool, uuid_of("/lot", lot.as_deref())?).await.map_err(|e| Problem::fault(&e))?;
+    let text = store::readings_sheet(pool, uuid_of("/lot", lot.as_deref())?).await?;
+    let text = text.ok_or_else(|| Problem::fault(&"the table could not be written"))?;
     Ok(Csv { name: "readings.csv".to_owned(), text })
 }

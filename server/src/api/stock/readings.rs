@@ -36,6 +36,8 @@ pub struct TypedReadings {
     conditions: Conditions,
     /// When they were taken; now if absent.
     taken_at: Option<String>,
+    /// A new one for every request, the same when it is sent again because no answer came: then they are kept once.
+    key: Option<Uuid>,
     /// Cell by cell.
     entries: Vec<TypedReading>,
 }
@@ -48,7 +50,7 @@ pub async fn type_readings(
     typed: Result<Body<TypedReadings>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<NoContent, Problem> {
-    let TypedReadings { kind, conditions, taken_at, entries } = typed?.0;
+    let TypedReadings { kind, conditions, taken_at, key, entries } = typed?.0;
     let mut errors = conditions.check("/conditions");
     if kind == Kind::SelfDischargeV && conditions.rest_s.is_none() {
         let message = "say over how many days the volts were lost".to_owned();
@@ -72,7 +74,7 @@ pub async fn type_readings(
     if !errors.is_empty() {
         return Err(Problem::fields(errors));
     }
-    store::add_readings(pool, &readings).await?;
+    store::add_readings(pool, key, &readings).await?;
     Ok(NoContent)
 }
 

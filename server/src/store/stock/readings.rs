@@ -45,11 +45,22 @@ pub struct NewReading {
 }
 
 /// Writes readings down: all or none. New cells become tested; their lots are judged anew.
-pub async fn add_readings(pool: &PgPool, readings: &[NewReading]) -> StockResult<()> {
+///
+/// Under a key they are written once: the first of them has it as its id.
+pub async fn add_readings(pool: &PgPool, key: Option<Uuid>, readings: &[NewReading]) -> StockResult<()> {
     let mut tx = pool.begin().await?;
     let cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
     let lots = hold_lots_of(&mut tx, &cells).await?;
-    insert_readings(&mut tx, readings).await?;
+    if let Some(key) = key {
+        let there: bool = sqlx::query_scalar("select exists (select from cell_reading where id = $1)")
+            .bind(key)
+            .fetch_one(&mut *tx)
+            .await?;
+        if there {
+            return Ok(());
+        }
+    }
+    insert_readings(&mut tx, key, readings).await?;
     reinspect(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(())
@@ -57,7 +68,11 @@ pub async fn add_readings(pool: &PgPool, readings: &[NewReading]) -> StockResult
 
 /// Writes readings inside a transaction that holds their lots, and gathers them into digests; the lots are to be judged
 /// anew when everything is written.
-pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &[NewReading]) -> StockResult<()> {
+pub(in crate::store) async fn insert_readings(
+    tx: &mut PgConnection,
+    key: Option<Uuid>,
+    readings: &[NewReading],
+) -> StockResult<()> {
     let mut cells: Vec<Uuid> = readings.iter().map(|r| r.cell).collect();
     cells.sort_unstable();
     cells.dedup();
@@ -74,7 +89,7 @@ pub(in crate::store) async fn insert_readings(tx: &mut PgConnection, readings: &
         "insert into cell_reading (id, cell_id, kind, value, conditions, taken_at)
          select * from unnest($1::uuid[], $2::uuid[], $3::text[], $4::float8[], $5::jsonb[], $6::timestamptz[])",
     )
-    .bind(readings.iter().map(|_| Uuid::now_v7()).collect::<Vec<_>>())
+    .bind(key.into_iter().chain(std::iter::repeat_with(Uuid::now_v7)).take(readings.len()).collect::<Vec<_>>())
     .bind(readings.iter().map(|r| r.cell).collect::<Vec<_>>())
     .bind(readings.iter().map(|r| r.reading.kind.key()).collect::<Vec<_>>())
     .bind(readings.iter().map(|r| r.reading.value).collect::<Vec<_>>())

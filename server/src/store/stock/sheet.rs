@@ -105,7 +105,7 @@ pub(in crate::store) async fn insert_sheet(
         .flat_map(|(id, c)| c.readings.iter().map(|r| NewReading { cell: *id, reading: r.clone() }))
         .collect();
     if !readings.is_empty() {
-        insert_readings(&mut *tx, &readings).await?;
+        insert_readings(&mut *tx, None, &readings).await?;
     }
     // Lots whose cells came without readings, or with faults only, are judged too.
     let ids: Vec<Uuid> = touched.iter().map(|(id, _)| *id).collect();
@@ -150,14 +150,14 @@ async fn lines(pool: &PgPool, lot: Option<Uuid>) -> sqlx::Result<Vec<Line>> {
     .await
 }
 
-/// One line a cell.
-pub async fn cells_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<String> {
+/// One line a cell; `None` as for `table::written`.
+pub async fn cells_sheet(pool: &PgPool, lot: Option<Uuid>) -> sqlx::Result<Option<String>> {
     let lines = lines(pool, lot).await?;
-    Ok(write_cells(lines.iter().map(|l| (l.written(), &l.digest.0)))?)
+    Ok(write_cells(lines.iter().map(|l| (l.written(), &l.digest.0))))
 }
 
-/// One line a reading, without those struck out.
-pub async fn readings_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<String> {
+/// One line a reading, without those struck out; `None` as for `table::written`.
+pub async fn readings_sheet(pool: &PgPool, lot: Option<Uuid>) -> sqlx::Result<Option<String>> {
     let lines = lines(pool, lot).await?;
     let rows: Vec<ReadingRow> = sqlx::query_as(
         "select r.cell_id, r.kind, r.value, r.conditions, r.taken_at from cell_reading r join cell c on c.id = r.cell_id
@@ -169,5 +169,5 @@ pub async fn readings_sheet(pool: &PgPool, lot: Option<Uuid>) -> anyhow::Result<
     .await?;
     let readings = by_cell(rows);
     let of = |l: &Line| readings.get(&l.id).map_or(&[][..], Vec::as_slice);
-    Ok(write_readings(lines.iter().map(|l| (l.written(), of(l))))?)
+    Ok(write_readings(lines.iter().map(|l| (l.written(), of(l)))))
 }
