@@ -38,7 +38,7 @@ async fn main() -> Result<()> {
         trust_proxy: false,
         handle_signals: false,
     };
-    let rocket = dense_brick::build(config, pool, Pairing::closed()).ignite().await?;
+    let rocket = dense_brick::build(config, pool, Pairing::closed(), std::sync::Arc::default()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
     let http: Http = Client::builder(TokioExecutor::new()).build_http();

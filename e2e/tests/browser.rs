@@ -172,7 +172,7 @@ async fn open() -> Result<House> {
         trust_proxy: false,
         handle_signals: false,
     };
-    let rocket = dense_brick::build(config, pool, Pairing::closed()).ignite().await?;
+    let rocket = dense_brick::build(config, pool, Pairing::closed(), std::sync::Arc::default()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
     let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;

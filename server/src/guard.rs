@@ -5,6 +5,7 @@
 //! (`//api/plans`, `/%61pi/plans`), a route is one. A route that is not wrapped here must be one that all may use.
 
 use std::net::IpAddr;
+use std::sync::Arc;
 
 use rocket::fairing::{Fairing, Info, Kind};
 use rocket::http::uri::Origin;
@@ -12,6 +13,7 @@ use rocket::http::{Method, Status};
 use rocket::route::{Handler, Outcome};
 use rocket::{Data, Request, Route, get, routes};
 
+use crate::gate::Gate;
 use crate::pairing::{COOKIE, Pairing};
 use crate::{Config, Problem};
 
@@ -50,11 +52,20 @@ impl Guard {
 /// What a proxy adds to the requests it passes on: then the peer is the proxy, and who asks is unknown.
 const PASSED_ON: [&str; 5] = ["Forwarded", "Via", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-IP"];
 
+/// Who asks: the peer at the gate, or whoever connected past it. None only where there is no connection, in tests.
+pub fn peer(request: &Request<'_>) -> Option<IpAddr> {
+    let remote = request.remote()?;
+    let address = remote.ip().to_canonical();
+    let gate = request.rocket().state::<Arc<Gate>>();
+    let behind = gate.filter(|_| address.is_loopback()).and_then(|gate| gate.peer_at(remote.port()));
+    Some(behind.unwrap_or(address))
+}
+
 /// Whether the request comes from this machine, or from a browser that was paired.
 ///
 /// The peer's address counts; no header can make a request trusted, but one can show that it was passed on.
 fn is_trusted(request: &Request<'_>) -> bool {
-    let here = request.remote().is_none_or(|peer| peer.ip().to_canonical().is_loopback());
+    let here = peer(request).is_none_or(|peer| peer.is_loopback());
     let passed_on = PASSED_ON.iter().any(|name| request.headers().contains(name));
     if here && (!passed_on || request.rocket().state::<Config>().is_some_and(|config| config.trust_proxy)) {
         return true;

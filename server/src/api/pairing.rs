@@ -14,6 +14,7 @@ use uuid::Uuid;
 
 use super::body::Body;
 use crate::Problem;
+use crate::guard::peer;
 use crate::pairing::{COOKIE, PairedBrowser, Pairing, Refused};
 
 /// The code that was shown when the program started.
@@ -35,7 +36,7 @@ impl<'r> FromRequest<'r> for Peer {
     type Error = std::convert::Infallible;
 
     async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
-        let address = request.remote().map_or(IpAddr::V4(Ipv4Addr::LOCALHOST), |peer| peer.ip());
+        let address = peer(request).unwrap_or(IpAddr::V4(Ipv4Addr::LOCALHOST));
         let browser = request.headers().get_one("User-Agent").unwrap_or("unnamed").to_owned();
         Outcome::Success(Peer { address, browser })
     }
@@ -64,7 +65,10 @@ pub fn pair(
                 }
             },
         )?;
-    cookies.add(Cookie::build((COOKIE, token)).http_only(true).same_site(SameSite::Strict).path("/"));
+    // What comes over the network is encrypted; a proxy on this machine may not be.
+    let encrypted = !peer.address.is_loopback();
+    let cookie = Cookie::build((COOKIE, token)).http_only(true).same_site(SameSite::Strict).secure(encrypted);
+    cookies.add(cookie.path("/"));
     Ok(NoContent)
 }
 

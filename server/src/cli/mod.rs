@@ -88,9 +88,15 @@ pub struct Serve {
     /// Folder that backups are kept in before a migration or a restore.
     #[arg(long, default_value = ".dense-brick/backups")]
     backups: PathBuf,
-    /// Serve the workshop's network too, behind a pairing code; otherwise only this machine.
+    /// Serve the workshop's network too, encrypted and behind a pairing code; otherwise only this machine.
     #[arg(long)]
     lan: bool,
+    /// Port for the workshop's network; one more than the other unless said.
+    #[arg(long)]
+    lan_port: Option<u16>,
+    /// Folder that the certificate for the workshop's network is kept in.
+    #[arg(long, default_value = ".dense-brick/certificate")]
+    certificate: PathBuf,
     /// Take what a reverse proxy on this machine passes on as asked from this machine, without pairing.
     #[arg(long)]
     trust_proxy: bool,

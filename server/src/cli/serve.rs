@@ -2,14 +2,18 @@
 
 use std::net::{IpAddr, Ipv4Addr};
 use std::path::PathBuf;
+use std::sync::Arc;
 use std::time::Duration;
 
 use anyhow::Context;
 use chrono::Utc;
 use rocket::fairing::AdHoc;
 use sqlx::PgPool;
+use tokio::net::TcpListener;
 
 use super::Serve;
+use crate::certificate::Certificate;
+use crate::gate::Gate;
 use crate::pairing::Pairing;
 use crate::store::backup;
 use crate::{Config, store};
@@ -21,11 +25,11 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
         println!("Demo data loaded.");
     }
     let serve_backups = serve.backups.clone();
-    let loopback = IpAddr::V4(Ipv4Addr::LOCALHOST);
-    let everywhere = IpAddr::V4(Ipv4Addr::UNSPECIFIED);
+    let lan = if serve.lan { addresses() } else { vec![] };
     let config = Config {
-        address: if serve.lan { everywhere } else { loopback },
-        port: serve.port,
+        address: IpAddr::V4(Ipv4Addr::LOCALHOST),
+        // The server's own port, which only the gate need know.
+        port: 0,
         web_dir: serve.web,
         demo_dir: serve.demo,
         backups: serve.backups,
@@ -33,26 +37,44 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
         trust_proxy: serve.trust_proxy,
         handle_signals: true,
     };
-    let keeping = rocket::tokio::spawn(keep_daily(pool.clone(), serve_backups));
+    let mut doors = vec![(listen(IpAddr::V4(Ipv4Addr::LOCALHOST), serve.port).await?, None)];
+    let mut told = vec![format!("Dense Brick is at http://127.0.0.1:{}", serve.port)];
     let pairing = if serve.lan { Pairing::open() } else { Pairing::closed() };
-    let code = pairing.code();
-    let port = serve.port;
-    // Told once the port is ours, not before.
-    let told = AdHoc::on_liftoff("Address", move |_| {
+    if let Some(code) = pairing.code() {
+        let certificate = Certificate::kept(&serve.certificate, &lan).context("the certificate cannot be made")?;
+        let port = serve.lan_port.unwrap_or(serve.port + 1);
+        for &address in &lan {
+            doors.push((listen(address, port).await?, Some(certificate.acceptor()?)));
+            told.push(format!("On the phone at the bench open https://{address}:{port}"));
+        }
+        told.push(format!(
+            "It will warn once of an unknown certificate; its SHA-256 fingerprint is\n  {}",
+            certificate.fingerprint()
+        ));
+        told.push(format!("Then type this code there; it is shown only here, and only once: {code}"));
+    }
+    let gate = Arc::new(Gate::default());
+    let behind = gate.clone();
+    // Opened and told once the server listens, not before.
+    let opening = AdHoc::on_liftoff("Gate", move |rocket| {
+        let server_port = rocket.config().port;
         Box::pin(async move {
-            println!("Dense Brick is at http://{loopback}:{port}");
-            if let Some(code) = code {
-                for address in addresses() {
-                    println!("On the phone at the bench open http://{address}:{port}");
-                }
-                println!("and type this code there; it is shown only here, and only once: {code}");
+            for (listener, tls) in doors {
+                rocket::tokio::spawn(behind.clone().open(listener, tls, server_port));
             }
+            told.iter().for_each(|line| println!("{line}"));
         })
     });
-    crate::build(config, pool.clone(), pairing).attach(told).launch().await?;
+    let keeping = rocket::tokio::spawn(keep_daily(pool.clone(), serve_backups));
+    crate::build(config, pool.clone(), pairing, gate).attach(opening).launch().await?;
     keeping.abort();
     pool.close().await;
     Ok(())
+}
+
+async fn listen(address: IpAddr, port: u16) -> anyhow::Result<TcpListener> {
+    let told = || format!("{address}:{port} cannot be listened on; is another program there?");
+    TcpListener::bind((address, port)).await.with_context(told)
 }
 
 /// How often it is looked whether a day has gone by.

@@ -7,6 +7,7 @@ mod command_line;
 mod common;
 mod contract;
 mod diagram;
+mod gate;
 mod grouping;
 mod guard;
 mod history;

@@ -33,7 +33,7 @@ async fn client(pool: PgPool, web_dir: PathBuf) -> Client {
         trust_proxy: false,
         handle_signals: false,
     };
-    Client::tracked(dense_brick::build(config, pool, Pairing::closed())).await.unwrap()
+    Client::tracked(dense_brick::build(config, pool, Pairing::closed(), std::sync::Arc::default())).await.unwrap()
 }
 
 #[sqlx::test(migrator = "store::MIGRATOR")]

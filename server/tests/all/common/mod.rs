@@ -24,7 +24,7 @@ pub async fn serve(
     pairing: Pairing,
     more: impl FnOnce(Rocket<Build>) -> Rocket<Build>,
 ) -> Client {
-    Client::tracked(more(dense_brick::build(config(lan, 0), pool, pairing))).await.unwrap()
+    Client::tracked(more(dense_brick::build(config(lan, 0), pool, pairing, std::sync::Arc::default()))).await.unwrap()
 }
 
 fn config(lan: bool, port: u16) -> Config {
@@ -43,8 +43,17 @@ fn config(lan: bool, port: u16) -> Config {
 
 /// A server on a real socket: its port, and what ends it.
 pub async fn listen(pool: PgPool) -> (u16, rocket::Shutdown) {
+    listen_behind(pool, std::sync::Arc::default(), Pairing::open()).await
+}
+
+/// The same, for what comes through a gate.
+pub async fn listen_behind(
+    pool: PgPool,
+    gate: std::sync::Arc<dense_brick::gate::Gate>,
+    pairing: Pairing,
+) -> (u16, rocket::Shutdown) {
     let free = std::net::TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
-    let rocket = dense_brick::build(config(true, free), pool, Pairing::open()).ignite().await.unwrap();
+    let rocket = dense_brick::build(config(true, free), pool, pairing, gate).ignite().await.unwrap();
     let stop = rocket.shutdown();
     tokio::spawn(rocket.launch());
     for _ in 0..200 {
