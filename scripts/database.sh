@@ -106,13 +106,45 @@ keep_cluster() { # folder, port
 
 stop_cluster() { if cluster_runs "$1"; then as_db "$(pg_bin)/pg_ctl" -D "$1" -m fast -w -s stop >/dev/null 2>&1 || true; fi; }
 
-database_url() { # port, file with the password, database
-  printf 'postgres://app:%s@127.0.0.1:%s/%s\n' "$(cat "$2")" "$1" "$3"
+database_url() { # port, file with the password, database, role
+  printf 'postgres://%s:%s@127.0.0.1:%s/%s\n' "${4:-app}" "$(cat "$2")" "$1" "$3"
+}
+
+as_admin() { # port, file with the password, database; SQL on standard input
+  PGPASSWORD=$(cat "$2") "$(pg_bin)/psql" -q -h 127.0.0.1 -p "$1" -U app -d "$3" -At -v ON_ERROR_STOP=1 -f -
 }
 
 make_database() { # port, file with the password, database
   local found
-  found=$(PGPASSWORD=$(cat "$2") "$(pg_bin)/psql" -q -h 127.0.0.1 -p "$1" -U app -d postgres -At \
-    -c "select 1 from pg_database where datname = '$3'")
-  if [ "$found" != 1 ]; then PGPASSWORD=$(cat "$2") "$(pg_bin)/createdb" -h 127.0.0.1 -p "$1" -U app "$3"; fi
+  found=$(as_admin "$1" "$2" postgres <<<"select 1 from pg_database where datname = '$3'")
+  if [ "$found" != 1 ]; then as_admin "$1" "$2" postgres <<<"create database $3"; fi
+}
+
+# The role the program works under: it owns its database and may nothing else. What an older version made as the
+# cluster's own role is handed over.
+program_role=brick
+give_to_program() { # port, file with the password, database
+  as_admin "$1" "$2" "$3" <<SQL
+set client_min_messages = warning;
+do \$\$
+declare
+  thing record;
+begin
+  if not exists (select from pg_roles where rolname = '$program_role') then
+    create role $program_role login nosuperuser nocreatedb nocreaterole;
+  end if;
+  for thing in
+    select nspname, relname from pg_class c join pg_namespace n on n.oid = c.relnamespace
+    where relkind in ('r', 'p') and nspname in ('public', 'dense_brick') and pg_get_userbyid(relowner) <> '$program_role'
+  loop
+    execute format('alter table %I.%I owner to $program_role', thing.nspname, thing.relname);
+  end loop;
+  if exists (select from pg_namespace where nspname = 'dense_brick') then
+    alter schema dense_brick owner to $program_role;
+  end if;
+end
+\$\$;
+alter role $program_role password '$(cat "$2")';
+alter database $3 owner to $program_role;
+SQL
 }

@@ -85,6 +85,24 @@ fn a_database_that_was_killed_comes_back_where_it_was() {
 }
 
 #[test]
+fn the_program_owns_its_database_and_may_nothing_else() {
+    let workshop = Workshop::open();
+    let told = workshop.says(
+        "make_cluster \"$data\" \"$state/password\"; port=$(start_cluster \"$data\")
+         make_database \"$port\" \"$state/password\" brick_data
+         # As an older version left it: tables of the cluster's own role.
+         as_admin \"$port\" \"$state/password\" brick_data <<<'create table plan (id int); insert into plan values (7)'
+         give_to_program \"$port\" \"$state/password\" brick_data; give_to_program \"$port\" \"$state/password\" brick_data
+         as_program() { \"$(pg_bin)/psql\" -q -At -c \"$1\" \"$(database_url \"$port\" \"$state/password\" brick_data \"$program_role\")\"; }
+         as_program 'create schema dense_brick; alter table public.plan set schema dense_brick'
+         if as_program 'create role more' 2>/dev/null; then echo 'may make roles'; exit; fi
+         if as_program \"copy (select 1) to '/tmp/dense-brick-written'\" 2>/dev/null; then echo 'may write files'; exit; fi
+         as_program \"select id || ',' || (select rolsuper from pg_roles where rolname = current_user) from dense_brick.plan\"",
+    );
+    assert_eq!(told, "7,false");
+}
+
+#[test]
 fn a_cluster_is_made_whole_or_not_at_all() {
     let workshop = Workshop::open();
     workshop
