@@ -8,6 +8,7 @@ pub mod files;
 pub mod gate;
 mod guard;
 pub mod jobs;
+pub mod log;
 pub mod pairing;
 mod photo;
 mod problem;
@@ -50,6 +51,7 @@ pub fn build(config: Config, pool: PgPool, pairing: Pairing, gate: Arc<Gate>) ->
         .mount("/api", guard::paired(api::routes()))
         .mount("/api", api::open_routes())
         .register("/api", api::catchers())
+        .attach(log::Answers)
         .attach(guard::Guard::new(&config))
         .mount("/", guard::routes())
         .mount("/", site::routes())

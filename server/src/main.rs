@@ -4,13 +4,16 @@ use std::process::ExitCode;
 
 use clap::Parser;
 use dense_brick::cli::{Cli, run};
-use tracing_subscriber::EnvFilter;
+use dense_brick::log;
 
 #[rocket::main]
 async fn main() -> ExitCode {
-    let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn"));
-    tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
-    match run(Cli::parse()).await {
+    let cli = Cli::parse();
+    let done = match log::begin(cli.logs()) {
+        Ok(()) => run(cli).await,
+        Err(error) => Err(error),
+    };
+    match done {
         Ok(()) => ExitCode::SUCCESS,
         Err(error) => {
             eprintln!("dense-brick: {error:#}");

@@ -10,6 +10,8 @@ use std::io::Cursor;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::log::id_of;
+
 /// After how many seconds what is away may be back.
 const RETRY_AFTER_S: &str = "2";
 
@@ -142,7 +144,10 @@ impl From<sqlx::Error> for Problem {
 }
 
 impl<'r> Responder<'r, 'static> for Problem {
-    fn respond_to(self, _: &'r Request<'_>) -> response::Result<'static> {
+    fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
+        if let Some(fault) = &self.id {
+            tracing::warn!(%fault, request = %id_of(request), "a fault was answered");
+        }
         // A problem holds text and JSON only; both always serialise.
         let body = serde_json::to_string(&self).map_err(|_| Status::InternalServerError)?;
         Response::build()

@@ -22,6 +22,13 @@ pub struct Cli {
     command: Command,
 }
 
+impl Cli {
+    /// Folder of the log files, for a command that keeps any.
+    pub fn logs(&self) -> Option<&Path> {
+        if let Command::Serve(serve) = &self.command { Some(&serve.logs) } else { None }
+    }
+}
+
 #[derive(Debug, Subcommand)]
 enum Command {
     /// Serve the application. Needs a PostgreSQL server.
@@ -103,6 +110,9 @@ pub struct Serve {
     /// Port to listen on.
     #[arg(long, default_value_t = 8100)]
     port: u16,
+    /// Folder that the log is kept in, a file a day for two weeks.
+    #[arg(long, default_value = ".dense-brick/logs")]
+    logs: PathBuf,
     /// Folder of the built front end.
     #[arg(long, default_value = "web/dist")]
     web: PathBuf,

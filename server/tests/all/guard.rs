@@ -220,6 +220,9 @@ async fn every_answer_carries_its_headers(pool: PgPool) {
     assert_eq!(header("Referrer-Policy"), "no-referrer");
     assert_eq!(header("Cache-Control"), "no-store");
     assert_eq!(header("X-Frame-Options"), "DENY");
+    let other = client.get("/api/plans").dispatch().await;
+    assert_eq!(header("X-Request-Id").len(), 36);
+    assert_ne!(other.headers().get_one("X-Request-Id"), response.headers().get_one("X-Request-Id"));
     for path in ["/api/plans", "/api/no-such-thing", "//api/plans", "/refused", "/", "/assets/none.js"] {
         let response = client.get(path).dispatch().await;
         let policy = response.headers().get_one("Content-Security-Policy").unwrap_or_default().to_owned();

@@ -4,6 +4,7 @@ use std::path::{Path, PathBuf};
 
 use chrono::{DateTime, NaiveDateTime, TimeDelta, Utc};
 use sqlx::PgPool;
+use uuid::Uuid;
 
 use super::file::Checked;
 use super::{BackupError, migration_of, newest_migration, restore, write};
@@ -13,10 +14,15 @@ const DAILY: usize = 14;
 const BEFORE: usize = 10;
 const STAMP: &str = "%Y%m%dT%H%M%S%3fZ";
 
-/// The place of a backup in a folder, named after the occasion and the time. Makes the folder.
+/// Occasions of files that are on their way only: in or out.
+const PASSING: [&str; 2] = ["upload-", "download-"];
+
+/// A place of its own for a backup in a folder, named after the occasion and the time. Makes the folder.
 pub(crate) fn place(folder: &Path, occasion: &str) -> std::io::Result<PathBuf> {
     std::fs::create_dir_all(folder)?;
-    Ok(folder.join(format!("{occasion}-{}.jsonl", Utc::now().format(STAMP))))
+    // Two may be made within a millisecond.
+    let own = &Uuid::new_v4().simple().to_string()[..8];
+    Ok(folder.join(format!("{occasion}-{own}-{}.jsonl", Utc::now().format(STAMP))))
 }
 
 /// Keeps a backup if migrations are pending and there is something to lose. Tells where, if it did.
@@ -41,6 +47,17 @@ pub fn is_kept_daily(folder: &Path, now: DateTime<Utc>) -> bool {
     at.is_some_and(|at| (TimeDelta::zero()..TimeDelta::days(1)).contains(&(now - at.and_utc())))
 }
 
+/// Drops what a program that was killed left on its way a day ago or longer.
+fn drop_passing(folder: &Path, now: DateTime<Utc>) -> std::io::Result<()> {
+    let day_ago = (now - TimeDelta::days(1)).format(STAMP).to_string();
+    for (at, file) in PASSING.iter().flat_map(|occasion| kept(folder, occasion)) {
+        if at < day_ago {
+            std::fs::remove_file(file)?;
+        }
+    }
+    Ok(())
+}
+
 /// Writes today's backup, restores it on trial, and drops those that are old. What cannot be restored is told.
 pub async fn daily(pool: &PgPool, folder: &Path) -> Result<PathBuf, BackupError> {
     let to = place(folder, "daily")?;
@@ -48,6 +65,7 @@ pub async fn daily(pool: &PgPool, folder: &Path) -> Result<PathBuf, BackupError>
     restore::test_restore(pool, &Checked::open(&to)?).await?;
     prune(folder, "daily-", DAILY)?;
     prune(folder, "before-", BEFORE)?;
+    drop_passing(folder, Utc::now())?;
     Ok(to)
 }
 
@@ -88,10 +106,13 @@ mod tests {
         }
         file("before-restore-20260101T080000000Z.json".to_owned());
         file("mine.jsonl".to_owned());
+        file("upload-1a2b3c4d-20261101T080000000Z.jsonl".to_owned());
+        file("upload-1a2b3c4d-20261110T080000000Z.jsonl".to_owned());
+        drop_passing(folder.path(), "2026-11-10T09:00:00Z".parse().unwrap()).unwrap();
         prune(folder.path(), "daily-", DAILY).unwrap();
         let left = kept(folder.path(), "daily-");
         assert_eq!((left.len(), left[0].0.as_str()), (DAILY, "20261116T080000000Z"));
-        assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), DAILY + 2);
+        assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), DAILY + 3);
     }
 
     #[test]
