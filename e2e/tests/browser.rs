@@ -14,6 +14,9 @@ use rocket::Shutdown;
 use tokio::runtime::Runtime;
 use tokio::sync::OnceCell;
 
+/// Code that pairs a browser with the server of the stories.
+static CODE: std::sync::OnceLock<String> = std::sync::OnceLock::new();
+
 /// The application and the browser that looks at it.
 struct House {
     browser: Browser,
@@ -93,6 +96,8 @@ fn main() {
     story!(keeping, plans_are_renamed_deleted_and_taken_back);
     story!(keeping, two_tabs_cannot_overwrite_each_other);
     story!(keeping, work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back);
+    story!(keeping, a_save_whose_answer_is_lost_is_known_as_ones_own);
+    story!(keeping, a_paired_browser_is_listed_and_put_out);
     story!(keeping, a_revision_is_found_in_the_history_and_gone_back_to);
     story!(keeping, an_edit_is_undone_and_done_again);
     story!(judging, every_figure_opens_to_its_working);
@@ -172,7 +177,10 @@ async fn open() -> Result<House> {
         trust_proxy: false,
         handle_signals: false,
     };
-    let rocket = dense_brick::build(config, pool, Pairing::closed(), std::sync::Arc::default()).ignite().await?;
+    let pairing = Pairing::open();
+    // The first of all the stories; nobody set it before.
+    let _ = CODE.set(pairing.code().context("no code")?);
+    let rocket = dense_brick::build(config, pool, pairing, std::sync::Arc::default()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
     let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;

@@ -88,6 +88,45 @@ pub async fn work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back
     Ok(())
 }
 
+pub async fn a_save_whose_answer_is_lost_is_known_as_ones_own(b: &Browser) -> Result<()> {
+    new_plan(b, "Far torch").await?;
+    // The next two saves are done by the program, but their answers never come.
+    b.script(
+        "const real = window.fetch; let lose = 2;
+         window.fetch = async (request) => {
+           const answer = await real(request);
+           if (request.method === 'PUT' && lose-- > 0) throw new TypeError('lost');
+           return answer;
+         }",
+    )
+    .await?;
+    b.type_into("main", "Highest", "6 V").await?;
+    b.text_is(SAVED, |t| t == "not saved: kept in this browser").await?;
+    // Work goes on from what the program has already, and is no conflict with it.
+    b.type_into("main", "Highest", "7 V").await?;
+    saved(b).await?;
+    ensure!(b.count("#conflict-title").await? == 0, "its own save was taken for somebody else's");
+    b.open(&b.client.current_url().await?.path().to_owned()).await?;
+    b.until("the second figure", async || {
+        let shown = b.script("return [...document.querySelectorAll('main input')].map(e => e.value)").await?;
+        Ok(shown.as_array().is_some_and(|v| v.contains(&json!("7"))).then_some(()))
+    })
+    .await?;
+    Ok(())
+}
+
+pub async fn a_paired_browser_is_listed_and_put_out(b: &Browser) -> Result<()> {
+    let script = "const [code, done] = arguments;
+        fetch('/api/pair', {method: 'POST', body: JSON.stringify({code})}).then(r => done(r.status))";
+    let code = crate::CODE.get().context("no code")?;
+    ensure!(b.client.execute_async(script, vec![json!(code)]).await? == 204, "the code was refused");
+    b.open("/").await?;
+    b.text_is("[data-testid='paired']", |t| t.contains("127.0.0.1") && t.contains("Chrome")).await?;
+    b.click_text("Put out 127.0.0.1").await?;
+    b.text_is("[data-testid='paired']", |t| t.contains("is put out") && !t.contains("Chrome")).await?;
+    Ok(())
+}
+
 pub async fn a_revision_is_found_in_the_history_and_gone_back_to(b: &Browser) -> Result<()> {
     new_plan(b, "Night lamp").await?;
     b.type_into("main", "Cells in series", "6").await?;

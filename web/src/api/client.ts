@@ -43,6 +43,7 @@ import type {
   NetworkSheet,
   OpenPlan,
   OwnCellAnswer,
+  PairedBrowser,
   PartEntry,
   PartFile,
   PartsImport,
@@ -75,7 +76,8 @@ import type {
   WhatIf,
 } from './types'
 
-const http = createClient<paths>({ baseUrl: '/' })
+// Looked up at each call, so that a test can stand in between.
+const http = createClient<paths>({ baseUrl: '/', fetch: (request) => globalThis.fetch(request) })
 
 /** An answer, or the problem that stood in its way. */
 export type Answer<T> = { ok: true; value: T } | { ok: false; problem: Problem }
@@ -267,6 +269,9 @@ export const api = {
   sheets: (id: string): Promise<Answer<Sheet[]>> =>
     answer(http.GET('/api/plans/{id}/sheets', { params: { path: { id } } })),
   pair: (code: string): Promise<Answer<unknown>> => answer(http.POST('/api/pair', { body: { code } })),
+  pairedBrowsers: (): Promise<Answer<PairedBrowser[]>> => answer(http.GET('/api/paired')),
+  putOut: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/paired/{id}', { params: { path: { id } } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
 

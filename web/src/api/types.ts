@@ -144,6 +144,7 @@ export type VoltageOptions = Schemas['VoltageOptions']
 export type Suggestion = Schemas['Suggestion']
 /** Which part of the list of plans. */
 export type ListQuery = NonNullable<paths['/api/plans']['get']['parameters']['query']>
+export type PairedBrowser = Schemas['PairedBrowser']
 export type PlanSummary = Schemas['PlanSummary']
 export type OpenPlan = Schemas['OpenPlan']
 export type RevisionSummary = Schemas['RevisionSummary']

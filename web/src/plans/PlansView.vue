@@ -23,6 +23,7 @@ import PreferencesDialog from '../frame/PreferencesDialog.vue'
 import { currency } from '../state/preferences'
 import { useReference } from '../state/reference'
 import BackupPanel from './BackupPanel.vue'
+import PairedPanel from './PairedPanel.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
 const router = useRouter()
@@ -317,6 +318,7 @@ function verdictWords(plan: PlanSummary): string {
     >
 
     <BackupPanel v-if="plans" @restored="refresh" />
+    <PairedPanel />
 
     <p class="soft care">
       Lithium cells burn. Dense Brick computes and warns; it does not replace care, local rules, or licensed
