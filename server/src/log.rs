@@ -25,6 +25,7 @@ pub fn begin(folder: Option<&Path>) -> anyhow::Result<()> {
     let file = match folder {
         None => None,
         Some(folder) => {
+            std::fs::create_dir_all(folder)?;
             let files = RollingFileAppender::builder()
                 .rotation(Rotation::DAILY)
                 .filename_prefix("server")

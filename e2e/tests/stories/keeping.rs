@@ -106,7 +106,8 @@ pub async fn a_save_whose_answer_is_lost_is_known_as_ones_own(b: &Browser) -> Re
     b.type_into("main", "Highest", "7 V").await?;
     saved(b).await?;
     ensure!(b.count("#conflict-title").await? == 0, "its own save was taken for somebody else's");
-    b.open(&b.client.current_url().await?.path().to_owned()).await?;
+    let address = b.client.current_url().await?;
+    b.open(address.path()).await?;
     b.until("the second figure", async || {
         let shown = b.script("return [...document.querySelectorAll('main input')].map(e => e.value)").await?;
         Ok(shown.as_array().is_some_and(|v| v.contains(&json!("7"))).then_some(()))

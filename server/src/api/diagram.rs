@@ -12,6 +12,7 @@ use sqlx::PgPool;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use super::asked::{Asked, given};
 use super::body::Body;
 use super::download::{Svg, file_stem};
 use crate::work::work;
@@ -46,7 +47,8 @@ pub struct DiagramQuery {
     /// What the cells hold, as `Held` names it; full without it.
     held: Option<String>,
     /// Whether a second pack is set in series with the first.
-    in_series: Option<bool>,
+    #[param(value_type = Option<bool>)]
+    in_series: Option<Asked<bool>>,
 }
 
 /// The diagram of a saved plan as an A4 page in SVG, with what the meter should read.
@@ -58,7 +60,7 @@ pub async fn diagram_file(id: Uuid, query: DiagramQuery, pool: &State<PgPool>) -
     let shown = Shown {
         condition: named::<Condition>("/condition", query.condition)?,
         held: named::<Held>("/held", query.held)?,
-        in_series: query.in_series,
+        in_series: given("in_series", query.in_series, "true or false")?,
     };
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
     let name = format!("{}-wiring.svg", file_stem(&plan.name));

@@ -16,6 +16,7 @@ use rocket::{Data, FromForm, post};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
 
+use super::asked::{Asked, given};
 use super::body::{Body, read_text};
 use crate::Problem;
 use crate::work::work;
@@ -28,9 +29,11 @@ const LOG_MIB: u64 = 8;
 #[into_params(parameter_in = Query)]
 pub struct LogQuery {
     /// Time from line to line, where there is no column of times.
-    interval_s: Option<f64>,
+    #[param(value_type = Option<f64>)]
+    interval_s: Option<Asked<f64>>,
     /// End of the meter's range.
-    range_a: Option<f64>,
+    #[param(value_type = Option<f64>)]
+    range_a: Option<Asked<f64>>,
     /// Name of the meter.
     meter: Option<String>,
 }
@@ -40,18 +43,20 @@ pub struct LogQuery {
     responses((status = 200, body = levels::LoadReading), (status = 422, body = Problem)))]
 #[post("/load-log?<query..>", data = "<data>")]
 pub async fn load_log(query: LogQuery, data: Data<'_>) -> Result<Json<levels::LoadReading>, Problem> {
-    check("/interval_s", query.interval_s, &range::DURATION)?;
-    check("/range_a", query.range_a, &range::CURRENT)?;
+    let interval_s = given("interval_s", query.interval_s, "a number of seconds")?;
+    let range_a = given("range_a", query.range_a, "a number of amperes")?;
+    check("/interval_s", interval_s, &range::DURATION)?;
+    check("/range_a", range_a, &range::CURRENT)?;
     let text = read_text(data, LOG_MIB.mebibytes()).await?;
     let found = work(move || {
-        let log = log::read(&text, query.interval_s).map_err(|errors| {
+        let log = log::read(&text, interval_s).map_err(|errors| {
             let told = |e: LineError| FieldError {
                 field: format!("/text/{}", e.line),
                 message: format!("line {}: {}", e.line, e.reason),
             };
             Problem::fields(errors.into_iter().map(told).collect())
         })?;
-        Ok::<_, Problem>(levels::find(&log, query.range_a, query.meter.as_deref()))
+        Ok::<_, Problem>(levels::find(&log, range_a, query.meter.as_deref()))
     });
     found.await.map(Json)
 }

@@ -1,5 +1,6 @@
 //! The API: one file a resource.
 
+mod asked;
 mod assess;
 mod backup;
 mod bill;
@@ -26,7 +27,9 @@ mod tester;
 
 use rocket::http::Status;
 use rocket::{Catcher, Request, Route, catch, catchers, routes};
-use utoipa::OpenApi;
+use utoipa::openapi::path::{Operation, ParameterIn, PathItem};
+use utoipa::openapi::{Content, Ref, RefOr, ResponseBuilder};
+use utoipa::{Modify, OpenApi};
 
 use crate::Problem;
 
@@ -124,9 +127,61 @@ use crate::Problem;
         stock::lots::update_lot,
         tester::measure_cells,
     ),
-    components(schemas(Problem))
+    components(schemas(Problem)),
+    modifiers(&Refusals)
 )]
 struct Api;
+
+/// The refusals that any route of a kind may give, said once: what stands at each route is what it alone answers.
+struct Refusals;
+
+impl Modify for Refusals {
+    fn modify(&self, document: &mut utoipa::openapi::OpenApi) {
+        for path in document.paths.paths.values_mut() {
+            let in_path = path.parameters.clone().unwrap_or_default();
+            for operation in operations(path) {
+                let parameters = operation.parameters.iter().flatten().chain(&in_path);
+                let mut answers = vec![
+                    ("401", "this browser is not paired"),
+                    ("403", "another site, or another name of this machine"),
+                    ("405", "this address is there for another method"),
+                    ("503", "the database is away; nothing was changed"),
+                ];
+                if operation.request_body.is_some() {
+                    answers.push(("400", "the body is not what it says it is"));
+                    answers.push(("413", "the body is too large"));
+                    answers.push(("422", "a value cannot stand; `errors` names its field"));
+                }
+                let parameters = parameters.filter_map(|p| if let RefOr::T(p) = p { Some(p) } else { None });
+                for parameter in parameters {
+                    match parameter.parameter_in {
+                        ParameterIn::Path => {
+                            answers.push(("404", "there is no such thing"));
+                            answers.push(("422", "a part of the address has the wrong form"));
+                        }
+                        _ => answers.push(("422", "a value cannot stand; `errors` names its field")),
+                    }
+                }
+                for (status, words) in answers {
+                    let unsaid = || RefOr::T(ResponseBuilder::new().description(words).build());
+                    operation.responses.responses.entry(status.to_owned()).or_insert_with(unsaid);
+                }
+                for (status, answer) in &mut operation.responses.responses {
+                    if let RefOr::T(answer) = answer
+                        && status.starts_with(['4', '5'])
+                    {
+                        let problem = RefOr::T(Content::new(Some(Ref::from_schema_name("Problem"))));
+                        answer.content = [("application/problem+json".to_owned(), problem)].into_iter().collect();
+                    }
+                }
+            }
+        }
+    }
+}
+
+fn operations(path: &mut PathItem) -> impl Iterator<Item = &mut Operation> {
+    [&mut path.get, &mut path.put, &mut path.post, &mut path.delete].into_iter().flatten()
+}
 
 /// The OpenAPI document as text, ending in a newline.
 pub fn openapi() -> anyhow::Result<String> {
@@ -236,10 +291,22 @@ pub fn catchers() -> Vec<Catcher> {
     catchers![refused]
 }
 
+/// Whether some route has this address, for another method.
+fn is_known(request: &Request<'_>) -> bool {
+    let asked: Vec<&str> = request.uri().path().segments().collect();
+    request.rocket().routes().filter(|route| route.uri.base() == "/api").any(|route| {
+        let known: Vec<&str> = route.uri.path().split('/').filter(|piece| !piece.is_empty()).collect();
+        known.len() == asked.len() && known.iter().zip(&asked).all(|(k, a)| k.starts_with('<') || k == a)
+    })
+}
+
 /// Whatever no route answered, as a problem.
 #[catch(default)]
 fn refused(status: Status, request: &Request<'_>) -> Problem {
     match status.code {
+        404 if is_known(request) => {
+            Problem::new(Status::MethodNotAllowed, "Not allowed", "This address of the API is not used that way.")
+        }
         404 => Problem::new(status, "Not found", "There is nothing at this address of the API."),
         422 => {
             Problem::new(status, "Unusable address", "A part of this address has the wrong form, for example an id.")

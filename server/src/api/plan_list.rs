@@ -1,18 +1,21 @@
 //! The list of plans: pages of summaries, each made once for an edit and kept.
 
+use std::str::FromStr;
+
 use brick_core::assess::{Severity, Verdict};
 use brick_core::bill::bill;
 use brick_core::plan::FieldError;
 use brick_core::{Catalogue, Plan};
 use chrono::{DateTime, Utc};
 use rocket::serde::json::Json;
-use rocket::{FromForm, FromFormField, State, get};
+use rocket::{FromForm, State, get};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use sqlx::PgPool;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use super::asked::{Asked, given, within};
 use crate::Problem;
 use crate::store::parts;
 use crate::store::plans::{self as store, Order, Page};
@@ -76,18 +79,23 @@ pub struct Told {
 }
 
 /// What the list is ordered by.
-#[derive(Debug, Clone, Copy, FromFormField, ToSchema)]
-#[schema(rename_all = "snake_case")]
+#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
 pub enum ListOrder {
     /// Newest change first.
-    #[field(value = "newest")]
     Newest,
     /// Most of its parts at hand first.
-    #[field(value = "at_hand")]
     AtHand,
     /// Least still to pay first.
-    #[field(value = "price")]
     Price,
+}
+
+impl FromStr for ListOrder {
+    type Err = serde_json::Error;
+
+    fn from_str(word: &str) -> Result<Self, Self::Err> {
+        serde_json::from_value(word.into())
+    }
 }
 
 /// Which part of the list.
@@ -95,17 +103,17 @@ pub enum ListOrder {
 #[into_params(parameter_in = Query)]
 pub struct ListQuery {
     /// Order; newest change first unless said.
-    #[param(inline)]
-    order: Option<ListOrder>,
+    #[param(inline, value_type = Option<ListOrder>)]
+    order: Option<Asked<ListOrder>>,
     /// Part of the name.
     #[param(max_length = 120)]
     search: Option<String>,
     /// Plans before this page.
-    #[param(minimum = 0, maximum = 1_000_000)]
-    from: Option<i64>,
+    #[param(value_type = Option<i64>, minimum = 0, maximum = 1_000_000)]
+    from: Option<Asked<i64>>,
     /// Plans on it, 100 unless said.
-    #[param(minimum = 1, maximum = 500)]
-    count: Option<i64>,
+    #[param(value_type = Option<i64>, minimum = 1, maximum = 500)]
+    count: Option<Asked<i64>>,
 }
 
 /// The plans, a page of them.
@@ -131,23 +139,19 @@ pub async fn list(query: ListQuery, pool: &State<PgPool>) -> Result<Json<Vec<Pla
 
 fn page_of(query: ListQuery) -> Result<Page, Problem> {
     let field = |field: &str, message: String| Problem::fields(vec![FieldError { field: field.to_owned(), message }]);
-    let within = |name: &str, value: Option<i64>, usual: i64, least: i64, most: i64| match value.unwrap_or(usual) {
-        value if (least..=most).contains(&value) => Ok(value),
-        value => Err(field(name, format!("{value} is not between {least} and {most}"))),
-    };
     let search = query.search.unwrap_or_default();
     if search.chars().count() > SEARCH_LENGTH || search.contains('\0') {
         return Err(field("/search", format!("at most {SEARCH_LENGTH} characters of text")));
     }
     Ok(Page {
-        order: match query.order {
+        order: match given("order", query.order, "newest, at_hand or price")? {
             None | Some(ListOrder::Newest) => Order::Newest,
             Some(ListOrder::AtHand) => Order::AtHand,
             Some(ListOrder::Price) => Order::Price,
         },
         search,
-        from: within("/from", query.from, 0, 0, FURTHEST)?,
-        count: within("/count", query.count, USUAL, 1, MOST)?,
+        from: within("from", query.from, 0, 0, FURTHEST)?,
+        count: within("count", query.count, USUAL, 1, MOST)?,
     })
 }
 

@@ -260,3 +260,40 @@ async fn racing_for_a_name_ends_with_one_winner_and_clear_refusals(pool: PgPool)
     }
     assert_eq!(won, 1);
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_value_that_cannot_be_read_is_never_taken_as_absent(pool: PgPool) {
+    let client = client(pool).await;
+    post(&client, "/api/demo", &json!(null)).await;
+    let list = body(client.get("/api/plans").dispatch().await).await;
+    let drawn = format!("/api/plans/{}/diagram-file", list[0]["id"].as_str().unwrap());
+    for (path, field) in [
+        ("/api/stock/cells?offset=9223372036854775808", "/offset"),
+        ("/api/stock/cells?offset=-1", "/offset"),
+        ("/api/stock/cells?limit=501", "/limit"),
+        ("/api/stock/cells?descending=perhaps", "/descending"),
+        (&format!("{drawn}?in_series=2"), "/in_series"),
+    ] {
+        let response = client.get(path).dispatch().await;
+        assert_eq!(response.status(), Status::UnprocessableEntity, "{path}");
+        assert_eq!(body(response).await["errors"][0]["field"], field, "{path}");
+    }
+    let log = client.post("/api/load-log?interval_s=often").body("1\n2\n").dispatch().await;
+    assert_eq!(log.status(), Status::UnprocessableEntity);
+}
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn an_address_that_is_there_for_another_method_says_so(pool: PgPool) {
+    let client = client(pool).await;
+    for (method, path, status) in [
+        (rocket::http::Method::Delete, "/api/plans", 405),
+        (rocket::http::Method::Trace, "/api/stock/cells", 405),
+        (rocket::http::Method::Get, "/api/assess", 405),
+        (rocket::http::Method::Get, "/api/no-such-thing", 404),
+        (rocket::http::Method::Patch, "/api/plans/0190a000-0000-7000-8000-000000000000", 405),
+    ] {
+        let response = client.req(method, path).dispatch().await;
+        assert_eq!(response.status().code, status, "{method} {path}");
+        assert_problem(&body(response).await, Status::from_code(status).unwrap());
+    }
+}

@@ -30,7 +30,16 @@ async fn a_long_list_comes_in_pages_and_is_searched(pool: PgPool) {
     // Signs that mean something to a database mean themselves.
     assert_eq!(names(&client, "?search=%25").await, ["100 % LAMP_"]);
     assert_eq!(names(&client, "?search=_").await, ["100 % LAMP_"]);
-    for bad in ["?count=0", "?count=501", "?from=-1", "?search=%00", "?from=9223372036854775807"] {
+    for bad in [
+        "?count=0",
+        "?count=501",
+        "?from=-1",
+        "?search=%00",
+        "?from=9223372036854775807",
+        "?from=9223372036854775808",
+        "?count=x",
+        "?order=AAA",
+    ] {
         let response = client.get(format!("/api/plans{bad}")).dispatch().await;
         assert_eq!(response.status(), Status::UnprocessableEntity, "{bad}");
         assert_problem(&body(response).await, Status::UnprocessableEntity);

@@ -208,7 +208,7 @@ async fn five_thousand_cells_are_sorted_and_filtered_a_window_at_a_time(pool: Pg
         let response = client.get(format!("/api/stock/cells?{query}")).dispatch().await;
         assert_eq!(response.status(), Status::UnprocessableEntity, "{query}");
     }
-    let most = get(&client, "/api/stock/cells?limit=100000&offset=-5").await;
+    let most = get(&client, "/api/stock/cells?limit=500").await;
     assert_eq!(most["rows"].as_array().unwrap().len(), 500);
 }
 

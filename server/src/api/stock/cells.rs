@@ -12,11 +12,14 @@ use uuid::Uuid;
 
 use super::{one_of, uuid_of};
 use crate::Problem;
+use crate::api::asked::{Asked, given, within};
 use crate::api::body::Body;
 use crate::store::stock::{self as store, CellFilter, CellRow, Event, KeptReading, Point, Sort, StateChange};
 
 /// Most rows that are handed out at once.
 const WINDOW_MAX: i64 = 500;
+/// Rows far down the table.
+const OFFSET_MAX: i64 = 1_000_000;
 
 /// Which cells, in which order, which window of them.
 #[derive(Debug, FromForm, IntoParams)]
@@ -33,11 +36,14 @@ pub struct CellQuery {
     /// label, lot, state, verdict, arrival_v, resistance_ohm, capacity_ah, lost_a_day_v.
     sort: Option<String>,
     /// The largest first.
-    descending: Option<bool>,
+    #[param(value_type = Option<bool>)]
+    descending: Option<Asked<bool>>,
     /// First row wanted, from 0.
-    offset: Option<i64>,
+    #[param(value_type = Option<i64>, minimum = 0, maximum = 1_000_000)]
+    offset: Option<Asked<i64>>,
     /// How many, at most 500.
-    limit: Option<i64>,
+    #[param(value_type = Option<i64>, minimum = 1, maximum = 500)]
+    limit: Option<Asked<i64>>,
 }
 
 /// A window of the stock.
@@ -60,9 +66,9 @@ pub async fn cells(query: CellQuery, pool: &State<PgPool>) -> Result<Json<CellWi
         verdict: one_of("/verdict", query.verdict.as_deref(), CellVerdict::of, "a verdict")?,
         search: query.search,
         sort: one_of("/sort", query.sort.as_deref(), Sort::of, "a column")?.unwrap_or_default(),
-        descending: query.descending.unwrap_or(false),
-        offset: query.offset.unwrap_or(0).max(0),
-        limit: query.limit.unwrap_or(WINDOW_MAX).clamp(1, WINDOW_MAX),
+        descending: given("descending", query.descending, "true or false")?.unwrap_or(false),
+        offset: within("offset", query.offset, 0, 0, OFFSET_MAX)?,
+        limit: within("limit", query.limit, WINDOW_MAX, 1, WINDOW_MAX)?,
     };
     let (total, rows) = store::cells(pool, &filter).await?;
     Ok(Json(CellWindow { total, rows }))
