@@ -58,7 +58,7 @@ build_ahead() {
 
 # With the examples the same features are chosen as for the tests, so that neither builds over the other.
 build_server() {
-  [ -x "$root/target/debug/dense-brick" ] || printf 'The server takes longest: 5 to 12 minutes on two cores, the first time.\n'
+  [ -x "$root/target/debug/dense-brick" ] || printf 'The server takes longest: 10 to 20 minutes on two cores, the first time.\n'
   step "Building the server" "If you changed it, mend what the lines above name. If the disk is full or the network was away, run this again." \
     run_cargo build --workspace --bins --examples
 }
