@@ -16,8 +16,7 @@ impl Workshop {
         fs::set_permissions(folder.path(), fs::Permissions::from_mode(0o755)).unwrap();
         let root = Path::new(env!("CARGO_MANIFEST_DIR")).parent().unwrap();
         fs::create_dir(folder.path().join("scripts")).unwrap();
-        for entry in fs::read_dir(root.join("scripts")).unwrap() {
-            let file = entry.unwrap().path();
+        for file in fs::read_dir(root.join("scripts")).unwrap().map(|e| e.unwrap().path()).filter(|p| p.is_file()) {
             fs::copy(&file, folder.path().join("scripts").join(file.file_name().unwrap())).unwrap();
         }
         fs::copy(root.join("start"), folder.path().join("start")).unwrap();

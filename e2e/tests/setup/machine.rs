@@ -94,7 +94,7 @@ impl Machine {
         machine.program("bin/id", "echo \"${WHO:-0}\"");
         machine.file("candidates", "nodejs 18.20.4+dfsg-1\nnpm 9.2.0~ds1-1\n");
         let root = Path::new(env!("CARGO_MANIFEST_DIR")).parent().unwrap();
-        let scripts = fs::read_dir(root.join("scripts")).unwrap().map(|e| e.unwrap().path());
+        let scripts = fs::read_dir(root.join("scripts")).unwrap().map(|e| e.unwrap().path()).filter(|p| p.is_file());
         for file in scripts.chain([root.join("start"), root.join("test")]) {
             let to = machine.path("project").join(file.strip_prefix(root).unwrap());
             fs::create_dir_all(to.parent().unwrap()).unwrap();
