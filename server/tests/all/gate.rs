@@ -102,8 +102,8 @@ async fn over_the_network_all_is_encrypted_and_only_paired_browsers_are_served(p
 #[sqlx::test(migrator = "store::MIGRATOR")]
 async fn half_a_request_and_silence_are_closed_and_hold_nobody_up(pool: PgPool) {
     let limits = Limits {
-        head_within: Duration::from_millis(150),
-        idle: Duration::from_millis(300),
+        head_within: Duration::from_secs(1),
+        idle: Duration::from_secs(3),
         of_this_machine: 40,
         ..Limits::default()
     };
