@@ -468,6 +468,12 @@ h1 {
     padding: 16px 12px;
   }
 
+  .sorting > :first-child:not(.order),
+  .order {
+    flex: 1 1 100%;
+    max-width: none;
+  }
+
   .open {
     grid-template-columns: 22px minmax(0, 1fr) 96px;
     gap: 10px;
