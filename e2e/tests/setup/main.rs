@@ -3,4 +3,5 @@
 mod database;
 mod lock_file;
 mod machine;
+mod service;
 mod tools;

@@ -8,6 +8,7 @@ use std::time::Duration;
 use anyhow::Context;
 use chrono::Utc;
 use rocket::fairing::AdHoc;
+use sd_notify::NotifyState;
 use sqlx::PgPool;
 use tokio::net::TcpListener;
 
@@ -63,6 +64,10 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
                 rocket::tokio::spawn(behind.clone().open(listener, tls, server_port));
             }
             told.iter().for_each(|line| println!("{line}"));
+            // Does nothing where no service manager started it.
+            if let Err(error) = sd_notify::notify(&[NotifyState::Ready]) {
+                tracing::warn!(%error, "the service manager was not told");
+            }
         })
     });
     let keeping = rocket::tokio::spawn(keep_daily(pool.clone(), serve_backups));

@@ -15,6 +15,7 @@ mod listing_plans;
 mod measure;
 mod parts;
 mod photos;
+mod readiness;
 mod running;
 mod site;
 mod stock;
