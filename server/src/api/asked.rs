@@ -4,6 +4,8 @@ use std::str::FromStr;
 
 use brick_core::plan::FieldError;
 use rocket::form::{self, FromFormField, ValueField};
+use rocket::route::{Handler, Outcome};
+use rocket::{Data, Request, Route};
 
 use crate::Problem;
 
@@ -30,6 +32,34 @@ pub fn within(name: &str, asked: Option<Asked<i64>>, usual: i64, least: i64, mos
         value if (least..=most).contains(&value) => Ok(value),
         value => Err(refuse(name, &format!("{value} is not {what}"))),
     }
+}
+
+/// A route's handler that first refuses a name given twice: which of both is meant nobody knows.
+#[derive(Clone)]
+struct Once(Box<dyn Handler>);
+
+#[rocket::async_trait]
+impl Handler for Once {
+    async fn handle<'r>(&self, request: &'r Request<'_>, data: Data<'r>) -> Outcome<'r> {
+        match twice(request) {
+            Some(name) => Outcome::from(request, refuse(name, "is given twice; give it once")),
+            None => self.0.handle(request, data).await,
+        }
+    }
+}
+
+fn twice<'r>(request: &'r Request<'_>) -> Option<&'r str> {
+    let names: Vec<&str> = request.query_fields().map(|field| field.name.source().as_str()).collect();
+    names.iter().enumerate().find(|(i, name)| names[..*i].contains(name)).map(|(_, name)| *name)
+}
+
+/// The routes, each value behind the question mark given once at most.
+pub fn once(routes: Vec<Route>) -> Vec<Route> {
+    let wrap = |mut route: Route| {
+        route.handler = Box::new(Once(route.handler));
+        route
+    };
+    routes.into_iter().map(wrap).collect()
 }
 
 fn refuse(name: &str, message: &str) -> Problem {

@@ -77,6 +77,11 @@ pub(super) fn no_nul(text: &str) -> Result<(), Problem> {
 
 fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Problem> {
     no_nul(text)?;
+    // A list would be taken for an object whose fields stand in order; no body is a list.
+    if text.trim_start().starts_with('[') {
+        let message = "the body is a list; it must be an object".to_owned();
+        return Err(Problem::fields(vec![FieldError { field: "/".to_owned(), message }]));
+    }
     let reader = &mut serde_json::Deserializer::from_str(text);
     serde_path_to_error::deserialize(reader).map_err(|error| {
         let field = format!("/{}", error.path().to_string().replace(['.', '['], "/").replace(']', ""));

@@ -190,6 +190,10 @@ pub fn openapi() -> anyhow::Result<String> {
 
 /// Routes under `/api` that are there for whoever may use the program.
 pub fn routes() -> Vec<Route> {
+    asked::once(all())
+}
+
+fn all() -> Vec<Route> {
     routes![
         assess::assess,
         assess::coordination,

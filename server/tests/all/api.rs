@@ -297,3 +297,31 @@ async fn an_address_that_is_there_for_another_method_says_so(pool: PgPool) {
         assert_problem(&body(response).await, Status::from_code(status).unwrap());
     }
 }
+
+/// What nobody can mean is refused by name: a value given twice, a list in the place of an object.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn what_can_be_read_in_two_ways_is_refused(pool: PgPool) {
+    let client = client(pool).await;
+    for (path, name) in [
+        ("/api/plans?order=name&order=price", "/order"),
+        ("/api/plans?order=null&order=null", "/order"),
+        ("/api/stock/cells?offset=0&count=5&offset=0", "/offset"),
+    ] {
+        let response = client.get(path).dispatch().await;
+        assert_eq!(response.status(), Status::UnprocessableEntity, "{path}");
+        let problem = body(response).await;
+        assert_problem(&problem, Status::UnprocessableEntity);
+        assert_eq!(problem["errors"][0]["field"], name, "{problem}");
+    }
+    let (status, made) = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await;
+    assert_eq!(status, Status::Created);
+    for (path, list) in [
+        ("/api/plans".to_owned(), json!(["Kite reel"])),
+        ("/api/quantity".to_owned(), json!(["3 V", "v", null])),
+        (format!("/api/plans/{}/duplicate", made["id"].as_str().unwrap()), json!([null])),
+    ] {
+        let (status, problem) = post(&client, &path, &list).await;
+        assert!(status.code >= 400 && status.code < 500, "{path}: {status}");
+        assert_problem(&problem, status);
+    }
+}
