@@ -50,6 +50,16 @@ impl Phrase {
         self
     }
 
+    /// The same with figures that lead nowhere.
+    pub fn unlinked(mut self) -> Self {
+        for piece in &mut self.pieces {
+            if let Piece::Quantity { figure, .. } = piece {
+                *figure = None;
+            }
+        }
+        self
+    }
+
     /// Adds a value.
     pub fn value(self, value: f64, unit: Unit) -> Self {
         self.figure(value, unit, None)

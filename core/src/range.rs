@@ -179,6 +179,8 @@ ranges! {
     TEMPERATURE = Range::real("temperature", "Temperature", Unit::C, -40.0, 90.0);
     /// Volts of a cell as read on arrival or at rest; a dead one reads nothing.
     READ_VOLTS = Range::real("read_volts", "Volts", Unit::V, 0.0, 5.0);
+    /// Volts over two taps that are thought to be one cell's: a wrong order shows several, or less than nothing.
+    TAP_VOLTS = Range::real("tap_volts", "Volts", Unit::V, -120.0, 120.0);
     /// Lag of diffusion of a cell.
     DIFFUSION = Range::real("diffusion", "Lag of diffusion", Unit::S, 0.0, 2000.0);
     /// Capacity as tested; a dead cell gives nothing.

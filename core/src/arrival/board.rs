@@ -11,6 +11,12 @@ use crate::quantity::{Unit, show};
 
 /// The dummy cells carry so many times what the board draws, so that it does not bend their volts.
 const STIFF: f64 = 20.0;
+/// The same against its bleeders, which start at full cells only.
+const BLEED_STIFF: f64 = 3.0;
+/// How far a bleed current may be off. Common practice, no source: a resistor's and a threshold's tolerance.
+const BLEED_TOLERANCE: f64 = 0.3;
+/// On-resistances grow so far warm and with their solder joints. Common practice, no source.
+const WAY_WARM: f64 = 1.5;
 /// Drain of a pack board where none is stated. Common practice, no source: 20 to 100 microampere.
 const USUAL_DRAIN_A: f64 = 100e-6;
 /// Tolerance of a row of 1 % resistors under a board.
@@ -30,7 +36,9 @@ pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> Bill {
     let cell_v = task.facts.map_or(3.6, |f| f.nominal_v);
     let pack_v = f64::from(series) * cell_v;
     let drain_a = module.standby_a.unwrap_or(USUAL_DRAIN_A);
-    let row_ohm = Series::E24.at_most(cell_v / (STIFF * drain_a));
+    // A bleeder that starts must not pull its dummy cell down.
+    let bleed_a = board.bleed_a.unwrap_or(0.0);
+    let row_ohm = Series::E24.at_most(cell_v / (STIFF * drain_a).max(BLEED_STIFF * bleed_a));
     let row_a = cell_v / row_ohm;
     let limit_a = (1.0 + row_a / 0.01).ceil() * 0.01;
     let needs = vec![
@@ -45,12 +53,14 @@ pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> Bill {
     ];
     let tests = [
         Some(marks(series, board)),
-        Some(row(series, cell_v)),
-        Some(output(series, pack_v, board)),
+        Some(row(series, cell_v, task)),
+        Some(output(series, pack_v, board, task)),
         under(series, cell_v, board),
         over(series, board, task),
         trip(board),
         Some(way(board)),
+        bleeds(board, task),
+        task.continuous_a.map(warm),
         Some(drain(module)),
         (board.senses_temperature == Some(true)).then(sensor),
     ];
@@ -86,17 +96,24 @@ fn marks(series: u32, board: &Protects) -> ArrivalTest {
     )
 }
 
-fn row(series: u32, cell_v: f64) -> ArrivalTest {
+/// What a cell of the dummy pack may have: from where this chemistry ends to where it is full, whatever the supply is set to.
+fn cell_band_v(cell_v: f64, task: &Task) -> (f64, f64) {
+    let (low_v, high_v) = task.facts.map_or((cell_v, cell_v), |f| (f.cutoff_v, f.full_v));
+    (low_v.min(cell_v) * (1.0 - ROW), high_v.max(cell_v) * (1.0 + ROW / 3.0))
+}
+
+fn row(series: u32, cell_v: f64, task: &Task) -> ArrivalTest {
     let steps = vec![
         format!("Solder the {series} resistors in a row, a wire from each end and each joint: B−, B1 … B{series}."),
         format!("Supply across the row, {}; board not yet on it.", show(f64::from(series) * cell_v, Unit::V)),
         "Read each step from tap to tap; note the one farthest off.".to_owned(),
     ];
-    let because = "the supply shared by equal resistors";
-    ArrivalTest::reads("row", "Dummy cells alike", steps, volts(cell_v * (1.0 - ROW), cell_v * (1.0 + ROW), because))
+    let (low_v, high_v) = cell_band_v(cell_v, task);
+    let because = "the supply shared by equal resistors; real cells may stand anywhere between empty and full";
+    ArrivalTest::reads("row", "Dummy cells alike", steps, volts(low_v, high_v, because))
 }
 
-fn output(series: u32, pack_v: f64, board: &Protects) -> ArrivalTest {
+fn output(series: u32, pack_v: f64, board: &Protects, task: &Task) -> ArrivalTest {
     let mut steps = vec![
         "Supply off. Connect B− first, then the taps in order, B+ last.".to_owned(),
         "Supply on. Read from P− to P+.".to_owned(),
@@ -106,8 +123,10 @@ fn output(series: u32, pack_v: f64, board: &Protects) -> ArrivalTest {
             "0 V is no fault yet: touch P− and P+ with the supply for a second to wake it, and read again.".to_owned(),
         );
     }
-    let because = format!("{series} dummy cells");
-    ArrivalTest::reads("output", "It switches on", steps, volts(pack_v * (1.0 - ROW), pack_v * (1.0 + ROW), because))
+    let n = f64::from(series);
+    let (low_v, high_v) = cell_band_v(pack_v / n, task);
+    let because = format!("what {series} dummy cells have, from empty to full");
+    ArrivalTest::reads("output", "It switches on", steps, volts(n * low_v, n * high_v, because))
 }
 
 fn under(series: u32, cell_v: f64, board: &Protects) -> Option<ArrivalTest> {
@@ -169,16 +188,49 @@ fn way(board: &Protects) -> ArrivalTest {
         "Second supply: plus to P−, minus to B−, 1 A.".to_owned(),
         "Read the volts from P− to B−, on the pads themselves.".to_owned(),
     ];
-    // Twice a stated figure still is the same board with cold joints; without one, what a good board stays under.
-    let (high_v, because) = match board.path_ohm {
-        Some(ohm) => (2.0 * ohm, "twice its stated resistance × 1 A".to_owned()),
-        None => (0.05, "50 milliohm, more than a pack board has".to_owned()),
+    // What its transistors have is a figure of physics; a stated one may be the same board with cold joints.
+    let (high_v, because) = match (board.transistor_ohm.zip(board.pairs), board.path_ohm) {
+        (Some((ohm, pairs)), _) => {
+            let cold_ohm = 2.0 * ohm / f64::from(pairs);
+            (
+                WAY_WARM * cold_ohm,
+                format!("two transistors in a row, {pairs} side by side, and half as much again × 1 A"),
+            )
+        }
+        (None, Some(ohm)) => (2.0 * ohm, "twice its stated resistance × 1 A".to_owned()),
+        (None, None) => (0.05, "50 milliohm, more than a pack board has".to_owned()),
     };
     ArrivalTest::reads("way", "Resistance of its way", steps, volts(0.0, high_v, because)).adopting(
         "/protects/path_ohm",
         1.0,
         false,
     )
+}
+
+/// A bleeder starts where the cell is full, and draws what is stated.
+fn bleeds(board: &Protects, task: &Task) -> Option<ArrivalTest> {
+    let (bleed_a, facts) = board.bleed_a.filter(|a| *a > 0.0).zip(task.facts)?;
+    let steps = vec![
+        format!(
+            "Turn the dummy pack up until a cell has {}, just under where the board opens.",
+            show(facts.full_v + 0.01, Unit::V)
+        ),
+        "The meter in the lead of one tap, on its current range: note what flows once it has started.".to_owned(),
+    ];
+    let expected = amps(
+        bleed_a * (1.0 - BLEED_TOLERANCE),
+        bleed_a * (1.0 + BLEED_TOLERANCE),
+        "as stated, ± 30 %: its resistor and where it starts",
+    );
+    Some(ArrivalTest::reads("bleeds", "Its bleeders", steps, expected).adopting("/protects/bleed_a", 1.0, false))
+}
+
+fn warm(continuous_a: f64) -> ArrivalTest {
+    let load = format!(
+        "Second supply: {} from P− to B− for ten minutes, the dummy pack on, the board on a table.",
+        show(continuous_a, Unit::A)
+    );
+    ArrivalTest::asks("warm", "Bears the load", &[&load], "Can a finger stay on its transistors?")
 }
 
 fn drain(module: &Module) -> ArrivalTest {

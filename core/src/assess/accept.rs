@@ -33,6 +33,11 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("voltage.faster-motor", "device.speed_change", Worse::Up),
     ("voltage.last-resort-guard", "guard.pack_v", Worse::Down),
     ("voltage.converter-heat", "converter.heat_w", Worse::Up),
+    ("voltage.converter-hot", "converter.hottest_c", Worse::Up),
+    ("voltage.converter-input-peak", "load.peak_a", Worse::Up),
+    ("voltage.converter-output-peak", "output.peak_a", Worse::Up),
+    ("voltage.adjuster-above-device", "output.most_v", Worse::Up),
+    ("cells.peak-unstated", "load.peak_a", Worse::Up),
     ("voltage.divider-drains", "gauge.flat_days", Worse::Down),
     ("voltage.hold-up-small", "change.hold_up_f", Worse::Up),
     ("voltage.packs-apart", "switched.apart_v", Worse::Up),
@@ -72,6 +77,7 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("charging.back-leak", "charge.back_days", Worse::Down),
     ("charging.supply-low", "supply.arrives_v", Worse::Down),
     ("charging.supply-weak", "supply.needed_a", Worse::Up),
+    ("charging.cold-fast", "charge.c_rate", Worse::Up),
     ("charging.freezing", "charge.coldest_c", Worse::Down),
     ("charging.hot", "charge.hottest_c", Worse::Up),
     ("wiring.drop", "wire.drop_share", Worse::Up),
@@ -89,7 +95,7 @@ fn entry(rule: &str) -> Option<(&'static str, Worse)> {
 /// The figure that decides about a finding of that rule and key, with its value now.
 pub fn deciding(ledger: &Ledger, rule: &str, key: &str) -> Option<Deciding> {
     let (figure, _) = entry(rule)?;
-    let subject = key.split_once('@').map_or("", |(_, subject)| subject);
+    let subject = super::finding::subject(key);
     let figure = if figure.ends_with('@') { format!("{figure}{subject}") } else { figure.to_owned() };
     let value = ledger.get(&figure)?.value;
     Some(Deciding { figure, value })

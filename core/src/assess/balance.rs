@@ -8,7 +8,7 @@ use super::figures::balancing::weighed;
 use super::figures::cells::PACK_AH;
 use super::figures::charging::ENDS_A;
 use super::figures::protection::BLEED_A;
-use super::fill;
+use super::{fill, rules};
 use crate::balancing::{LevelWay, Spread, apart_at_full_v, ways};
 use crate::charging::TAPER_C_RATE;
 use crate::chemistry;
@@ -49,6 +49,9 @@ pub fn balance(plan: &Plan) -> Result<Balance, Vec<FieldError>> {
 }
 
 fn missing(bench: &Bench<'_>) -> &'static str {
+    if rules::is_damning(bench) {
+        return "A group reads beyond what cells bear: it is not levelled. See what stands against it first.";
+    }
     match (bench.pack.series, bench.ledger.value(&PACK_AH)) {
         (None | Some(1), _) => "Only cells in series can drift apart: choose the series count first.",
         (_, None) => "Choose cells and their count first: volts are judged by the charge they stand for.",
@@ -57,6 +60,9 @@ fn missing(bench: &Bench<'_>) -> &'static str {
 }
 
 fn report(bench: &Bench<'_>) -> Option<Balance> {
+    if rules::is_damning(bench) {
+        return None;
+    }
     let (spread, task) = weighed(bench)?;
     let ah = bench.ledger.value(&PACK_AH)?;
     let curve = chemistry::curve(bench.pack.chemistry?);

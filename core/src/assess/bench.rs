@@ -4,15 +4,16 @@ use std::rc::Rc;
 
 use super::figures::cells::{PACK_AH, PACK_OHM};
 use super::figures::device::{CHARGER_V as OLD_CHARGER_V, HOST_CHARGE_V};
-use super::figures::voltage::{EMPTY_V, FULL_V};
-use super::ledger::Ledger;
+use super::figures::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
+use super::figures::voltage::{EMPTY_V, FULL_V, LINE_FULL_V, OUTPUT_MOST_V};
+use super::ledger::{FigureDef, Ledger};
 use crate::brick::{JointWire, Laid, Sharing};
 use crate::charging::{self, ChargedBy};
 use crate::chemistry::{Chemistry, Facts};
 use crate::device::Level;
 use crate::plan::{
-    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, Node, NodeKind, Pack, Plan, Protects,
-    StateName, Strip, Supplies, Way, WireSize,
+    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, Node, NodeKind, Pack, Plan, Protects, Run,
+    StateName, Step, Strip, Supplies, Way, WireSize,
 };
 use crate::wiring;
 
@@ -34,6 +35,30 @@ pub struct Guard {
     pub pack_v: Option<f64>,
     /// Whether it only sounds an alarm.
     pub only_warns: bool,
+    /// Whether it watches the cells of its own pack, rather than the volts of the line.
+    pub own_pack: bool,
+}
+
+/// How many packs feed the line at once, and how.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Position {
+    /// One pack.
+    One,
+    /// Two, one after the other.
+    Series,
+    /// Two, side by side.
+    Parallel,
+}
+
+/// The figures that a link of the line is judged by.
+#[derive(Debug, Clone, Copy)]
+pub struct Local {
+    /// What flows in it for good.
+    pub continuous: &'static FigureDef,
+    /// The largest peak in it.
+    pub peak: &'static FigureDef,
+    /// The most volts on it.
+    pub most_v: &'static FigureDef,
 }
 
 /// The bench.
@@ -107,9 +132,63 @@ impl<'a> Bench<'a> {
         Some((f64::from(self.pack.series?), f64::from(self.pack.parallel?)))
     }
 
+    /// How the packs feed the line in the position that is judged.
+    pub fn position(&self) -> Position {
+        match &self.plan.feed.second {
+            Some(s) if s.used_in_series == Some(true) => Position::Series,
+            Some(s) if s.used_in_parallel == Some(true) => Position::Parallel,
+            _ => Position::One,
+        }
+    }
+
+    /// Cells in series on the line: those of both packs where two are used so.
+    pub fn line_series(&self) -> Option<f64> {
+        let first = self.pack.series?;
+        let second = self.plan.feed.second.as_ref().filter(|_| self.position() == Position::Series);
+        Some(f64::from(first + second.map_or(0, |s| s.series.unwrap_or(first))))
+    }
+
     /// The converter on the way to the device.
     pub fn converter(&self) -> Option<(&'a Module, &'a Converts)> {
         self.line.nodes.iter().find_map(|n| n.module().and_then(|m| m.converts.as_ref().map(|c| (m, c))))
+    }
+
+    /// Whether a node or run of the line lies behind the converter, on the device's side.
+    pub fn is_behind_converter(&self, id: &str) -> bool {
+        let converts =
+            |step: &Step<'_>| matches!(step, Step::Node(n) if n.module().is_some_and(|m| m.converts.is_some()));
+        let Some(at) = self.line.steps.iter().position(converts) else { return false };
+        self.line.steps[at + 1..].iter().any(|step| match step {
+            Step::Node(node) => node.id == id,
+            Step::Run(run) => run.id == id,
+        })
+    }
+
+    /// What flows in a link of the line and stands on it, as ids of figures: the battery's side of a converter, or the
+    /// device's.
+    pub fn local(&self, id: &str) -> Local {
+        if self.is_behind_converter(id) {
+            Local { continuous: &OUTPUT_CONTINUOUS_A, peak: &OUTPUT_PEAK_A, most_v: &OUTPUT_MOST_V }
+        } else {
+            Local { continuous: &CONTINUOUS_A, peak: &PEAK_A, most_v: &LINE_FULL_V }
+        }
+    }
+
+    /// The runs by which current gets from the pack to the device past a node of the line; `None` where all of it goes
+    /// through that node.
+    pub fn past(&self, id: &str) -> Option<Vec<&'a Run>> {
+        let way = self.plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == id)?;
+        Some(way.runs.into_iter().filter(|r| self.line.runs.iter().all(|own| own.id != r.id)).collect())
+    }
+
+    /// Whether all current from the pack to the device goes through a node.
+    pub fn all_through(&self, id: &str) -> bool {
+        self.past(id).is_none()
+    }
+
+    /// Whether current gets from pack to device while it runs.
+    pub fn reaches_device(&self) -> bool {
+        !self.line.nodes.is_empty()
     }
 
     /// The board on the way to the device.

@@ -118,6 +118,7 @@ fn verdict(found: &[Finding], ends: &[Pass<'_>], doubt: &Doubt) -> Option<Findin
         " a finer range or another way to read it settles that."
     });
     Some(Finding {
+        follows: None,
         key: format!("{RULE}@{}", doubt.id),
         rule: RULE.to_owned(),
         severity: if stops { Severity::Caution } else { Severity::Note },

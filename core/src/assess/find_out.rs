@@ -54,6 +54,16 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 "Volts at which the board ends the discharge",
                 "how deep the cells go",
             ),
+            (
+                board.is_some_and(|p| p.series.is_none()),
+                "For how many cells in series the board is made: count its tap pads, one more than cells",
+                "whether it sees every cell",
+            ),
+            (
+                charge_unfused(bench),
+                "A fuse where the charge leads leave the pack, or that a part on the way limits it",
+                "what ends a short in jack, charge leads and charger",
+            ),
             (board.is_some_and(|p| p.continuous_a.is_none()), "Continuous current of the board", "the weakest link"),
             (
                 fuse.is_some_and(|f| f.breaking_a.is_none()),
@@ -85,6 +95,12 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
         .filter(|&(open, ..)| open)
         .map(|(_, what, settles)| ToFindOut { what: what.to_owned(), settles: settles.to_owned() })
         .collect()
+}
+
+/// Charge leads that no fuse stands before: a short in them draws on the cells.
+fn charge_unfused(bench: &Bench<'_>) -> bool {
+    let way = &bench.charge_way;
+    bench.cell().is_some() && !bench.charge_contacts().is_empty() && way.nodes.iter().all(|n| n.fuse().is_none())
 }
 
 fn wiring(bench: &Bench<'_>) -> Vec<Question> {
@@ -228,6 +244,11 @@ fn device(bench: &Bench<'_>) -> Vec<Question> {
             asks(Ask::Battery) && (o.chemistry.is_none() || o.series.is_none()),
             "Chemistry and cells of the old battery",
             "what may be assumed until it is measured",
+        ),
+        (
+            asks(Ask::Battery) && o.chemistry.is_some_and(|c| c.facts().rechargeable_lithium) && o.label_v.is_none(),
+            "Volts printed on the old battery: 3.2 V a cell is phosphate, 3.6 or 3.7 V is not",
+            "which lithium it was, and with it what the device bears",
         ),
         (
             asks(Ask::Pins) && (brains.identity_pins.is_none() || brains.temperature_pins.is_none()),

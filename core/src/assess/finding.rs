@@ -7,7 +7,9 @@ use utoipa::ToSchema;
 
 use super::accept::{self, Deciding};
 use super::bench::Bench;
+use super::follows;
 use super::stage::Stage;
+use crate::limit::{self, Beyond};
 use crate::phrase::Phrase;
 use crate::source::Source;
 
@@ -44,6 +46,35 @@ pub struct Finding {
     pub deciding: Option<Deciding>,
     /// The maker's reason, if a caution was accepted.
     pub accepted: Option<String>,
+    /// Key of the finding it follows from, where that is found too.
+    pub follows: Option<String>,
+}
+
+impl Finding {
+    /// What it is about, where there are several of a kind.
+    pub fn subject(&self) -> &str {
+        subject(&self.key)
+    }
+}
+
+/// Mark behind the key of what is found in another position of two packs.
+const OTHER_POSITION: char = '+';
+
+/// The subject in a finding's key: empty where it is about the plan as a whole.
+pub fn subject(key: &str) -> &str {
+    let key = key.split_once(OTHER_POSITION).map_or(key, |(key, _)| key);
+    key.split_once('@').map_or("", |(_, subject)| subject)
+}
+
+impl Finding {
+    /// The same as it stands in another position of two packs; its figures are those of that position, and open nothing here.
+    pub fn in_position(mut self, words: &str) -> Finding {
+        self.key = format!("{}{OTHER_POSITION}{words}", self.key);
+        self.title = self.title.text(format!(", {words}"));
+        self.why = self.why.unlinked();
+        self.deciding = None;
+        self
+    }
 }
 
 /// What a rule says when it fires; the template names figures as the ledger's `say` reads them.
@@ -81,21 +112,51 @@ impl<'b, 'a> Findings<'b, 'a> {
         Findings { brief: true, ..Findings::over(bench) }
     }
 
-    /// Adds a finding.
+    /// How bad it is that a figure exceeds a limit, both by their ids: a stop where it surely does, a caution where bands or
+    /// the tolerance of what is worked out leave it open. `None` where it does not, or one of them is not known.
+    pub fn exceeds(&self, value: &str, limit: &str) -> Option<Severity> {
+        let l = &self.bench.ledger;
+        let (value_of, limit_of) = (l.get(value)?, l.get(limit)?);
+        let tolerance = if l.is_typed(value) && l.is_typed(limit) { 0.0 } else { limit::COMPUTED };
+        let found = limit::beyond(value_of.value, value_of.ends().0, limit_of.value, limit_of.ends().1, tolerance)?;
+        Some(match found {
+            Beyond::Surely => Severity::Stop,
+            Beyond::Within => Severity::Caution,
+        })
+    }
+
+    /// Adds a finding. A stop whose reasons rest on an assumed figure is a caution that names what to measure.
     pub fn add(&mut self, severity: Severity, says: Says<'_>) {
+        let assumption = (severity == Severity::Stop).then(|| self.assumption(says.why)).flatten();
+        let severity = if assumption.is_some() { Severity::Caution } else { severity };
         let key =
             if says.subject.is_empty() { says.rule.to_owned() } else { format!("{}@{}", says.rule, says.subject) };
         self.found.push(Finding {
             accepted: None,
+            follows: None,
             deciding: accept::deciding(&self.bench.ledger, says.rule, &key),
             rule: says.rule.to_owned(),
             severity,
             stage: Stage::of_rule(says.rule),
             title: self.bench.ledger.say(says.title, says.words),
-            why: if self.brief { Phrase::default() } else { self.bench.ledger.say(says.why, says.words) },
+            why: if self.brief { Phrase::default() } else { self.why(&says, assumption) },
             source: says.source,
             key,
         });
+    }
+
+    fn why(&self, says: &Says<'_>, assumption: Option<&str>) -> Phrase {
+        let why = self.bench.ledger.say(says.why, says.words);
+        match assumption {
+            Some(what) => why.text(format!(" This rests on an assumption: {}. Measure it.", lower_first(what))),
+            None => why,
+        }
+    }
+
+    /// What was taken for granted on the way to one of the figures that a template names.
+    fn assumption(&self, why: &str) -> Option<&'static str> {
+        let named = why.split('{').skip(1).filter_map(|rest| Some(rest.split_once('}')?.0));
+        named.filter(|name| !name.starts_with('$')).find_map(|name| self.bench.ledger.assumption(name))
     }
 
     /// Adds a finding about the plan as a whole, without words of its own.
@@ -122,10 +183,22 @@ impl<'b, 'a> Findings<'b, 'a> {
     }
 }
 
+/// A label in the middle of a sentence; what begins with an abbreviation stays.
+fn lower_first(label: &str) -> String {
+    let mut chars = label.chars();
+    match (chars.next(), chars.clone().next()) {
+        (Some(first), second) if second.is_none_or(|c| !c.is_uppercase()) => {
+            first.to_lowercase().chain(chars).collect()
+        }
+        _ => label.to_owned(),
+    }
+}
+
 /// Puts stops first and accepted cautions last of their kind.
 pub fn sort(bench: &Bench<'_>, found: &mut [Finding]) {
     for finding in found.iter_mut().filter(|f| f.severity == Severity::Caution) {
         finding.accepted = accept::reason(bench, finding);
     }
     found.sort_by_key(|f| (Reverse(f.severity), f.accepted.is_some(), f.stage));
+    follows::tie(found);
 }

@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHashSet};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -109,6 +109,8 @@ impl Figure {
 pub struct Ledger {
     figures: Vec<Figure>,
     place: FxHashMap<Cow<'static, str>, usize>,
+    /// Figures whose assumptions soften no verdict: the true value can only be worse, or hardly differs.
+    firm: FxHashSet<Cow<'static, str>>,
 }
 
 /// Id of a figure about one subject of several.
@@ -157,6 +159,7 @@ impl Default for Ledger {
         Ledger {
             figures: Vec::with_capacity(USUAL_COUNT),
             place: FxHashMap::with_capacity_and_hasher(USUAL_COUNT, Default::default()),
+            firm: FxHashSet::default(),
         }
     }
 }
@@ -211,6 +214,46 @@ impl Ledger {
                 entry.band(low, high);
             }
         }
+    }
+
+    /// Says that what was assumed for a figure softens no verdict: the true value is this or worse, or hardly differs.
+    pub fn mark_firm(&mut self, id: String) {
+        self.firm.insert(Cow::Owned(id));
+    }
+
+    /// Whether a figure stands as it was typed or read, at most passed on: two such figures are compared exactly.
+    pub fn is_typed(&self, id: &str) -> bool {
+        self.get(id).is_some_and(|f| {
+            f.working.inputs.iter().any(|input| match input {
+                Input::Plan { value, times, .. } => *value == f.value && times.is_none(),
+                Input::Figure { id: from } => {
+                    from != id && self.get(from).is_some_and(|g| g.value == f.value) && self.is_typed(from)
+                }
+                Input::Constant { .. } => false,
+            })
+        })
+    }
+
+    /// What was taken for granted on the way to a figure, in words: the first assumption that is not the kind one.
+    pub fn assumption(&self, id: &str) -> Option<&'static str> {
+        let f = self.get(id).filter(|f| f.assumed)?;
+        if self.firm.contains(id) {
+            return None;
+        }
+        let (mut own, mut leads_on) = (true, false);
+        for input in &f.working.inputs {
+            match input {
+                Input::Constant { label, source: Source::Assumed, .. } => return Some(label),
+                Input::Figure { id: from } if self.get(from).is_some_and(|g| g.assumed) => {
+                    (own, leads_on) = (false, true);
+                    if let Some(found) = self.assumption(from) {
+                        return Some(found);
+                    }
+                }
+                _ => {}
+            }
+        }
+        (own && !leads_on).then_some(f.label)
     }
 
     /// A figure by its id.

@@ -13,6 +13,7 @@ mod errors;
 pub mod figures;
 mod find_out;
 mod finding;
+mod follows;
 mod ledger;
 mod nameplate;
 mod network;
@@ -29,7 +30,7 @@ pub(crate) use bench::Bench;
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use find_out::ToFindOut;
-pub use finding::{Finding, Severity};
+pub use finding::{Finding, Severity, subject};
 pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
@@ -50,7 +51,7 @@ use std::rc::Rc;
 
 use crate::brick::Sharing;
 use crate::device::apart::{self, Apart};
-use crate::plan::{FieldError, Plan};
+use crate::plan::{FieldError, Plan, SecondPack};
 
 /// Everything Dense Brick has to say about a plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -118,8 +119,24 @@ impl<'a> Pass<'a> {
         figures::laid::enter(&mut self.bench);
         figures::plate::enter(&mut self.bench, self.path.weakest.as_deref());
         self.findings.extend(rules::look_at_layout(&self.bench));
+        self.findings.extend(self.in_other_position());
         finding::sort(&self.bench, &mut self.findings);
         self
+    }
+
+    /// Of two packs that are used both in series and in parallel the figures are those in series; what is found in
+    /// parallel and not there is added.
+    fn in_other_position(&self) -> Vec<Finding> {
+        let Some(second) = &self.bench.plan.feed.second else { return vec![] };
+        if second.used_in_series != Some(true) || second.used_in_parallel != Some(true) {
+            return vec![];
+        }
+        let mut parallel = self.bench.plan.clone();
+        parallel.feed.second = Some(SecondPack { used_in_series: Some(false), ..second.clone() });
+        let Ok(pass) = Pass::over(&parallel) else { return vec![] };
+        let known: Vec<&str> = self.findings.iter().map(|f| f.key.as_str()).collect();
+        let new = pass.findings.into_iter().filter(|f| !known.contains(&f.key.as_str()));
+        new.map(|f| f.in_position("in parallel")).collect()
     }
 
     fn close(self) -> Assessment {
@@ -195,4 +212,5 @@ fn volts(bench: &mut Bench<'_>) {
     figures::wiring::enter(bench);
     figures::run::enter(bench);
     figures::feed::enter(bench);
+    figures::protection::left_on(bench);
 }

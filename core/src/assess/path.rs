@@ -230,6 +230,6 @@ fn is_about(bench: &Bench<'_>, finding: &Finding, link: &str) -> bool {
         (_, Some(NodeKind::Board)) => any(&["protection.board", "protection.trip", "protection.other"]),
         (_, Some(NodeKind::Converter)) => any(&["voltage.converter", "voltage.boost", "voltage.buck"]),
         (_, Some(NodeKind::CutOff)) => any(&["protection.cutoff"]),
-        _ => finding.key.split_once('@').is_some_and(|(_, subject)| subject == link),
+        _ => finding.subject() == link,
     }
 }

@@ -52,15 +52,15 @@ pub fn spread(curve: &OcvCurve, rested: &[Known], capacity_ah: f64) -> Option<Sp
     if rested.len() < 2 {
         return None;
     }
-    let least = rested.iter().map(|r| curve.soc(r.value)).fold(f64::INFINITY, f64::min);
+    let least = rested.iter().map(|r| beyond_the_ends(curve, r.value)).fold(f64::INFINITY, f64::min);
     let group = |r: &Known| {
         let (low_v, high_v) = r.band();
-        let soc = curve.soc(r.value);
+        let soc = beyond_the_ends(curve, r.value);
         GroupCharge {
             rested_v: r.value,
             soc,
-            soc_low: curve.soc(low_v),
-            soc_high: curve.soc(high_v),
+            soc_low: beyond_the_ends(curve, low_v),
+            soc_high: beyond_the_ends(curve, high_v),
             above_ah: (soc - least) * capacity_ah,
         }
     };
@@ -75,6 +75,20 @@ pub fn spread(curve: &OcvCurve, rested: &[Known], capacity_ah: f64) -> Option<Sp
         to_move_ah: groups.iter().map(|g| g.above_ah).sum(),
         groups,
     })
+}
+
+/// State of charge by volts, going on with the slope of the curve's last twentieth beyond its ends: a group above full holds
+/// more than a full one, not as much.
+fn beyond_the_ends(curve: &OcvCurve, rested_v: f64) -> f64 {
+    const END: f64 = 0.05;
+    let (low_v, high_v) = (curve.ocv_v(0.0), curve.ocv_v(1.0));
+    if rested_v > high_v {
+        1.0 + END * (rested_v - high_v) / (high_v - curve.ocv_v(1.0 - END))
+    } else if rested_v < low_v {
+        -END * (low_v - rested_v) / (curve.ocv_v(END) - low_v)
+    } else {
+        curve.soc(rested_v)
+    }
 }
 
 /// Volts by which groups part at the top of the charge for a difference in charge.

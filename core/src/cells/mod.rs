@@ -8,6 +8,9 @@ pub const DENSEST_WH_PER_L: f64 = 900.0;
 /// Share of a hobby label's C rating that is counted on for continuous use. Common practice, no source.
 const HOBBY_SHARE: f64 = 0.5;
 
+/// How long a pulse rating without a stated time is taken to hold. Common practice, no source: data sheets mean some seconds.
+const UNSTATED_PULSE_S: f64 = 2.0;
+
 /// What to think of a claimed capacity.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Claim {
@@ -75,13 +78,14 @@ pub fn counted_a(cell: &Cell) -> Option<f64> {
     cell.discharge_a.map(|a| a * share)
 }
 
-/// Current one cell bears for a peak: its pulse rating if the rated pulse is long enough, else its continuous one.
+/// Current one cell bears for a peak: its pulse rating if the rated pulse is long enough, else its continuous one. `None`
+/// where no pulse rating is stated: unstated is unknown, not the continuous one.
 pub fn counted_peak_a(cell: &Cell, duration_s: f64) -> Option<f64> {
-    match (cell.pulse_a, cell.pulse_s) {
-        (Some(pulse_a), Some(pulse_s)) if pulse_s >= duration_s => {
-            Some(counted_a(cell).map_or(pulse_a, |continuous_a| continuous_a.max(pulse_a)))
-        }
-        _ => counted_a(cell),
+    let pulse_a = cell.pulse_a?;
+    if cell.pulse_s.unwrap_or(UNSTATED_PULSE_S) >= duration_s {
+        Some(counted_a(cell).map_or(pulse_a, |continuous_a| continuous_a.max(pulse_a)))
+    } else {
+        counted_a(cell)
     }
 }
 

@@ -39,6 +39,8 @@ pub fn polarity(inner: &Known) -> Polarity {
 pub enum Through {
     /// It is closed.
     Closed,
+    /// It is closed, and something draws through it or its way is poor.
+    Loaded,
     /// One of its transistors is off, and the other way round a diode conducts.
     OneOff,
     /// It is open, and the meter sees what leaks past it.
@@ -63,6 +65,8 @@ pub fn through(cells: &Known, out: &Known) -> Through {
         Through::Impossible
     } else if lost_v <= CLOSED_V + unsure_v {
         Through::Closed
+    } else if lost_v < DIODE_V.0 - unsure_v {
+        Through::Loaded
     } else if (DIODE_V.0 - unsure_v..=DIODE_V.1 + unsure_v).contains(&lost_v) {
         Through::OneOff
     } else {
@@ -75,6 +79,10 @@ impl Through {
     pub fn says(self) -> &'static str {
         match self {
             Through::Closed => "The board is closed: what the cells have comes out.",
+            Through::Loaded => {
+                "The board is closed: less than a diode's volts are missing. Something draws through it, or a joint or fuse has \
+                 resistance. Take the load off and read again."
+            }
             Through::OneOff => {
                 "About a diode is missing: one of its two transistors is off and the other's own diode conducts. It has ended \
                  either the charge or the discharge; under load those volts turn to heat. Read every group, then wake it with \
@@ -118,6 +126,8 @@ mod tests {
     fn volts_behind_a_board_tell_what_it_does() {
         let of = |out_v: f64| through(&read(8.2), &read(out_v));
         assert_eq!(of(8.19), Through::Closed);
+        // 60 mV is no open board: it would let the meter see a diode's volts less, or next to nothing.
+        assert_eq!((of(8.1), of(8.0)), (Through::Loaded, Through::Loaded));
         assert_eq!(of(7.6), Through::OneOff);
         assert_eq!(of(2.1), Through::Open);
         assert_eq!(of(0.0), Through::Nothing);

@@ -69,7 +69,43 @@ pub struct Facts {
     pub typical_ohm_ah: f64,
     /// Whether new packs are built of it.
     pub rechargeable_lithium: bool,
+    /// At what temperatures it may be charged.
+    pub charge: ChargeTemperatures,
 }
+
+/// At what temperatures a chemistry may be charged, and how fast. Common practice, no source; titanate and sodium from memory.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct ChargeTemperatures {
+    /// Never below.
+    pub least_c: f64,
+    /// Below this only slowly: at most `slow_c_rate`.
+    pub slow_below_c: f64,
+    /// Most between the two, in C.
+    pub slow_c_rate: f64,
+    /// Never above.
+    pub most_c: f64,
+    /// What happens below the least, in a sentence.
+    pub too_cold: &'static str,
+}
+
+const PLATES: &str = "Lithium then plates out as metal, unseen, and the cell is unsafe for good.";
+const LITHIUM_CHARGE: ChargeTemperatures =
+    ChargeTemperatures { least_c: 0.0, slow_below_c: 10.0, slow_c_rate: 0.3, most_c: 45.0, too_cold: PLATES };
+/// Titanate has no plating at its volts: only the electrolyte slows.
+const TITANATE_CHARGE: ChargeTemperatures = ChargeTemperatures {
+    least_c: -30.0,
+    slow_below_c: -10.0,
+    slow_c_rate: 1.0,
+    most_c: 55.0,
+    too_cold: "Its electrolyte then hardly conducts: it warms and gains nothing.",
+};
+const SODIUM_CHARGE: ChargeTemperatures = ChargeTemperatures {
+    least_c: -10.0,
+    slow_below_c: 5.0,
+    slow_c_rate: 0.3,
+    most_c: 45.0,
+    too_cold: "Sodium then plates out on the hard carbon, and the cell loses capacity for good.",
+};
 
 const fn lithium(
     chemistry: Chemistry,
@@ -92,6 +128,11 @@ const fn lithium(
         over_discharge: Some(VoltBand { low_v: over_discharge.0, high_v: over_discharge.1 }),
         typical_ohm_ah,
         rechargeable_lithium: true,
+        charge: match chemistry {
+            Chemistry::LiTitanate => TITANATE_CHARGE,
+            Chemistry::NaIon => SODIUM_CHARGE,
+            _ => LITHIUM_CHARGE,
+        },
     }
 }
 
@@ -114,6 +155,7 @@ const fn original(
         over_discharge: None,
         typical_ohm_ah: 0.1,
         rechargeable_lithium: false,
+        charge: LITHIUM_CHARGE,
     }
 }
 

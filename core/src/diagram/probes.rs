@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::circuit::Solved;
 use super::read_v;
-use super::wired::{Piece, Side, Wired};
+use super::wired::{Block, Piece, Side, Wired};
 
 /// One reading.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -20,7 +20,14 @@ pub struct Probe {
     pub black: usize,
     /// What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
     pub reads_v: Option<f64>,
+    /// What is usual there, where what is read cannot be reckoned; empty elsewhere.
+    pub usual: &'static str,
 }
+
+/// Current from which a part's own resistance shows on a hand meter.
+const SHOWS_A: f64 = 0.01;
+/// Over a closed part of which nobody stated a resistance.
+const USUAL_LOSS: &str = "not known; some ten millivolts are usual";
 
 /// Every reading worth taking, in the order in which it is built: groups, pack, board, then outwards.
 pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
@@ -30,6 +37,12 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
         red,
         black,
         reads_v: read_v(solved, red, black),
+        usual: "",
+    };
+    let over = |b: &Block, what: String, red: usize, black: usize| {
+        let flows = b.through.zip(solved).is_some_and(|(e, s)| wired.circuit.current_a(e, s).abs() > SHOWS_A);
+        let known = read(&b.id, what, red, black);
+        if b.loses_unknown && flows { Probe { reads_v: None, usual: USUAL_LOSS, ..known } } else { known }
     };
     let (pack, series) = (wired.pack(), wired.taps.len() - 1);
     let mut found = vec![];
@@ -47,11 +60,11 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
         match b.piece {
             Piece::Board => {
                 found.push(read(&b.id, "board, way out".to_owned(), b.to.plus, b.to.minus));
-                found.push(read(&b.id, "over the board’s transistors".to_owned(), b.to.minus, b.from.minus));
+                found.push(over(b, "over the board’s transistors".to_owned(), b.to.minus, b.from.minus));
             }
             Piece::Fuse | Piece::CutOff | Piece::Switch => {
                 found.push(read(&b.id, format!("{side} {word}"), b.to.plus, b.to.minus));
-                found.push(read(&b.id, format!("over the {word}"), b.from.plus, b.to.plus));
+                found.push(over(b, format!("over the {word}"), b.from.plus, b.to.plus));
             }
             Piece::Wire => {}
             Piece::Contacts => {

@@ -38,6 +38,11 @@ pub fn rest(bench: &Bench<'_>, held: Held) -> Option<Rest> {
     let read = &bench.pack.group_v;
     let group_v = match held {
         Held::Read if read.len() == series as usize => read.iter().map(|g| g.value).collect(),
+        // Those not read yet stand with the others, not full.
+        Held::Read if !read.is_empty() => {
+            let mean_v = read.iter().map(|g| g.value).sum::<f64>() / read.len() as f64;
+            (0..series as usize).map(|i| read.get(i).map_or(mean_v, |g| g.value)).collect()
+        }
         _ => vec![cell_v; series as usize],
     };
     let pack_ohm = l.value(&PACK_OHM).unwrap_or(0.0) + l.value(&STRIPS_OHM).unwrap_or(0.0);

@@ -109,6 +109,8 @@ pub struct Block {
     pub to: Poles,
     /// The element whose current is its current.
     pub through: Option<usize>,
+    /// Whether it is closed and nobody stated its resistance, so that what it loses is not known.
+    pub loses_unknown: bool,
 }
 
 /// Elements that are set anew until the circuit is at rest with itself.
@@ -321,7 +323,9 @@ impl Builder<'_> {
                 through = through.or(Some(minus));
             }
         }
-        self.block(Block { id: node.id.clone(), piece, title, detail, side, undecided, open, from: at, to, through })
+        let loses_unknown = !open && stated.is_none();
+        let id = node.id.clone();
+        self.block(Block { id, piece, title, detail, side, undecided, open, from: at, to, through, loses_unknown })
     }
 
     fn block(&mut self, block: Block) -> Poles {
@@ -364,6 +368,7 @@ impl Builder<'_> {
                     from: at,
                     to,
                     through: Some(through),
+                    loses_unknown: false,
                 })
             }
         };
@@ -383,6 +388,7 @@ impl Builder<'_> {
             from: at,
             to: at,
             through: None,
+            loses_unknown: false,
         };
         let last = self.wired.blocks.len();
         self.wired.blocks.push(block);
@@ -409,19 +415,28 @@ impl Builder<'_> {
         let second = self.node("minus of the second pack");
         let (emf_v, ohm) = rest.second.unwrap_or((0.0, JOINT_OHM));
         let through = self.wired.circuit.put(to.plus, second, Element::Source { emf_v, ohm: ohm.max(JOINT_OHM) });
-        if in_series {
+        // A charger for one pack cannot fill two in a row: they come apart, and each is charged by itself.
+        let apart = in_series && self.condition == Condition::Charging;
+        if in_series && !apart {
             self.join(at.plus, second, JOINT_OHM);
-        } else {
+        } else if !apart {
             self.join(at.plus, to.plus, JOINT_OHM);
             self.join(second, at.minus, JOINT_OHM);
         }
         let series = s.series.or(self.bench.pack.series).map(|n| format!("{n} groups, "));
-        let detail = format!("{}set in {}", series.unwrap_or_default(), if in_series { "series" } else { "parallel" });
+        let set = match (apart, in_series) {
+            (true, _) => "apart, charged by itself",
+            (_, true) => "set in series",
+            _ => "set in parallel",
+        };
+        let detail = format!("{}{set}", series.unwrap_or_default());
         let id = "second-pack".to_owned();
         let piece = Piece::Selector { second };
-        let (side, undecided, open) = (Side::Load, false, false);
+        let (side, undecided, open) = (Side::Load, false, apart);
         let through = Some(through);
-        self.block(Block { id, piece, title: "Second pack", detail, side, undecided, open, from: at, to, through })
+        let loses_unknown = false;
+        let title = "Second pack";
+        self.block(Block { id, piece, title, detail, side, undecided, open, from: at, to, through, loses_unknown })
     }
 
     fn converter(&mut self, node: &Node, at: Poles) -> Poles {
@@ -441,6 +456,7 @@ impl Builder<'_> {
             from: at,
             to,
             through: Some(output),
+            loses_unknown: false,
         })
     }
 
@@ -469,6 +485,7 @@ impl Builder<'_> {
                 from: at,
                 to,
                 through: Some(through),
+                loses_unknown: false,
             });
         }
         if plan.wiring.panel_meter == Some(true) {
@@ -561,6 +578,7 @@ impl Builder<'_> {
             from: at,
             to,
             through: Some(output),
+            loses_unknown: false,
         })
     }
 
@@ -593,6 +611,7 @@ impl Builder<'_> {
             from: at,
             to: at,
             through: Some(through),
+            loses_unknown: false,
         });
     }
 }

@@ -15,7 +15,7 @@ use utoipa::ToSchema;
 
 use crate::assess::{Assessment, Finding, Severity, assess, assess_at_face_value};
 use crate::phrase::Phrase;
-use crate::plan::{Change, Choice, FieldError, Plan, apply};
+use crate::plan::{Change, Choice, FieldError, NodeKind, Plan, apply};
 use crate::suggest::{Catalogue, place_pointer, suggest};
 use tries::Try;
 
@@ -26,6 +26,10 @@ pub use raise::{Brought, Raise, RaiseStep, raise};
 const MOST_FIXES: usize = 3;
 /// Rounds in which parts that no longer suit a changed voltage are exchanged along with it.
 const MENDING_ROUNDS: usize = 6;
+
+/// Share of the run below which a fix is none, and below which it is said. Chosen, no source.
+const LEAST_OF_THE_RUN: f64 = 0.5;
+const CLEARLY_SHORTER: f64 = 0.9;
 
 /// One way to clear a finding.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -88,10 +92,43 @@ impl Judge<'_> {
         if !cleared || self.new_stops(&trial.1).next().is_some() {
             return None;
         }
+        if self.worsens(&trial.0, &trial.1) {
+            return None;
+        }
         let known: HashSet<&str> = self.before.findings.iter().map(|f| f.key.as_str()).collect();
         let brings = trial.1.findings.iter().filter(|f| f.severity == Severity::Caution);
-        let brings = brings.filter(|f| !known.contains(f.key.as_str())).map(|f| f.title.clone()).collect();
+        let mut brings: Vec<Phrase> =
+            brings.filter(|f| !known.contains(f.key.as_str())).map(|f| f.title.clone()).collect();
+        brings.extend(self.runs_shorter(&trial.1));
         Some(Fix { label: format!("{}{}", a_try.label, companions.words()), changes, brings })
+    }
+
+    /// Whether a trial clears the finding by giving up what it was about: a board without a balancer for one that balances
+    /// weakly, a board that does not see every cell, a run of a few minutes.
+    fn worsens(&self, plan: &Plan, trial: &Assessment) -> bool {
+        let figure = |of: &Assessment, id: &str| of.figure(id).map(|f| f.value);
+        let balances = ["protection.bleed-weak", "protection.no-balancing", "charging.balancing-long"];
+        let bleeds = |of: &Assessment| figure(of, "board.bleed_a").unwrap_or(0.0);
+        let hobby =
+            plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref()).is_some_and(|c| c.balance_a.is_some());
+        let weaker = balances.contains(&self.finding.rule.as_str()) && !hobby && bleeds(trial) <= bleeds(self.before);
+        let blind = trial.findings.iter().any(|f| f.rule == "protection.other-series");
+        let run = figure(self.before, "run.time_s").zip(figure(trial, "run.time_s"));
+        // A claim that cannot be, and cells that do not fit, had a run on paper only.
+        let on_paper = ["cells.", "brick."].iter().any(|stage| self.finding.rule.starts_with(stage));
+        let short = run.is_some_and(|(before_s, after_s)| after_s < LEAST_OF_THE_RUN * before_s);
+        weaker || blind || short && !on_paper
+    }
+
+    /// What is said of a trial that runs clearly shorter.
+    fn runs_shorter(&self, trial: &Assessment) -> Option<Phrase> {
+        let (before, after) = (self.before.figure("run.time_s")?, trial.figure("run.time_s")?);
+        (after.value < CLEARLY_SHORTER * before.value).then(|| {
+            Phrase::words("It then runs ")
+                .value(after.value, before.unit)
+                .text(" instead of ")
+                .value(before.value, before.unit)
+        })
     }
 
     /// Exchanges the part that a stop is about; without a fitting one its place is left open, to be chosen anew.

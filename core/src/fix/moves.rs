@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::placing::{charge_through_board, load_through_board};
 use crate::assess::{Assessment, Finding};
-use crate::plan::{Change, NodeKind, Plan, StateName};
+use crate::plan::{Change, NodeKind, Plan, StateName, Step};
 
 /// A kind of change; `tries` makes it concrete.
 #[derive(Debug, Clone, PartialEq)]
@@ -39,7 +39,7 @@ fn put(at: impl Into<String>, value: impl Into<Value>, label: impl Into<String>)
 
 /// The moves for a finding. A rule without an entry has no fix but the maker's own work.
 pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> {
-    let subject = finding.key.split_once('@').map_or("", |(_, subject)| subject);
+    let subject = finding.subject();
     let part = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Part { place });
     let nearest = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Nearest { place });
     let these = |moves: &[Option<Move>]| moves.iter().flatten().cloned().collect::<Vec<_>>();
@@ -56,10 +56,16 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
             vec![put("/device/brains/soft_start_kept", true, "Feed it through the soft start")]
         }
         "device.lower-setting-never-runs" => vec![put("/device/brains/selector", false, "Leave the lower setting out")],
+        "device.wet-open-board" | "device.chemicals-open-pack" => {
+            vec![put("/device/surroundings/vented", false, "I close the compartment")]
+        }
+        "device.knocks-unheld" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        "device.gauge-blind" => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
         "device.vented-in-the-wet" => vec![put("/device/surroundings/vented", false, "I close the air holes")],
         "charging.host-charges" | "charging.host-reused" | "charging.host-over-volts" => {
             vec![put("/charging/host", "cut_off", "I cut its charge circuit off")]
         }
+        "charging.two-chargers" => vec![put("/charging/host", "cut_off", "I cut its charge circuit off")],
         "charging.host-node-fed" => {
             vec![put("/charging/host_isolated", true, "A diode or a relay keeps the feed off its charge node")]
         }
@@ -76,7 +82,19 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "voltage.faster-motor"
         | "voltage.charge-unused" => voltage().to_vec(),
         "voltage.nothing-usable" => [these(&[Some(Move::MoreParallel), cell()]), voltage().to_vec()].concat(),
-        "voltage.no-guard" => these(&[part(NodeKind::Board), part(NodeKind::CutOff), part(NodeKind::Alarm)]),
+        "voltage.no-guard" => {
+            let guarded = plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
+            match guarded.and_then(|board| without_jumper(plan, &board.id)) {
+                // A board is there: what leads past it goes, and no buzzer takes its place.
+                Some(jumper) => vec![jumper],
+                None => these(&[
+                    wired(load_through_board(plan).filter(|_| guarded.is_some()), "Feed the load through the board"),
+                    part(NodeKind::Board),
+                    part(NodeKind::CutOff),
+                    part(NodeKind::Alarm),
+                ]),
+            }
+        }
         "voltage.alarm-only" | "voltage.guard-below-floor" | "voltage.last-resort-guard" => {
             these(&[part(NodeKind::Board), part(NodeKind::CutOff)])
         }
@@ -92,6 +110,14 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "voltage.fixed-socket" => {
             these(&[converter_put(plan, "fixed_socket", false, "The socket gets a regulator of its own")])
         }
+        "voltage.adjuster-above-device" => these(&[
+            converter_put(plan, "adjustable", false, "Fix its set point, so that nobody turns it"),
+            part(NodeKind::Converter),
+        ]),
+        "voltage.converter-input-peak"
+        | "voltage.converter-output-peak"
+        | "voltage.converter-hot"
+        | "voltage.heat-unplaced" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
         "voltage.adjuster-open" => these(&[converter_put(plan, "adjuster_clamped", true, "End resistors or a clamp")]),
         "voltage.divider-drains" | "voltage.unpowered-pin" => {
             vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
@@ -105,7 +131,12 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "voltage.make-before-break" => {
             vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
         }
-        "voltage.packs-unequal" => vec![put("/feed/second/each_guarded", true, "A guard in each pack")],
+        "voltage.parallel-other-counts" => {
+            let series = plan.main_pack().and_then(|p| p.series);
+            let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
+            let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
+            these(&[alike, Some(out)])
+        }
         "voltage.series-above-device" => {
             vec![put("/feed/second/used_in_series", false, "Leave the series position out")]
         }
@@ -115,9 +146,11 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
         "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
         "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
-        "cells.groups-for-other-counts" | "cells.group-spread" | "cells.join-over-limit" | "cells.join-unequal" => {
-            vec![put("/packs/0/groups", json!([]), "Release the chosen cells")]
+        "cells.groups-for-other-counts" => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
+        "cells.pulse-below-continuous" => {
+            vec![put("/packs/0/cell/part/pulse_a", Value::Null, "Count on the continuous rating alone")]
         }
+        "cells.peak-unstated" => these(&[Some(Move::MoreParallel), cell()]),
         "cells.doubtful-claim" => these(&[believed(assessment), cell()]),
         "cells.salvaged-untested" => {
             these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])
@@ -135,6 +168,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "brick.soldered-on-cells" | "brick.spring-contacts" => {
             vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }
+        "brick.cell-too-large" => these(&[cell()]),
         "brick.does-not-fit" | "brick.too-many-cells" => vec![Move::Layout, Move::SmallerBrick],
         "brick.layout-for-other-counts" | "brick.short" | "brick.group-apart" | "brick.other-face" => {
             vec![Move::Layout]
@@ -150,7 +184,16 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "brick.pouch-without-shell" => {
             vec![put("/packs/0/brick/clearances/shell_mm", 1.5, "A shell of 1.5 mm round it")]
         }
-        "protection.no-over-current" => these(&[part(NodeKind::Fuse), part(NodeKind::Board)]),
+        "protection.no-over-current" => {
+            let jumper = ["fuse", "board"].map(|id| without_jumper(plan, id));
+            these(&[jumper[0].clone(), jumper[1].clone(), part(NodeKind::Fuse), part(NodeKind::Board)])
+        }
+        "protection.out-reversed" => {
+            vec![put("/charging/out_v", Value::Null, "I swap the leads and read it again")]
+        }
+        "protection.rearm-below" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
+        "protection.bypassed" => these(&[without_jumper(plan, subject)]),
+        "protection.board-contradicts" | "protection.ends-too-low" => these(&[part(NodeKind::Board)]),
         "protection.charger-round-board" => these(&[wired(charge_through_board(plan), "Charge through the board")]),
         "protection.charge-side-only" => these(&[wired(load_through_board(plan), "Feed the load through the board")]),
         "protection.other-series"
@@ -158,13 +201,13 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "protection.board-over-current"
         | "protection.trip-in-load"
         | "protection.trip-in-peak"
-        | "protection.no-balancing"
-        | "protection.bleed-weak"
         | "protection.no-temperature"
-        | "charging.balancing-long"
         | "protection.wants-waking"
         | "protection.starts-again"
         | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),
+        "protection.no-balancing" | "protection.bleed-weak" | "charging.balancing-long" => {
+            these(&[part(NodeKind::Board), part(NodeKind::Charger)])
+        }
         "protection.trip-above-cells" => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
         "protection.trip-above-strips" => these(&[part(NodeKind::Fuse), Some(Move::MoreLayers), part(NodeKind::Board)]),
         "protection.trip-not-as-stated" => these(&[
@@ -213,6 +256,10 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
             Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
             part(NodeKind::Board),
         ]),
+        "charging.cold-fast" => these(&[
+            Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
+            part(NodeKind::Charger),
+        ]),
         "charging.hot" => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
         "run.over-60" => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
         "wiring.plugs-swap" => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
@@ -223,7 +270,13 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "wiring.wire-over-current" | "wiring.wire-over-peak" | "wiring.thinner-than-before" => {
             these(&[thicker(subject)])
         }
-        "wiring.drop" | "wiring.drop-below-device" => these(&[worst_run(assessment).as_deref().and_then(thicker)]),
+        "wiring.drop" | "wiring.drop-below-device" => {
+            let behind = subject == "behind"
+                || assessment.figure("output.arrives_v").is_some()
+                    && subject.is_empty()
+                    && finding.rule == "wiring.drop-below-device";
+            these(&[worst_run(plan, assessment, behind).as_deref().and_then(thicker)])
+        }
         "wiring.bare-live-pins" => these(&[swap_halves(plan, subject), subject_part()]),
         "wiring.connector-over-current"
         | "wiring.connector-peak"
@@ -235,6 +288,16 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         | "wiring.switch-not-dc" => these(&[subject_part()]),
         _ => vec![],
     }
+}
+
+/// The runs that lead past a node taken out.
+fn without_jumper(plan: &Plan, id: &str) -> Option<Move> {
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let past = plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == id)?;
+    let jumpers: Vec<&str> =
+        past.runs.iter().map(|r| r.id.as_str()).filter(|id| line.runs.iter().all(|r| r.id != *id)).collect();
+    let kept: Vec<_> = plan.runs.iter().filter(|r| !jumpers.contains(&r.id.as_str())).collect();
+    (!jumpers.is_empty()).then(|| put("/runs", json!(kept), "Take out the wire that leads past it"))
 }
 
 /// A gap that has room for a sheet and keeps strips apart.
@@ -254,17 +317,8 @@ pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<
 /// A place in a word: "board", "charger", "wire".
 pub fn place_word(plan: &Plan, place: &str) -> String {
     match plan.node(place).map(|n| n.kind) {
-        Some(NodeKind::Board) => "board",
-        Some(NodeKind::Fuse) => "fuse",
-        Some(NodeKind::Switch) => "switch",
-        Some(NodeKind::Connector) => "plug",
-        Some(NodeKind::Converter) => "converter",
-        Some(NodeKind::CutOff) => "cut-off",
-        Some(NodeKind::Alarm) => "alarm",
-        Some(NodeKind::Jack) => "jack",
-        Some(NodeKind::Charger) => "charger",
-        Some(NodeKind::Supply) => "supply",
         Some(NodeKind::Pack | NodeKind::Device) => place,
+        Some(kind) => kind.word(),
         None if plan.runs.iter().any(|r| r.id == place) => "wire",
         None => place,
     }
@@ -288,8 +342,8 @@ fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
     let (mut before, mut room_mm, mut moved_mm) = (true, NEAR_MM, 0.0);
     for step in &line.steps {
         match step {
-            crate::plan::Step::Node(node) => before &= node.fuse().is_none(),
-            crate::plan::Step::Run(run) => {
+            Step::Node(node) => before &= node.fuse().is_none(),
+            Step::Run(run) => {
                 let run = runs.iter_mut().find(|r| r.id == run.id)?;
                 let Some(length_mm) = run.length_mm.as_mut().filter(|_| run.wire.part().is_some()) else { continue };
                 if before {
@@ -395,8 +449,13 @@ fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {
     Some(put(format!("/nodes/{i}/part/part/connector/live_pins_bare"), false, "Swap the halves"))
 }
 
-/// The run that loses most.
-fn worst_run(assessment: &Assessment) -> Option<String> {
-    let drops = assessment.figures.iter().filter_map(|f| Some((f.value, f.id.strip_prefix("wire.ohm@")?)));
+/// The run that loses most, before or behind the converter.
+fn worst_run(plan: &Plan, assessment: &Assessment, behind: bool) -> Option<String> {
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let converts = |step: &Step<'_>| matches!(step, Step::Node(n) if n.kind == NodeKind::Converter);
+    let at = line.steps.iter().position(converts).unwrap_or(line.steps.len());
+    let side = if behind { &line.steps[at..] } else { &line.steps[..at] };
+    let runs = side.iter().filter_map(|step| if let Step::Run(run) = step { Some(run.id.as_str()) } else { None });
+    let drops = runs.filter_map(|id| Some((assessment.figure(&format!("wire.ohm@{id}"))?.value, id)));
     drops.max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, run)| run.to_owned())
 }

@@ -48,14 +48,16 @@ pub fn board_places(plan: &Plan) -> Result<Vec<BoardPlace>, Vec<FieldError>> {
 
 /// Leads the charge run that ends at the pack to the board instead.
 pub(super) fn charge_through_board(plan: &Plan) -> Option<Change> {
-    let way = plan.way(NodeKind::Charger, NodeKind::Pack, StateName::Charging);
+    let board_id = board(plan)?;
+    let way = plan.avoiding(NodeKind::Charger, NodeKind::Pack, StateName::Charging, |n| n.id == board_id)?;
     moved(plan, &way.runs.last()?.id, pack(plan)?, board(plan)?)
 }
 
 /// Leads the load run that starts at the pack from the board instead.
 pub(super) fn load_through_board(plan: &Plan) -> Option<Change> {
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
-    moved(plan, &way.runs.first()?.id, pack(plan)?, board(plan)?)
+    let board_id = board(plan)?;
+    let way = plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == board_id)?;
+    moved(plan, &way.runs.first()?.id, pack(plan)?, board_id)
 }
 
 /// Leads the load run that leaves the board from the pack itself.

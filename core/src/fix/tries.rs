@@ -13,7 +13,9 @@ use crate::wiring::area_mm2;
 
 /// Most cells in parallel, layers and strips that are tried beyond those that are there.
 const MOST_MORE: u32 = 12;
-const MOST_LAYERS: u32 = 4;
+/// Layers that can still be welded through. Common practice, no source.
+const MOST_LAYERS: u32 = 3;
+const MOST_SIDE_BY_SIDE: u32 = 4;
 
 /// A labelled change to be judged.
 pub struct Try {
@@ -66,7 +68,7 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
                 let other = |s: &Suggestion| part_of(s).and_then(size_of).is_none_or(|of| of.make != now.make);
                 found.sort_by(|a, b| other(a).cmp(&other(b)).then(distance(a).total_cmp(&distance(b))));
             }
-            parts(found)
+            parts(found).into_iter().map(|a_try| Try { mends: true, ..a_try }).collect()
         }
         Move::MoreParallel => {
             let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
@@ -77,11 +79,18 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             (now + 1..=now + MOST_MORE).filter_map(more).collect()
         }
         Move::HigherCutOff => higher_cut_offs(plan),
-        Move::MoreLayers => strip_counts(plan, "layers", MOST_LAYERS, |n| match n {
-            2 => "Two layers of strip".to_owned(),
-            n => format!("{n} layers of strip"),
-        }),
-        Move::MoreStrips => strip_counts(plan, "side_by_side", MOST_LAYERS, |n| format!("{n} strips side by side")),
+        Move::MoreLayers => strip_counts(
+            plan,
+            "layers",
+            |now| MOST_LAYERS.saturating_sub(now),
+            |n| match n {
+                2 => "Two layers of strip".to_owned(),
+                n => format!("{n} layers of strip"),
+            },
+        ),
+        Move::MoreStrips => {
+            strip_counts(plan, "side_by_side", |_| MOST_SIDE_BY_SIDE, |n| format!("{n} strips side by side"))
+        }
         Move::TakeOff => TakeOff::ALL
             .into_iter()
             .map(|t| Try::plain(take_off_label(t).to_owned(), vec![Change::put("/packs/0/brick/take_off", t)]))
@@ -143,13 +152,14 @@ fn take_off_label(take_off: TakeOff) -> &'static str {
     }
 }
 
-fn strip_counts(plan: &Plan, field: &str, most: u32, label: impl Fn(u32) -> String) -> Vec<Try> {
+fn strip_counts(plan: &Plan, field: &str, more: impl Fn(u32) -> u32, label: impl Fn(u32) -> String) -> Vec<Try> {
     let Some(strip) = plan.main_pack().and_then(|p| p.strip.part()) else {
         return vec![];
     };
     let now = if field == "layers" { strip.layers } else { strip.side_by_side };
     let at = format!("/packs/0/strip/part/{field}");
-    (now + 1..=now + most).map(|n| Try::plain(label(n), vec![Change::put(at.clone(), n)])).collect()
+    let mended = |n| Try { mends: true, ..Try::plain(label(n), vec![Change::put(at.clone(), n)]) };
+    (now + 1..=now + more(now)).map(mended).collect()
 }
 
 /// The part that a suggestion puts in, as JSON.

@@ -5,12 +5,12 @@ use crate::assess::figures::cells::{PACK_AH, PACK_WH};
 use crate::assess::figures::device::ORIGINAL_V;
 use crate::assess::figures::feed::EQUALISE_A;
 use crate::assess::figures::plate::WEAKEST_A;
-use crate::assess::figures::protection::{FLAT_DAYS, OVER_V};
-use crate::assess::figures::voltage::{EMPTY_V, FULL_V, GUARD_V};
+use crate::assess::figures::protection::{LEFT_ON_A, LEFT_ON_DAYS, OVER_V, RESERVE_DAYS};
+use crate::assess::figures::voltage::{CELL_NEVER_V, FULL_V, LINE_FLOOR_V};
 use crate::assess::{Assessment, Bench, FigureDef};
 use crate::charging::{ChargedBy, ways};
+use crate::limit::{above, below};
 use crate::plan::Joining;
-use crate::protection::drain_days;
 use crate::quantity::{Unit, show};
 
 /// Every misuse that the plan invites.
@@ -60,10 +60,20 @@ fn old_charger(at: &Device<'_, '_>) -> Option<Misuse> {
 
 fn other_charger(at: &Device<'_, '_>) -> Option<Misuse> {
     let full = shown(at, &FULL_V)?;
-    let guard = at.bench.charge_board().and_then(|_| shown(at, &OVER_V));
-    let (prevented, by) = match &guard {
-        Some(over) => (Prevented::ByDesign, format!("The board ends it at {over} a cell, as a last resort.")),
-        None => (Prevented::ByLabel, "A board on the charge side that ends it, or a plug of its own.".to_owned()),
+    let value = |def: &FigureDef| at.assessment.figure(def.id).map(|f| f.value);
+    // A board ends it only where all of the charge goes through it, and before a cell is harmed.
+    let through = at.bench.charge_board().is_some() && !has(at, "protection.charger-round-board");
+    let ends_in_time = matches!((value(&OVER_V), value(&CELL_NEVER_V)), (Some(v), Some(never_v)) if !above(v, never_v));
+    let over = shown(at, &OVER_V).filter(|_| through);
+    let (prevented, by) = match (&over, ends_in_time) {
+        (Some(over), true) => (Prevented::ByDesign, format!("The board ends it at {over} a cell, as a last resort.")),
+        (Some(over), false) => (
+            Prevented::ByLabel,
+            format!(
+                "The board opens only at {over} a cell, above what a cell bears: it prevents a fire, not the harm. A plug of its own."
+            ),
+        ),
+        (None, _) => (Prevented::ByLabel, "A board on the charge side that ends it, or a plug of its own.".to_owned()),
     };
     Some(Misuse {
         id: "other-charger",
@@ -71,11 +81,15 @@ fn other_charger(at: &Device<'_, '_>) -> Option<Misuse> {
         happens: format!(
             "Round plugs of all volts look alike. More than {full} over-charges every cell; a laptop's supply has 19 V."
         ),
+        label: (prevented != Prevented::ByDesign).then(|| format!("Charge with {full} only.")),
         prevented,
         by,
-        finding: None,
-        label: guard.is_none().then(|| format!("Charge with {full} only.")),
+        finding: has(at, "charging.ended-by-guard").then(|| "charging.ended-by-guard".to_owned()),
     })
+}
+
+fn has(at: &Device<'_, '_>, rule: &str) -> bool {
+    at.assessment.findings.iter().any(|f| f.rule == rule)
 }
 
 fn old_cells(at: &Device<'_, '_>) -> Option<Misuse> {
@@ -150,7 +164,8 @@ fn unequal(at: &Device<'_, '_>) -> Option<Misuse> {
         ),
         None => "In parallel the fuller pours into the emptier; in series the emptier is driven below zero.".to_owned(),
     };
-    let guarded = second.is_some_and(|s| s.each_guarded == Some(true));
+    // Guards keep the emptier from being driven too low; what flows at the joining they do not limit.
+    let guarded = second.is_some_and(|s| s.each_guarded == Some(true) && s.used_in_parallel != Some(true));
     Some(Misuse {
         id: "unequal",
         title: "join a full and an empty one",
@@ -179,27 +194,53 @@ fn dialled(at: &Device<'_, '_>) -> Option<Misuse> {
     })
 }
 
+/// Days in which somebody finds a device that was left on; a reserve that lasts them keeps the cells. Common practice, no
+/// source: a month.
+const FOUND_DAYS: f64 = 30.0;
+
 fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
-    let ah = at.assessment.figure(PACK_AH.id)?.value;
-    let idle = at.bench.plan.device.proving.idle_a.as_ref().map(|i| i.value).filter(|a| *a > 0.0);
-    let after = match (idle, shown(at, &FLAT_DAYS)) {
-        (Some(a), _) => format!("At {} it is empty after {}", show(a, Unit::A), show(drain_days(ah, a), Unit::Days)),
-        (None, Some(days)) => format!("What is always connected empties it in {days}"),
-        (None, None) => "What the device draws at rest empties it".to_owned(),
+    at.assessment.figure(PACK_AH.id)?;
+    let value = |def: &FigureDef| at.assessment.figure(def.id).map(|f| f.value);
+    let after = match (shown(at, &LEFT_ON_A), shown(at, &LEFT_ON_DAYS)) {
+        (Some(a), Some(days)) => format!("At {a} it is empty after {days}"),
+        _ => "What the device draws at rest empties it".to_owned(),
     };
-    let ends = at.bench.guards.iter().any(|g| !g.only_warns && g.pack_v.is_some());
-    let (prevented, by) = match (ends, shown(at, &GUARD_V)) {
-        (true, Some(guard)) => (Prevented::ByDesign, format!("Something ends it at {guard}; charge it soon after.")),
-        _ => (Prevented::ByLabel, "A board or cut-off that ends the discharge.".to_owned()),
+    // A guard below the floor, or a device that merely stops working there, ends nothing in time.
+    let guard = at
+        .bench
+        .guards
+        .iter()
+        .filter(|g| !g.only_warns)
+        .filter_map(|g| g.pack_v)
+        .reduce(f64::max)
+        .filter(|v| value(&LINE_FLOOR_V).is_some_and(|floor_v| !below(*v, floor_v)));
+    let second_open = at.bench.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded != Some(true));
+    let reserve = value(&RESERVE_DAYS);
+    let (prevented, by) = match guard {
+        Some(_) if second_open => (Prevented::ByLabel, "The guard sees one pack; each needs its own.".to_owned()),
+        Some(v) if reserve.is_some_and(|days| below(days, FOUND_DAYS)) => (
+            Prevented::ByLabel,
+            format!(
+                "Something ends it at {}; but what stays connected takes the rest in {}. A switch before it, or a guard that opens earlier.",
+                show(v, Unit::V),
+                shown(at, &RESERVE_DAYS).unwrap_or_default()
+            ),
+        ),
+        Some(v) => (Prevented::ByDesign, format!("Something ends it at {}; charge it soon after.", show(v, Unit::V))),
+        None => {
+            (Prevented::ByLabel, "A board or cut-off that ends the discharge above the floor of the cells.".to_owned())
+        }
     };
-    let floor = shown(at, &EMPTY_V).map_or(String::new(), |v| format!("; below {v} the cells are harmed for good"));
+    let floor =
+        shown(at, &LINE_FLOOR_V).map_or(String::new(), |v| format!("; below {v} the cells are harmed for good"));
+    let finding = ["voltage.no-guard", "voltage.guard-below-floor", "voltage.alarm-only", "protection.reserve-drains"];
     Some(Misuse {
         id: "left-on",
         title: "leave it switched on",
         happens: format!("{after}{floor}."),
         prevented,
         by,
-        finding: Some("voltage.no-guard".to_owned()),
+        finding: finding.into_iter().find(|rule| has(at, rule)).map(str::to_owned),
         label: Some("Switch off after use.".to_owned()),
     })
 }
@@ -220,17 +261,25 @@ fn larger_fuse(at: &Device<'_, '_>) -> Option<Misuse> {
 }
 
 fn cold(at: &Device<'_, '_>) -> Option<Misuse> {
-    at.bench.facts()?;
-    let senses = at.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true));
+    let may = &at.bench.facts()?.charge;
+    let senses = at.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true))
+        && !has(at, "protection.charger-round-board");
+    let (least, most) = (show(may.slow_below_c, Unit::C), show(may.most_c, Unit::C));
+    let never = show(may.least_c, Unit::C);
     Some(Misuse {
         id: "cold",
         title: "charge it in the cold",
-        happens: "Below freezing lithium plates out as metal, unseen; the cell is unsafe for good.".to_owned(),
+        happens: format!("Below {never}: {}", lower_first(may.too_cold)),
         prevented: if senses { Prevented::ByDesign } else { Prevented::ByLabel },
         by: if senses { "The board senses it." } else { "A board that senses temperature." }.to_owned(),
         finding: Some("charging.freezing".to_owned()),
-        label: (!senses).then(|| "Charge at 10 to 45 °C, never below freezing, never unattended.".to_owned()),
+        label: (!senses).then(|| format!("Charge at {least} to {most}, never below {never}, never unattended.")),
     })
+}
+
+fn lower_first(sentence: &str) -> String {
+    let mut chars = sentence.chars();
+    chars.next().map_or(String::new(), |first| first.to_lowercase().chain(chars).collect())
 }
 
 fn stored(at: &Device<'_, '_>) -> Option<Misuse> {

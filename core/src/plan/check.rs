@@ -122,6 +122,7 @@ impl Plan {
         }
         let o = &d.original;
         c.number("/device/original/series", o.series.map(f64::from), &range::ORIGINAL_SERIES);
+        c.number("/device/original/label_v", o.label_v, &range::DEVICE_VOLTS);
         c.known("/device/original/capacity_ah", &o.capacity_ah, &range::BATTERY_AH);
         c.known("/device/original/mass_g", &o.mass_g, &range::MASS);
         c.known("/device/original/charger_v", &o.charger_v, &range::DEVICE_VOLTS);
@@ -180,7 +181,7 @@ impl Plan {
             brick::check_brick(c, &format!("{at}/brick"), &pack.brick);
             c.at_most(&format!("{at}/group_v"), pack.group_v.len(), range::SERIES.max as usize);
             for (k, read) in pack.group_v.iter().enumerate() {
-                c.reading(&format!("{at}/group_v/{k}"), read, &range::READ_VOLTS);
+                c.reading(&format!("{at}/group_v/{k}"), read, &range::TAP_VOLTS);
             }
             if let Some(fitted) = &pack.fitted {
                 let at = format!("{at}/fitted");

@@ -75,6 +75,9 @@ pub struct Original {
     pub chemistry: Option<Chemistry>,
     /// Cells in series.
     pub series: Option<u32>,
+    /// Volts printed on it.
+    #[serde(default)]
+    pub label_v: Option<f64>,
     /// Its capacity.
     pub capacity_ah: Option<Known>,
     /// Its mass.

@@ -13,6 +13,8 @@ use crate::preferred::Series;
 pub struct Feed {
     /// The divider before the device's gauge, to be changed.
     pub gauge: Option<GaugeDivider>,
+    /// Whether the gauge's sense wire is led to the pack itself, past a converter, with its divider as it was made.
+    pub gauge_led: Option<bool>,
     /// How the device changes over to the pack when the mains goes.
     pub change_over: Option<ChangeOver>,
     /// A second pack, switched in series or in parallel with the first.

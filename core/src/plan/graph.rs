@@ -37,6 +37,26 @@ pub enum NodeKind {
     Device,
 }
 
+impl NodeKind {
+    /// Its place in a word, as in the middle of a sentence.
+    pub fn word(self) -> &'static str {
+        match self {
+            NodeKind::Pack => "pack",
+            NodeKind::Board => "board",
+            NodeKind::Fuse => "fuse",
+            NodeKind::Switch => "switch",
+            NodeKind::Connector => "plug",
+            NodeKind::Converter => "converter",
+            NodeKind::CutOff => "cut-off",
+            NodeKind::Alarm => "alarm",
+            NodeKind::Jack => "jack",
+            NodeKind::Charger => "charger",
+            NodeKind::Supply => "supply",
+            NodeKind::Device => "device",
+        }
+    }
+}
+
 /// What stands at a node.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "type", rename_all = "snake_case", deny_unknown_fields)]
@@ -193,63 +213,186 @@ pub struct Way<'a> {
     pub runs: Vec<&'a Run>,
 }
 
+/// Steps that the search for all ways takes at most: a plan has few branches, and a made-up one must not hold it up.
+const MOST_STEPS: usize = 4000;
+
+/// A node while ways are searched: the runs that lead on from it.
+struct Net<'a> {
+    plan: &'a Plan,
+    /// For each node: run, node at its other end.
+    leads: Vec<Vec<(usize, usize)>>,
+}
+
+impl<'a> Net<'a> {
+    fn of(plan: &'a Plan) -> Self {
+        let place = |id: &str| plan.nodes.iter().position(|n| n.id == id);
+        let mut leads = vec![vec![]; plan.nodes.len()];
+        for (run_index, run) in plan.runs.iter().enumerate() {
+            if let (Some(from), Some(to)) = (place(&run.from), place(&run.to)) {
+                leads[from].push((run_index, to));
+                leads[to].push((run_index, from));
+            }
+        }
+        Net { plan, leads }
+    }
+
+    /// Whether current can go on through a node: not through packs, the device, or what feeds from outside.
+    fn passes(&self, node: usize) -> bool {
+        !matches!(self.plan.nodes[node].kind, NodeKind::Pack | NodeKind::Device | NodeKind::Charger | NodeKind::Supply)
+    }
+}
+
 impl Plan {
-    /// Shortest way from the first node of one kind to the first of another, in a state; empty if there is none.
+    fn is_open_in(&self, node: usize, state: StateName) -> bool {
+        let open: &[String] = self.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
+        // Only a part that is there can be open.
+        open.contains(&self.nodes[node].id) && !matches!(self.nodes[node].part, Choice::None)
+    }
+
+    /// The way from the first node of one kind to the first of another, in a state, that passes most parts; of those
+    /// that pass equally many the shortest. Empty if there is none. A jumper past a part is another way, see `avoiding`.
     ///
     /// Nodes decided against (`none`) are passed through like a piece of wire: they stay in the graph so that
     /// deciding otherwise needs no rewiring, and are left out of the answer.
     pub fn way(&self, from: NodeKind, to: NodeKind, state: StateName) -> Way<'_> {
-        let open: &[String] = self.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
-        let Some(start) = self.nodes.iter().position(|n| n.kind == from) else {
+        let Some(shortest) = self.shortest(from, to, |n| !self.is_open_in(n, state)) else {
             return Way::default();
         };
+        let mut search = Search { net: Net::of(self), to, state, steps: 0, best: (self.parts_on(&shortest), shortest) };
+        if let Some(start) = self.nodes.iter().position(|n| n.kind == from) {
+            let mut seen = vec![false; self.nodes.len()];
+            seen[start] = true;
+            search.go_on(start, &mut seen, &mut vec![(start, None)]);
+        }
+        self.trace(&search.best.1)
+    }
+
+    /// A way between two kinds of nodes that passes none of certain nodes, in a state; `None` if all pass one.
+    pub fn avoiding(
+        &self,
+        from: NodeKind,
+        to: NodeKind,
+        state: StateName,
+        avoid: impl Fn(&Node) -> bool,
+    ) -> Option<Way<'_>> {
+        let found = self.shortest(from, to, |n| !self.is_open_in(n, state) && !avoid(&self.nodes[n]))?;
+        Some(self.trace(&found))
+    }
+
+    /// The way that there would be if every part were closed.
+    pub fn way_if_closed(&self, from: NodeKind, to: NodeKind) -> Option<Way<'_>> {
+        self.shortest(from, to, |_| true).map(|found| self.trace(&found))
+    }
+
+    /// The node farthest from the first of a kind that current can still reach, if every part were closed.
+    pub fn reaches(&self, from: NodeKind) -> Option<&Node> {
+        let start = self.nodes.iter().position(|n| n.kind == from)?;
+        let net = Net::of(self);
+        let mut seen = vec![false; self.nodes.len()];
+        seen[start] = true;
+        let mut queue = VecDeque::from([start]);
+        let mut last = start;
+        let aside = |n: usize| matches!(self.nodes[n].kind, NodeKind::Jack | NodeKind::Alarm);
+        while let Some(at) = queue.pop_front() {
+            last = at;
+            for &(_, next) in &net.leads[at] {
+                if !seen[next] && net.passes(next) && !aside(next) {
+                    seen[next] = true;
+                    queue.push_back(next);
+                }
+            }
+        }
+        Some(&self.nodes[last])
+    }
+
+    /// Breadth first: nodes with the run each was come by, from the start.
+    fn shortest(&self, from: NodeKind, to: NodeKind, free: impl Fn(usize) -> bool) -> Option<Trail> {
+        let start = self.nodes.iter().position(|n| n.kind == from)?;
+        let net = Net::of(self);
         let mut came_by: Vec<Option<(usize, usize)>> = vec![None; self.nodes.len()];
         let mut seen = vec![false; self.nodes.len()];
         seen[start] = true;
         let mut queue = VecDeque::from([start]);
         while let Some(at) = queue.pop_front() {
             if self.nodes[at].kind == to {
-                return self.trace(at, &came_by);
+                let mut trail = vec![];
+                let mut node = at;
+                loop {
+                    trail.push((node, came_by[node].map(|(_, run)| run)));
+                    match came_by[node] {
+                        Some((before, _)) => node = before,
+                        None => break,
+                    }
+                }
+                trail.reverse();
+                return Some(trail);
             }
-            for (run_index, run) in self.runs.iter().enumerate() {
-                let other = if run.from == self.nodes[at].id {
-                    &run.to
-                } else if run.to == self.nodes[at].id {
-                    &run.from
-                } else {
-                    continue;
-                };
-                let Some(next) = self.nodes.iter().position(|n| &n.id == other) else {
-                    continue;
-                };
+            for &(run_index, next) in &net.leads[at] {
                 let ends_here = self.nodes[next].kind == to;
-                // A pack, the device and the charger are ends, not something to pass through.
-                let passable = !matches!(self.nodes[next].kind, NodeKind::Pack | NodeKind::Device);
-                // Only a part that is there can be open.
-                let broken = open.contains(other) && !matches!(self.nodes[next].part, Choice::None);
-                if !seen[next] && !broken && (passable || ends_here) {
+                if !seen[next] && free(next) && (net.passes(next) || ends_here) {
                     seen[next] = true;
                     came_by[next] = Some((at, run_index));
                     queue.push_back(next);
                 }
             }
         }
-        Way::default()
+        None
     }
 
-    fn trace(&self, end: usize, came_by: &[Option<(usize, usize)>]) -> Way<'_> {
-        let mut steps = vec![Step::Node(&self.nodes[end])];
-        let mut at = end;
-        while let Some((before, run)) = came_by[at] {
-            steps.push(Step::Run(&self.runs[run]));
-            steps.push(Step::Node(&self.nodes[before]));
-            at = before;
+    /// Chosen parts on a trail that belong on a line; a jack that it leads through is only a joint.
+    fn parts_on(&self, trail: &Trail) -> usize {
+        let counts = |n: usize| self.nodes[n].part.part().is_some() && self.nodes[n].kind != NodeKind::Jack;
+        trail.iter().filter(|(n, _)| counts(*n)).count()
+    }
+
+    fn trace(&self, trail: &Trail) -> Way<'_> {
+        let mut steps = vec![];
+        for &(node, run) in trail {
+            steps.extend(run.map(|r| Step::Run(&self.runs[r])));
+            steps.push(Step::Node(&self.nodes[node]));
         }
-        steps.reverse();
         let absent = |n: &Node| matches!(n.part, Choice::None) && !matches!(n.kind, NodeKind::Pack | NodeKind::Device);
         steps.retain(|step| !matches!(step, Step::Node(n) if absent(n)));
         let nodes = steps.iter().filter_map(|s| if let Step::Node(n) = s { Some(*n) } else { None }).collect();
         let runs = steps.iter().filter_map(|s| if let Step::Run(r) = s { Some(*r) } else { None }).collect();
         Way { steps, nodes, runs }
+    }
+}
+
+/// Nodes from the start to the end, each with the run that led to it.
+type Trail = Vec<(usize, Option<usize>)>;
+
+/// Depth first through all ways, keeping the one with most parts.
+struct Search<'a> {
+    net: Net<'a>,
+    to: NodeKind,
+    state: StateName,
+    steps: usize,
+    best: (usize, Trail),
+}
+
+impl Search<'_> {
+    fn go_on(&mut self, at: usize, seen: &mut Vec<bool>, trail: &mut Trail) {
+        let plan = self.net.plan;
+        if plan.nodes[at].kind == self.to {
+            let parts = plan.parts_on(trail);
+            if (parts, self.best.1.len()) > (self.best.0, trail.len()) {
+                self.best = (parts, trail.clone());
+            }
+            return;
+        }
+        for k in 0..self.net.leads[at].len() {
+            let (run, next) = self.net.leads[at][k];
+            let goes = self.net.passes(next) || plan.nodes[next].kind == self.to;
+            if self.steps >= MOST_STEPS || seen[next] || !goes || plan.is_open_in(next, self.state) {
+                continue;
+            }
+            self.steps += 1;
+            seen[next] = true;
+            trail.push((next, Some(run)));
+            self.go_on(next, seen, trail);
+            trail.pop();
+            seen[next] = false;
+        }
     }
 }

@@ -183,6 +183,9 @@ pub struct Converts {
     /// Whether its user turns its output.
     #[serde(default)]
     pub adjustable: Option<bool>,
+    /// Most volts it can be turned to.
+    #[serde(default)]
+    pub output_max_v: Option<f64>,
     /// Whether a socket made for fixed volts hangs on its output.
     #[serde(default)]
     pub fixed_socket: Option<bool>,
@@ -214,6 +217,7 @@ impl Converts {
             diode_v: None,
             k_per_w: None,
             adjustable: None,
+            output_max_v: None,
             fixed_socket: None,
             adjuster_on_leads: None,
             adjuster_clamped: None,

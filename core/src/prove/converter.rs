@@ -18,9 +18,10 @@ pub fn converter_set_up(plan: &Plan) -> Result<Vec<SetUpStep>, Vec<FieldError>> 
                 topology: c.topology,
                 output_v: c.output_v,
                 output_a,
-                full_v: value(&figures::voltage::FULL_V)?,
-                nominal_v: value(&figures::voltage::NOMINAL_V)?,
-                lowest_v: value(&figures::voltage::CUTOFF_V)?.max(value(&figures::voltage::EMPTY_V)?),
+                full_v: value(&figures::voltage::LINE_FULL_V)?,
+                nominal_v: value(&figures::voltage::LINE_NOMINAL_V)?,
+                lowest_v: value(&figures::voltage::CUTOFF_V)?,
+                efficiency: c.efficiency,
                 losses: losses(c, output_a),
                 k_per_w: c.k_per_w.unwrap_or(TYPICAL_K_PER_W),
             })

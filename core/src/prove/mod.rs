@@ -11,6 +11,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assess::{Assessment, Verdict, assess};
+use crate::device::{self, Level};
 use crate::limit::{above, below};
 use crate::phrase::Phrase;
 use crate::plan::{Change, Draw, FieldError, How, Known, Load, Plan, Proving};
@@ -18,7 +19,8 @@ use crate::quantity::Unit;
 
 /// Current limit against the current expected: room for the start, not for a short. Common practice, no source.
 const LIMIT_FACTOR: f64 = 2.0;
-/// Current limit while nothing is known of the device.
+/// Current limit of the first connection, whatever the device draws later: enough to show life, too little to burn. Common
+/// practice, no source.
 const FIRST_LIMIT_A: f64 = 1.0;
 /// Step by which the volts are lowered, against the volts to start from.
 const DOWN_SHARE: f64 = 0.05;
@@ -61,13 +63,18 @@ pub struct Procedure {
 struct Bounds {
     start_v: f64,
     ceiling_v: f64,
+    /// Limit while it is connected for the first time, still off.
+    first_limit_a: f64,
+    /// Limit while it runs.
     limit_a: f64,
+    /// What the survey says it draws as usual, at the volts to start from.
+    usual_a: Option<f64>,
 }
 
 /// The steps for a plan, with what its readings say so far. Refuses a plan that cannot stand.
 pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     let assessment = assess(plan)?;
-    let Some(bounds) = bounds(&assessment) else {
+    let Some(bounds) = bounds(plan, &assessment) else {
         let missing = "Enter chemistry and cells of the old battery first: they say from which volts to start and how far up to go.";
         return Ok(Procedure { missing: Some(missing), steps: vec![], changes: vec![] });
     };
@@ -75,8 +82,8 @@ pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     let mut steps = vec![
         limit(p, &bounds),
         idle(p, &bounds),
-        lives(p),
-        draw(p, &bounds, &assessment),
+        lives(p, &bounds),
+        draw(p, &bounds),
         down(p, &bounds),
         up(p, &bounds),
     ];
@@ -89,14 +96,24 @@ pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     Ok(Procedure { missing: None, steps, changes })
 }
 
-fn bounds(assessment: &Assessment) -> Option<Bounds> {
+/// The supply takes the old battery's place: what flows is the device's own current at those volts, whatever pack and
+/// converter are planned.
+fn bounds(plan: &Plan, assessment: &Assessment) -> Option<Bounds> {
     let value = |id: &str| assessment.figure(id).map(|f| f.value);
     let highest = assessment.figure("device.highest_v")?;
     // As far as it was surely run: the low end of what its old battery gave fresh.
     let ceiling_v = highest.low.unwrap_or(highest.value);
     let start_v = value("original.nominal_v").or_else(|| Some(ceiling_v / 1.15))?.min(ceiling_v);
-    let limit_a = value("load.continuous_a").map_or(FIRST_LIMIT_A, |a| LIMIT_FACTOR * a);
-    Some(Bounds { start_v, ceiling_v, limit_a })
+    let at_start = |load: &Load| Level {
+        current_a: device::draw_a(&load.draw, start_v),
+        duration_s: load.duration_s,
+        every_s: load.every_s,
+    };
+    let levels: Vec<Level> = plan.device.loads.iter().map(at_start).collect();
+    let lasting_a = device::continuous_a(&levels);
+    let limit_a = if lasting_a > 0.0 { LIMIT_FACTOR * lasting_a } else { FIRST_LIMIT_A };
+    let usual_a = device::usual(&plan.device.loads).map(|load| device::draw_a(&load.draw, start_v));
+    Some(Bounds { start_v, ceiling_v, first_limit_a: FIRST_LIMIT_A.min(limit_a), limit_a, usual_a })
 }
 
 fn step(field: &'static str, title: &'static str, act: Phrase, judged: Option<(Verdict, Phrase)>) -> Step {
@@ -108,7 +125,7 @@ fn limit(p: &Proving, b: &Bounds) -> Step {
     let act = Phrase::words("Nothing connected. Set the supply to ")
         .value(b.start_v, Unit::V)
         .text(" and its current limit to ")
-        .value(b.limit_a, Unit::A)
+        .value(b.first_limit_a, Unit::A)
         .text("; short its leads once and see that it holds. Type the limit you set.");
     let judged = p.limit_a.map(|limit_a| {
         if above(limit_a, 3.0 * b.limit_a) {
@@ -127,7 +144,7 @@ fn idle(p: &Proving, b: &Bounds) -> Step {
     let act = Phrase::words(
         "Supply off. Connect it in the old pack's place, red to plus, read twice. Device off, supply on: what does it draw?",
     );
-    let limit_a = p.limit_a.unwrap_or(b.limit_a);
+    let limit_a = p.limit_a.unwrap_or(b.first_limit_a);
     let judged = p.idle_a.as_ref().map(|read| {
         if !below(read.value, LIMITING * limit_a) {
             (
@@ -146,8 +163,14 @@ fn idle(p: &Proving, b: &Bounds) -> Step {
     step("idle_a", "Connect it, still off", act, judged)
 }
 
-fn lives(p: &Proving) -> Step {
-    let act = Phrase::words("Switch it on. Does it live, without smell and without anything warm?");
+fn lives(p: &Proving, b: &Bounds) -> Step {
+    let act = if above(b.limit_a, b.first_limit_a) {
+        Phrase::words("Switch it on at that limit; if it only tries to start, raise the limit step by step, to ")
+            .value(b.limit_a, Unit::A)
+            .text(" at the most. Does it live, without smell and without anything warm?")
+    } else {
+        Phrase::words("Switch it on. Does it live, without smell and without anything warm?")
+    };
     let judged = p.lives.map(|lives| {
         if lives {
             (Verdict::Fine, Phrase::words("It lives: the device is worth a pack."))
@@ -161,11 +184,10 @@ fn lives(p: &Proving) -> Step {
     step("lives", "Switch it on", act, judged)
 }
 
-fn draw(p: &Proving, b: &Bounds, assessment: &Assessment) -> Step {
+fn draw(p: &Proving, b: &Bounds) -> Step {
     let act = Phrase::words("Running as usual, at ").value(b.start_v, Unit::V).text(": what does it draw?");
-    let limit_a = p.limit_a.unwrap_or(b.limit_a);
+    let limit_a = p.limit_a.map_or(b.limit_a, |typed_a| typed_a.max(b.limit_a));
     let judged = p.draw_a.as_ref().map(|read| {
-        let surveyed = assessment.figure("load.usual_a").map(|f| f.value);
         if !below(read.value, LIMITING * limit_a) {
             (
                 Verdict::Caution,
@@ -173,7 +195,7 @@ fn draw(p: &Proving, b: &Bounds, assessment: &Assessment) -> Step {
                     "The supply is limiting: it may want more. Raise the limit in small steps and read again.",
                 ),
             )
-        } else if let Some(surveyed_a) = surveyed.filter(|a| above((read.value - a).abs(), OTHER_DRAW * a)) {
+        } else if let Some(surveyed_a) = b.usual_a.filter(|a| above((read.value - a).abs(), OTHER_DRAW * a)) {
             let said = Phrase::words("The survey says ").value(surveyed_a, Unit::A);
             (Verdict::Caution, said.text(": was it running as usual, and are volts and amperes not swapped?"))
         } else {

@@ -11,6 +11,9 @@ use super::robust::{mad, median};
 use super::rules;
 use crate::assess::Severity;
 
+/// Fewest fellows whose scatter says anything.
+pub const FELLOWS: usize = 5;
+
 /// A cell as it is looked at.
 #[derive(Debug, Clone)]
 pub struct Inspected<'a> {
@@ -33,6 +36,8 @@ pub struct Typical {
     pub median_value: Option<f64>,
     /// Median absolute deviation.
     pub mad_value: Option<f64>,
+    /// The best of two to four, which a scatter says nothing of: lowest resistance, highest capacity.
+    pub best_of_few: Option<f64>,
     /// Conditions they share.
     pub conditions: Conditions,
     /// Cells measured otherwise: they are not compared.
@@ -63,6 +68,8 @@ pub struct LotReport {
     pub lost_a_day: Typical,
     /// Volts on arrival.
     pub arrival: Typical,
+    /// Highest volts on arrival of two cells or more.
+    pub highest_arrival_v: Option<f64>,
     /// How many cells came to each verdict, in the order of the verdicts.
     pub counts: Vec<usize>,
 }
@@ -72,7 +79,10 @@ pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport
     let typical_of = |kind| typical(cells.iter().map(|c| c.digest), kind);
     let [resistance, capacity, lost_a_day, arrival] =
         [Kind::ResistanceOhm, Kind::CapacityAh, Kind::SelfDischargeV, Kind::ArrivalV].map(typical_of);
-    let mut report = LotReport { judgements: vec![], resistance, capacity, lost_a_day, arrival, counts: vec![] };
+    let arrived: Vec<f64> = cells.iter().filter_map(|c| c.digest.arrival.as_ref()).map(|m| m.value).collect();
+    let highest_arrival_v = arrived.iter().copied().reduce(f64::max).filter(|_| arrived.len() > 1);
+    let mut report =
+        LotReport { judgements: vec![], resistance, capacity, lost_a_day, arrival, highest_arrival_v, counts: vec![] };
     report.judgements = rules::lot::look(lot, cells, &report);
     let condemned = report.judgements.iter().any(|j| j.severity == Severity::Stop);
     let fellows = rules::pair::Fellows::of(cells);
@@ -145,7 +155,13 @@ pub(super) fn typical<'d>(digests: impl Iterator<Item = &'d Digest>, kind: Kind)
     let Some((conditions, values)) = sets.into_iter().rev().max_by_key(|(_, values)| values.len()) else {
         return Typical::default();
     };
+    let best = match kind {
+        Kind::ResistanceOhm => values.iter().copied().reduce(f64::min),
+        Kind::CapacityAh => values.iter().copied().reduce(f64::max),
+        _ => None,
+    };
     Typical {
+        best_of_few: best.filter(|_| (2..FELLOWS).contains(&values.len())),
         cells: values.len(),
         median_value: median(&values),
         mad_value: mad(&values),

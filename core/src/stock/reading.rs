@@ -227,6 +227,16 @@ impl Measured {
     pub fn usable(&self) -> Option<f64> {
         (!self.spread_share.is_some_and(|s| above(s, SPREAD_MAX))).then_some(self.value)
     }
+
+    /// Lowest and highest that the repeats leave open: both the mean where they agree, else half their spread either way. What
+    /// the worse end says is said, agreed or not.
+    pub fn range(&self) -> (f64, f64) {
+        let half = match self.usable() {
+            Some(_) => 0.0,
+            None => self.spread_share.unwrap_or(0.0) / 2.0 * self.value,
+        };
+        ((self.value - half).max(0.0), self.value + half)
+    }
 }
 
 /// Volts lost over a rest.

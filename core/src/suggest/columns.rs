@@ -57,7 +57,7 @@ pub fn columns() -> &'static [Column] {
     &COLUMNS
 }
 
-const COLUMNS: [Column; 110] = [
+const COLUMNS: [Column; 111] = [
     col(ALL_KINDS, "name", "/offer/name", Text),
     col(ALL_KINDS, "price", "/offer/price", Number),
     col(ALL_KINDS, "arrives_days", "/offer/arrives_days", Number),
@@ -151,6 +151,7 @@ const COLUMNS: [Column; 110] = [
     col(&[Module], "diode_v", "/converts/diode_v", Number),
     col(&[Module], "k_per_w", "/converts/k_per_w", Number),
     col(&[Module], "adjustable", "/converts/adjustable", YesNo),
+    col(&[Module], "output_max_v", "/converts/output_max_v", Number),
     col(&[Module], "fixed_socket", "/converts/fixed_socket", YesNo),
     col(&[Module], "adjuster_on_leads", "/converts/adjuster_on_leads", YesNo),
     col(&[Module], "adjuster_clamped", "/converts/adjuster_clamped", YesNo),

@@ -4,12 +4,13 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::assess::{Severity, VoltsOnly, assess_at_face_value, volts_only};
-use crate::chemistry::Chemistry;
+use crate::chemistry::{self, Chemistry};
 use crate::converter::TYPICAL_OWN_W;
+use crate::limit;
 use crate::phrase::Phrase;
 use crate::plan::{
-    Change, Choice, Converts, Feed, FieldError, Module, NodeKind, Offer, Outside, Part, Plan, SecondPack, StateName,
-    Topology,
+    Change, Choice, Converts, DeviceKind, Feed, FieldError, Job, Module, NodeKind, Offer, Outside, Part, Plan,
+    SecondPack, StateName, Topology,
 };
 use crate::protection::drain_days;
 use crate::quantity::{Unit, show};
@@ -102,8 +103,11 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
         .filter(lives_at)
         .or_else(|| Some((lowest_v? + highest_v?) / 2.0))
         .or_else(|| highest_v.map(|v| v * 0.85));
-    let mut found: Vec<VoltageOption> =
-        reference_v.map_or_else(Vec::new, |v| candidates(v).into_iter().filter_map(|c| weigh(plan, c, v)).collect());
+    // What is turned in use is made by a converter: no pack's own volts are.
+    let turned = plan.device.job == Some(Job::BenchSupply);
+    let suits = |c: &Candidate| !turned || c.path.school() == School::Regulated;
+    let mut found: Vec<VoltageOption> = reference_v
+        .map_or_else(Vec::new, |v| candidates(v).into_iter().filter(suits).filter_map(|c| weigh(plan, c, v)).collect());
     let distance = |o: &VoltageOption| reference_v.map_or(0.0, |v| (o.output_v.unwrap_or(o.nominal_v) - v).abs());
     found.sort_by(|a, b| {
         let rank = |o: &VoltageOption| (o.worst, o.path != FeedPath::Direct);
@@ -143,8 +147,22 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
         && plan.feed.second.is_some() == (candidate.path == FeedPath::Switched)
         && plan.feed.outside == outside(candidate.path);
     let against: Vec<_> = volts.findings.iter().filter(|f| speaks(&f.rule)).collect();
-    let worst = against.iter().map(|f| f.severity).max();
+    let mut worst = against.iter().map(|f| f.severity).max();
     let mut reasons: Vec<Phrase> = against.iter().map(|f| f.title.clone()).collect();
+    let usable_share = value("run.usable_share").or_else(|| above_the_lowest(&volts, candidate));
+    if let Some(share) = usable_share.filter(|share| limit::below(*share, MOSTLY) && worst.is_none()) {
+        worst = Some(Severity::Caution);
+        reasons
+            .push(Phrase::words("only ").value(share, Unit::Share).text(" of the charge lies in the device's window"));
+    }
+    // A motor starts with several times its current, which a converter must bear, and needs no constant volts.
+    if plan.device.kind == DeviceKind::Motor
+        && candidate.path.school() == School::Regulated
+        && worst < Some(Severity::Caution)
+    {
+        worst = Some(Severity::Caution);
+        reasons.push(Phrase::words("the converter must bear the motor's start, and a motor needs no constant volts"));
+    }
     reasons.extend(for_it(&volts, candidate, worst));
     Some(VoltageOption {
         name: format!("{}S {}{}", candidate.series, facts.short, candidate.path.words()),
@@ -158,7 +176,7 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
         full_v: value("pack.full_v")?,
         loaded_empty_v: value("run.loaded_empty_v"),
         loaded_full_v: value("run.loaded_full_v"),
-        usable_share: value("run.usable_share"),
+        usable_share,
         speed_change: value("device.speed_change"),
         fan_current_change: value("device.current_change"),
         efficiency: candidate.path.topology().and_then(|_| value("converter.efficiency")).unwrap_or(1.0),
@@ -175,6 +193,16 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
     })
 }
 
+/// Share of the charge without any load, from full down to what the device or the converter needs: what can be said before
+/// anything is known of its current.
+fn above_the_lowest(volts: &VoltsOnly, candidate: Candidate) -> Option<f64> {
+    let curve = chemistry::curve(candidate.chemistry);
+    let series = f64::from(candidate.series);
+    let full = curve.soc(volts.value("pack.full_v")? / series);
+    let ends_v = volts.value("pack.cutoff_v")? / series;
+    Some((full - curve.soc(ends_v)).clamp(0.0, 1.0))
+}
+
 /// Days in which what runs on at rest empties a full pack: what is stated, and a converter that no switch takes off.
 fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
     let at_rest = trial.way(NodeKind::Pack, NodeKind::Device, StateName::Rest);
@@ -188,6 +216,9 @@ fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
     (idle_a > 0.0).then_some(drain_days(volts.value("pack.ah")?, idle_a))
 }
 
+/// Share of the charge that a choice of volts should let out. Common practice, no source.
+const MOSTLY: f64 = 0.85;
+
 /// Whether a rule speaks about the choice of volts, rather than about parts chosen elsewhere.
 fn speaks(rule: &str) -> bool {
     !matches!(
@@ -197,6 +228,8 @@ fn speaks(rule: &str) -> bool {
             | "voltage.guard-below-floor"
             | "voltage.last-resort-guard"
             | "voltage.other-packs"
+            | "voltage.second-unguarded"
+            | "voltage.packs-unread"
             | "voltage.set-point-unread"
             | "voltage.set-point-off"
     )
@@ -258,13 +291,7 @@ fn with(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Plan> {
         converter.part =
             candidate.path.topology().map_or(Choice::None, |topology| Choice::chosen(converter_of(topology, output_v)));
     }
-    let second = SecondPack {
-        break_before_make: Some(true),
-        each_guarded: Some(true),
-        used_in_series: Some(true),
-        used_in_parallel: Some(true),
-        ..SecondPack::default()
-    };
+    let second = SecondPack { used_in_series: Some(true), used_in_parallel: Some(true), ..SecondPack::default() };
     let switched = candidate.path == FeedPath::Switched;
     trial.feed = Feed {
         second: switched.then(|| plan.feed.second.clone().unwrap_or(second)),

@@ -73,13 +73,26 @@ pub fn wire_ohm(size: &WireSize, length_mm: f64, temperature_c: f64) -> f64 {
 /// Heat balance of a metre: I^2 R = h pi D dT, h by free convection (Churchill and Chu 1975) and radiation; where
 /// the trade has a rule of thumb for the size, the lower of the two. Outer diameter assumed 1.2 d + 1.2 mm.
 pub fn ampacity_a(wire: &Wire, ambient_c: f64) -> f64 {
-    let open_a = ampacity_open_a(&wire.size, ambient_c);
-    let rule_a = match wire.size {
-        WireSize::Awg { awg } => RULE_OF_THUMB_A.iter().find(|&&(n, _)| n == awg).map(|&(_, a)| a),
-        WireSize::Metric { .. } => None,
-    };
-    let best_a = rule_a.map_or(open_a, |rule_a| rule_a.min(open_a));
+    let best_a = ampacity_open_a(&wire.size, ambient_c).min(rule_of_thumb_a(area_mm2(&wire.size)));
     if wire.bundled { best_a * BUNDLED_SHARE } else { best_a }
+}
+
+/// The trade's rule between its sizes and beyond them, by cross-section: thinner wire never bears more. A straight line
+/// between the logarithms of both; beyond the table as free convection goes, with the power 3/4 of the cross-section.
+fn rule_of_thumb_a(area: f64) -> f64 {
+    const BEYOND: f64 = 0.75;
+    let points = RULE_OF_THUMB_A.map(|(awg, a)| (area_mm2(&WireSize::Awg { awg }).ln(), a.ln()));
+    let x = area.ln();
+    let (first, last) = (points[0], points[points.len() - 1]);
+    let within = points.windows(2).find(|w| (w[0].0..=w[1].0).contains(&x));
+    let ln_a = match within {
+        Some(w) => w[0].1 + (w[1].1 - w[0].1) / (w[1].0 - w[0].0) * (x - w[0].0),
+        None => {
+            let end = if x < first.0 { first } else { last };
+            end.1 + BEYOND * (x - end.0)
+        }
+    };
+    ln_a.exp()
 }
 
 fn ampacity_open_a(size: &WireSize, ambient_c: f64) -> f64 {
@@ -182,6 +195,23 @@ mod tests {
         }
         let bundled = Wire { bundled: true, ..wire(14) };
         assert!((ampacity_a(&bundled, 25.0) * 2.0 - ampacity_a(&wire(14), 25.0)).abs() < 1e-12);
+    }
+
+    /// From 40 AWG to 4/0 and over the metric sizes: less copper never bears more, nor has it less resistance.
+    #[test]
+    fn thinner_wire_never_bears_more() {
+        let metric = [0.08, 0.14, 0.25, 0.34, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0, 50.0];
+        let mut sizes: Vec<WireSize> = (-3..=40).map(|awg| WireSize::Awg { awg }).collect();
+        sizes.extend(metric.map(|area_mm2| WireSize::Metric { area_mm2 }));
+        sizes.sort_by(|a, b| area_mm2(a).total_cmp(&area_mm2(b)));
+        for c in [10.0, 25.0, 35.0, 60.0] {
+            for pair in sizes.windows(2) {
+                let bears = |size: &WireSize| ampacity_a(&Wire { size: size.clone(), ..wire(20) }, c);
+                assert!(bears(&pair[0]) <= bears(&pair[1]) * (1.0 + 1e-9), "{pair:?} at {c} °C");
+            }
+        }
+        // 22 AWG: below the 8 A of 20 AWG (common practice, no source: 5 to 7 A for short silicone leads).
+        assert!((4.5..7.0).contains(&ampacity_a(&wire(22), 25.0)), "{}", ampacity_a(&wire(22), 25.0));
     }
 
     /// IEC 60364-4-43: (143 x 2.5 mm2)^2 = I^2 t, so 357.5 A for one second. Worked by hand.

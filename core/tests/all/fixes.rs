@@ -23,11 +23,33 @@ fn keys(plan: &Plan, severity: Severity) -> BTreeSet<String> {
 }
 
 /// Rules whose cure is the maker's own work: measuring, another resistor in a gauge, a second pack, another hole, levelling cells by hand.
-const NO_FIX: [&str; 10] = [
+const NO_FIX: [&str; 28] = [
     "brick.opening-blocked@bay-0",
     "brick.sign-unseen",
     "brick.wall-too-thick@bay-0",
+    // What was read is no choice of the plan: it is read again, or the cell goes.
+    "cells.above-full@group-2",
+    "cells.below-floor@group-4",
+    "cells.group-spread",
+    "cells.join-over-limit",
+    "cells.join-unequal",
+    "cells.over-charged@group-3",
+    "cells.over-charged@pack",
     "charging.groups-apart",
+    "charging.readings-disagree",
+    "device.label-volts",
+    "device.old-run-doubtful",
+    // The catalogue has no shorter cell.
+    "brick.cell-too-large",
+    // A guard of the second pack is not a place of the plan yet.
+    "voltage.packs-unequal",
+    "voltage.packs-unread",
+    "voltage.second-unguarded",
+    // The circuit is not closed: where, the finding says.
+    "wiring.no-way",
+    "wiring.no-way@charge",
+    "wiring.tap-misplaced@group-2",
+    "wiring.tap-misplaced@group-3",
     "device.alarm-not-rescaled@0",
     "device.error-decides@device.lowest_v",
     "device.highest-assumed",

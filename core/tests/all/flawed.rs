@@ -50,7 +50,10 @@ fn each_flaw_brings_the_finding_meant_and_no_other() {
 const SOURCES: &[(Source, &[&str])] = &[
     (Source::Iec62368, &["voltage.over-touch-limit"]),
     (Source::Jcgm100, &["device.error-decides"]),
-    (Source::Iec62133, &["charging.end-unsure", "charging.host-over-volts", "charging.over-volts"]),
+    (
+        Source::Iec62133,
+        &["cells.over-charged", "charging.end-unsure", "charging.host-over-volts", "charging.over-volts"],
+    ),
     (Source::IataDgr, &["run.baggage"]),
     (Source::Iec60364, &["protection.short-too-late", "wiring.wire-over-peak"]),
     (Source::Iec60127, &["protection.fuse-not-dc"]),
@@ -61,6 +64,11 @@ const SOURCES: &[(Source, &[&str])] = &[
     (
         Source::Arithmetic,
         &[
+            "brick.cell-too-large",
+            "cells.pulse-below-continuous",
+            "device.old-run-doubtful",
+            "protection.board-contradicts",
+            "protection.rearm-below",
             "brick.does-not-fit",
             "brick.layout-for-other-counts",
             "brick.opening-blocked",
@@ -74,6 +82,14 @@ const SOURCES: &[(Source, &[&str])] = &[
     (
         Source::CircuitLaw,
         &[
+            "charging.readings-disagree",
+            "charging.two-chargers",
+            "device.gauge-blind",
+            "protection.bypassed",
+            "protection.out-reversed",
+            "voltage.parallel-other-counts",
+            "wiring.no-way",
+            "wiring.tap-misplaced",
             "brick.group-apart",
             "brick.other-face",
             "brick.short",
@@ -125,6 +141,8 @@ const SOURCES: &[(Source, &[&str])] = &[
             "voltage.buck-headroom",
             "voltage.converter-heat",
             "voltage.converter-input-current",
+            "voltage.converter-input-peak",
+            "voltage.converter-output-peak",
             "voltage.converter-input-high",
             "voltage.converter-input-low",
             "voltage.converter-output-current",

@@ -42,4 +42,5 @@ mod stock;
 mod survey;
 mod taking_off;
 mod told;
+mod verdicts;
 mod warming;

@@ -73,7 +73,16 @@ proptest! {
         let (at, value) = [
             ("plug/continuous_a", 30.0), ("switch/continuous_a", 30.0), ("cell/discharge_a", 20.0), ("board/protects/continuous_a", 30.0),
         ][place];
-        let better = with(&sound(), &[(at, json!(value * factor))]);
+        // A cell that bears more for good bears more for seconds too.
+        let mut changes = vec![(at, json!(value * factor))];
+        if at == "cell/discharge_a" {
+            changes.push(("cell/pulse_a", json!(35.0 * factor)));
+        }
+        // Nor does a board trip below what it carries.
+        if at == "board/protects/continuous_a" {
+            changes.extend([("board/protects/trip_a", known(70.0 * factor)), ("board/protects/short_a", json!(200.0 * factor))]);
+        }
+        let better = with(&sound(), &changes);
         prop_assert!(assess(&better).unwrap().findings.is_empty());
     }
 

@@ -125,7 +125,12 @@ fn what_is_wrong_with_a_cell_is_noticed_and_what_is_nearly_wrong_is_not() {
         ("below the floor", b().first(Kind::ArrivalV, &[2.49]), Scrap, &["stock.below-floor"]),
         ("charged since, but once below", b().first(Kind::ArrivalV, &[1.2]), Scrap, &["stock.below-floor"]),
         ("at the floor", b().first(Kind::ArrivalV, &[2.5]).first(Kind::RestedV, &[]), Recover, &["stock.recover"]),
-        ("at the cut-off", b().first(Kind::ArrivalV, &[3.0]).first(Kind::RestedV, &[]), Fine, &[]),
+        (
+            "at the cut-off, far below its fellows",
+            b().first(Kind::ArrivalV, &[3.0]).first(Kind::RestedV, &[]),
+            Watch,
+            &["stock.arrived-low"],
+        ),
         ("over-charged", b().first(Kind::RestedV, &[4.26]), Scrap, &["stock.over-charged"]),
         ("at never above", b().first(Kind::RestedV, &[4.25, 4.245]), Fine, &[]),
         // Retire at 80 % of first capacity or twice first resistance (common practice, no source).
@@ -135,7 +140,7 @@ fn what_is_wrong_with_a_cell_is_noticed_and_what_is_nearly_wrong_is_not() {
             "no reading of resistance",
             b().first(Kind::ResistanceOhm, &[0.04, 0.05, 0.06]),
             Unfinished,
-            &["stock.no-reading"],
+            &["stock.no-reading", "stock.resistance-outlier"],
         ),
         ("just a reading", b().first(Kind::ResistanceOhm, &[0.0455, 0.05, 0.0545]), Fine, &[]),
         ("read over 10 % above its claim", b().lot(|l| l.cell.rated_ah = 1.9), Watch, &[]),

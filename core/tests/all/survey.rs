@@ -45,7 +45,7 @@ fn the_rules_of_the_survey_are_silent_just_beside_what_they_warn_of() {
         ("alarms inside the run", vec![("device/brains", alarms(&[16.7, 14.0, 12.1]))]),
         ("air holes in the dry", vec![("device/surroundings", json!({"wet": false, "dusty": false, "vented": true}))]),
         ("rain on a closed box", vec![("device/surroundings", json!({"wet": true, "dusty": true, "vented": false}))]),
-        ("rain, not known whether closed", vec![("device/surroundings", json!({"wet": true}))]),
+        ("oil on a closed box", vec![("device/surroundings", json!({"chemicals": true, "vented": false}))]),
         ("does not charge itself", vec![("device/brains", json!({"charges_itself": false, "identity_pins": false}))]),
         (
             "used at just 60 C",

@@ -2,14 +2,14 @@
 
 use super::device::{ORIGINAL_WH, WANTED_S};
 use super::figures;
-use super::groups::WEAKEST_AH;
+use super::groups::{WEAKEST_AH, counts_agree};
 use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
-use super::voltage::{NOMINAL_V, series_input};
-use crate::assess::bench::Bench;
+use super::voltage::{LINE_NOMINAL_V, NOMINAL_V, series_input};
+use crate::assess::bench::{Bench, Position};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
 use crate::cells::{self, Claim};
 use crate::chemistry;
-use crate::plan::Cell;
+use crate::plan::{Cell, CellGroup};
 use crate::quantity::Unit;
 use crate::source::Source;
 
@@ -21,12 +21,16 @@ figures! {
     CELL_RATED = "cell.rated_ah", "Capacity on the label of a cell", Ah, "as stated", PartSheet;
     CELL_BELIEVED = "cell.believed_ah", "Most to believe at this size and chemistry", Ah, "table of sizes and chemistries, as of 2026", CommonPractice;
     CELL_DENSITY = "cell.wh_per_l", "Energy in a litre of cell", WhPerL, "capacity × nominal volts / volume", Arithmetic;
-    PACK_OHM = "pack.ohm", "Resistance of the cells at 25 °C", Ohm, "series / parallel × DCIR of a cell", CircuitLaw;
+    PACK_OHM = "pack.ohm", "Resistance of the cells at 25 °C", Ohm, "as read on the chosen cells: Σ over groups of 1 / Σ (1 / resistance); else series / parallel × DCIR of a cell", CircuitLaw;
     COLD = "pack.cold_factor", "Resistance at the coldest use against 25 °C", Ratio, "doubles every 25 K below 25 °C", Assumed;
     PACK_COLD_OHM = "pack.cold_ohm", "Resistance of the cells at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
-    LIMIT_A = "cells.limit_a", "Continuous current of the cells", A, "parallel × continuous rating (half a hobby label)", PartSheet;
+    LINE_OHM = "line.ohm", "Resistance of the cells on the line at 25 °C", Ohm, "that of the pack; of two packs the sum in series, side by side in parallel", CircuitLaw;
+    LINE_COLD_OHM = "line.cold_ohm", "Resistance of the cells on the line at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
+    LINE_AH = "line.ah", "Capacity on the line", Ah, "that of the pack; of two packs the smaller in series, the sum in parallel", CircuitLaw;
+    LINE_WH = "line.wh", "Energy on the line", Wh, "capacity × nominal volts on the line", Arithmetic;
+    LIMIT_A = "cells.limit_a", "Continuous current of the cells", A, "parallel × continuous rating (half a hobby label); of two packs in parallel both", PartSheet;
     PEAK_LIMIT_A = "cells.peak_limit_a", "Current the cells bear for the peak", A,
-        "parallel × pulse rating, if its stated time is long enough", PartSheet;
+        "parallel × pulse rating, if its stated time is long enough; of two packs in parallel both", PartSheet;
     CELL_CONTINUOUS_A = "cell.continuous_a", "Continuous current of one cell", A, "continuous current / parallel", CircuitLaw;
     NEEDED_FOR_RUN = "cells.for_run", "Strings for the run time wanted", Ratio,
         "mean current × run time / (usable share × capacity of a cell)", CircuitLaw;
@@ -38,8 +42,49 @@ figures! {
 /// Share of the capacity counted on when the parallel count is proposed; the run stage computes the real one.
 const USABLE_GUESS: f64 = 0.85;
 
-/// Enters the figures of the cells.
+/// Enters the figures of the cells, of the pack and of the line.
 pub fn enter(bench: &mut Bench<'_>) {
+    pack(bench);
+    line(bench);
+}
+
+/// What the packs are together, in the position that is judged. The second is as the first where nothing else is stated.
+fn line(bench: &mut Bench<'_>) {
+    let position = bench.position();
+    let second = bench.plan.feed.second.as_ref().filter(|_| position != Position::One);
+    let l = &mut bench.ledger;
+    let (ohm, ah) = (l.value(&PACK_OHM), l.value(&PACK_AH));
+    if let Some(ohm) = ohm {
+        let (sum_ohm, mut inputs) = match second.map(|s| s.pack_ohm.unwrap_or(ohm)) {
+            Some(other_ohm) if position == Position::Series => (ohm + other_ohm, vec![fig(&PACK_OHM)]),
+            Some(other_ohm) => (ohm * other_ohm / (ohm + other_ohm), vec![fig(&PACK_OHM)]),
+            None => (ohm, vec![fig(&PACK_OHM)]),
+        };
+        if let Some(stated) = second.and_then(|s| s.pack_ohm) {
+            inputs.push(from_plan("/feed/second/pack_ohm", "Resistance of the second", stated, Unit::Ohm));
+        }
+        l.put(&LINE_OHM, sum_ohm, inputs);
+    }
+    if let (Some(ohm), Some(factor)) = (l.value(&LINE_OHM), l.value(&COLD)) {
+        l.put(&LINE_COLD_OHM, ohm * factor, vec![fig(&LINE_OHM), fig(&COLD)]);
+    }
+    if let Some(ah) = ah {
+        let (line_ah, mut inputs) = match second.map(|s| s.capacity_ah.unwrap_or(ah)) {
+            Some(other_ah) if position == Position::Series => (ah.min(other_ah), vec![fig(&PACK_AH)]),
+            Some(other_ah) => (ah + other_ah, vec![fig(&PACK_AH)]),
+            None => (ah, vec![fig(&PACK_AH)]),
+        };
+        if let Some(stated) = second.and_then(|s| s.capacity_ah) {
+            inputs.push(from_plan("/feed/second/capacity_ah", "Capacity of the second", stated, Unit::Ah));
+        }
+        l.put(&LINE_AH, line_ah, inputs);
+        if let Some(nominal_v) = l.value(&LINE_NOMINAL_V) {
+            l.put(&LINE_WH, line_ah * nominal_v, vec![fig(&LINE_AH), fig(&LINE_NOMINAL_V)]);
+        }
+    }
+}
+
+fn pack(bench: &mut Bench<'_>) {
     cold(bench);
     let Some(cell) = bench.cell() else {
         typical_resistance(bench);
@@ -79,7 +124,11 @@ pub fn enter(bench: &mut Bench<'_>) {
             l.put(def, series * parallel * each, inputs);
         }
     }
-    if let Some(dcir) = &cell.dcir_ohm {
+    if let Some((read_ohm, inputs)) = as_read(bench) {
+        bench.ledger.put(&PACK_OHM, read_ohm, inputs);
+        cold_resistance(bench);
+    } else if let Some(dcir) = &cell.dcir_ohm {
+        let l = &mut bench.ledger;
         let mut inputs = counts();
         inputs.push(from_plan("/packs/0/cell/part/dcir_ohm/value", "DCIR of a cell", dcir.value, Unit::Ohm));
         let entry = l.put(&PACK_OHM, series / parallel * dcir.value, inputs);
@@ -92,6 +141,21 @@ pub fn enter(bench: &mut Bench<'_>) {
         typical_resistance(bench);
     }
     limits(bench, cell, parallel);
+}
+
+/// Resistance of the chosen cells, once every one was read: groups in series, their cells side by side.
+fn as_read(bench: &Bench<'_>) -> Option<(f64, Vec<Input>)> {
+    let groups = &bench.pack.groups;
+    if groups.is_empty() || !counts_agree(bench) {
+        return None;
+    }
+    let siemens = |g: &CellGroup| -> Option<f64> {
+        g.cells.iter().map(|c| c.resistance_ohm.filter(|r| *r > 0.0).map(|r| 1.0 / r)).sum()
+    };
+    let ohm: Vec<f64> = groups.iter().map(|g| siemens(g).map(|s| 1.0 / s)).collect::<Option<_>>()?;
+    let input =
+        |(g, ohm): (usize, &f64)| from_plan(format!("/packs/0/groups/{g}"), "Resistance of a group", *ohm, Unit::Ohm);
+    Some((ohm.iter().sum(), ohm.iter().enumerate().map(input).collect()))
 }
 
 fn rated(cell: &Cell) -> Input {
@@ -127,8 +191,18 @@ fn typical_resistance(bench: &mut Bench<'_>) {
     cold_resistance(bench);
 }
 
-fn limits(bench: &mut Bench<'_>, cell: &Cell, parallel: f64) {
-    let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
+fn limits(bench: &mut Bench<'_>, cell: &Cell, own_parallel: f64) {
+    let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", own_parallel, Unit::Count);
+    // What flows on the line is shared by both packs where they lie side by side; the smaller bears its part only.
+    let share = match (&bench.plan.feed.second, bench.position()) {
+        (Some(second), Position::Parallel) => {
+            let own_ah = own_parallel * cell.rated_ah;
+            let other_ah = second.capacity_ah.unwrap_or(own_ah);
+            1.0 + (other_ah / own_ah).min(1.0)
+        }
+        _ => 1.0,
+    };
+    let parallel = own_parallel * share;
     let l = &mut bench.ledger;
     if let (Some(cell_a), Some(stated_a)) = (cells::counted_a(cell), cell.discharge_a) {
         let rating = from_plan("/packs/0/cell/part/discharge_a", "Continuous rating of a cell", stated_a, Unit::A);

@@ -2,7 +2,7 @@
 
 use super::figures;
 use super::load::CONTINUOUS_A;
-use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, EMPTY_V};
+use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, LINE_EMPTY_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
 use crate::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
@@ -19,6 +19,7 @@ figures! {
         "down: out / in; up: 1 − in / out; both: out / (in + out)", SwitchingLosses;
     HEADROOM_V = "converter.headroom_v", "Head room at the sensible end", V, "empty pack − lowest input the converter works at", CircuitLaw;
     HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × lowest loaded volts × (1 − efficiency)", CircuitLaw;
+    HOTTEST_C = "converter.hottest_c", "Its hottest part", C, "hottest use + rise", Arithmetic;
     RISE_K = "converter.rise_k", "Its hottest part over the air", K, "heat × rise a watt", CommonPractice;
 }
 
@@ -72,9 +73,12 @@ pub fn efficiency(bench: &mut Bench<'_>) {
             let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
             let inputs = [vec![fig(&CUTOFF_V), output, fig(&OUTPUT_A)], loss_inputs(c, &losses, &at)].concat();
             l.put(&EFFICIENCY, point.efficiency.max(LEAST_EFFICIENCY), inputs);
+            // Typical losses miss by some percent: what is over by more is over.
+            l.mark_firm(EFFICIENCY.id.to_owned());
         }
         None => {
             l.put(&EFFICIENCY, TYPICAL_EFFICIENCY, vec![]).source(Source::CommonPractice).assumed();
+            l.mark_firm(EFFICIENCY.id.to_owned());
         }
     }
 }
@@ -98,14 +102,15 @@ fn loss_inputs(c: &Converts, losses: &Losses, at: &str) -> Vec<Input> {
 pub fn enter(bench: &mut Bench<'_>) {
     let Some((_, c)) = bench.converter() else { return };
     let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let air_c = bench.air_c();
     let l = &mut bench.ledger;
     let Some(low_v) = l.value(&CUTOFF_V) else { return };
     let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
     if let Some(duty) = duty(c.topology, low_v, c.output_v) {
         l.put(&DUTY, duty, vec![output, fig(&CUTOFF_V)]);
     }
-    if let (Some(empty_v), Some(needs_v)) = (l.value(&EMPTY_V), l.value(&CONVERTER_NEEDS_V)) {
-        l.put(&HEADROOM_V, empty_v - needs_v, vec![fig(&EMPTY_V), fig(&CONVERTER_NEEDS_V)]);
+    if let (Some(empty_v), Some(needs_v)) = (l.value(&LINE_EMPTY_V), l.value(&CONVERTER_NEEDS_V)) {
+        l.put(&HEADROOM_V, empty_v - needs_v, vec![fig(&LINE_EMPTY_V), fig(&CONVERTER_NEEDS_V)]);
     }
     let (Some(efficiency), Some(continuous_a)) = (l.value(&EFFICIENCY), l.value(&CONTINUOUS_A)) else { return };
     let heat_w = continuous_a * low_v * (1.0 - efficiency);
@@ -114,5 +119,11 @@ pub fn enter(bench: &mut Bench<'_>) {
         Some(k_per_w) => from_plan(format!("{at}/k_per_w"), "Rise a watt", k_per_w, Unit::Ratio),
         None => constant("Rise a watt, small open module", TYPICAL_K_PER_W, Unit::Ratio, Source::Assumed),
     };
-    l.put(&RISE_K, heat_w * c.k_per_w.unwrap_or(TYPICAL_K_PER_W), vec![fig(&HEAT_W), rise]);
+    let rise_k = heat_w * c.k_per_w.unwrap_or(TYPICAL_K_PER_W);
+    l.put(&RISE_K, rise_k, vec![fig(&HEAT_W), rise]);
+    // Heat and rise are both good to a fifth at best, and a rise over the air that nobody stated to a third.
+    let spread_k = if c.k_per_w.is_some() { 0.2 } else { 0.33 } * rise_k;
+    let hottest_c = air_c + rise_k;
+    let air = from_plan("/environment/use_max_c", "Hottest use", air_c, Unit::C);
+    l.put(&HOTTEST_C, hottest_c, vec![air, fig(&RISE_K)]).band(hottest_c - spread_k, hottest_c + spread_k);
 }

@@ -4,7 +4,7 @@ use super::cells::{PACK_AH, PACK_OHM};
 use super::device::{ALARM_V, LOWEST_V};
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
-use super::voltage::{CELL_FULL_V, EMPTY_V, FEED_V, FLOOR_V, FULL_V, series_input};
+use super::voltage::{CELL_FULL_V, FEED_V, LINE_EMPTY_V, LINE_FLOOR_V, LINE_FULL_V, LINE_NOMINAL_V, series_input};
 use super::wiring::{PATH_OHM, SAG_USUAL_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, Ledger, constant, fig, fig_at, from_plan};
@@ -49,7 +49,6 @@ figures! {
     THRESHOLD_V = "comparator.threshold_v", "Set the comparator to", V, "midway between its two states", CommonPractice;
     HYSTERESIS_V = "comparator.hysteresis_v", "Distance of its two thresholds", V, "a third of the distance of its states", CommonPractice;
     SERIES_FULL_V = "switched.series_full_v", "Both packs full, in series", V, "cells of both × full volts of a cell", Arithmetic;
-    LINE_FULL_V = "line.full_v", "Most volts on the line", V, "full pack; both in series where they are used so", Arithmetic;
     APART_CELL_V = "switched.apart_v", "Packs apart before they are joined, a cell", V, "difference at rest / cells in series", Arithmetic;
     EQUALISE_A = "switched.equalise_a", "Current between them when joined in parallel", A, "difference at rest / sum of the resistances", CircuitLaw;
     ENDS_AH = "switched.ends_ah", "In series the run ends after", Ah, "the smaller capacity", CircuitLaw;
@@ -69,7 +68,9 @@ const REARM_ROOM: f64 = 1.5;
 pub fn enter(bench: &mut Bench<'_>) {
     let feed = &bench.plan.feed;
     cut_off_setting(bench);
-    if feed.gauge.is_some() || !bench.plan.device.brains.alarms.is_empty() {
+    // Behind a converter a gauge that nobody leads to the pack says nothing of it.
+    let sees_pack = bench.converter().is_none() || feed.gauge.is_some() || feed.gauge_led == Some(true);
+    if feed.gauge.is_some() || sees_pack && !bench.plan.device.brains.alarms.is_empty() {
         put_k(&mut bench.ledger, feed.gauge.as_ref());
     }
     if let Some(divider) = &feed.gauge {
@@ -82,16 +83,17 @@ pub fn enter(bench: &mut Bench<'_>) {
     if let Some(second) = &feed.second {
         switched(bench, second);
     }
-    line(bench);
 }
 
 fn cut_off_setting(bench: &mut Bench<'_>) {
     let l = &mut bench.ledger;
-    let (Some(empty_v), Some(floor_v), Some(sag_v)) = (l.value(&EMPTY_V), l.value(&FLOOR_V), l.value(&SAG_USUAL_V))
+    let (Some(empty_v), Some(floor_v), Some(sag_v)) =
+        (l.value(&LINE_EMPTY_V), l.value(&LINE_FLOOR_V), l.value(&SAG_USUAL_V))
     else {
         return;
     };
-    l.put(&CUTOFF_SET_V, (empty_v - sag_v).max(floor_v), vec![fig(&EMPTY_V), fig(&SAG_USUAL_V), fig(&FLOOR_V)]);
+    let inputs = vec![fig(&LINE_EMPTY_V), fig(&SAG_USUAL_V), fig(&LINE_FLOOR_V)];
+    l.put(&CUTOFF_SET_V, (empty_v - sag_v).max(floor_v), inputs);
     if let (Some(continuous_a), Some(path_ohm), Some(set_v)) =
         (l.value(&CONTINUOUS_A), l.value(&PATH_OHM), l.value(&CUTOFF_SET_V))
     {
@@ -124,14 +126,14 @@ fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) {
 fn alarm_settings(bench: &mut Bench<'_>) {
     let reads = if bench.ledger.value(&NEW_K).is_some() { &NEW_K } else { &K };
     let Some(k) = bench.ledger.value(reads) else { return };
-    let (Some(series), Some(chemistry)) = (bench.pack.series.map(f64::from), bench.pack.chemistry) else { return };
+    let (Some(series), Some(chemistry)) = (bench.line_series(), bench.pack.chemistry) else { return };
     let l = &mut bench.ledger;
     let sag_v = l.value(&SAG_USUAL_V).unwrap_or(0.0);
     let low_v = series * chemistry::curve(chemistry).ocv_v(LOW_SHARE) - sag_v;
     let share = constant("Charge left", LOW_SHARE, Unit::Share, Source::CommonPractice);
     l.put(&SET_LOW_V, low_v * k, vec![series_input(series), share, fig(&SAG_USUAL_V), fig(reads)]);
-    if let Some(empty_v) = l.value(&EMPTY_V) {
-        l.put(&SET_EMPTY_V, (empty_v - sag_v) * k, vec![fig(&EMPTY_V), fig(&SAG_USUAL_V), fig(reads)]);
+    if let Some(empty_v) = l.value(&LINE_EMPTY_V) {
+        l.put(&SET_EMPTY_V, (empty_v - sag_v) * k, vec![fig(&LINE_EMPTY_V), fig(&SAG_USUAL_V), fig(reads)]);
     }
 }
 
@@ -150,15 +152,13 @@ fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
     l.put(&RATIO, divider.ratio(), legs.clone());
     l.put(&LOADING, divider.loading_share(), legs.clone());
     let (Some(full_v), Some(empty_v), Some(nominal_v)) =
-        (l.value(&FULL_V), l.value(&EMPTY_V), l.value(&super::voltage::NOMINAL_V))
+        (l.value(&LINE_FULL_V), l.value(&LINE_EMPTY_V), l.value(&LINE_NOMINAL_V))
     else {
         return;
     };
     let (wanted, inputs): (f64, Vec<Input>) = match (lowest, old_v) {
-        (Some((i, at_v)), _) => (at_v / empty_v, vec![fig_at(&ALARM_V, &i.to_string()), fig(&EMPTY_V)]),
-        (None, Some(old_v)) => {
-            (old_v / nominal_v, vec![fig(&super::device::ORIGINAL_V), fig(&super::voltage::NOMINAL_V)])
-        }
+        (Some((i, at_v)), _) => (at_v / empty_v, vec![fig_at(&ALARM_V, &i.to_string()), fig(&LINE_EMPTY_V)]),
+        (None, Some(old_v)) => (old_v / nominal_v, vec![fig(&super::device::ORIGINAL_V), fig(&LINE_NOMINAL_V)]),
         (None, None) => return,
     };
     l.put(&WANTED_K, wanted, inputs);
@@ -176,15 +176,15 @@ fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
     };
     l.put(&NEW_K, new_k, vec![fig(&CHOSEN_OHM), other.clone(), fig(&RATIO), fig(&K)]);
     l.put(&ERROR, new_k / wanted - 1.0, vec![fig(&NEW_K), fig(&WANTED_K)]);
-    l.put(&SHOWN_FULL_V, full_v * new_k, vec![fig(&FULL_V), fig(&NEW_K)]);
-    l.put(&SHOWN_EMPTY_V, empty_v * new_k, vec![fig(&EMPTY_V), fig(&NEW_K)]);
+    l.put(&SHOWN_FULL_V, full_v * new_k, vec![fig(&LINE_FULL_V), fig(&NEW_K)]);
+    l.put(&SHOWN_EMPTY_V, empty_v * new_k, vec![fig(&LINE_EMPTY_V), fig(&NEW_K)]);
     for (i, alarm) in bench.plan.device.brains.alarms.iter().enumerate() {
         let subject = i.to_string();
         let inputs = vec![fig_at(&ALARM_V, &subject), fig(&NEW_K)];
         l.put_at(&ALARM_TRUE_V, &subject, alarm.at_v.value / new_k, inputs);
     }
     let drain_a = new.drain_a(full_v);
-    l.put(&DRAIN_A, drain_a, vec![fig(&FULL_V), fig(&CHOSEN_OHM), other]);
+    l.put(&DRAIN_A, drain_a, vec![fig(&LINE_FULL_V), fig(&CHOSEN_OHM), other]);
     if let Some(ah) = l.value(&PACK_AH) {
         l.put(&GAUGE_DAYS, drain_days(ah, drain_a), vec![fig(&PACK_AH), fig(&DRAIN_A)]);
     }
@@ -232,15 +232,6 @@ fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
         };
         l.put(&THRESHOLD_V, set.threshold_v, inputs());
         l.put(&HYSTERESIS_V, set.hysteresis_v, inputs());
-    }
-}
-
-/// What fuse, switch and plugs must bear: two packs in series are twice one.
-fn line(bench: &mut Bench<'_>) {
-    let in_series = bench.plan.feed.second.as_ref().is_some_and(|s| s.used_in_series == Some(true));
-    let from = if in_series && bench.ledger.value(&SERIES_FULL_V).is_some() { &SERIES_FULL_V } else { &FULL_V };
-    if let Some(full_v) = bench.ledger.value(from) {
-        bench.ledger.put(&LINE_FULL_V, full_v, vec![fig(from)]);
     }
 }
 

@@ -3,11 +3,11 @@
 use super::converter::EFFICIENCY;
 use super::device::ORIGINAL_V;
 use super::figures;
-use super::voltage::{CUTOFF_V, FULL_V};
+use super::voltage::{CUTOFF_V, LINE_FULL_V};
 use crate::assess::bench::{Asked, Bench};
-use crate::assess::ledger::{Input, fig, fig_at, from_plan};
+use crate::assess::ledger::{Input, at, fig, fig_at, from_plan};
 use crate::device::{self, Level};
-use crate::plan::{Draw, How};
+use crate::plan::{Draw, How, NodeKind};
 use crate::quantity::Unit;
 
 figures! {
@@ -19,6 +19,9 @@ figures! {
     CONTINUOUS_A = "load.continuous_a", "Continuous current", A, "RMS, or the largest level longer than 10 s", CommonPractice;
     PEAK_A = "load.peak_a", "Largest short peak", A, "largest level of 10 s or less", Plan;
     PEAK_S = "load.peak_s", "Length of the largest peak", S, "as surveyed", Plan;
+    OUTPUT_LEVEL_A = "output.level_a", "Current into the device, behind the converter", A, "current as surveyed; power / set point; set point / resistance", CircuitLaw;
+    OUTPUT_CONTINUOUS_A = "output.continuous_a", "Continuous current into the device, behind the converter", A, "RMS, or the largest level longer than 10 s", CommonPractice;
+    OUTPUT_PEAK_A = "output.peak_a", "Largest short peak into the device, behind the converter", A, "largest level of 10 s or less", Plan;
 }
 
 /// Refers every level to the battery and finds the usual, continuous and peak currents.
@@ -39,10 +42,52 @@ pub fn enter(bench: &mut Bench<'_>) {
         if matches!(reading.how, How::Assumed | How::LowerBound) {
             entry.assumed();
         }
+        // More than was read only makes it worse.
+        if reading.how == How::LowerBound {
+            bench.ledger.mark_firm(at(&BATTERY_A, &load.id));
+        }
         let level = Level { current_a, duration_s: load.duration_s, every_s: load.every_s };
         bench.asked.push(Asked { load, level });
     }
     sums(bench);
+    behind_converter(bench);
+}
+
+/// The same levels on the far side of a converter, where its wires, plugs and switches carry the device's current.
+fn behind_converter(bench: &mut Bench<'_>) {
+    let Some((_, c)) = bench.converter() else { return };
+    let output = || {
+        let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
+        from_plan(at, "Set point", c.output_v, Unit::V)
+    };
+    let far =
+        |asked: &Asked<'_>| Level { current_a: device::draw_a(&asked.load.draw, c.output_v), ..asked.level.clone() };
+    let levels: Vec<(String, bool, Level)> = bench
+        .asked
+        .iter()
+        .map(|a| {
+            let how = device::reading(&a.load.draw).how;
+            (a.load.id.clone(), matches!(how, How::Assumed), far(a))
+        })
+        .collect();
+    let all = || levels.iter().map(|(id, ..)| fig_at(&OUTPUT_LEVEL_A, id)).collect::<Vec<_>>();
+    let set_point = output();
+    let l = &mut bench.ledger;
+    for (id, assumed, level) in &levels {
+        let entry = l.put_at(&OUTPUT_LEVEL_A, id, level.current_a, vec![set_point.clone()]);
+        if *assumed {
+            entry.assumed();
+        }
+    }
+    let only: Vec<Level> = levels.iter().map(|(.., level)| level.clone()).collect();
+    let continuous_a = device::continuous_a(&only);
+    if continuous_a > 0.0 {
+        l.put(&OUTPUT_CONTINUOUS_A, continuous_a, all());
+    }
+    let peak = levels.iter().filter(|(.., level)| !level.is_long());
+    if let Some((id, _, level)) = peak.max_by(|a, b| a.2.current_a.total_cmp(&b.2.current_a)) {
+        l.put(&OUTPUT_PEAK_A, level.current_a, vec![fig_at(&OUTPUT_LEVEL_A, id)]);
+    }
 }
 
 /// Current at the battery and the figures it rests on besides the survey.
@@ -58,7 +103,7 @@ fn at_battery(bench: &Bench<'_>, draw: &Draw) -> Option<(f64, Vec<Input>)> {
         Draw::Current { value_a } => Some((value_a.value, vec![])),
         Draw::Power { .. } => lowest().map(|(def, low_v)| (device::draw_a(draw, low_v), vec![fig(def)])),
         Draw::Resistance { .. } => {
-            let def = if bench.ledger.value(&FULL_V).is_some() { &FULL_V } else { &ORIGINAL_V };
+            let def = if bench.ledger.value(&LINE_FULL_V).is_some() { &LINE_FULL_V } else { &ORIGINAL_V };
             bench.ledger.value(def).map(|full_v| (device::draw_a(draw, full_v), vec![fig(def)]))
         }
     }

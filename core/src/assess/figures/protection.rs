@@ -31,6 +31,8 @@ figures! {
     FUSE_BREAKS_A = "fuse.breaking_a", "Breaking capacity of the fuse", A, "as stated", PartSheet;
     STANDBY_A = "pack.standby_a", "Drain at rest", A, "sum of what is always connected", PartSheet;
     AFTER_A = "pack.after_cutoff_a", "Drain after a cut-off", A, "sum of what is still connected to the cells: up to what cut off, and the trickle path", PartSheet;
+    LEFT_ON_A = "pack.left_on_a", "Drain of a device left switched on and idle", A, "sum of what board, cut-off, converter, alarm, divider and trickle path take, and of the device's idle current", PartSheet;
+    LEFT_ON_DAYS = "pack.left_on_days", "Days until a full pack is flat, left switched on", Days, "capacity / drain while it is left on / 24 h", Arithmetic;
     RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "2 % of the capacity / drain after a cut-off / 24 h", Assumed;
     FLAT_DAYS = "pack.flat_days", "Days until a full pack is flat at rest", Days, "capacity / drain at rest / 24 h", Arithmetic;
 }
@@ -101,14 +103,17 @@ fn trip(bench: &mut Bench<'_>, board: &Protects, at: &str) {
 
 fn fuse(bench: &mut Bench<'_>) {
     let at = format!("{}/part/part/fuse", bench.pointer(NodeKind::Fuse));
-    let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
+    let node = bench.line.nodes.iter().copied().find(|n| n.fuse().is_some());
+    let fuse = node.and_then(|n| n.fuse());
+    // What flows where it sits, or would: a fuse belongs at the pack.
+    let continuous = node.map_or(&CONTINUOUS_A, |n| bench.local(&n.id).continuous);
     let air_c = bench.air_c();
     let air = || from_plan("/environment/use_max_c", "Hottest use", air_c, Unit::C);
     let unguarded = unguarded_mm(bench);
     let l = &mut bench.ledger;
-    if let Some(continuous_a) = l.value(&CONTINUOUS_A) {
+    if let Some(continuous_a) = l.value(continuous) {
         let needed_a = protection::fuse_rating_for_a(FuseStyle::Blade, continuous_a, air_c);
-        l.put(&FUSE_NEEDED_A, needed_a, vec![fig(&CONTINUOUS_A), air()]);
+        l.put(&FUSE_NEEDED_A, needed_a, vec![fig(continuous), air()]);
     }
     let Some(fuse) = fuse else { return };
     l.put(&FUSE_A, fuse.rating_a, vec![from_plan(format!("{at}/rating_a"), "Rating", fuse.rating_a, Unit::A)]);
@@ -157,6 +162,44 @@ fn before_the_cut<'a>(bench: &Bench<'a>) -> Option<Vec<&'a str>> {
     let (_, last) = opening.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.cmp(&a.1)))?;
     let on_taps = bench.plan.nodes.iter().filter(|n| matches!(n.kind, NodeKind::Alarm | NodeKind::Board));
     Some(bench.line.nodes[..=last].iter().map(|n| n.id.as_str()).chain(on_taps.map(|n| n.id.as_str())).collect())
+}
+
+/// What flows while the switch is closed and nothing is done with the device; entered once the divider is.
+pub fn left_on(bench: &mut Bench<'_>) {
+    let mut parts: Vec<(f64, Input)> = vec![];
+    for (i, node) in bench.plan.nodes.iter().enumerate() {
+        let on_cells = matches!(node.kind, NodeKind::Board | NodeKind::CutOff | NodeKind::Alarm);
+        let on_line = bench.line.nodes.iter().any(|n| n.id == node.id);
+        if let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|a| *a > 0.0 && (on_cells || on_line)) {
+            let at = format!("/nodes/{i}/part/part/module/standby_a");
+            parts.push((standby_a, from_plan(at, "Drain", standby_a, Unit::A)));
+        }
+    }
+    let l = &bench.ledger;
+    for def in [&super::feed::DRAIN_A, &TRICKLE_A] {
+        parts.extend(l.value(def).filter(|a| *a > 0.0).map(|a| (a, fig(def))));
+    }
+    if let Some(idle) = bench.plan.device.proving.idle_a.as_ref().filter(|idle| idle.value > 0.0) {
+        // Read at the device; behind a converter the battery gives the power, not the current.
+        let factor = bench.converter().and_then(|(_, c)| {
+            Some(c.output_v / (l.value(&super::converter::EFFICIENCY)? * l.value(&super::voltage::LINE_NOMINAL_V)?))
+        });
+        let at = "/device/proving/idle_a/value";
+        parts.push((
+            idle.value * factor.unwrap_or(1.0),
+            from_plan(at, "Idle current of the device", idle.value, Unit::A),
+        ));
+    }
+    if parts.is_empty() {
+        return;
+    }
+    let left_on_a: f64 = parts.iter().map(|(a, _)| a).sum();
+    let l = &mut bench.ledger;
+    l.put(&LEFT_ON_A, left_on_a, parts.into_iter().map(|(_, input)| input).collect());
+    if let Some(ah) = l.value(&super::cells::LINE_AH) {
+        let inputs = vec![fig(&super::cells::LINE_AH), fig(&LEFT_ON_A)];
+        l.put(&LEFT_ON_DAYS, protection::drain_days(ah, left_on_a), inputs);
+    }
 }
 
 fn drain(bench: &mut Bench<'_>) {

@@ -1,10 +1,10 @@
 //! What the plan will do: usable charge, run time, volts under load.
 
-use super::cells::{COLD, PACK_AH, PACK_OHM};
+use super::cells::{COLD, LINE_AH, LINE_OHM};
 use super::converter::EFFICIENCY;
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
-use super::voltage::{CELL_FULL_V, CUTOFF_V, EMPTY_V, FULL_V, NOMINAL_V};
+use super::voltage::{CELL_FULL_V, CUTOFF_V, LINE_EMPTY_V, LINE_FULL_V, LINE_NOMINAL_V};
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{fig, from_plan};
@@ -25,6 +25,7 @@ figures! {
     LOADED_EMPTY_V = "run.loaded_empty_v", "Pack at its sensible end under the usual load", V, "empty volts − sag at the coldest use", CircuitLaw;
     LOADED_NOMINAL_V = "run.loaded_nominal_v", "Half-full pack under the continuous load", V, "nominal volts − continuous current × resistance of the way", CircuitLaw;
     HOTTEST_USE_C = "use.hottest_c", "Hottest use", C, "as typed", Plan;
+    GIVES_A = "run.gives_a", "Most the pack can give into a dead short, half full at the coldest use", A, "nominal volts / resistance of the way", CircuitLaw;
     REBOUND_V = "cutoff.rebound_v", "Rebound when the load drops away", V, "continuous current × resistance of the way", CircuitLaw;
     REARM_V = "cutoff.rearm_v", "Re-arm difference of the cut-off", V, "volts it closes at − volts it opens at", Arithmetic;
     PEAK_V = "run.peak_v", "Pack volts at the peak, nominal charge", V, "nominal volts − sag at the peak", CircuitLaw;
@@ -36,14 +37,14 @@ const SECONDS_PER_HOUR: f64 = 3600.0;
 pub fn enter(bench: &mut Bench<'_>) {
     loaded_volts(bench);
     cut_off(bench);
-    let (Some(series), Some(usual_a)) = (bench.pack.series.map(f64::from), bench.ledger.value(&USUAL_A)) else {
+    let (Some(series), Some(usual_a)) = (bench.line_series(), bench.ledger.value(&USUAL_A)) else {
         return;
     };
     let Some(path_ohm) = bench.ledger.value(&PATH_OHM) else {
         return;
     };
     let cold_factor = bench.ledger.value(&COLD).unwrap_or(1.0);
-    let cells_ohm = bench.ledger.value(&PACK_OHM).unwrap_or(0.0);
+    let cells_ohm = bench.ledger.value(&LINE_OHM).unwrap_or(0.0);
     // The way holds the cells at their coldest; warm, only that part of it shrinks.
     let warm_ohm = path_ohm - cells_ohm * (cold_factor - 1.0);
     let (Some(cold), Some(warm)) =
@@ -78,10 +79,10 @@ fn one_run(bench: &Bench<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option
 }
 
 fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm]: [Discharge; 2], series: f64, spread: f64) {
-    let Some(ah) = bench.ledger.value(&PACK_AH) else {
+    let Some(ah) = bench.ledger.value(&LINE_AH) else {
         return;
     };
-    bench.ledger.put(&USABLE_AH, usable * ah, vec![fig(&USABLE), fig(&PACK_AH)]);
+    bench.ledger.put(&USABLE_AH, usable * ah, vec![fig(&USABLE), fig(&LINE_AH)]);
     if let Some(mean_v) = bench.ledger.value(&MEAN_V) {
         bench.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
     }
@@ -165,20 +166,29 @@ fn loaded_volts(bench: &mut Bench<'_>) {
     let l = &mut bench.ledger;
     l.put(&HOTTEST_USE_C, hottest_c, vec![from_plan("/environment/use_max_c", "Hottest use", hottest_c, Unit::C)]);
     if let (Some(nominal_v), Some(continuous_a), Some(path_ohm)) =
-        (l.value(&NOMINAL_V), l.value(&CONTINUOUS_A), l.value(&PATH_OHM))
+        (l.value(&LINE_NOMINAL_V), l.value(&CONTINUOUS_A), l.value(&PATH_OHM))
     {
-        let inputs = vec![fig(&NOMINAL_V), fig(&CONTINUOUS_A), fig(&PATH_OHM)];
-        l.put(&LOADED_NOMINAL_V, nominal_v - continuous_a * path_ohm, inputs);
+        let inputs = vec![fig(&LINE_NOMINAL_V), fig(&CONTINUOUS_A), fig(&PATH_OHM)];
+        let loaded_v = nominal_v - continuous_a * path_ohm;
+        // Below nothing there are no volts: the current cannot be had, which is a finding, not a figure.
+        if loaded_v > 0.0 {
+            l.put(&LOADED_NOMINAL_V, loaded_v, inputs);
+        }
+    }
+    if let (Some(nominal_v), Some(path_ohm)) = (l.value(&LINE_NOMINAL_V), l.value(&PATH_OHM).filter(|r| *r > 0.0)) {
+        l.put(&GIVES_A, nominal_v / path_ohm, vec![fig(&LINE_NOMINAL_V), fig(&PATH_OHM)]);
     }
     let (Some(usual_a), Some(path_ohm)) = (l.value(&USUAL_A), l.value(&PATH_OHM)) else {
         return;
     };
-    for (def, from) in [(&LOADED_FULL_V, &FULL_V), (&LOADED_EMPTY_V, &EMPTY_V)] {
-        if let Some(rest_v) = l.value(from) {
-            l.put(def, rest_v - usual_a * path_ohm, vec![fig(from), fig(&USUAL_A), fig(&PATH_OHM)]);
+    for (def, from) in [(&LOADED_FULL_V, &LINE_FULL_V), (&LOADED_EMPTY_V, &LINE_EMPTY_V)] {
+        if let Some(loaded_v) = l.value(from).map(|rest_v| rest_v - usual_a * path_ohm).filter(|v| *v > 0.0) {
+            l.put(def, loaded_v, vec![fig(from), fig(&USUAL_A), fig(&PATH_OHM)]);
         }
     }
-    if let (Some(nominal_v), Some(sag_v)) = (l.value(&NOMINAL_V), l.value(&SAG_PEAK_V)) {
-        l.put(&PEAK_V, nominal_v - sag_v, vec![fig(&NOMINAL_V), fig(&SAG_PEAK_V)]);
+    if let (Some(nominal_v), Some(sag_v)) = (l.value(&LINE_NOMINAL_V), l.value(&SAG_PEAK_V))
+        && nominal_v > sag_v
+    {
+        l.put(&PEAK_V, nominal_v - sag_v, vec![fig(&LINE_NOMINAL_V), fig(&SAG_PEAK_V)]);
     }
 }

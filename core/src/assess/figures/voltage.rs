@@ -19,6 +19,10 @@ figures! {
     NOMINAL_V = "pack.nominal_v", "Nominal volts of the pack", V, "series × nominal volts of a cell", Arithmetic;
     EMPTY_V = "pack.empty_v", "Pack at its sensible end", V, "series × sensible end of a cell", Arithmetic;
     FLOOR_V = "pack.floor_v", "Pack is damaged below", V, "series × floor of a cell", Arithmetic;
+    LINE_FULL_V = "line.full_v", "Most volts on the line", V, "full pack; the sum of both where two are used in series", Arithmetic;
+    LINE_NOMINAL_V = "line.nominal_v", "Nominal volts on the line", V, "nominal volts of the pack; the sum of both where two are used in series", Arithmetic;
+    LINE_EMPTY_V = "line.empty_v", "Line at its sensible end", V, "pack at its sensible end; the sum of both where two are used in series", Arithmetic;
+    LINE_FLOOR_V = "line.floor_v", "Cells are damaged below, on the line", V, "floor of the pack; the sum of both where two are used in series", Arithmetic;
     GUARD_V = "guard.pack_v", "Highest guard ends the discharge at", V, "highest threshold of board, cut-off, device", PartSheet;
     CUTOFF_V = "pack.cutoff_v", "Loaded volts at which the run ends", V,
         "highest of: device, board, cut-off, converter, alarm; else the cells' end", CircuitLaw;
@@ -27,6 +31,7 @@ figures! {
     FAN_CURRENT = "device.current_change", "Current of a fan or pump against before", Share, "(volts now / volts before)² − 1", FanLaws;
     FAN_POWER = "device.power_change", "Power of a fan or pump against before", Share, "(volts now / volts before)³ − 1", FanLaws;
     CONVERTER_NEEDS_V = "converter.needs_v", "Lowest input the converter works at", V, "buck: output + head room; else its stated lowest input", CircuitLaw;
+    OUTPUT_MOST_V = "output.most_v", "Most volts behind the converter", V, "its set point, or what was read on it if that is more; for one that is turned in use the most it can be turned to", PartSheet;
     TOUCH_LIMIT_V = "limit.touch_v", "Limit of touch voltage", V, "60 V DC", Iec62368;
 }
 
@@ -85,6 +90,23 @@ fn pack_volts(bench: &mut Bench<'_>) {
             bench.ledger.put(pack_def, series * cell_v, vec![series_input(series), fig(cell_def)]);
         }
     }
+    let second = bench.line_series().map(|line_series| line_series - series).filter(|more| *more > 0.0);
+    for (line_def, pack_def, cell_def) in [
+        (&LINE_FULL_V, &FULL_V, &CELL_FULL_V),
+        (&LINE_NOMINAL_V, &NOMINAL_V, &CELL_NOMINAL_V),
+        (&LINE_EMPTY_V, &EMPTY_V, &CELL_CUTOFF_V),
+        (&LINE_FLOOR_V, &FLOOR_V, &CELL_FLOOR_V),
+    ] {
+        let (Some(pack_v), Some(cell_v)) = (bench.ledger.value(pack_def), bench.ledger.value(cell_def)) else {
+            continue;
+        };
+        let mut inputs = vec![fig(pack_def)];
+        if let Some(more) = second {
+            inputs.push(from_plan("/feed/second/series", "Cells of the second pack", more, Unit::Count));
+            inputs.push(fig(cell_def));
+        }
+        bench.ledger.put(line_def, pack_v + second.unwrap_or(0.0) * cell_v, inputs);
+    }
 }
 
 fn converter_needs(bench: &mut Bench<'_>) {
@@ -99,8 +121,15 @@ fn converter_needs(bench: &mut Bench<'_>) {
             Some(v) => from_plan(format!("{at}/dropout_v"), "Head room", v, Unit::V),
             None => constant("Head room, typical", voltage::BUCK_ROOM_V, Unit::V, Source::Assumed),
         };
-        let needs_v = (c.output_v + dropout_v).max(c.input_min_v.unwrap_or(0.0));
-        bench.ledger.put(&CONVERTER_NEEDS_V, needs_v, vec![output, room]);
+        let (room_v, min_v) = (c.output_v + dropout_v, c.input_min_v.unwrap_or(0.0));
+        if min_v > room_v {
+            let input = from_plan(format!("{at}/input_min_v"), "Lowest input", min_v, Unit::V);
+            bench.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
+        } else {
+            bench.ledger.put(&CONVERTER_NEEDS_V, room_v, vec![output, room]);
+        }
+        // The rule on head room says itself that a typical one is not sure; what else rests on it hardly moves.
+        bench.ledger.mark_firm(CONVERTER_NEEDS_V.id.to_owned());
     } else if let Some(min_v) = c.input_min_v {
         let input = from_plan(format!("{at}/input_min_v"), "Lowest input", min_v, Unit::V);
         bench.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
@@ -108,40 +137,45 @@ fn converter_needs(bench: &mut Bench<'_>) {
 }
 
 fn guards(bench: &Bench<'_>) -> Vec<Guard> {
-    let series = bench.pack.series.map(f64::from);
+    // Of two packs in series each has to have its own: on the line their thresholds add up.
+    let series = bench.line_series();
     let mut guards = vec![];
     for node in &bench.line.nodes {
         let Some(module) = node.module() else {
             continue;
         };
+        // What current gets past ends nothing.
+        if !bench.all_through(&node.id) {
+            continue;
+        }
         let who = || module.offer.name.clone();
         if let Some(p) = &module.protects {
             let pack_v = p.over_discharge_v.zip(series).map(|(v, s)| v * s);
-            guards.push(Guard { who: who(), pack_v, only_warns: false });
+            guards.push(Guard { who: who(), pack_v, only_warns: false, own_pack: true });
         }
         if let Some(o) = &module.cuts_off {
-            guards.push(Guard { who: who(), pack_v: Some(o.at_v), only_warns: false });
+            guards.push(Guard { who: who(), pack_v: Some(o.at_v), only_warns: false, own_pack: false });
         }
     }
     if bench.converter().is_none()
         && let Some(cutout_v) = bench.ledger.value(&CUTOUT_V)
     {
-        guards.push(Guard { who: "the device".to_owned(), pack_v: Some(cutout_v), only_warns: false });
+        guards.push(Guard { who: "the device".to_owned(), pack_v: Some(cutout_v), only_warns: false, own_pack: false });
     }
     if let Some(module) = bench.plan.module(NodeKind::Alarm)
         && let Some(alarm) = &module.alarms
     {
         let pack_v = series.map(|s| s * alarm.at_cell_v);
-        guards.push(Guard { who: module.offer.name.clone(), pack_v, only_warns: true });
+        guards.push(Guard { who: module.offer.name.clone(), pack_v, only_warns: true, own_pack: true });
     }
     guards
 }
 
 fn cutoff(bench: &mut Bench<'_>) {
-    let Some(floor_v) = bench.ledger.value(&FLOOR_V) else {
+    let Some(floor_v) = bench.ledger.value(&LINE_FLOOR_V) else {
         return;
     };
-    let mut inputs = vec![fig(&FLOOR_V)];
+    let mut inputs = vec![fig(&LINE_FLOOR_V)];
     let mut cutoff_v = floor_v;
     for guard in &bench.guards {
         cutoff_v = cutoff_v.max(guard.pack_v.unwrap_or(0.0));
@@ -161,10 +195,36 @@ fn cutoff(bench: &mut Bench<'_>) {
     bench.ledger.put(&CUTOFF_V, cutoff_v, inputs);
 }
 
+/// The most that stands behind the converter. One that is turned in use goes as far as it can: a step-down one to the
+/// volts of the full line.
+fn output_most(bench: &mut Bench<'_>) {
+    let Some((_, c)) = bench.converter() else { return };
+    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let mut most = (c.output_v, from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V));
+    let mut raise = |v: f64, input: Input| {
+        if v > most.0 {
+            most = (v, input);
+        }
+    };
+    if let Some(read) = &c.set_point_v {
+        raise(read.value, from_plan(format!("{at}/set_point_v/value"), "Set point as read", read.value, Unit::V));
+    }
+    if c.adjustable == Some(true) {
+        match (c.output_max_v, c.topology, bench.ledger.value(&LINE_FULL_V)) {
+            (Some(v), ..) => raise(v, from_plan(format!("{at}/output_max_v"), "Most it can be turned to", v, Unit::V)),
+            (None, Topology::Buck, Some(full_v)) => raise(full_v, fig(&LINE_FULL_V)),
+            _ => {}
+        }
+    }
+    let (most_v, input) = most;
+    bench.ledger.put(&OUTPUT_MOST_V, most_v, vec![input]);
+}
+
 fn at_the_device(bench: &mut Bench<'_>) {
-    let Some(nominal_v) = bench.ledger.value(&NOMINAL_V) else {
+    let Some(nominal_v) = bench.ledger.value(&LINE_NOMINAL_V) else {
         return;
     };
+    output_most(bench);
     let feed_v = match bench.converter() {
         Some((_, c)) => {
             let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
@@ -172,7 +232,7 @@ fn at_the_device(bench: &mut Bench<'_>) {
             c.output_v
         }
         None => {
-            bench.ledger.put(&FEED_V, nominal_v, vec![fig(&NOMINAL_V)]);
+            bench.ledger.put(&FEED_V, nominal_v, vec![fig(&LINE_NOMINAL_V)]);
             nominal_v
         }
     };

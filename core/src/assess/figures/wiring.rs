@@ -1,13 +1,13 @@
 //! Every wire of the line: resistance, limit, drop; and the resistance of the whole way.
 
 use super::brick::STRIPS_OHM;
-use super::cells::PACK_COLD_OHM;
+use super::cells::LINE_COLD_OHM;
 use super::figures;
-use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
+use super::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
 use super::protection::BLEED_A;
-use super::voltage::FEED_V;
+use super::voltage::{FEED_V, LINE_NOMINAL_V};
 use crate::assess::bench::Bench;
-use crate::assess::ledger::{Input, constant, fig, fig_at, from_plan};
+use crate::assess::ledger::{FigureDef, Input, constant, fig, fig_at, from_plan};
 use crate::plan::{Part, Run, Wire};
 use crate::quantity::Unit;
 use crate::source::Source;
@@ -24,8 +24,11 @@ figures! {
     HEAT_W = "wire.heat_w", "Heat of the wire at the continuous current", W, "current² × resistance both ways", CircuitLaw;
     TAP_OHM = "taps.ohm", "Resistance of the longest tap wire", Ohm, "resistance per metre × length", Iec60028;
     TAP_ERROR_V = "taps.error_v", "What bleeding lifts or lowers a tap's reading by", V, "bleed current × resistance of the tap wire", CircuitLaw;
-    DROP_V = "wire.drop_v", "Drop in the wires at the continuous current", V, "current × resistance of all wires both ways", CircuitLaw;
-    DROP_SHARE = "wire.drop_share", "Drop in the wires against the volts at the device", Share, "drop / nominal volts at the device", CircuitLaw;
+    DROP_V = "wire.drop_v", "Drop in the wires at the continuous current", V, "current × resistance of all wires both ways; before a converter, where there is one", CircuitLaw;
+    DROP_SHARE = "wire.drop_share", "Drop in the wires against the nominal volts on them", Share, "drop / nominal volts on the line", CircuitLaw;
+    OUTPUT_DROP_V = "wire.output_drop_v", "Drop in the wires behind the converter", V, "continuous current into the device × resistance of the wires behind the converter, both ways", CircuitLaw;
+    OUTPUT_DROP_SHARE = "wire.output_drop_share", "Drop in the wires behind the converter against its set point", Share, "drop / volts at the device", CircuitLaw;
+    OUTPUT_ARRIVES_V = "output.arrives_v", "Volts that arrive at the device, behind the converter", V, "set point − drop in the wires behind it", CircuitLaw;
     CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors and switch", Ohm, "sum of the stated resistances", CircuitLaw;
     PATH_OHM = "path.ohm", "Resistance of the whole way at the coldest use", Ohm, "cells + strips + contacts + wires both ways", CircuitLaw;
     SAG_USUAL_V = "pack.sag_usual_v", "Sag at the usual current", V, "usual current × resistance of the whole way", CircuitLaw;
@@ -37,15 +40,21 @@ pub fn enter(bench: &mut Bench<'_>) {
     let runs: Vec<(usize, &Run, &Wire)> =
         bench.plan.runs.iter().enumerate().filter_map(|(i, run)| run.wire.part().map(|wire| (i, run, wire))).collect();
     let ambient_c = bench.plan.environment.use_max_c;
-    let mut wires = vec![];
+    let (mut wires, mut behind) = (vec![], vec![]);
     for (i, run, wire) in runs {
         let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
         enter_wire(bench, i, run, wire, ambient_c);
         if on_line && let Some(ohm) = bench.ledger.value_at(&OHM, &run.id) {
-            wires.push((fig_at(&OHM, &run.id), ohm));
+            let side = if bench.is_behind_converter(&run.id) { &mut behind } else { &mut wires };
+            side.push((fig_at(&OHM, &run.id), ohm));
         }
     }
-    drops(bench, &wires);
+    drops(bench, &wires, [&CONTINUOUS_A, &LINE_NOMINAL_V, &DROP_V, &DROP_SHARE]);
+    drops(bench, &behind, [&OUTPUT_CONTINUOUS_A, &FEED_V, &OUTPUT_DROP_V, &OUTPUT_DROP_SHARE]);
+    let l = &mut bench.ledger;
+    if let (Some(feed_v), Some(drop_v)) = (l.value(&FEED_V), l.value(&OUTPUT_DROP_V)) {
+        l.put(&OUTPUT_ARRIVES_V, (feed_v - drop_v).max(0.0), vec![fig(&FEED_V), fig(&OUTPUT_DROP_V)]);
+    }
     sums(bench, wires);
     taps(bench, ambient_c);
 }
@@ -90,41 +99,44 @@ fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambie
         l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
         // What the load draws flows in the wires of the line only.
         let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
+        let local = bench.local(&run.id);
+        let usual = if bench.is_behind_converter(&run.id) { &OUTPUT_CONTINUOUS_A } else { &USUAL_A };
         let l = &mut bench.ledger;
-        for (def, current) in [(&DROP_USUAL_V, &USUAL_A), (&DROP_PEAK_V, &PEAK_A)] {
+        for (def, current) in [(&DROP_USUAL_V, usual), (&DROP_PEAK_V, local.peak)] {
             if let Some(current_a) = l.value(current).filter(|_| on_line) {
                 let inputs = vec![fig(current), fig_at(&OHM, &run.id)];
                 l.put_at(def, &run.id, current_a * both_ohm, inputs);
             }
         }
-        if let Some(continuous_a) = l.value(&CONTINUOUS_A).filter(|_| on_line) {
-            let inputs = vec![fig(&CONTINUOUS_A), fig_at(&OHM, &run.id)];
+        if let Some(continuous_a) = l.value(local.continuous).filter(|_| on_line) {
+            let inputs = vec![fig(local.continuous), fig_at(&OHM, &run.id)];
             l.put_at(&HEAT_W, &run.id, continuous_a.powi(2) * both_ohm, inputs);
         }
     }
 }
 
-fn drops(bench: &mut Bench<'_>, wires: &[(Input, f64)]) {
+/// What one side of a converter loses in its wires, by the current and the volts of that side.
+fn drops(bench: &mut Bench<'_>, wires: &[(Input, f64)], [current, volts, drop, share]: [&'static FigureDef; 4]) {
     if wires.is_empty() {
         return;
     }
     let all_ohm: f64 = wires.iter().map(|(_, ohm)| ohm).sum();
     let l = &mut bench.ledger;
-    let Some(continuous_a) = l.value(&CONTINUOUS_A) else {
+    let Some(continuous_a) = l.value(current) else {
         return;
     };
-    let mut inputs = vec![fig(&CONTINUOUS_A)];
+    let mut inputs = vec![fig(current)];
     inputs.extend(wires.iter().map(|(input, _)| input.clone()));
-    l.put(&DROP_V, continuous_a * all_ohm, inputs);
-    if let Some(feed_v) = l.value(&FEED_V) {
-        l.put(&DROP_SHARE, continuous_a * all_ohm / feed_v, vec![fig(&DROP_V), fig(&FEED_V)]);
+    l.put(drop, continuous_a * all_ohm, inputs);
+    if let Some(nominal_v) = l.value(volts) {
+        l.put(share, continuous_a * all_ohm / nominal_v, vec![fig(drop), fig(volts)]);
     }
 }
 
 fn sums(bench: &mut Bench<'_>, wires: Vec<(Input, f64)>) {
     let mut contacts = vec![];
     let mut contacts_ohm = 0.0;
-    for node in &bench.line.nodes {
+    for node in bench.line.nodes.iter().filter(|n| !bench.is_behind_converter(&n.id)) {
         let (ohm, path) = match node.part.part() {
             Some(Part::Module { module }) => {
                 (module.protects.as_ref().and_then(|p| p.path_ohm), "module/protects/path_ohm")
@@ -139,8 +151,8 @@ fn sums(bench: &mut Bench<'_>, wires: Vec<(Input, f64)>) {
         }
     }
     let l = &mut bench.ledger;
-    let mut inputs = vec![fig(&PACK_COLD_OHM)];
-    let Some(cells_ohm) = l.value(&PACK_COLD_OHM) else {
+    let mut inputs = vec![fig(&LINE_COLD_OHM)];
+    let Some(cells_ohm) = l.value(&LINE_COLD_OHM) else {
         return;
     };
     let mut path_ohm = cells_ohm;

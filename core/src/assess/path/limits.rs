@@ -168,7 +168,8 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
             let parallel = f64::from(bench.pack.parallel?);
             let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
             let mut inputs = vec![count, lasts()];
-            let pulse = cell.pulse_a.filter(|_| cell.pulse_s.is_some_and(|s| s >= duration_s));
+            let pulse =
+                cell.pulse_a.filter(|pulse_a| cells::counted_peak_a(cell, duration_s).is_some_and(|a| a >= *pulse_a));
             if let Some(pulse_a) = pulse {
                 inputs.push(from_plan("/packs/0/cell/part/pulse_a", "Pulse rating of a cell", pulse_a, Unit::A));
             } else {

@@ -2,16 +2,14 @@
 
 use crate::assess::figures::brick::{JOINT_SHARE, LINK_LIMIT_A, LINK_PEAK_A};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
-use crate::assess::finding::{Findings, Severity};
-use crate::limit::above;
+use crate::assess::finding::Findings;
 use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
-    let over = |asked, limit| matches!((l.value(asked), l.value(limit)), (Some(a), Some(b)) if above(a, b));
-    if over(&CONTINUOUS_A, &LINK_LIMIT_A) {
+    if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LINK_LIMIT_A.id) {
         f.tell(
-            Severity::Stop,
+            severity,
             "brick.strip-over-current",
             Source::CommonPractice,
             "The series strips carry more than they bear",
@@ -23,9 +21,9 @@ pub fn look(f: &mut Findings<'_, '_>) {
                 "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side."
             },
         );
-    } else if over(&PEAK_A, &LINK_PEAK_A) {
+    } else if let Some(severity) = f.exceeds(PEAK_A.id, LINK_PEAK_A.id) {
         f.tell(
-            Severity::Stop,
+            severity,
             "brick.strip-over-peak",
             Source::MetalsHandbook,
             "The peak heats the series strips too far",

@@ -6,7 +6,7 @@ use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
 use crate::grouping::JOIN_WITHIN_V;
-use crate::limit::above;
+use crate::limit::{above, below};
 use crate::plan::{Cell, CellOrigin};
 use crate::source::Source;
 
@@ -124,24 +124,51 @@ fn groups(f: &mut Findings<'_, '_>) {
     }
 }
 
+/// A pulse rating below the continuous one, or a peak that nothing is stated for.
+const UNSTATED_PEAK: f64 = 2.0;
+
 fn currents(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
-    let over = |asked, limit| matches!((l.value(asked), l.value(limit)), (Some(a), Some(b)) if above(a, b));
-    if over(&CONTINUOUS_A, &LIMIT_A) {
+    let bench = f.bench;
+    let l = &bench.ledger;
+    if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LIMIT_A.id) {
         f.tell(
-            Severity::Stop,
+            severity,
             "cells.over-rating",
             Source::PartSheet,
             "The cells give more than they are rated for",
             "The load asks for {load.continuous_a} continuously; the cells bear {cells.limit_a}. Take more in parallel or stronger cells.",
         );
-    } else if over(&PEAK_A, &PEAK_LIMIT_A) {
+    } else if let Some(severity) = f.exceeds(PEAK_A.id, PEAK_LIMIT_A.id) {
         f.tell(
-            Severity::Stop,
+            severity,
             "cells.peak-over-rating",
             Source::PartSheet,
             "The peak is over the cells' rating",
             "The peak asks for {load.peak_a} for {load.peak_s}; the cells bear {cells.peak_limit_a} for that long.",
+        );
+    } else if l.value(&PEAK_LIMIT_A).is_none()
+        && matches!((l.value(&PEAK_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, UNSTATED_PEAK * limit_a))
+    {
+        f.tell(
+            Severity::Caution,
+            "cells.peak-unstated",
+            Source::CommonPractice,
+            "Nothing says what the cells bear for the peak",
+            "The peak asks for {load.peak_a} for {load.peak_s}, more than twice the {cells.limit_a} they bear for good, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
+        );
+    }
+    let Some(cell) = bench.cell() else { return };
+    if matches!((cell.pulse_a, cell.discharge_a), (Some(pulse_a), Some(a)) if below(pulse_a, a)) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "cells.pulse-below-continuous",
+                subject: "",
+                source: Source::Arithmetic,
+                title: "The pulse rating lies below the continuous one",
+                why: "“{$0}” cannot bear less for seconds than for good: one of both is mistyped, or one of them is a hobby label.",
+                words: &[&cell.offer.name],
+            },
         );
     }
 }

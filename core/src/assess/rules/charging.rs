@@ -8,7 +8,8 @@ use crate::assess::figures::protection::OVER_V;
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::limit::{above, below};
-use crate::plan::{Charges, ChargesAs, How, NodeKind, Plan, StateName};
+use crate::plan::{Charges, ChargesAs, How, Module, NodeKind, Plan, StateName};
+use crate::quantity::{Unit, show};
 use crate::source::Source;
 
 /// End volts over full that are still a caution: 1 %. Common practice, no source.
@@ -21,9 +22,6 @@ const USUAL_C: f64 = 1.0;
 const BACK_DAYS_LEAST: f64 = 180.0;
 /// Charge time that is called long.
 const LONG_S: f64 = 12.0 * 3600.0;
-/// Cells are never charged below freezing, nor above 45 C. Common practice, no source.
-const FREEZING_C: f64 = 0.0;
-const HOT_C: f64 = 45.0;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let Some(module) = f.bench.plan.module(NodeKind::Charger) else {
@@ -41,11 +39,15 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
+    let charges_lithium = |m: &Module| m.charges.as_ref().is_some_and(|c| c.kind == ChargesAs::CcCv);
+    let charged_on_the_way = f.bench.charge_way.nodes.iter().any(|n| n.module().is_some_and(charges_lithium));
     let mut stop = |rule, title, why| {
         f.add(Severity::Stop, Says { rule, subject: "", source: Source::CommonPractice, title, why, words: &[name] });
     };
     match charges.kind {
         ChargesAs::CcCv => {}
+        // A wall brick that feeds a module with a charger on it is its supply.
+        ChargesAs::FixedVolts if charged_on_the_way => {}
         ChargesAs::FixedVolts => stop(
             "charging.no-current-limit",
             "A converter is not a charger",
@@ -237,7 +239,12 @@ fn load_stays_on(plan: &Plan) -> bool {
 
 fn around(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    if !bench.is_open(NodeKind::Switch) && load_stays_on(bench.plan) && bench.ledger.value(&CHARGER_V).is_some() {
+    let taken_out = bench.plan.charging.taken_out == Some(true);
+    if !bench.is_open(NodeKind::Switch)
+        && !taken_out
+        && load_stays_on(bench.plan)
+        && bench.ledger.value(&CHARGER_V).is_some()
+    {
         f.tell(
             Severity::Caution,
             "charging.load-on",
@@ -248,26 +255,53 @@ fn around(f: &mut Findings<'_, '_>) {
     }
 }
 
+/// Each chemistry by its own limits: never below the least, slowly between that and where it charges as it should.
 fn temperature(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
+    let Some(facts) = f.bench.facts() else { return };
+    let may = &facts.charge;
     let (coldest_c, hottest_c) = (l.value(&COLDEST_C), l.value(&HOTTEST_C));
     let senses = f.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true));
-    if coldest_c.is_some_and(|c| below(c, FREEZING_C)) && !senses {
-        f.tell(
+    let (least, most) = (show(may.least_c, Unit::C), show(may.most_c, Unit::C));
+    if coldest_c.is_some_and(|c| below(c, may.least_c)) && !senses {
+        f.add(
             Severity::Caution,
-            "charging.freezing",
-            Source::CommonPractice,
-            "Nothing prevents charging below freezing",
-            "It is charged down to {charge.coldest_c}. Lithium then plates out as metal, unseen, and the cell is unsafe for good. Charge indoors, or take a board that senses temperature.",
+            Says {
+                rule: "charging.freezing",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "Nothing prevents charging in the cold",
+                why: "It is charged down to {charge.coldest_c}; {$0} is charged from {$1}. {$2} Charge indoors, or take a board that senses temperature.",
+                words: &[facts.name, &least, may.too_cold],
+            },
+        );
+    } else if coldest_c.is_some_and(|c| below(c, may.slow_below_c))
+        && l.value(&C_RATE).is_some_and(|rate| above(rate, may.slow_c_rate))
+    {
+        let (slow, rate) = (show(may.slow_below_c, Unit::C), show(may.slow_c_rate, Unit::Ratio));
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.cold-fast",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "Charged too fast for the cold",
+                why: "At {charge.coldest_c} it gets {charger.output_a}, {charge.c_rate} times the capacity an hour; below {$0} {$1} bears {$2} times. {$3} Charge it warmer, or slower.",
+                words: &[&slow, facts.name, &rate, may.too_cold],
+            },
         );
     }
-    if hottest_c.is_some_and(|c| above(c, HOT_C)) {
-        f.tell(
+    if hottest_c.is_some_and(|c| above(c, may.most_c)) {
+        f.add(
             Severity::Caution,
-            "charging.hot",
-            Source::CommonPractice,
-            "Charged above 45 °C",
-            "It is charged at up to {charge.hottest_c}. Cells are charged between 10 and 45 °C; warmer costs life quickly.",
+            Says {
+                rule: "charging.hot",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "Charged too hot",
+                why: "It is charged at up to {charge.hottest_c}; {$0} is charged up to {$1}. Warmer costs life quickly.",
+                words: &[facts.name, &most],
+            },
         );
     }
 }

@@ -1,21 +1,27 @@
 //! The converter between pack and device.
 
-use crate::assess::figures::converter::HEAT_W;
+use crate::assess::figures::converter::{HEAT_W, HOTTEST_C};
 use crate::assess::figures::device::{HIGHEST_V, LOWEST_V};
-use crate::assess::figures::feed::LINE_FULL_V;
-use crate::assess::figures::load::CONTINUOUS_A;
+use crate::assess::figures::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
 use crate::assess::figures::protection::FLAT_DAYS;
-use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, EMPTY_V, FEED_V, FULL_V};
+use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, FEED_V, LINE_EMPTY_V, LINE_FULL_V, OUTPUT_MOST_V};
 use crate::assess::finding::{Findings, Says, Severity};
-use crate::device;
 use crate::limit::{above, below};
-use crate::plan::{NodeKind, Topology};
+use crate::plan::{Converts, NodeKind, Topology};
 use crate::source::Source;
 
 /// Days within which a standby drain is worth a caution. Common practice, no source.
 const SOON_FLAT_DAYS: f64 = 90.0;
 /// Heat that a bare module sheds in open air. Common practice, no source.
 const BARE_W: f64 = 5.0;
+/// A peak up to so many times the lasting rating is a risk; beyond it a converter folds back or dies. Common practice, no
+/// source.
+const SHORT_FACTOR: f64 = 1.5;
+/// Parts of a module are made for 85 or 105 °C, its transistors for 125 °C. Common practice, no source.
+const WARM_C: f64 = 85.0;
+const HOT_C: f64 = 125.0;
+/// Heat that wants a piece of metal of its own. Common practice, no source.
+const SINK_W: f64 = 10.0;
 /// A set point this far off is not the one meant.
 const SET_POINT_OFF: f64 = 0.03;
 
@@ -46,44 +52,51 @@ pub fn look(f: &mut Findings<'_, '_>) {
         );
     }
     if let (Some(full_v), Some(empty_v), Some(needs_v)) =
-        (l.value(&FULL_V), l.value(&EMPTY_V), l.value(&CONVERTER_NEEDS_V))
+        (l.value(&LINE_FULL_V), l.value(&LINE_EMPTY_V), l.value(&CONVERTER_NEEDS_V))
         && c.topology == Topology::Buck
         && !below(full_v, needs_v)
         && below(empty_v, needs_v)
     {
-        stop(
-            "voltage.buck-headroom",
-            "The buck runs out of head room",
-            "It needs {converter.needs_v} at its input; the pack at its sensible end has {pack.empty_v}.",
-        );
+        // Typical modules need 1 to 2 V: by less than that nothing is sure before the module's own is known.
+        let stated = c.dropout_v.is_some() || c.input_min_v.is_some_and(|v| !below(v, needs_v));
+        let sure = stated || below(empty_v, c.output_v);
+        let (severity, why) = if sure {
+            (Severity::Stop, "It needs {converter.needs_v} at its input; at the sensible end there are {line.empty_v}.")
+        } else {
+            (
+                Severity::Caution,
+                "With a usual head room it needs {converter.needs_v} at its input; at the sensible end there are {line.empty_v}. Measure it: turn a supply down until its output falls.",
+            )
+        };
+        let (rule, title) = ("voltage.buck-headroom", "The buck runs out of head room");
+        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
     }
-    if let (Some(full_v), Some(needs_v)) = (l.value(&FULL_V), l.value(&CONVERTER_NEEDS_V))
+    let l = &bench.ledger;
+    let mut stop = |rule, title, why| {
+        f.add(Severity::Stop, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+    };
+    if let (Some(full_v), Some(needs_v)) = (l.value(&LINE_FULL_V), l.value(&CONVERTER_NEEDS_V))
         && below(full_v, needs_v)
     {
         stop(
             "voltage.converter-input-low",
             "Even full, the pack is below the converter's input",
-            "It needs {converter.needs_v}; the full pack has {pack.full_v}.",
+            "It works from {converter.needs_v} at its input; even full there are only {line.full_v}.",
         );
     }
-    if let (Some(continuous_a), Some(input_a)) = (l.value(&CONTINUOUS_A), c.input_a)
-        && above(continuous_a, input_a)
-    {
+    let local = |def: &crate::assess::FigureDef, rated: Option<f64>| l.value(def).zip(rated);
+    if local(&CONTINUOUS_A, c.input_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
             "voltage.converter-input-current",
             "The converter's input current is over its rating",
-            "At {pack.cutoff_v} it draws {load.continuous_a}, more than it is rated for.",
+            "At {pack.cutoff_v} it draws {load.continuous_a} from the battery, more than it is rated for.",
         );
     }
-    let output_a = bench.asked.iter().filter(|a| a.level.is_long());
-    let output_a = output_a.map(|a| device::draw_a(&a.load.draw, c.output_v)).fold(0.0, f64::max);
-    if let Some(rated_a) = c.output_a
-        && above(output_a, rated_a)
-    {
+    if local(&OUTPUT_CONTINUOUS_A, c.output_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
             "voltage.converter-output-current",
             "The converter's output current is over its rating",
-            "The device draws more at its output than “{$0}” is rated for.",
+            "The device draws {output.continuous_a} at its output, more than “{$0}” is rated for.",
         );
     }
     if let (Some(feed_v), Some(highest)) = (l.value(&FEED_V), l.get(HIGHEST_V.id))
@@ -117,6 +130,10 @@ pub fn look(f: &mut Findings<'_, '_>) {
         ),
         _ => {}
     }
+    peaks(f, c, words);
+    turned(f, c, words);
+    hot(f, words);
+    let l = &bench.ledger;
     if let (Some(heat_w), Some(sheds_w)) = (l.value(&HEAT_W), c.sheds_w)
         && above(heat_w, sheds_w)
     {
@@ -129,8 +146,9 @@ pub fn look(f: &mut Findings<'_, '_>) {
             words,
         });
     }
-    if c.sheds_w.is_none() && l.value(&HEAT_W).is_some_and(|heat_w| above(heat_w, BARE_W)) {
-        f.add(Severity::Note, Says {
+    if let Some(heat_w) = l.value(&HEAT_W).filter(|heat_w| c.sheds_w.is_none() && above(*heat_w, BARE_W)) {
+        let severity = if above(heat_w, SINK_W) { Severity::Caution } else { Severity::Note };
+        f.add(severity, Says {
             rule: "voltage.heat-unplaced",
             subject: "",
             source: Source::CommonPractice,
@@ -152,4 +170,78 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "{pack.standby_a} at rest flatten a full pack in {pack.flat_days}. Put a switch on its battery side.",
         );
     }
+}
+
+/// Peaks at both sides: most modules state only what they bear for good.
+fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
+    let sides = [
+        (
+            &PEAK_A,
+            &CONTINUOUS_A,
+            c.input_a,
+            "voltage.converter-input-peak",
+            "The peak is over the converter's input rating",
+            "The peak draws {load.peak_a} from the battery for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
+        ),
+        (
+            &OUTPUT_PEAK_A,
+            &OUTPUT_CONTINUOUS_A,
+            c.output_a,
+            "voltage.converter-output-peak",
+            "The peak is over the converter's output rating",
+            "The device's peak is {output.peak_a} for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
+        ),
+    ];
+    for (peak, continuous, rated, rule, title, why) in sides {
+        let l = &f.bench.ledger;
+        let (Some(peak_a), Some(rated_a)) = (l.value(peak), rated) else { continue };
+        let lasting = l.value(continuous).is_some_and(|a| above(a, rated_a));
+        if lasting || !above(peak_a, rated_a) {
+            continue;
+        }
+        let severity = if above(peak_a, SHORT_FACTOR * rated_a) { Severity::Stop } else { Severity::Caution };
+        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+    }
+}
+
+/// An output that its user turns, against what the device bears.
+fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
+    let l = &f.bench.ledger;
+    if c.adjustable != Some(true) {
+        return;
+    }
+    let (Some(most_v), Some(highest)) = (l.value(&OUTPUT_MOST_V), l.get(HIGHEST_V.id)) else { return };
+    if !above(most_v, highest.ends().1) || l.value(&FEED_V).is_some_and(|v| above(v, highest.ends().1)) {
+        return;
+    }
+    // A stated end of its range is a fact; that a step-down one goes as far as its input is usual, not sure.
+    let severity = if c.output_max_v.is_some() { Severity::Stop } else { Severity::Caution };
+    f.add(
+        severity,
+        Says {
+            rule: "voltage.adjuster-above-device",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "It can be turned above what the device bears",
+            why: "“{$0}” goes up to {output.most_v}; the device bears {device.highest_v}. A slip of the hand destroys it: end resistors, a fixed set point, or a clamp.",
+            words,
+        },
+    );
+}
+
+/// How hot its hottest part becomes: the air and its own rise together.
+fn hot(f: &mut Findings<'_, '_>, words: &[&str]) {
+    let Some(hottest_c) = f.bench.ledger.value(&HOTTEST_C).filter(|c| above(*c, WARM_C)) else { return };
+    let severity = if above(hottest_c, HOT_C) { Severity::Stop } else { Severity::Caution };
+    f.add(
+        severity,
+        Says {
+            rule: "voltage.converter-hot",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The converter becomes too hot where it sits",
+            why: "In {use.hottest_c} its hottest part comes to {converter.hottest_c}; capacitors are made for 85 to 105 °C. Give it metal or air, or take a larger one.",
+            words,
+        },
+    );
 }

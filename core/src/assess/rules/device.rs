@@ -1,17 +1,32 @@
 //! The device as surveyed.
 
-use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, SELECTOR_LOW_V};
+use crate::assess::bench::Asked;
+use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, ORIGINAL_V, SELECTOR_LOW_V};
 use crate::assess::figures::feed::ALARM_TRUE_V;
-use crate::assess::figures::voltage::{CUTOFF_V, FULL_V};
+use crate::assess::figures::voltage::{CUTOFF_V, LINE_FULL_V};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
-use crate::device::apart::{is_photographed, is_proved};
+use crate::chemistry::Chemistry;
+use crate::device::{
+    self,
+    apart::{is_photographed, is_proved},
+};
 use crate::limit::{above, below};
 use crate::plan::How;
+use crate::quantity::{Unit, show};
 use crate::source::Source;
 
 /// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
 const REGULATED: f64 = 0.05;
+
+/// How far volts on a label may stand from a chemistry's. Common practice, no source: 3.6 and 3.7 V are the same cell.
+const LABEL_SHARE: f64 = 0.045;
+/// How near volts on a label are to the chemistry that has them.
+const PRINTED_V: f64 = 0.12;
+/// Share of its label that an old battery gave in a run, below and above which something does not go together. Common
+/// practice, no source: worn cells hold half, and a load varies by a third.
+const OLD_RUN_LEAST: f64 = 0.4;
+const OLD_RUN_MOST: f64 = 1.5;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
@@ -43,6 +58,8 @@ pub fn look(f: &mut Findings<'_, '_>) {
     alarms(f);
     charger(f);
     surroundings(f);
+    old_label(f);
+    old_run(f);
     taken_apart(f);
 }
 
@@ -80,29 +97,48 @@ fn brains(f: &mut Findings<'_, '_>) {
     }
 }
 
-/// Alarms of a gauge made for another battery warn early, or never.
+/// Alarms of a gauge made for another battery warn early, late, or never.
 fn alarms(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    // Behind a converter the gauge sees its output, unless its divider was led to the pack.
-    if bench.converter().is_some() && bench.plan.feed.gauge.is_none() {
+    let levels = &bench.plan.device.brains.alarms;
+    let led = bench.plan.feed.gauge_led == Some(true);
+    if bench.converter().is_some() && bench.plan.feed.gauge.is_none() && !led {
+        if !levels.is_empty() {
+            f.tell(
+                Severity::Caution,
+                "device.gauge-blind",
+                Source::CircuitLaw,
+                "Behind the converter the gauge sees nothing of the pack",
+                "The converter holds {device.feed_v} until it stops: the gauge shows the same to the end and never warns. Lead its sense wire to the pack, over a divider that suits, or take an alarm on the pack.",
+            );
+        }
         return;
     }
-    let (Some(full_v), Some(cutoff_v)) = (bench.ledger.value(&FULL_V), bench.ledger.value(&CUTOFF_V)) else {
+    let (Some(full_v), Some(cutoff_v)) = (bench.ledger.value(&LINE_FULL_V), bench.ledger.value(&CUTOFF_V)) else {
         return;
     };
-    for (i, alarm) in bench.plan.device.brains.alarms.iter().enumerate() {
+    let old_v = bench.ledger.value(&ORIGINAL_V);
+    for (i, alarm) in levels.iter().enumerate() {
         let subject = i.to_string();
         let (id, true_id) = (at(&ALARM_V, &subject), at(&ALARM_TRUE_V, &subject));
         let true_v = bench.ledger.get(&true_id).map_or(alarm.at_v.value, |f| f.value);
         let id = if bench.ledger.get(&true_id).is_some() { true_id } else { id };
-        let why = if !below(true_v, full_v) {
-            format!(
-                "“{{$0}}” comes at {{{id}}}; even full the new pack has {{pack.full_v}}: it warns at once, and nobody heeds it."
-            )
-        } else if !above(true_v, cutoff_v) {
-            format!("“{{$0}}” comes at {{{id}}}, not before the run ends at {{pack.cutoff_v}}: it never warns.")
-        } else {
-            continue;
+        // A level above the old battery's nominal volts says "full" or "good"; what warns lies below.
+        let says_good = old_v.is_some_and(|old_v| above(alarm.at_v.value, old_v));
+        let why = match (below(true_v, full_v), above(true_v, cutoff_v)) {
+            (false, _) if says_good => format!(
+                "“{{$0}}” comes at {{{id}}}; even full there are {{line.full_v}}: it is never shown, and the pack seems never to be full."
+            ),
+            (false, _) => format!(
+                "“{{$0}}” comes at {{{id}}}; even full there are {{line.full_v}}: it warns at once, and nobody heeds it."
+            ),
+            (true, false) if says_good => format!(
+                "“{{$0}}” stays on down to {{{id}}}, and the run ends at {{pack.cutoff_v}}: it shows full until it stops."
+            ),
+            (true, false) => {
+                format!("“{{$0}}” comes at {{{id}}}, not before the run ends at {{pack.cutoff_v}}: it never warns.")
+            }
+            (true, true) => continue,
         };
         f.add(
             Severity::Caution,
@@ -149,8 +185,10 @@ fn charger(f: &mut Findings<'_, '_>) {
 }
 
 fn surroundings(f: &mut Findings<'_, '_>) {
-    let s = &f.bench.plan.device.surroundings;
-    if s.vented == Some(true) && (s.wet == Some(true) || s.dusty == Some(true)) {
+    let bench = f.bench;
+    let s = &bench.plan.device.surroundings;
+    let wet_or_dusty = s.wet == Some(true) || s.dusty == Some(true);
+    if s.vented == Some(true) && wet_or_dusty {
         f.tell(
             Severity::Caution,
             "device.vented-in-the-wet",
@@ -159,6 +197,119 @@ fn surroundings(f: &mut Findings<'_, '_>) {
             "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
         );
     }
+    // Once a pack is planned, what is round it decides.
+    let planned = bench.cell().is_some() && bench.any_board().is_some();
+    let shelled = bench.pack.brick.clearances.shell_mm > 0.0;
+    let closed = s.vented == Some(false) || shelled;
+    if planned && s.wet == Some(true) && s.vented.is_none() && !closed {
+        f.tell(
+            Severity::Caution,
+            "device.wet-open-board",
+            Source::CommonPractice,
+            "Nothing is said to keep water off board and taps",
+            "A drop between two taps draws current until the copper is gone, and a wet detector trips, or never does. A closed shell round the pack, the board coated, the leads out downwards.",
+        );
+    }
+    if planned && s.chemicals == Some(true) && !closed {
+        f.tell(
+            Severity::Caution,
+            "device.chemicals-open-pack",
+            Source::CommonPractice,
+            "Oil, solvent or salt reaches the pack",
+            "Wrap, tape and PVC insulation soften in oil and solvents; salt and fertiliser eat tabs and taps. A closed shell that bears them round the pack.",
+        );
+    }
+    if planned && s.shocks == Some(true) && bench.plan.wiring.strain_relief.is_none() {
+        f.tell(
+            Severity::Caution,
+            "device.knocks-unheld",
+            Source::CommonPractice,
+            "Knocks, and nothing is said to hold leads and board",
+            "Every drop pulls at the joints: the heaviest part tears its leads off. Hold the brick on all sides, the board on a pad, and every lead before its joint.",
+        );
+    }
+}
+
+/// Volts printed on the old battery against what its chemistry and count would have.
+fn old_label(f: &mut Findings<'_, '_>) {
+    let o = &f.bench.plan.device.original;
+    let (Some(label_v), Some(chemistry), Some(series)) = (o.label_v, o.chemistry, o.series) else { return };
+    let each_v = label_v / f64::from(series);
+    let facts = chemistry.facts();
+    // Labels state nominal volts, some the full ones.
+    let fits = |v: f64, of: f64| (v / of - 1.0).abs() <= LABEL_SHARE;
+    if fits(each_v, facts.nominal_v)
+        || fits(each_v, facts.full_v)
+        || (chemistry == Chemistry::LiIon && fits(each_v, 3.7))
+    {
+        return;
+    }
+    let other = crate::chemistry::TABLE.iter().find(|other| (each_v - other.nominal_v).abs() < PRINTED_V);
+    let guess = other.map_or(String::new(), |other| format!(" {} has that.", other.name));
+    let severity = if chemistry.facts().rechargeable_lithium { Severity::Caution } else { Severity::Note };
+    f.add(
+        severity,
+        Says {
+            rule: "device.label-volts",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "The volts on the old battery are not those of its chemistry",
+            why: "{$0} printed on {$1} in series are {$2} a cell; {$3} has {$4}.{$5} What the device bears, and every assumption from it, hangs on this: read one of its cells.",
+            words: &[
+                &show(label_v, Unit::V),
+                &series.to_string(),
+                &show(each_v, Unit::V),
+                facts.name,
+                &show(facts.nominal_v, Unit::V),
+                &guess,
+            ],
+        },
+    );
+}
+
+/// What the old battery gave in its last runs against its label.
+fn old_run(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let o = &bench.plan.device.original;
+    let (Some(ah), Some(run)) = (&o.capacity_ah, &o.run_s) else { return };
+    let levels: Vec<device::Level> = match (bench.converter(), bench.ledger.value(&ORIGINAL_V)) {
+        (_, Some(old_v)) => {
+            let at_old =
+                |a: &Asked<'_>| device::Level { current_a: device::draw_a(&a.load.draw, old_v), ..a.level.clone() };
+            bench.asked.iter().map(at_old).collect()
+        }
+        (None, None) => bench.asked.iter().map(|a| a.level.clone()).collect(),
+        (Some(_), None) => return,
+    };
+    let mean_a = device::mean_a(&levels);
+    if mean_a <= 0.0 {
+        return;
+    }
+    let took_ah = mean_a * run.value / 3600.0;
+    let share = took_ah / ah.value;
+    let why = if below(share, OLD_RUN_LEAST) {
+        "At {$0} it took {$1} out in {$2}, of {$3} on the label: the old cells held far less than it says, or the current was read in other use. Plan by the current, not by the old run."
+    } else if above(share, OLD_RUN_MOST) {
+        "At {$0} for {$2} it would have taken {$1} out of a battery of {$3}: the run was shorter, the load lighter, or the label is another's. Read the current again in ordinary use."
+    } else {
+        return;
+    };
+    f.add(
+        Severity::Caution,
+        Says {
+            rule: "device.old-run-doubtful",
+            subject: "",
+            source: Source::Arithmetic,
+            title: "Old run, load and label do not go together",
+            why,
+            words: &[
+                &show(mean_a, Unit::A),
+                &show(took_ah, Unit::Ah),
+                &show(run.value, Unit::S),
+                &show(ah.value, Unit::Ah),
+            ],
+        },
+    );
 }
 
 fn taken_apart(f: &mut Findings<'_, '_>) {

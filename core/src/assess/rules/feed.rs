@@ -5,11 +5,11 @@ use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::feed::{
     APART_CELL_V, ENDS_AH, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
 };
-use crate::assess::figures::run::LOADED_FULL_V;
 use crate::assess::figures::voltage::FULL_V;
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::chemistry::Chemistry;
 use crate::limit::{above, below};
+use crate::plan::SecondPack;
 use crate::source::Source;
 
 /// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
@@ -151,7 +151,7 @@ fn positions(f: &mut Findings<'_, '_>) {
         );
     }
     let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
-    let gives_v = l.value(&LOADED_FULL_V).or(l.value(&FULL_V));
+    let gives_v = l.value(&FULL_V);
     if second.used_in_parallel == Some(true)
         && direct
         && matches!((gives_v, needs_v), (Some(gives_v), Some(needs_v)) if below(gives_v, needs_v))
@@ -162,6 +162,20 @@ fn positions(f: &mut Findings<'_, '_>) {
             Source::CircuitLaw,
             "In parallel the packs are too low for the device",
             "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
+        );
+    }
+    let (Some(first), Some(other)) = (f.bench.pack.series, second.series) else { return };
+    if second.used_in_parallel == Some(true) && first != other {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "voltage.parallel-other-counts",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Packs of different counts cannot lie in parallel",
+                why: "One has {$0} cells in series, the other {$1}: the larger pours into the smaller until its cells burn. Only equal counts of one chemistry are joined in parallel.",
+                words: &[&first.to_string(), &other.to_string()],
+            },
         );
     }
 }
@@ -180,20 +194,45 @@ fn joined(f: &mut Findings<'_, '_>) {
         );
     }
     let apart_v = if f.bench.pack.chemistry == Some(Chemistry::LiFePo4) { PLATEAU_APART_V } else { APART_V };
-    if second.used_in_parallel == Some(true) && l.value(&APART_CELL_V).is_some_and(|v| above(v, apart_v)) {
-        let hard = matches!((l.value(&EQUALISE_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, limit_a));
-        f.tell(
-            if hard { Severity::Stop } else { Severity::Caution },
-            "voltage.packs-apart",
-            Source::CircuitLaw,
-            "The packs are not at equal volts",
-            "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
-             Charge both full first.",
-        );
+    let same_counts = second.series.is_none() || second.series == f.bench.pack.series;
+    if second.used_in_parallel == Some(true) && same_counts {
+        if l.value(&APART_CELL_V).is_some_and(|v| above(v, apart_v)) {
+            let hard =
+                matches!((l.value(&EQUALISE_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, limit_a));
+            f.tell(
+                if hard { Severity::Stop } else { Severity::Caution },
+                "voltage.packs-apart",
+                Source::CircuitLaw,
+                "The packs are not at equal volts",
+                "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
+                 Charge both full first.",
+            );
+        } else if l.value(&APART_CELL_V).is_none() {
+            f.tell(
+                Severity::Caution,
+                "voltage.packs-unread",
+                Source::CommonPractice,
+                "Nobody knows yet how far the packs are apart",
+                "Joined in parallel with unequal volts, one pours into the other at once, and nothing limits it. Read both at rest, just before they are joined: within 50 mV a cell.",
+            );
+        }
     }
+    if second.used_in_series == Some(true) || second.used_in_parallel == Some(true) {
+        guarded(f, second);
+    }
+}
+
+/// A guard sees its own pack only: the other goes on, in series even below nothing.
+fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
+    let bench = f.bench;
+    let l = &bench.ledger;
+    let series = second.used_in_series == Some(true);
     let unequal = matches!((l.value(&LEFT_AH), l.value(&ENDS_AH)),
         (Some(left_ah), Some(ends_ah)) if above(left_ah, LEFT_SHARE * ends_ah));
-    if second.used_in_series == Some(true) && unequal && second.each_guarded != Some(true) {
+    if second.each_guarded == Some(true) {
+        return;
+    }
+    if series && unequal {
         let first_ends = matches!((l.value(&PACK_AH), l.value(&ENDS_AH)), (Some(first_ah), Some(ends_ah)) if !above(first_ah, ends_ah));
         let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
         f.add(severity, Says {
@@ -205,5 +244,19 @@ fn joined(f: &mut Findings<'_, '_>) {
             why: "The {$0} pack is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
              cells. Each pack needs a guard of its own.",
         });
+        return;
     }
+    // Side by side both are at the same volts: what ends the discharge of the line ends that of both.
+    let line_ends = bench.guards.iter().any(|g| !g.only_warns && !g.own_pack && g.pack_v.is_some());
+    if !series && line_ends {
+        return;
+    }
+    let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
+    f.tell(
+        severity,
+        "voltage.second-unguarded",
+        Source::CommonPractice,
+        "Nothing is known to end the discharge of the second pack",
+        "A board sees the cells of its own pack. The other goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",
+    );
 }

@@ -2,19 +2,18 @@
 
 use crate::assess::coordination;
 use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
-use crate::assess::figures::feed::LINE_FULL_V;
-use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::figures::protection::{
     FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, UNGUARDED_MM,
 };
+use crate::assess::figures::voltage::LINE_FULL_V;
 use crate::assess::figures::wiring;
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
-use crate::limit::above;
+use crate::limit::{COMPUTED, above};
 use crate::source::Source;
 
 /// A fuse this many times the least rating no longer guards the load. Common practice, no source.
-const USELESS_FACTOR: f64 = 4.0;
+const USELESS_FACTOR: f64 = 3.5;
 /// Smallest blade fuse that is easily had; a smaller load cannot have a closer one. Common practice, no source.
 const SMALLEST_FUSE_A: f64 = 3.0;
 /// Wire between pack and fuse beyond which a chafed wire has nothing before it. Common practice, no source.
@@ -45,8 +44,8 @@ fn limits(f: &mut Findings<'_, '_>) {
             Severity::Stop,
             "protection.fuse-not-dc",
             Source::Iec60127,
-            "The fuse has no DC rating",
-            "Only AC is stated for it. DC does not pass through zero: take a fuse rated for at least {line.full_v} DC.",
+            "No DC volts are stated for the fuse",
+            "Nothing says what DC it may open. An AC rating does not count: DC does not pass through zero, and the arc goes on. Take a fuse rated for at least {line.full_v} DC.",
         );
     }
     if let (Some(breaks_a), Some(short_a)) = (l.value(&FUSE_BREAKS_A), l.value(&SHORT_A))
@@ -63,23 +62,27 @@ fn limits(f: &mut Findings<'_, '_>) {
     let Some(fuse_a) = l.value(&FUSE_A) else {
         return;
     };
-    if l.value(&LINK_LIMIT_A).is_some_and(|a| above(fuse_a, a)) {
+    // Behind a converter it sees another current than cells, strips and the wires before it.
+    let Some(node) = bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
+    let behind = bench.is_behind_converter(&node.id);
+    if let Some(severity) = f.exceeds(FUSE_A.id, LINK_LIMIT_A.id).filter(|_| !behind) {
         f.tell(
-            Severity::Stop,
+            severity,
             "protection.fuse-above-strips",
             Source::CommonPractice,
             "The fuse does not protect the series strips",
             "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
         );
     }
-    for run in &bench.line.runs {
+    let same_side = |id: &str| bench.is_behind_converter(id) == behind;
+    for run in bench.line.runs.iter().filter(|r| same_side(&r.id)) {
         let id = at(&wiring::LIMIT_A, &run.id);
-        if l.get(&id).is_some_and(|limit| above(fuse_a, limit.value)) {
+        if let Some(severity) = f.exceeds(FUSE_A.id, &id) {
             let why = format!(
                 "The fuse lets {{fuse.rating_a}} pass for good; this wire bears {{{id}}}. The wire would be the fuse."
             );
             f.add(
-                Severity::Stop,
+                severity,
                 Says {
                     rule: "protection.fuse-above-wire",
                     subject: &run.id,
@@ -91,7 +94,7 @@ fn limits(f: &mut Findings<'_, '_>) {
             );
         }
     }
-    for node in &bench.line.nodes {
+    for node in bench.line.nodes.iter().filter(|n| same_side(&n.id)) {
         let Some(connector) = node.connector() else {
             continue;
         };
@@ -116,24 +119,31 @@ fn load(f: &mut Findings<'_, '_>) {
     let (Some(fuse_a), Some(carries_a)) = (l.value(&FUSE_A), l.value(&FUSE_CARRIES_A)) else {
         return;
     };
-    let continuous_a = l.value(&CONTINUOUS_A);
-    if continuous_a.is_some_and(|a| above(a, carries_a)) {
-        f.tell(
-            Severity::Caution,
+    let Some(node) = f.bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
+    let local = f.bench.local(&node.id);
+    let mut caution = |rule, source, title, why: &str| {
+        f.add(Severity::Caution, Says { rule, subject: "", source, title, why, words: &[] });
+    };
+    // Within what a fuse's curve is known to, it is no nuisance.
+    if l.value(local.continuous).is_some_and(|a| above(a, carries_a * (1.0 + COMPUTED))) {
+        let asked = local.continuous.id;
+        caution(
             "protection.fuse-nuisance",
             Source::CommonPractice,
             "The fuse is too small for the load",
-            "For good it carries {fuse.carries_a}; the load asks for {load.continuous_a}. It will open one day for no reason.",
+            &format!(
+                "For good it carries {{fuse.carries_a}}; the load asks for {{{asked}}}. It will open one day for no reason."
+            ),
         );
-    } else if let (Some(peak_a), Some(bears_a)) = (l.value(&PEAK_A), l.value(&FUSE_PEAK_A))
-        && above(peak_a, bears_a)
+    } else if let (Some(peak_a), Some(bears_a)) = (l.value(local.peak), l.value(&FUSE_PEAK_A))
+        && above(peak_a, bears_a * (1.0 + COMPUTED))
     {
-        f.tell(
-            Severity::Caution,
+        let peak = local.peak.id;
+        caution(
             "protection.fuse-peak",
             Source::Iso8820,
             "The fuse may open in the peak",
-            "For {load.peak_s} it certainly bears {fuse.peak_a}; the peak is {load.peak_a}.",
+            &format!("For {{load.peak_s}} it certainly bears {{fuse.peak_a}}; the peak is {{{peak}}}."),
         );
     }
     if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, (USELESS_FACTOR * needed_a).max(SMALLEST_FUSE_A))) {

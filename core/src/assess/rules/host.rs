@@ -7,7 +7,7 @@ use crate::assess::finding::{Findings, Says, Severity};
 use crate::charging::{self, ChargedBy};
 use crate::chemistry::Chemistry;
 use crate::limit::above;
-use crate::plan::HostCircuit;
+use crate::plan::{HostCircuit, NodeKind};
 use crate::source::Source;
 
 /// End volts over full that are still no stop. Common practice, no source.
@@ -76,6 +76,19 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
             "The device's own charge circuit does not end at {pack.full_v}, nor with the current falling away. Cut it off, or follow it and give the pack a charger of its own.",
         );
         return;
+    }
+    if let Some(second) = f.bench.plan.module(NodeKind::Charger).filter(|m| m.charges.is_some()) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.two-chargers",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Two chargers work on one pack",
+                why: "The device's own circuit charges it, and “{$0}” does too. Both at once add their currents, and neither ends: each sees the volts the other holds up. Cut one of them off, or make it impossible to connect both.",
+                words: &[&second.offer.name],
+            },
+        );
     }
     let l = &f.bench.ledger;
     if matches!((l.value(&HOST_CELL_V), l.value(&CELL_FULL_V)), (Some(v), Some(full_v)) if above(v, full_v * (1.0 + OVER_SHARE)))

@@ -22,7 +22,10 @@ pub fn look(f: &mut Findings<'_, '_>) {
             faults(f, laid);
             room(f, laid);
         }
-        None => too_many(f),
+        None => {
+            too_long(f);
+            too_many(f);
+        }
     }
     pouch(f);
     for place in &f.bench.plan.device.compartments {
@@ -47,6 +50,64 @@ fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             words: &[&laid.layout.cells.len().to_string(), &(laid.series * laid.parallel).to_string()],
         },
     );
+}
+
+/// A cell that goes into no compartment whichever way it lies, before anything is laid out.
+fn too_long(f: &mut Findings<'_, '_>) {
+    let Some(cell) = f.bench.cell() else { return };
+    let places = &f.bench.plan.device.compartments;
+    if places.is_empty() || places.iter().any(|p| goes_in(&cell.size, &p.space)) {
+        return;
+    }
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: "brick.cell-too-large",
+            subject: "",
+            source: Source::Arithmetic,
+            title: "The cell does not go into the compartment",
+            why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller cell.",
+            words: &[&cell.offer.name, &size_words(&cell.size)],
+        },
+    );
+}
+
+/// Whether one bare cell goes into a space along its axes.
+fn goes_in(size: &CellSize, space: &Space) -> bool {
+    let mut cell_mm = match *size {
+        CellSize::Cylindrical { diameter_mm, length_mm } => [diameter_mm, diameter_mm, length_mm],
+        CellSize::Pouch { thickness_mm, width_mm, length_mm }
+        | CellSize::Prismatic { thickness_mm, width_mm, length_mm } => [thickness_mm, width_mm, length_mm],
+    };
+    cell_mm.sort_by(f64::total_cmp);
+    match *space {
+        Space::Box { length_mm, width_mm, depth_mm } => {
+            let mut room_mm = [length_mm, width_mm, depth_mm];
+            room_mm.sort_by(f64::total_cmp);
+            cell_mm.iter().zip(room_mm).all(|(cell, room)| !above(*cell, room))
+        }
+        // Along the tube; a round cell across its width, a flat one by its diagonal.
+        Space::Cylinder { diameter_mm, length_mm } => {
+            let across_mm = match size {
+                CellSize::Cylindrical { .. } => cell_mm[1].min(cell_mm[0]),
+                _ => cell_mm[0].hypot(cell_mm[1]),
+            };
+            !above(cell_mm[2], length_mm) && !above(across_mm, diameter_mm)
+        }
+    }
+}
+
+fn size_words(size: &CellSize) -> String {
+    let mm = |v: f64| show(v, Unit::Mm);
+    match *size {
+        CellSize::Cylindrical { diameter_mm, length_mm } => {
+            format!("{} long and {} thick", mm(length_mm), mm(diameter_mm))
+        }
+        CellSize::Pouch { thickness_mm, width_mm, length_mm }
+        | CellSize::Prismatic { thickness_mm, width_mm, length_mm } => {
+            format!("{} × {} × {}", mm(length_mm), mm(width_mm), mm(thickness_mm))
+        }
+    }
 }
 
 /// What a box of so many cells takes at least: the densest packing of circles there is, or the cells themselves.

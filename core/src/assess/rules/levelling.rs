@@ -14,6 +14,10 @@ const EXCELLENT_V: f64 = 0.01;
 
 /// Groups apart by more than their readings' errors, and a balancer that takes long over it.
 pub fn look(f: &mut Findings<'_, '_>) {
+    // A cell that is harmed is not levelled.
+    if super::readings::is_damning(f.bench) {
+        return;
+    }
     let l = &f.bench.ledger;
     // No verdict is finer than the meter: the low end counts.
     let surely_v = l.get(AT_FULL_V.id).map(|found| found.ends().0);
@@ -28,7 +32,9 @@ pub fn look(f: &mut Findings<'_, '_>) {
     }
     let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
     let held = l.value(&BLEED_A).zip(l.value(&ENDS_A)).is_some_and(|(bleed_a, ends_a)| !below(bleed_a, ends_a));
-    if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held {
+    // A hobby charger levels over the taps, whatever the bleeders do.
+    let hobby = f.bench.charges().is_some_and(|c| c.balance_a.is_some());
+    if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held && !hobby {
         f.tell(
             Severity::Caution,
             "charging.balancing-long",

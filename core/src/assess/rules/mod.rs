@@ -16,11 +16,14 @@ mod leads;
 mod levelling;
 mod polarity;
 mod protection;
+mod readings;
 mod run;
 mod sharing;
 mod supply;
 mod voltage;
 mod wiring;
+
+pub use readings::is_damning;
 
 use super::bench::Bench;
 use super::finding::{Finding, Findings};
@@ -70,6 +73,7 @@ fn all(f: &mut Findings<'_, '_>) {
     supply::look(f);
     host::look(f);
     polarity::look(f);
+    readings::look(f);
     levelling::look(f);
     wiring::look(f);
     leads::look(f);

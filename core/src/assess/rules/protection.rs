@@ -7,11 +7,13 @@ use crate::assess::figures::charging::C_RATE;
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::figures::protection::{BLEED_A, BOARD_A, FUSE_A, RESERVE_DAYS, TRICKLE_A, TRIP_A};
 use crate::assess::figures::run::{REARM_V, REBOUND_V};
+use crate::assess::figures::voltage::CELL_FLOOR_V;
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::charging::TAPER_C_RATE;
 use crate::limit::{above, below};
-use crate::plan::{CellOrigin, DeviceKind, NodeKind, Port, Protects, Resets};
+use crate::plan::{CellOrigin, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, Run, StateName};
 use crate::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
+use crate::quantity::{Unit, show};
 use crate::source::Source;
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
@@ -28,10 +30,14 @@ pub fn look(f: &mut Findings<'_, '_>) {
         match_pack(f, board, &name);
         board_currents(f, board, &name);
         trip_as_stated(f, board, &name);
+        contradictions(f, board, &name);
+        ends_too_low(f, board, &name);
         balance(f, board);
         habits(f, board, &name);
     }
     chatter(f);
+    rearm_below(f);
+    out_reversed(f);
     if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
         f.tell(
             Severity::Caution,
@@ -48,6 +54,7 @@ fn chatter(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
     if let (Some(rearm_v), Some(rebound_v)) = (l.value(&REARM_V), l.value(&REBOUND_V))
         && !above(rearm_v, rebound_v)
+        && !below(rearm_v, 0.0)
     {
         f.tell(
             Severity::Caution,
@@ -59,32 +66,52 @@ fn chatter(f: &mut Findings<'_, '_>) {
     }
 }
 
+/// A cut-off that is said to close again below where it opens.
+fn rearm_below(f: &mut Findings<'_, '_>) {
+    for node in &f.bench.line.nodes {
+        let Some((module, cuts)) = node.module().and_then(|m| Some((m, m.cuts_off.as_ref()?))) else { continue };
+        if cuts.rearm_v.is_some_and(|v| below(v, cuts.at_v)) {
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: "protection.rearm-below",
+                    subject: &node.id,
+                    source: Source::Arithmetic,
+                    title: "It would close again below where it opens",
+                    why: "“{$0}” opens at {$1} and is said to close again at {$2}: both at once cannot be. One of them is mistyped.",
+                    words: &[
+                        &module.offer.name,
+                        &show(cuts.at_v, Unit::V),
+                        &show(cuts.rearm_v.unwrap_or_default(), Unit::V),
+                    ],
+                },
+            );
+        }
+    }
+}
+
 fn presence(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    let fuse = bench.line.nodes.iter().any(|n| n.fuse().is_some());
     let decided = !bench.is_open(NodeKind::Board) && !bench.is_open(NodeKind::Fuse);
-    let on_line = bench.line_board().is_some();
-    if decided && !fuse && !on_line {
-        f.tell(
-            Severity::Stop,
-            "protection.no-over-current",
-            Source::CommonPractice,
-            "Nothing ends a short circuit",
-            "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}.",
-        );
+    if decided && bench.reaches_device() {
+        over_current(f);
     }
+    let on_line = bench.line_board().is_some();
     let charger = bench.plan.module(NodeKind::Charger).is_some();
     // A hobby charger sees every cell over the tap plug.
     let watched = bench.charges().is_some_and(|c| c.balance_a.is_some());
-    if on_line && charger && !watched && bench.charge_board().is_none() {
+    let board = |n: &Node| n.module().is_some_and(|m| m.protects.is_some());
+    let round = bench.plan.avoiding(NodeKind::Charger, NodeKind::Pack, StateName::Charging, board);
+    let any = bench.any_board().is_some();
+    if (on_line || any && bench.charge_board().is_some()) && charger && !watched && round.is_some() {
         f.tell(
             Severity::Stop,
             "protection.charger-round-board",
             Source::CommonPractice,
             "The charger is wired round the board",
-            "Nothing then ends the charge when one cell is full before the others. Take the charger to the board's pack side terminals meant for it.",
+            "A way leads from the charger to the cells past the board: nothing then ends the charge when one cell is full before the others. Take the charger to the terminals of the board meant for it.",
         );
-    } else if bench.charge_board().is_some() && !on_line {
+    } else if bench.charge_board().is_some() && !on_line && bench.reaches_device() {
         f.tell(
             Severity::Caution,
             "protection.charge-side-only",
@@ -93,6 +120,70 @@ fn presence(f: &mut Findings<'_, '_>) {
             "It sees no load current: over-discharge, overload and a short on the device's side are not its business.",
         );
     }
+}
+
+/// A fuse or board that all current goes through ends a short; one that a wire leads past does not.
+fn over_current(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let ends_short = |n: &Node| n.fuse().is_some() || n.module().is_some_and(|m| m.protects.is_some());
+    let on_battery_side: Vec<_> =
+        bench.line.nodes.iter().filter(|n| ends_short(n) && !bench.is_behind_converter(&n.id)).collect();
+    let none = on_battery_side.is_empty()
+        || bench.plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, ends_short).is_some();
+    if !none {
+        bypassed(f);
+        return;
+    }
+    let passed = on_battery_side.first().and_then(|n| Some((n.part.part()?.offer().name.clone(), bench.past(&n.id)?)));
+    let words = passed.map(|(name, runs)| (name, runs_in_words(bench.plan, &runs)));
+    let words: Vec<&str> = words.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
+    let why = if words.is_empty() {
+        "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}."
+    } else {
+        "“{$0}” would, but a way leads past it: {$1}. A dead short there draws {pack.short_a}."
+    };
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: "protection.no-over-current",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "Nothing ends a short circuit",
+            why,
+            words: &words,
+        },
+    );
+}
+
+/// A fuse, board or cut-off that a wire leads past, while something else still ends a short.
+fn bypassed(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let guards = bench
+        .line
+        .nodes
+        .iter()
+        .filter(|n| n.fuse().is_some() || n.module().is_some_and(|m| m.protects.is_some() || m.cuts_off.is_some()));
+    for node in guards {
+        let (Some(runs), Some(part)) = (bench.past(&node.id), node.part.part()) else { continue };
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.bypassed",
+                subject: &node.id,
+                source: Source::CircuitLaw,
+                title: "Current gets past a part that should guard",
+                why: "A way leads past “{$0}”: {$1}. What flows there it neither sees nor ends.",
+                words: &[&part.offer().name, &runs_in_words(bench.plan, &runs)],
+            },
+        );
+    }
+}
+
+/// "a wire from the board to the switch".
+pub fn runs_in_words(plan: &Plan, runs: &[&Run]) -> String {
+    let name = |id: &str| plan.node(id).map_or_else(|| id.to_owned(), |n| format!("the {}", n.kind.word()));
+    let words: Vec<String> = runs.iter().map(|r| format!("a wire from {} to {}", name(&r.from), name(&r.to))).collect();
+    words.join(", ")
 }
 
 fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
@@ -131,16 +222,14 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 }
 
 fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
-    let l = &f.bench.ledger;
     if f.bench.line_board().is_none() {
         return;
     }
+    let l = &f.bench.ledger;
     let words: &[&str] = &[name];
-    if let (Some(asked_a), Some(board_a)) = (l.value(&CONTINUOUS_A), l.value(&BOARD_A))
-        && above(asked_a, board_a)
-    {
+    if let Some(severity) = f.exceeds(CONTINUOUS_A.id, BOARD_A.id) {
         f.add(
-            Severity::Stop,
+            severity,
             Says {
                 rule: "protection.board-over-current",
                 subject: "",
@@ -266,9 +355,11 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
     let l = &f.bench.ledger;
     if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| *bleed_a > 0.0) {
         let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
-        if taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
+        // New cells of one batch hardly part: nearly every board bleeds less than a charge ends at, and it does.
+        let levelled = f.bench.charges().is_some_and(|c| c.balance_a.is_some());
+        if is_salvaged(f.bench) && !levelled && taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
             f.tell(
-                if is_salvaged(f.bench) { Severity::Caution } else { Severity::Note },
+                Severity::Caution,
                 "protection.bleed-weak",
                 Source::CommonPractice,
                 "The balancer cannot hold a full cell against the charger",
@@ -326,6 +417,112 @@ fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             "protection.starts-again",
             "It starts again by itself",
             "After a trip “{$0}” closes by itself: a stalled tool starts again in the hand that frees it. Switch off and unplug before touching it, or take a board that waits.",
+        );
+    }
+}
+
+/// Longest over-current delay that still is one: beyond it nothing that a trip guards is left. Common practice, no source:
+/// boards wait 5 ms to some seconds.
+const LONGEST_DELAY_S: f64 = 30.0;
+/// Largest bleed current of boards on sale, and more than that a slip of the unit. Common practice, no source.
+const MOST_BLEED_A: f64 = 2.0;
+
+/// Figures of a board that cannot all be true.
+fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let mut wrong: Vec<String> = vec![];
+    let a = |v: f64| show(v, Unit::A);
+    if let (Some(continuous_a), Some((_, trip_a))) = (board.continuous_a, stated_band_a(board))
+        && below(trip_a, continuous_a)
+    {
+        wrong.push(format!("it is to carry {} for good and trips by {}", a(continuous_a), a(trip_a)));
+    }
+    if let (Some(short_a), Some(trip)) = (board.short_a, &board.trip_a)
+        && below(short_a, trip.value)
+    {
+        wrong.push(format!(
+            "its short-circuit trip of {} lies below its over-current trip of {}",
+            a(short_a),
+            a(trip.value)
+        ));
+    }
+    if let Some(delay_s) = board.trip_delay_s.filter(|s| above(*s, LONGEST_DELAY_S)) {
+        wrong.push(format!("it waits {} before it trips", show(delay_s, Unit::S)));
+    }
+    if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| above(*bleed_a, MOST_BLEED_A)) {
+        wrong.push(format!("it bleeds {}, where boards bleed some ten milliamperes to some hundred", a(bleed_a)));
+    }
+    if let (Some(over_v), Some(under_v)) = (board.over_charge_v, board.over_discharge_v)
+        && !above(over_v, under_v)
+    {
+        wrong.push("it ends the discharge above where it ends the charge".to_owned());
+    }
+    if wrong.is_empty() {
+        return;
+    }
+    f.add(
+        Severity::Caution,
+        Says {
+            rule: "protection.board-contradicts",
+            subject: "",
+            source: Source::Arithmetic,
+            title: "Figures of the board contradict each other",
+            why: "Of “{$0}”: {$1}. One of them is mistyped or made up: look them up, or read them in its arrival test.",
+            words: &[name, &wrong.join("; ")],
+        },
+    );
+}
+
+/// A board that ends the discharge far below what this chemistry's boards do.
+fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+    let Some((under_v, facts)) = board.over_discharge_v.zip(f.bench.facts()) else { return };
+    let Some(band) = facts.over_discharge else { return };
+    // Below the floor of the cells the discharge's own rule stops.
+    let floor_v = f.bench.ledger.value(&CELL_FLOOR_V).unwrap_or(facts.floor_v);
+    // Where it is the highest guard, the discharge's own rule says so.
+    let highest_v = f.bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v).reduce(f64::max);
+    let own_v = f.bench.line_series().map(|series| series * under_v);
+    let another = matches!((highest_v, own_v), (Some(high_v), Some(own_v)) if above(high_v, own_v));
+    if below(under_v, band.low_v) && below(under_v, floor_v) && another {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "protection.ends-too-low",
+                subject: "",
+                source: Source::CommonPractice,
+                title: "The board ends the discharge too low for these cells",
+                why: "“{$0}” opens at {board.over_discharge_v} a cell; the cells are harmed below {cell.floor_v}. It guards, if at all, after the harm.",
+                words: &[name],
+            },
+        );
+    } else if !below(under_v, facts.nominal_v) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.other-chemistry",
+                subject: "discharge",
+                source: Source::CommonPractice,
+                title: "The board is for another chemistry",
+                why: "“{$0}” ends the discharge at {board.over_discharge_v} a cell, above the {cell.nominal_v} of a half-full one of this pack: it hardly runs.",
+                words: &[name],
+            },
+        );
+    }
+}
+
+/// Plus and minus swapped behind the board: what is plugged in there is destroyed.
+fn out_reversed(f: &mut Findings<'_, '_>) {
+    let Some(out_v) = &f.bench.plan.charging.out_v else { return };
+    if below(out_v.band().1, 0.0) {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "protection.out-reversed",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "The way out of the pack reads reversed",
+                why: "Red on plus, the meter shows {$0}: plus and minus are swapped behind the board, or the probes are. Read it again; connect nothing before it reads plus.",
+                words: &[&show(out_v.value, Unit::V)],
+            },
         );
     }
 }

@@ -2,7 +2,8 @@
 
 use crate::assess::figures::cells::PACK_WH;
 use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_RUN_S, WANTED_S};
-use crate::assess::figures::run::{HOTTEST_USE_C, PEAK_V, TIME_S};
+use crate::assess::figures::load::PEAK_A;
+use crate::assess::figures::run::{GIVES_A, HOTTEST_USE_C, PEAK_V, TIME_S};
 use crate::assess::figures::voltage::CONVERTER_NEEDS_V;
 use crate::assess::finding::{Findings, Severity};
 use crate::limit::{above, below};
@@ -64,6 +65,17 @@ fn time(f: &mut Findings<'_, '_>) {
 
 fn brown_out(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
+    // More than a dead short would draw: no volts are left, and none are shown.
+    if matches!((l.value(&PEAK_A), l.value(&GIVES_A)), (Some(a), Some(gives_a)) if !below(a, gives_a)) {
+        f.tell(
+            Severity::Caution,
+            "run.brown-out",
+            Source::CircuitLaw,
+            "The pack cannot deliver the peak",
+            "Half full at the coldest use it gives {run.gives_a} at the most, into a dead short; {load.peak_a} are asked. A motor that stalls draws what it gets and stands still. Cells with less resistance, or more in parallel.",
+        );
+        return;
+    }
     let Some(peak_v) = l.value(&PEAK_V) else {
         return;
     };

@@ -56,7 +56,8 @@ fn shared(f: &mut Findings<'_, '_>) {
 fn heat(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
     let Some(hottest) = l.get(HOTTEST_C.id) else { return };
-    if above(hottest.value, CELL_MAX_C) {
+    let (surely_c, at_most_c) = hottest.ends();
+    if above(surely_c, CELL_MAX_C) {
         f.tell(
             Severity::Stop,
             "run.cell-too-hot",
@@ -64,7 +65,7 @@ fn heat(f: &mut Findings<'_, '_>) {
             "A cell becomes too hot",
             "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}; beyond 60 °C a cell is harmed, and may run away.",
         );
-    } else if above(hottest.ends().1, CELL_MAX_C) {
+    } else if above(at_most_c, CELL_MAX_C) {
         f.tell(
             Severity::Caution,
             "brick.hottest-cell",

@@ -1,8 +1,8 @@
 //! What feeds the charger, and of which side a printed current is.
 
-use crate::assess::figures::charging::{ARRIVES_V, SUPPLY_A, SUPPLY_HAS_A};
+use crate::assess::figures::charging::{ARRIVES_V, CHARGER_A, SUPPLY_A, SUPPLY_HAS_A};
 use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{above, below};
+use crate::limit::{COMPUTED, above, below};
 use crate::plan::NodeKind;
 use crate::source::Source;
 
@@ -12,7 +12,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         return;
     };
     let name = module.offer.name.clone();
-    if charges.output_a.is_none() && charges.printed_a.is_some() {
+    if charges.output_a.is_none() && charges.printed_a.is_some() && bench.ledger.value(&CHARGER_A).is_some() {
         f.add(
             Severity::Caution,
             Says {
@@ -42,8 +42,9 @@ pub fn look(f: &mut Findings<'_, '_>) {
             },
         );
     }
+    // The need rests on a typical efficiency: by less than can be told nothing sags.
     if let (Some(needed_a), Some(has_a)) = (l.value(&SUPPLY_A), l.value(&SUPPLY_HAS_A))
-        && above(needed_a, has_a)
+        && above(needed_a, has_a * (1.0 + COMPUTED))
     {
         f.tell(
             Severity::Caution,

@@ -1,13 +1,15 @@
 //! The pack's volts against the device's window, and who ends the discharge.
 
+use super::protection::runs_in_words;
 use crate::assess::bench::Guard;
 use crate::assess::figures::cells::PACK_COLD_OHM;
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
-use crate::assess::figures::feed::LINE_FULL_V;
 use crate::assess::figures::run::{LOADED_FULL_V, USABLE};
-use crate::assess::figures::voltage::{CELL_CUTOFF_V, CELL_FLOOR_V, CUTOFF_V, FAN_POWER, FULL_V, SPEED, TOUCH_LIMIT_V};
+use crate::assess::figures::voltage::{
+    CELL_CUTOFF_V, CELL_FLOOR_V, CUTOFF_V, FAN_POWER, LINE_FULL_V, OUTPUT_MOST_V, SPEED, TOUCH_LIMIT_V,
+};
 use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{above, below};
+use crate::limit::{self, above, below};
 use crate::plan::{ChargesAs, DeviceKind, NodeKind};
 use crate::source::Source;
 
@@ -25,6 +27,7 @@ const MUCH_FASTER: f64 = 0.20;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     touch(f);
+    output_touch(f);
     if f.bench.converter().is_none() {
         window(f);
     }
@@ -57,9 +60,29 @@ fn touch(f: &mut Findings<'_, '_>) {
     }
 }
 
+/// What a step-up converter makes of a harmless pack.
+fn output_touch(f: &mut Findings<'_, '_>) {
+    let l = &f.bench.ledger;
+    if let (Some(most_v), Some(limit_v)) = (l.value(&OUTPUT_MOST_V), l.value(&TOUCH_LIMIT_V))
+        && above(most_v, limit_v)
+    {
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "voltage.over-touch-limit",
+                subject: "behind",
+                source: Source::Iec62368,
+                title: "More than 60 V DC behind the converter: dangerous to touch",
+                why: "It gives up to {output.most_v}, above {limit.touch_v}, however few volts the pack has. This is work for licensed practice under local rules.",
+                words: &[],
+            },
+        );
+    }
+}
+
 fn window(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
-    let (Some(full_v), Some(highest)) = (l.value(&FULL_V), l.get(HIGHEST_V.id)) else {
+    let (Some(full_v), Some(highest)) = (l.value(&LINE_FULL_V), l.get(HIGHEST_V.id)) else {
         return;
     };
     let charges = f.bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
@@ -67,13 +90,16 @@ fn window(f: &mut Findings<'_, '_>) {
         charges.filter(|c| c.kind == ChargesAs::CcCv).and_then(|c| c.tolerance).map_or(0.0, |t| t.min(MOST_TOLERANCE));
     let bears_v = highest.high.unwrap_or(highest.value).max(highest.value * (1.0 + tolerance));
     let surely_v = highest.low.unwrap_or(highest.value);
+    // Cells times volts is exact, but what the device was seen to bear, and what a charger ends at, are read to some percent.
+    let typed = l.is_typed(HIGHEST_V.id);
+    let bears_v = if typed { bears_v } else { bears_v.max(highest.value * (1.0 + limit::COMPUTED)) };
     if above(full_v, bears_v) {
         f.tell(
             Severity::Stop,
             "voltage.full-above-device",
             Source::CommonPractice,
             "A full pack is too much for the device",
-            "Full it has {pack.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
+            "Full there are {line.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
         );
     } else if above(full_v, surely_v) {
         f.tell(
@@ -81,10 +107,10 @@ fn window(f: &mut Findings<'_, '_>) {
             "voltage.full-in-tolerance",
             Source::CommonPractice,
             "A full pack is within the tolerance of the device's limit",
-            "Full it has {pack.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
+            "Full there are {line.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
         );
     }
-    if let (Some(loaded_v), Some(lowest_v)) = (l.value(&LOADED_FULL_V).or(l.value(&FULL_V)), l.value(&LOWEST_V))
+    if let (Some(loaded_v), Some(lowest_v)) = (l.value(&LOADED_FULL_V).or(l.value(&LINE_FULL_V)), l.value(&LOWEST_V))
         && below(loaded_v, lowest_v)
     {
         f.tell(
@@ -92,7 +118,7 @@ fn window(f: &mut Findings<'_, '_>) {
             "voltage.loaded-below-device",
             Source::CircuitLaw,
             "Even full, the pack is too low for the device",
-            "The device needs {device.lowest_v}; the full pack has {pack.full_v} at rest and {run.loaded_full_v} under the usual load.",
+            "The device needs {device.lowest_v}; full there are {line.full_v} at rest and {run.loaded_full_v} under the usual load.",
         );
     }
 }
@@ -157,9 +183,36 @@ fn motor(f: &mut Findings<'_, '_>) {
     }
 }
 
+fn no_guard(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    let passed = bench.line.nodes.iter().find_map(|n| {
+        n.module().filter(|m| m.protects.is_some() || m.cuts_off.is_some())?;
+        Some((n.part.part()?.offer().name.clone(), runs_in_words(bench.plan, &bench.past(&n.id)?)))
+    });
+    let words: Vec<&str> = passed.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
+    let why = if !words.is_empty() {
+        "“{$0}” would, but a way leads past it: {$1}. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
+    } else if bench.any_board().is_some() {
+        "The board guards the charge only: the device is fed past it. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
+    } else {
+        "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good."
+    };
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: "voltage.no-guard",
+            subject: "",
+            source: Source::CommonPractice,
+            title: "Nothing ends the discharge",
+            why,
+            words: &words,
+        },
+    );
+}
+
 fn guards(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    let Some(series) = bench.pack.series.map(f64::from) else {
+    let Some(series) = bench.line_series() else {
         return;
     };
     let (Some(floor_v), Some(cutoff_v)) = (bench.ledger.value(&CELL_FLOOR_V), bench.ledger.value(&CELL_CUTOFF_V))
@@ -177,14 +230,8 @@ fn guards(f: &mut Findings<'_, '_>) {
                 "Only an alarm and a watchful user end the discharge",
                 "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
             );
-        } else if !undecided {
-            f.tell(
-                Severity::Stop,
-                "voltage.no-guard",
-                Source::CommonPractice,
-                "Nothing ends the discharge",
-                "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good.",
-            );
+        } else if !undecided && bench.reaches_device() {
+            no_guard(f);
         }
         return;
     }
@@ -205,7 +252,7 @@ fn guards(f: &mut Findings<'_, '_>) {
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The discharge ends too deep",
-                why: "“{$0}” ends the discharge at {guard.pack_v}; the pack is damaged below {pack.floor_v}.",
+                why: "“{$0}” ends the discharge at {guard.pack_v}; the cells are damaged below {line.floor_v}.",
                 words,
             },
         );
@@ -215,7 +262,7 @@ fn guards(f: &mut Findings<'_, '_>) {
             subject: "",
             source: Source::CommonPractice,
             title: "Only a last resort ends the discharge",
-            why: "“{$0}” is the highest guard, at {guard.pack_v}; the pack's sensible end is {pack.empty_v}. Cells last longer if something stops earlier.",
+            why: "“{$0}” is the highest guard, at {guard.pack_v}; the sensible end is {line.empty_v}. Cells last longer if something stops earlier.",
             words,
         });
     }

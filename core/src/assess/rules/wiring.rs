@@ -1,15 +1,15 @@
 //! Wires, connectors and switches of the line.
 
 use crate::assess::figures::device::LOWEST_V;
-use crate::assess::figures::feed::LINE_FULL_V;
-use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::figures::run::LOADED_NOMINAL_V;
 use crate::assess::figures::voltage::FULL_V;
-use crate::assess::figures::wiring::{DROP_SHARE, DROP_V, LIMIT_A, PEAK_LIMIT_A};
+use crate::assess::figures::wiring::{
+    DROP_SHARE, DROP_V, LIMIT_A, OUTPUT_ARRIVES_V, OUTPUT_DROP_SHARE, OUTPUT_DROP_V, PEAK_LIMIT_A,
+};
 use crate::assess::finding::{Findings, Says, Severity};
 use crate::assess::ledger::at;
 use crate::limit::{above, below};
-use crate::plan::Connector;
+use crate::plan::{Connector, Node, NodeKind, Plan, StateName};
 use crate::source::Source;
 use crate::wiring::area_mm2;
 
@@ -18,6 +18,7 @@ const GOOD_DROP: f64 = 0.03;
 const MOST_DROP: f64 = 0.05;
 
 pub fn look(f: &mut Findings<'_, '_>) {
+    ways(f);
     wires(f);
     drop(f);
     let bench = f.bench;
@@ -30,22 +31,71 @@ pub fn look(f: &mut Findings<'_, '_>) {
     switches(f);
 }
 
+/// A circuit that is not closed: an open part in a state in which it should carry current, or a wire that is not there.
+fn ways(f: &mut Findings<'_, '_>) {
+    let bench = f.bench;
+    if !bench.reaches_device() {
+        let told = no_way(bench.plan, NodeKind::Pack, NodeKind::Device, StateName::Running);
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "wiring.no-way",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "No current reaches the device",
+                why: "{$0} Nothing of the line can be judged before it is closed.",
+                words: &[&told],
+            },
+        );
+    }
+    if bench.plan.module(NodeKind::Charger).is_some() && bench.charge_way.nodes.is_empty() {
+        let told = no_way(bench.plan, NodeKind::Charger, NodeKind::Pack, StateName::Charging);
+        f.add(
+            Severity::Stop,
+            Says {
+                rule: "wiring.no-way",
+                subject: "charge",
+                source: Source::CircuitLaw,
+                title: "No current of the charger reaches the cells",
+                why: "{$0}",
+                words: &[&told],
+            },
+        );
+    }
+}
+
+fn no_way(plan: &Plan, from: NodeKind, to: NodeKind, state: StateName) -> String {
+    let name =
+        |n: &Node| n.part.part().map_or_else(|| format!("the {}", n.kind.word()), |p| format!("“{}”", p.offer().name));
+    let open: &[String] = plan.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
+    let doing = if state == StateName::Charging { "it charges" } else { "it runs" };
+    if let Some(way) = plan.way_if_closed(from, to) {
+        let opened: Vec<String> = way.nodes.iter().filter(|n| open.contains(&n.id)).map(|n| name(n)).collect();
+        return format!("{} is open while {doing}.", opened.join(" and "));
+    }
+    match plan.reaches(from) {
+        Some(last) if last.kind != from => {
+            format!("A wire is missing: from the {} current gets as far as {}.", from.word(), name(last))
+        }
+        _ => format!("A wire is missing: nothing is joined to the {}.", from.word()),
+    }
+}
+
 fn wires(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
-    let l = &bench.ledger;
-    let Some(continuous_a) = l.value(&CONTINUOUS_A) else {
-        return;
-    };
     for run in &bench.line.runs {
         let Some(wire) = run.wire.part() else {
             continue;
         };
+        let local = bench.local(&run.id);
         let id = at(&LIMIT_A, &run.id);
-        if l.get(&id).is_some_and(|limit| above(continuous_a, limit.value)) {
-            let why =
-                format!("It carries {{load.continuous_a}} and bears {{{id}}} for a rise of 30 K. Take a thicker one.");
+        if let Some(severity) = f.exceeds(local.continuous.id, &id) {
+            let why = format!(
+                "It carries {{{}}} and bears {{{id}}} for a rise of 30 K. Take a thicker one.",
+                local.continuous.id
+            );
             f.add(
-                Severity::Stop,
+                severity,
                 Says {
                     rule: "wiring.wire-over-current",
                     subject: &run.id,
@@ -57,12 +107,13 @@ fn wires(f: &mut Findings<'_, '_>) {
             );
         }
         let peak_id = at(&PEAK_LIMIT_A, &run.id);
-        if matches!((l.value(&PEAK_A), l.get(&peak_id)), (Some(a), Some(limit)) if above(a, limit.value)) {
+        if let Some(severity) = f.exceeds(local.peak.id, &peak_id) {
             let why = format!(
-                "For {{load.peak_s}} it bears {{{peak_id}}} before its insulation suffers; the peak is {{load.peak_a}}."
+                "For {{load.peak_s}} it bears {{{peak_id}}} before its insulation suffers; the peak is {{{}}}.",
+                local.peak.id
             );
             f.add(
-                Severity::Stop,
+                severity,
                 Says {
                     rule: "wiring.wire-over-peak",
                     subject: &run.id,
@@ -74,7 +125,9 @@ fn wires(f: &mut Findings<'_, '_>) {
             );
         }
         let old = bench.plan.device.original.wire.as_ref();
-        if old.is_some_and(|old| below(area_mm2(&wire.size), area_mm2(old))) {
+        // On the battery's side of a step-down converter less current flows than before.
+        let same_side = bench.converter().is_none() || bench.is_behind_converter(&run.id);
+        if same_side && old.is_some_and(|old| below(area_mm2(&wire.size), area_mm2(old))) {
             let why = format!("“{{$0}}” has {{wire.area_mm2@{}}}, less than the wire it replaces.", run.id);
             f.add(
                 Severity::Caution,
@@ -91,78 +144,110 @@ fn wires(f: &mut Findings<'_, '_>) {
     }
 }
 
-fn drop(f: &mut Findings<'_, '_>) {
+/// The wires take what the device would have lived on: without a converter on the way from the pack, with one behind it.
+fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
     let l = &f.bench.ledger;
-    if f.bench.converter().is_none()
-        && let (Some(loaded_v), Some(drop_v), Some(lowest_v)) =
-            (l.value(&LOADED_NOMINAL_V), l.value(&DROP_V), l.value(&LOWEST_V))
-        && below(loaded_v, lowest_v)
-        && !below(loaded_v + drop_v, lowest_v)
-    {
+    let Some(lowest_v) = l.value(&LOWEST_V) else { return false };
+    let short = |arrives: Option<f64>, drop: Option<f64>| matches!((arrives, drop), (Some(v), Some(drop_v)) if below(v, lowest_v) && !below(v + drop_v, lowest_v));
+    let title = "The wires take the volts the device needs";
+    let rule = "wiring.drop-below-device";
+    if f.bench.converter().is_none() {
+        if !short(l.value(&LOADED_NOMINAL_V), l.value(&DROP_V)) {
+            return false;
+        }
         f.tell(
             Severity::Stop,
-            "wiring.drop-below-device",
+            rule,
             Source::CircuitLaw,
-            "The wires take the volts the device needs",
+            title,
             "Half full and under load {run.loaded_nominal_v} reach the device, which needs {device.lowest_v}; without the \
              {wire.drop_v} lost in the wires it would live. Thicker or shorter wire.",
         );
+    } else {
+        if !short(l.value(&OUTPUT_ARRIVES_V), l.value(&OUTPUT_DROP_V)) {
+            return false;
+        }
+        f.tell(
+            Severity::Stop,
+            rule,
+            Source::CircuitLaw,
+            title,
+            "Of the {device.feed_v} of the converter {output.arrives_v} reach the device, which needs {device.lowest_v}; \
+             {wire.output_drop_v} are lost in the wires behind it. Thicker or shorter wire.",
+        );
+    }
+    true
+}
+
+fn drop(f: &mut Findings<'_, '_>) {
+    if drop_below_device(f) {
         return;
     }
-    let Some(share) = f.bench.ledger.value(&DROP_SHARE) else {
-        return;
-    };
-    let (title, why) = if above(share, MOST_DROP) {
+    let sides = [
+        ("", &DROP_SHARE, "{wire.drop_v} of drop is {wire.drop_share} of the volts"),
         (
-            "The wires lose far too much",
-            "{wire.drop_v} of drop is {wire.drop_share} of the volts, over the 5 % that is the limit: thicker or shorter wire.",
-        )
-    } else if above(share, GOOD_DROP) {
-        (
-            "The wires lose more than is good",
-            "{wire.drop_v} of drop is {wire.drop_share} of the volts; up to 3 % is good.",
-        )
-    } else {
-        return;
-    };
-    f.tell(Severity::Caution, "wiring.drop", Source::CommonPractice, title, why);
+            "behind",
+            &OUTPUT_DROP_SHARE,
+            "Behind the converter {wire.output_drop_v} of drop is {wire.output_drop_share} of its volts",
+        ),
+    ];
+    for (subject, share, told) in sides {
+        let Some(share) = f.bench.ledger.value(share) else {
+            continue;
+        };
+        let (title, rest) = if above(share, MOST_DROP) {
+            ("The wires lose far too much", ", over the 5 % that is the limit: thicker or shorter wire.")
+        } else if above(share, GOOD_DROP) {
+            ("The wires lose more than is good", "; up to 3 % is good.")
+        } else {
+            continue;
+        };
+        let why = format!("{told}{rest}");
+        let (rule, source) = ("wiring.drop", Source::CommonPractice);
+        f.add(Severity::Caution, Says { rule, subject, source, title, why: &why, words: &[] });
+    }
 }
 
 fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool) {
     let l = &f.bench.ledger;
+    let local = f.bench.local(id);
     let words: &[&str] = &[&part.offer.name];
-    let mut add = |severity, rule, title, why| {
+    let (continuous, peak) = (local.continuous.id, local.peak.id);
+    let over_current = on_line
+        && matches!((l.value(local.continuous), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+    let over_peak = on_line
+        && !over_current
+        && matches!((l.value(local.peak), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+    // A jack that charges one pack never sees two in series.
+    let most = if on_line { local.most_v } else { &FULL_V };
+    let over_volts = matches!((l.value(most), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v));
+    let mut add = |severity, rule, title, why: &str| {
         f.add(severity, Says { rule, subject: id, source: Source::PartSheet, title, why, words });
     };
-    let over_current =
-        on_line && matches!((l.value(&CONTINUOUS_A), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
     if over_current {
         add(
             Severity::Stop,
             "wiring.connector-over-current",
             "A connector carries more than it is rated for",
-            "“{$0}” carries {load.continuous_a} and is rated for less: its contacts heat and loosen.",
+            &format!("“{{$0}}” carries {{{continuous}}} and is rated for less: its contacts heat and loosen."),
         );
     }
-    let over_peak = on_line
-        && !over_current
-        && matches!((l.value(&PEAK_A), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
     if over_peak {
         add(
             Severity::Caution,
             "wiring.connector-peak",
             "The peak is over a connector's rating",
-            "“{$0}” is rated for less than {load.peak_a}, and nothing states what it bears for {load.peak_s}.",
+            &format!(
+                "“{{$0}}” is rated for less than {{{peak}}}, and nothing states what it bears for {{load.peak_s}}."
+            ),
         );
     }
-    // A jack that charges one pack never sees two in series.
-    let full = if on_line { &LINE_FULL_V } else { &FULL_V };
-    if matches!((l.value(full), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v)) {
+    if over_volts {
         add(
             Severity::Stop,
             "wiring.connector-volts",
             "A connector is not rated for these volts",
-            "“{$0}” is rated for less than the {line.full_v} it sees when all is full.",
+            &format!("“{{$0}}” is rated for less than the {{{}}} it sees at the most.", most.id),
         );
     }
     if part.live_pins_bare == Some(true) {
@@ -173,7 +258,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
             "Unplugged, the half of “{$0}” that stays live can be shorted by anything it touches. Swap the halves.",
         );
     }
-    if part.keyed == Some(false) {
+    if part.keyed == Some(false) && !is_alike_both_ways(&part.offer.name) {
         add(
             Severity::Caution,
             "wiring.unkeyed",
@@ -183,59 +268,64 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     }
 }
 
+/// A USB-C plug (USB Type-C 1.3, from memory) goes in either way round and is the same both ways.
+pub fn is_alike_both_ways(name: &str) -> bool {
+    let name = name.to_lowercase();
+    ["usb-c", "usb c", "usb type-c", "usb type c"].iter().any(|usb| name.contains(usb))
+}
+
 fn switches(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
     let bench = f.bench;
+    let l = &bench.ledger;
     for node in &bench.line.nodes {
         let Some(switch) = node.switch() else {
             continue;
         };
+        let local = bench.local(&node.id);
         let words: &[&str] = &[&switch.offer.name];
-        if matches!((l.value(&CONTINUOUS_A), switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
-            f.add(
+        let mut add = |severity, rule, source, title, why: &str| {
+            f.add(severity, Says { rule, subject: &node.id, source, title, why, words });
+        };
+        let over =
+            |value: Option<f64>| matches!((value, switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+        if over(l.value(local.continuous)) {
+            add(
                 Severity::Stop,
-                Says {
-                    rule: "wiring.switch-over-current",
-                    subject: &node.id,
-                    source: Source::PartSheet,
-                    title: "The switch carries more than it is rated for",
-                    why: "“{$0}” carries {load.continuous_a} and is rated for less.",
-                    words,
-                },
+                "wiring.switch-over-current",
+                Source::PartSheet,
+                "The switch carries more than it is rated for",
+                &format!("“{{$0}}” carries {{{}}} and is rated for less.", local.continuous.id),
             );
-        }
-        if matches!((l.value(&CONTINUOUS_A), switch.continuous_a), (Some(a), Some(limit_a)) if !above(a, limit_a))
-            && matches!((l.value(&PEAK_A), switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a))
-        {
-            f.add(
+        } else if over(l.value(local.peak)) {
+            add(
                 Severity::Caution,
-                Says {
-                    rule: "wiring.switch-peak",
-                    subject: &node.id,
-                    source: Source::PartSheet,
-                    title: "The peak is over the switch's rating",
-                    why: "“{$0}” is rated for less than {load.peak_a}: switched on into the peak, its contacts may weld.",
-                    words,
-                },
+                "wiring.switch-peak",
+                Source::PartSheet,
+                "The peak is over the switch's rating",
+                &format!(
+                    "“{{$0}}” is rated for less than {{{}}}: switched on into the peak, its contacts may weld.",
+                    local.peak.id
+                ),
             );
         }
-        match (switch.dc_v, l.value(&LINE_FULL_V)) {
-            (Some(limit_v), Some(full_v)) if above(full_v, limit_v) => f.add(Severity::Stop, Says {
-                rule: "wiring.switch-volts",
-                subject: &node.id,
-                source: Source::PartSheet,
-                title: "The switch cannot break these volts",
-                why: "“{$0}” is rated for less DC than the {line.full_v} of the full pack: its arc does not go out.",
-                words,
-            }),
-            (None, Some(_)) => f.add(Severity::Caution, Says {
-                rule: "wiring.switch-not-dc",
-                subject: &node.id,
-                source: Source::CommonPractice,
-                title: "The switch has no DC rating",
-                why: "Only AC is stated for “{$0}”. DC does not pass through zero: it breaks far less.",
-                words,
-            }),
+        match (switch.dc_v, l.value(local.most_v)) {
+            (Some(limit_v), Some(most_v)) if above(most_v, limit_v) => add(
+                Severity::Stop,
+                "wiring.switch-volts",
+                Source::PartSheet,
+                "The switch cannot break these volts",
+                &format!(
+                    "“{{$0}}” is rated for less DC than the {{{}}} it must break: its arc does not go out.",
+                    local.most_v.id
+                ),
+            ),
+            (None, Some(_)) => add(
+                Severity::Caution,
+                "wiring.switch-not-dc",
+                Source::CommonPractice,
+                "No DC volts are stated for the switch",
+                "Nothing says what DC “{$0}” may break. An AC rating does not count: DC does not pass through zero, and the arc stays.",
+            ),
             _ => {}
         }
     }

@@ -9,7 +9,7 @@ use super::setup::{Detail, Pace, Setup};
 use crate::assess::figures::voltage::CELL_FLOOR_V;
 use crate::brick::label;
 use crate::chemistry::OcvCurve;
-use crate::run::{PackRun, PackTask, RunEvent, RunPoint, simulate};
+use crate::run::{PackRun, PackTask, RunEvent, RunPoint, Through, simulate};
 
 /// Points of a course on the screen, about.
 const POINTS: usize = 300;
@@ -59,11 +59,15 @@ pub struct RunOutcome {
     pub taken_ah: f64,
     /// Energy out of the pack.
     pub pack_wh: f64,
-    /// Energy into the device or its converter.
+    /// Energy into the device; behind a converter into that.
     pub feed_wh: f64,
+    /// Energy into the device behind its converter; absent without one.
+    pub output_wh: Option<f64>,
+    /// Charge into the device behind its converter, at its set point; absent without one.
+    pub output_ah: Option<f64>,
     /// Heat of the cells.
     pub cells_wh: f64,
-    /// Least volts at the device or its converter.
+    /// Least volts at the device; behind a converter at the input of that.
     pub least_v: f64,
     /// When that was.
     pub least_at_s: f64,
@@ -110,6 +114,13 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
     let cells_in_group = task.cells.len() / groups.len().max(1);
     let floor_v = setup.bench.ledger.value(&CELL_FLOOR_V).unwrap_or(0.0);
     let name = |cell: usize| label(cell / cells_in_group, cell % cells_in_group);
+    let output = match task.through {
+        Through::Converter { output_v, efficiency, own_w } => {
+            let wh = (run.feed_wh - own_w * run.time_s / 3600.0).max(0.0) * efficiency;
+            Some((wh, wh / output_v))
+        }
+        Through::Straight => None,
+    };
     Some(RunOutcome {
         what,
         time_s: run.time_s,
@@ -121,6 +132,8 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
         taken_ah: run.taken_ah,
         pack_wh: run.pack_wh,
         feed_wh: run.feed_wh,
+        output_wh: output.map(|(wh, _)| wh),
+        output_ah: output.map(|(_, ah)| ah),
         cells_wh: run.cells_wh,
         least_v: if run.least_feed.value.is_finite() { run.least_feed.value } else { 0.0 },
         least_at_s: run.least_feed.at_s,

@@ -2,19 +2,20 @@
 
 use super::{Recorded, StartsAt, WhatIf, pattern};
 use crate::assess::Bench;
+use crate::assess::bench::Position;
 use crate::assess::figures::brick::STRIPS_OHM;
-use crate::assess::figures::cells::{PACK_AH, PACK_COLD_OHM, PACK_OHM};
+use crate::assess::figures::cells::{LINE_COLD_OHM, PACK_AH, PACK_OHM};
 use crate::assess::figures::charging::PER_CELL_V;
 use crate::assess::figures::converter::EFFICIENCY;
 use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::run::{TIME_S, unstated_error};
-use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, FLOOR_V};
+use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
 use crate::brick::{HeatPaths, block_paths};
 use crate::chemistry::{Chemistry, curve};
 use crate::device::{self, LONG_S};
-use crate::plan::{DeviceKind, Draw, Environment, FittedCell, Known, Load, NodeKind};
+use crate::plan::{DeviceKind, Draw, Environment, FittedCell, Known, Load, NodeKind, SecondPack};
 use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
 
 /// Where nothing is said of the temperature, it is that of a room. Assumed.
@@ -135,6 +136,10 @@ pub fn usual_c(environment: &Environment) -> f64 {
 /// Volts of every group at rest, if each was read.
 pub fn all_read(bench: &Bench<'_>) -> Option<Vec<f64>> {
     let read = &bench.pack.group_v;
+    // The second pack's groups were not read.
+    if bench.position() != Position::One {
+        return None;
+    }
     (bench.pack.series == Some(read.len() as u32)).then(|| read.iter().map(|k| k.value).collect())
 }
 
@@ -142,7 +147,7 @@ pub fn all_read(bench: &Bench<'_>) -> Option<Vec<f64>> {
 pub fn cut_off_v(bench: &Bench<'_>) -> f64 {
     let boards = bench.line.nodes.iter().filter_map(|n| n.module()?.cuts_off.as_ref().map(|c| c.at_v));
     let guards = || bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
-    boards.reduce(f64::max).or_else(|| guards().reduce(f64::max)).or(bench.ledger.value(&FLOOR_V)).unwrap_or(0.0)
+    boards.reduce(f64::max).or_else(|| guards().reduce(f64::max)).or(bench.ledger.value(&LINE_FLOOR_V)).unwrap_or(0.0)
 }
 
 /// Where the plan holds the threshold of its cut-off board.
@@ -156,6 +161,31 @@ pub fn cut_off_pointer(bench: &Bench<'_>) -> Option<String> {
 pub fn charged_to_v(bench: &Bench<'_>) -> Option<f64> {
     let full_v = bench.ledger.value(&CELL_FULL_V)?;
     Some(bench.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))
+}
+
+/// Adds the second pack to the groups of the first: further groups in series, more of each side by side. Where nothing else
+/// is stated it is as the first.
+fn join(
+    position: Position,
+    second: &SecondPack,
+    (ah, ohm, series): (f64, f64, f64),
+    group_ah: &mut Vec<f64>,
+    group_ohm: &mut Vec<f64>,
+) {
+    let (other_ah, other_ohm) = (second.capacity_ah.unwrap_or(ah), second.pack_ohm.unwrap_or(ohm));
+    match position {
+        Position::One => {}
+        Position::Series => {
+            let more = second.series.map_or(group_ah.len(), |s| s as usize);
+            group_ah.extend(std::iter::repeat_n(other_ah, more));
+            group_ohm.extend(std::iter::repeat_n(other_ohm / more as f64, more));
+        }
+        Position::Parallel => {
+            let each_ohm = other_ohm / series;
+            group_ah.iter_mut().for_each(|own_ah| *own_ah += other_ah);
+            group_ohm.iter_mut().for_each(|own_ohm| *own_ohm = *own_ohm * each_ohm / (*own_ohm + each_ohm));
+        }
+    }
 }
 
 impl<'b, 'p> Setup<'b, 'p> {
@@ -177,14 +207,19 @@ impl<'b, 'p> Setup<'b, 'p> {
         let fitted = bench.pack.fitted.as_ref().filter(|f| bench.cell().is_some_and(|c| c.offer.name == f.of));
         let cell_ah = fitted.map(|f| f.capacity_ah * parallel);
         let cell_ohm = fitted.map(|f| f.dcir_ohm / parallel);
+        let mut group_ah = tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah)));
+        let mut group_ohm = read.filter(|_| told).unwrap_or_else(|| alike(cell_ohm.unwrap_or(pack_ohm / series)));
+        if let Some(second) = &bench.plan.feed.second {
+            join(bench.position(), second, (pack_ah, pack_ohm, series), &mut group_ah, &mut group_ohm);
+        }
         Some(Setup {
             bench,
             what,
             starts,
             chemistry: bench.pack.chemistry?,
             recorded,
-            group_ah: tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah))),
-            group_ohm: read.filter(|_| told).unwrap_or_else(|| alike(cell_ohm.unwrap_or(pack_ohm / series))),
+            group_ah,
+            group_ohm,
             parallel: parallel as usize,
             fitted,
         })
@@ -266,7 +301,11 @@ impl<'b, 'p> Setup<'b, 'p> {
     /// Whether cell by cell can be told.
     pub fn detail(&self) -> Detail {
         let laid = self.bench.laid.as_ref().is_some_and(|l| l.suits());
-        if laid && self.bench.sharing.is_some() && self.bench.strip().is_some() {
+        if laid
+            && self.bench.position() == Position::One
+            && self.bench.sharing.is_some()
+            && self.bench.strip().is_some()
+        {
             Detail::Cells
         } else {
             Detail::Groups
@@ -286,7 +325,7 @@ impl<'b, 'p> Setup<'b, 'p> {
         let bench = self.bench;
         let l = &bench.ledger;
         let way_ohm =
-            l.value(&PATH_OHM).zip(l.value(&PACK_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
+            l.value(&PATH_OHM).zip(l.value(&LINE_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
         let expected_s = l.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(3600.0);
         let usual_s = (expected_s / STEPS * pace.longer).clamp(0.5, 60.0);
         let (cells, path_ohm, step_s) = match detail {

@@ -126,6 +126,7 @@ pub(super) fn check_module(c: &mut Checker, at: &str, m: &Module) {
         let at = format!("{at}/converts");
         c.number(&format!("{at}/output_v"), Some(k.output_v), &range::DEVICE_VOLTS);
         c.known(&format!("{at}/set_point_v"), &k.set_point_v, &range::DEVICE_VOLTS);
+        c.number(&format!("{at}/output_max_v"), k.output_max_v, &range::DEVICE_VOLTS);
         c.number(&format!("{at}/input_min_v"), k.input_min_v, &range::DEVICE_VOLTS);
         c.number(&format!("{at}/input_max_v"), k.input_max_v, &range::DEVICE_VOLTS);
         c.number(&format!("{at}/input_a"), k.input_a, &range::CURRENT);

@@ -7,7 +7,7 @@ use crate::phrase::Phrase;
 use crate::plan::CellOrigin;
 use crate::quantity::Unit;
 use crate::source::Source;
-use crate::stock::inspect::{Inspected, LotReport, Typical};
+use crate::stock::inspect::{FELLOWS, Inspected, LotReport, Typical};
 use crate::stock::judgement::Judgement;
 use crate::stock::lot::Lot;
 use crate::stock::reading::{Drop, Kind, Method, SPREAD_MAX, unlike};
@@ -17,14 +17,19 @@ use crate::stock::robust::modified_z;
 pub const RECOVER: &str = "stock.recover";
 /// Modified z-score beyond which a cell does not belong. Iglewicz and Hoaglin 1993 (from memory).
 const OUTLIER_Z: f64 = 3.5;
-/// Fewest fellows that say anything.
-const FELLOWS: usize = 5;
 /// Least scatter believed, over the median: no verdict is finer than the meter. Assumed.
 const LEAST_SCATTER: f64 = 0.02;
 /// Least scatter of the loss in a day believed: a display of one millivolt over a week. Assumed.
 const LEAST_LOSS_V: f64 = 0.000_2;
 /// Share of the first capacity and multiple of the first resistance at which a cell retires. Common practice, no source.
 const WORN_CAPACITY: f64 = 0.8;
+/// Share of its capacity below which a cell is of no use whatever its fellows. Common practice, no source: 50 to 60 %.
+const GONE_CAPACITY: f64 = 0.5;
+/// Against the best of two to four fellows: times its resistance, share of its capacity, volts below it on arrival. Common
+/// practice, no source: cells of one batch agree to a tenth, and to hundredths of a volt.
+const FEW_RESISTANCE: f64 = 1.5;
+const FEW_CAPACITY: f64 = 0.8;
+const ARRIVAL_APART_V: f64 = 0.1;
 const WORN_RESISTANCE: f64 = 2.0;
 /// Claim exceeded so far that the test is doubted. Assumed.
 const TOO_GOOD: f64 = 1.1;
@@ -41,6 +46,7 @@ const LOSS_MAX_SHARE: f64 = 0.03;
 pub fn look(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
     let mut found = faults(cell);
     found.extend(volts(lot, cell));
+    found.extend(arrived_low(lot, cell, report));
     found.extend(readings(cell));
     found.extend(capacity(lot, cell, report));
     found.extend(resistance(lot, cell, report));
@@ -95,6 +101,25 @@ fn volts(lot: &Lot, cell: &Inspected<'_>) -> Option<Judgement> {
     })
 }
 
+/// Far below the best of its fellows on arrival: one lot leaves its factory at one voltage.
+fn arrived_low(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Option<Judgement> {
+    let (v, best_v) = (cell.digest.arrival.as_ref()?.value, report.highest_arrival_v?);
+    let facts = lot.cell.chemistry.facts();
+    // Below the cut-off it has a verdict of its own.
+    if below(v, facts.cutoff_v) || !above(best_v - v, ARRIVAL_APART_V) {
+        return None;
+    }
+    let why = Phrase::words("It came at ")
+        .value(v, Unit::V)
+        .text(", the best of its fellows at ")
+        .value(best_v, Unit::V)
+        .text(": it was used, or discharges itself. Charge all alike, rest them two weeks, and read the loss.");
+    Some(Judgement::new(Caution, "stock.arrived-low", "Came emptier than its fellows", why).by(
+        "apart = highest of the lot − read",
+        &[("read", v, Unit::V), ("highest", best_v, Unit::V), ("most", ARRIVAL_APART_V, Unit::V)],
+    ))
+}
+
 /// Repeats that lie too far apart.
 fn readings(cell: &Inspected<'_>) -> Vec<Judgement> {
     let d = cell.digest;
@@ -103,9 +128,12 @@ fn readings(cell: &Inspected<'_>) -> Vec<Judgement> {
         .filter_map(|(measured, unit, what)| {
             let m = measured.as_ref().filter(|m| m.usable().is_none())?;
             let spread = m.spread_share?;
-            let why = Phrase::words(format!("{} readings of its {what} spread over ", m.repeats))
-                .value(spread, Unit::Share)
-                .text(" of their mean: that is no reading. Clean the ends, seat it anew, read three times.");
+            let (low, high) = m.range();
+            let why = Phrase::words(format!("{} readings of its {what} lie between ", m.repeats))
+                .value(low, unit)
+                .text(" and ")
+                .value(high, unit)
+                .text(": it is judged by the worse end. Clean the ends, seat it anew, read three times.");
             Some(Judgement::new(Caution, "stock.no-reading", "The repeats do not agree", why).by(
                 "spread = (largest − smallest) ÷ mean",
                 &[("mean", m.value, unit), ("spread", spread, Unit::Share), ("most", SPREAD_MAX, Unit::Share)],
@@ -116,11 +144,21 @@ fn readings(cell: &Inspected<'_>) -> Vec<Judgement> {
 
 fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
     let Some(m) = &cell.digest.capacity else { return vec![] };
-    let Some(ah) = m.usable() else { return vec![] };
+    let ah = m.range().0;
     let mut found = vec![];
     let left = ah / lot.cell.rated_ah;
     let inputs = [("tested", ah, Unit::Ah), ("claimed", lot.cell.rated_ah, Unit::Ah), ("left", left, Unit::Share)];
     let new = lot.cell.origin == CellOrigin::New;
+    if below(left, GONE_CAPACITY) {
+        let why = Phrase::words("")
+            .value(left, Unit::Share)
+            .text(" of the claim is left: such a cell drags its group down and may be shorting inside. Recycle it.");
+        found.push(
+            Judgement::new(Stop, "stock.capacity-gone", "Hardly anything of its capacity is left", why)
+                .by("left = tested ÷ claimed", &inputs),
+        );
+        return found;
+    }
     if below(left, WORN_CAPACITY) {
         let why = Phrase::words("").value(left, Unit::Share).text(if new {
             " of the claim in a cell sold as new: it is not what it says. Send the lot back."
@@ -141,6 +179,16 @@ fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgemen
     let apart = unlike(Kind::CapacityAh, &report.capacity.conditions, &m.conditions);
     if !apart.is_empty() {
         found.push(not_compared("capacity", &apart));
+    } else if let Some(best) = report.capacity.best_of_few.filter(|best| below(ah, FEW_CAPACITY * best)) {
+        let why = Phrase::words("The best of its few fellows holds ")
+            .value(best, Unit::Ah)
+            .text(", it holds ")
+            .value(ah, Unit::Ah)
+            .text(": with so few that alone tells. Leave it out of any group.");
+        found.push(Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than its fellows", why).by(
+            "read ÷ best of the others",
+            &[("read", ah, Unit::Ah), ("best", best, Unit::Ah), ("share", ah / best, Unit::Share)],
+        ));
     } else if let Some((z, median)) = outlier(ah, &report.capacity, LEAST_SCATTER)
         && below(z, -OUTLIER_Z)
     {
@@ -163,11 +211,21 @@ fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgemen
 
 fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
     let Some(m) = &cell.digest.resistance else { return vec![] };
-    let Some(ohm) = m.usable() else { return vec![] };
+    let ohm = m.range().1;
     let mut found = vec![];
     let apart = unlike(Kind::ResistanceOhm, &report.resistance.conditions, &m.conditions);
     if !apart.is_empty() {
         found.push(not_compared("resistance", &apart));
+    } else if let Some(best) = report.resistance.best_of_few.filter(|best| above(ohm, FEW_RESISTANCE * best)) {
+        let why = Phrase::words("The best of its few fellows has ")
+            .value(best, Unit::Ohm)
+            .text(", it has ")
+            .value(ohm, Unit::Ohm)
+            .text(": with so few that alone tells. Seat it anew and read again; then leave it out.");
+        found.push(Judgement::new(Caution, "stock.resistance-outlier", "Resistance far above its fellows", why).by(
+            "read ÷ best of the others",
+            &[("read", ohm, Unit::Ohm), ("best", best, Unit::Ohm), ("times", ohm / best, Unit::Ratio)],
+        ));
     } else if let Some((z, median)) = outlier(ohm, &report.resistance, LEAST_SCATTER)
         && above(z.abs(), OUTLIER_Z)
     {

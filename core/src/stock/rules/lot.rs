@@ -102,13 +102,16 @@ fn volts(lot: &Lot, cells: &[Inspected<'_>]) -> Option<Judgement> {
     let alive = cells.iter().filter_map(|c| c.digest.arrival.as_ref()).map(|m| m.value).filter(|v| *v >= floor_v);
     let (low_v, high_v) = alive.fold((f64::INFINITY, 0.0f64), |(l, h), v| (l.min(v), h.max(v)));
     let apart_v = high_v - low_v;
-    if lot.cell.chemistry == Chemistry::LiFePo4 || !above(apart_v, JOIN_WITHIN_V) {
+    // On the plateau some ten millivolts are much; cells that part further are at different ends of it.
+    let most_v = if lot.cell.chemistry == Chemistry::LiFePo4 { 2.0 * JOIN_WITHIN_V } else { JOIN_WITHIN_V };
+    if !above(apart_v, most_v) {
         return None;
     }
+    let severity = if above(apart_v, 2.0 * JOIN_WITHIN_V) { Caution } else { Note };
     let why = Phrase::words("Cells above the floor came ")
         .value(apart_v, Unit::V)
         .text(" apart. Bring them to equal volts, one by one, before any are joined in parallel.");
-    Some(Judgement::new(Note, "stock.volts-apart", "The cells came with unequal volts", why).by(
+    Some(Judgement::new(severity, "stock.volts-apart", "The cells came with unequal volts", why).by(
         "apart = highest − lowest, of cells above the floor",
         &[("lowest", low_v, Unit::V), ("highest", high_v, Unit::V), ("most to join", JOIN_WITHIN_V, Unit::V)],
     ))

@@ -15,6 +15,8 @@ mod sharing;
 mod surveying;
 mod wiring;
 
+pub use guarding::with_run;
+
 use super::{charger, known, module, sound};
 
 /// A flaw: what is changed, the finding it must bring.

@@ -222,7 +222,11 @@ pub fn told() -> Vec<Told> {
         Told {
             job: "motor_tool",
             name: "a bleeder against the charge current",
-            entered: vec![("board/protects/bleed_a", json!(0.05)), ("charger", charger(16.8, 4.0))],
+            entered: vec![
+                ("board/protects/bleed_a", json!(0.05)),
+                ("charger", charger(16.8, 4.0)),
+                ("cell/origin", json!("salvaged")),
+            ],
             notices: &["protection.bleed-weak"],
             asks: &[],
         },

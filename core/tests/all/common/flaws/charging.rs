@@ -111,7 +111,8 @@ fn fed_and_read() -> Vec<Flaw> {
             Stop,
             "charging.host-over-volts",
         )
-        .given([host(json!("followed")), vec![("device/original", lithium())]].concat()),
+        .given([host(json!("followed")), vec![("device/original", lithium())]].concat())
+        .along(&["charging.two-chargers"]),
         flaw(
             "a followed host that is fed from behind",
             vec![("charging/host_isolated", json!(false))],
@@ -119,6 +120,19 @@ fn fed_and_read() -> Vec<Flaw> {
             "charging.host-node-fed",
         )
         .given(host(json!("followed"))),
+        flaw(
+            "a host that charges the pack, and a wall charger",
+            vec![("charger", charger(16.8, 2.0))],
+            Caution,
+            "charging.two-chargers",
+        )
+        .given(vec![
+            ("device/original", lithium()),
+            ("device/brains", json!({"charges_itself": true, "charge_v": known(16.8)})),
+            ("charging", json!({"host": "charges_pack"})),
+            ("charger", none()),
+            ("jack", none()),
+        ]),
     ]
 }
 
@@ -161,8 +175,60 @@ fn charger_and_cells() -> Vec<Flaw> {
             vec![("packs/0/group_v", groups(&[3.90, 3.90, 3.90, 3.87])), ("board/protects/bleed_a", json!(0.02))],
             Caution,
             "charging.balancing-long",
+        ),
+        flaw(
+            "a group read at 4.31 V",
+            vec![("packs/0/group_v", groups(&[4.18, 4.18, 4.31, 4.18]))],
+            Stop,
+            "cells.over-charged@group-3",
+        ),
+        flaw(
+            "a group read at 4.23 V",
+            vec![("packs/0/group_v", groups(&[4.20, 4.23, 4.20, 4.20]))],
+            Caution,
+            "cells.above-full@group-2",
+        ),
+        flaw(
+            "a group read at 1.7 V",
+            vec![("packs/0/group_v", groups(&[3.6, 3.6, 3.6, 1.7]))],
+            Stop,
+            "cells.below-floor@group-4",
+        ),
+        flaw(
+            "a tap that reads two cells",
+            vec![("packs/0/group_v", groups(&[3.7, 7.4, 3.7, 3.7]))],
+            Stop,
+            "wiring.tap-misplaced@group-2",
         )
-        .along(&["protection.bleed-weak"]),
+        .along(&["charging.groups-apart"]),
+        flaw(
+            "a tap that reads minus",
+            vec![("packs/0/group_v", groups(&[3.7, 3.7, -3.7, 3.7]))],
+            Stop,
+            "wiring.tap-misplaced@group-3",
+        )
+        .along(&["charging.groups-apart"]),
+        flaw(
+            "groups that miss their pack by half a volt",
+            vec![("charging/cells_v", known(15.3))],
+            Caution,
+            "charging.readings-disagree",
+        )
+        .given(vec![("packs/0/group_v", groups(&[3.7, 3.7, 3.7, 3.7])), ("charging/cells_v", known(14.8))]),
+        flaw(
+            "a pack that reads 17.4 V at its cells",
+            vec![("charging/cells_v", known(17.4))],
+            Stop,
+            "cells.over-charged@pack",
+        )
+        .given(vec![("charging/cells_v", known(16.6))]),
+        flaw(
+            "1 C at 3 °C",
+            vec![("environment/charge_min_c", json!(3.0)), ("charger", charger(16.8, 4.5))],
+            Caution,
+            "charging.cold-fast",
+        )
+        .given(vec![("charger", charger(16.8, 4.5))]),
         flaw("charge to 4.1 V", vec![("charger/charges/output_v", known(16.4))], Note, "charging.below-full"),
         flaw("charger for three", vec![("charger/charges/output_v", known(12.6))], Stop, "charging.other-count"),
         flaw(

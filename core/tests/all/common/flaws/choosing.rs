@@ -1,9 +1,9 @@
 //! Flaws of the cells and how they were chosen.
 
 use brick_core::assess::Severity::{Caution, Note, Stop};
-use serde_json::json;
+use serde_json::{Value, json};
 
-use super::{Flaw, chosen, flaw};
+use super::{Flaw, chosen, flaw, known};
 
 pub fn flaws() -> Vec<Flaw> {
     vec![
@@ -39,9 +39,9 @@ pub fn flaws() -> Vec<Flaw> {
             "cells.join-over-limit",
         ),
         flaw("9.9 Ah on an 18650", vec![("cell/rated_ah", json!(9.9))], Stop, "cells.impossible-claim")
-            .along(&["run.baggage", "protection.bleed-weak"]),
+            .along(&["run.baggage"]),
         flaw("3.8 Ah on an 18650", vec![("cell/rated_ah", json!(3.8))], Caution, "cells.doubtful-claim")
-            .along(&["run.baggage", "protection.bleed-weak"]),
+            .along(&["run.baggage"]),
         flaw(
             "a pouch of 2000 Wh/L",
             vec![("cell/size", json!({"shape": "pouch", "thickness_mm": 3.0, "width_mm": 20.0, "length_mm": 60.0}))],
@@ -55,6 +55,19 @@ pub fn flaws() -> Vec<Flaw> {
             Stop,
             "cells.peak-over-rating",
         ),
+        flaw(
+            "a pulse rating below the continuous one",
+            vec![("cell/pulse_a", json!(15.0))],
+            Caution,
+            "cells.pulse-below-continuous",
+        ),
+        flaw("a peak of 90 A and no pulse rating", vec![("cell/pulse_a", Value::Null)], Caution, "cells.peak-unstated")
+            .given(vec![
+                ("cell/pulse_a", json!(50.0)),
+                ("device/loads/1/draw/value_a", known(90.0)),
+                ("device/loads/1/duration_s", json!(0.05)),
+                ("device/lowest_v", known(7.0)),
+            ]),
         flaw("hobby label", vec![("cell/origin", json!("hobby"))], Note, "cells.hobby-label"),
         flaw(
             "salvaged and untested",

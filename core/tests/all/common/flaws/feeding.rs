@@ -1,6 +1,6 @@
 //! Flaws of what hangs on the line: a converter's adjuster and heat, a gauge's divider, a change-over, a second pack.
 
-use brick_core::assess::Severity::{Caution, Note, Stop};
+use brick_core::assess::Severity::{Caution, Stop};
 use serde_json::{Value, json};
 
 use super::super::known;
@@ -33,6 +33,53 @@ fn second(more: Value) -> Value {
     pack
 }
 
+/// A step-down to so many volts, with more said of it.
+fn adjusted_to(output_v: f64, more: Value) -> Value {
+    let mut part = adjusted(more);
+    part["part"]["module"]["converts"]["output_v"] = json!(output_v);
+    part
+}
+
+/// Electronics behind a step-down, drawing so much of it for good and 20 A for a moment, over 100 mm of thick wire.
+fn behind(output_v: f64, usual_a: f64) -> Vec<(&'static str, Value)> {
+    vec![
+        ("device/kind", json!("electronics")),
+        (
+            "device/original",
+            json!({"chemistry": "alkaline", "series": 4, "charger_fits": false, "cells_fit": false,
+            "wire": {"standard": "awg", "awg": 16}}),
+        ),
+        ("device/lowest_v", known(4.0)),
+        ("device/highest_v", known(6.5)),
+        ("converter", adjusted_to(output_v, json!({}))),
+        ("device/loads/0/draw/value_a", known(usual_a)),
+        ("fuse/rating_a", json!(15.0)),
+        ("runs/6", lead_of(10)),
+    ]
+}
+
+/// A start and a fuse that suit some watts.
+fn lightly() -> Vec<(&'static str, Value)> {
+    vec![("device/loads/1/draw/value_a", known(4.0)), ("fuse/rating_a", json!(5.0))]
+}
+
+fn lead_of(awg: i32) -> Value {
+    json!({"id": "converter-device", "from": "converter", "to": "device", "length_mm": 100.0, "wire": {"state": "chosen",
+        "part": {"offer": super::super::offer("lead"), "insulation": "silicone",
+            "size": {"standard": "awg", "awg": awg}, "bundled": false}}})
+}
+
+/// A device for two of the packs in series, each guarded.
+fn for_two() -> Vec<(&'static str, Value)> {
+    vec![
+        ("device/original/series", json!(24)),
+        ("device/highest_v", known(40.0)),
+        ("device/lowest_v", known(20.0)),
+        ("fuse/dc_v", json!(58.0)),
+        ("feed/second", second(json!({"used_in_series": true}))),
+    ]
+}
+
 pub fn flaws() -> Vec<Flaw> {
     vec![
         flaw(
@@ -46,7 +93,7 @@ pub fn flaws() -> Vec<Flaw> {
         flaw(
             "a converter of 85 % with nowhere to put its heat",
             vec![("converter", adjusted(json!({"efficiency": 0.85})))],
-            Note,
+            Caution,
             "voltage.heat-unplaced",
         )
         .given([bucked(), vec![("converter", adjusted(json!({"efficiency": 0.96})))]].concat()),
@@ -102,7 +149,7 @@ pub fn flaws() -> Vec<Flaw> {
             Stop,
             "voltage.series-above-device",
         )
-        .along(&["protection.fuse-volts"]),
+        .along(&["protection.fuse-volts", "voltage.full-above-device", "voltage.faster-motor"]),
         flaw(
             "two packs in series before a converter of 25 V",
             vec![("feed/second", second(json!({"used_in_series": true})))],
@@ -117,7 +164,8 @@ pub fn flaws() -> Vec<Flaw> {
             Stop,
             "voltage.parallel-never-runs",
         )
-        .given(vec![("device/lowest_v", known(20.0)), ("device/highest_v", known(40.0))]),
+        .given(vec![("device/lowest_v", known(20.0)), ("device/highest_v", known(40.0))])
+        .along(&["voltage.packs-unread"]),
         flaw(
             "series switch that makes before it breaks",
             vec![("feed/second", second(json!({"break_before_make": false})))],
@@ -140,6 +188,111 @@ pub fn flaws() -> Vec<Flaw> {
             "voltage.packs-unequal",
         )
         .given(vec![("device/highest_v", known(40.0))])
-        .along(&["protection.fuse-volts"]),
+        .along(&["protection.fuse-volts", "voltage.faster-motor"]),
+        flaw(
+            "packs side by side that nobody read",
+            vec![("feed/second", second(json!({"used_in_parallel": true})))],
+            Caution,
+            "voltage.packs-unread",
+        ),
+        flaw(
+            "a five-series pack beside a four-series one",
+            vec![("feed/second", second(json!({"used_in_parallel": true, "series": 5})))],
+            Stop,
+            "voltage.parallel-other-counts",
+        ),
+        flaw(
+            "a guard in one of two packs in series",
+            vec![("feed/second", second(json!({"used_in_series": true, "each_guarded": false})))],
+            Stop,
+            "voltage.second-unguarded",
+        )
+        .given(for_two()),
+        flaw(
+            "20 A behind a step-down into 18 AWG",
+            vec![("runs/6", lead_of(18))],
+            Stop,
+            "wiring.wire-over-current@converter-device",
+        )
+        .given(behind(5.0, 20.0))
+        .along(&["wiring.thinner-than-before@converter-device", "wiring.drop@behind"]),
+        flaw(
+            "a peak of 20 A behind a converter of 8 A",
+            vec![("converter", adjusted_to(5.0, json!({"output_a": 8.0})))],
+            Stop,
+            "voltage.converter-output-peak",
+        )
+        .given(behind(5.0, 6.0)),
+        flaw(
+            "a peak of 10 A behind a converter of 8 A",
+            vec![
+                ("converter", adjusted_to(5.0, json!({"output_a": 8.0}))),
+                ("device/loads/1/draw/value_a", known(10.0)),
+            ],
+            Caution,
+            "voltage.converter-output-peak",
+        )
+        .given(behind(5.0, 6.0)),
+        flaw(
+            "a peak over the converter's input",
+            vec![("converter", adjusted_to(9.0, json!({"input_a": 15.0})))],
+            Caution,
+            "voltage.converter-input-peak",
+        )
+        .given(bucked()),
+        flaw(
+            "stepped up to 72 V",
+            vec![("converter", converter("boost", 72.0))],
+            Stop,
+            "voltage.over-touch-limit@behind",
+        )
+        .given(vec![
+            ("device/kind", json!("electronics")),
+            ("converter", converter("boost", 48.0)),
+            ("device/highest_v", known(80.0)),
+            ("device/original/series", json!(40)),
+            (
+                "device/loads",
+                json!([{"id": "usual", "name": "usual", "draw": {"as": "power", "value_w": known(60.0)}}]),
+            ),
+            ("plug/dc_v", json!(80.0)),
+        ]),
+        flaw("6 % lost behind a step-down", vec![("runs/6/length_mm", json!(3500.0))], Caution, "wiring.drop@behind")
+            .given([behind(5.0, 3.0), lightly(), vec![("runs/6", lead_of(16))]].concat()),
+        flaw(
+            "wires behind the converter that take what the device needs",
+            vec![("runs/6/length_mm", json!(2000.0))],
+            Stop,
+            "wiring.drop-below-device",
+        )
+        .given([behind(5.0, 3.0), lightly(), vec![("runs/6", lead_of(16)), ("device/lowest_v", known(4.9))]].concat()),
+        flaw(
+            "an output that can be turned to 24 V",
+            vec![("converter", adjusted(json!({"adjustable": true, "output_max_v": 24.0})))],
+            Stop,
+            "voltage.adjuster-above-device",
+        )
+        .given([bucked(), vec![("converter", adjusted(json!({"adjustable": true, "output_max_v": 16.0})))]].concat()),
+        flaw(
+            "a step-down that can be turned up to the pack",
+            vec![("converter", adjusted(json!({"adjustable": true})))],
+            Caution,
+            "voltage.adjuster-above-device",
+        )
+        .given([bucked(), vec![("device/highest_v", known(12.0)), ("device/lowest_v", known(7.0))]].concat()),
+        flaw(
+            "a converter 60 K over a shed of 35 °C",
+            vec![("converter", adjusted(json!({"efficiency": 0.96, "k_per_w": 20.0})))],
+            Caution,
+            "voltage.converter-hot",
+        )
+        .given([bucked(), vec![("converter", adjusted(json!({"efficiency": 0.96, "k_per_w": 8.0})))]].concat()),
+        flaw(
+            "a gauge behind a converter",
+            vec![("device/brains", json!({"alarms": [{"name": "low", "at_v": known(8.4)}]}))],
+            Caution,
+            "device.gauge-blind",
+        )
+        .given(bucked()),
     ]
 }

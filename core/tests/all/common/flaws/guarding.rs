@@ -3,8 +3,15 @@
 use brick_core::assess::Severity::{Caution, Note, Stop};
 use serde_json::{Value, json};
 
-use super::super::offer;
+use super::super::{offer, sound};
 use super::{Flaw, flaw, known, module, none};
+
+/// The runs of the sound plan and one more, joined directly.
+pub fn with_run(id: &str, from: &str, to: &str) -> Value {
+    let mut runs = serde_json::to_value(sound()).unwrap()["runs"].as_array().unwrap().clone();
+    runs.push(json!({"id": id, "from": from, "to": to, "wire": {"state": "none"}}));
+    json!(runs)
+}
 
 pub fn flaws() -> Vec<Flaw> {
     vec![
@@ -25,8 +32,9 @@ pub fn flaws() -> Vec<Flaw> {
         flaw("board for 8 A", vec![("board/protects/continuous_a", json!(8.0))], Stop, "protection.board-over-current"),
         // 10 A ± 20 % begin at 8 A, and the load is 9 A for good.
         flaw("trip at 10 A", vec![("board/protects/trip_a", known(10.0))], Caution, "protection.trip-in-load")
-            .along(&["protection.trip-in-peak"]),
-        flaw("trip at 22 A", vec![("board/protects/trip_a", known(22.0))], Caution, "protection.trip-in-peak"),
+            .along(&["protection.trip-in-peak", "protection.board-contradicts"]),
+        flaw("trip at 22 A", vec![("board/protects/trip_a", known(22.0))], Caution, "protection.trip-in-peak")
+            .along(&["protection.board-contradicts"]),
         flaw(
             "trip at 150 A, no fuse",
             vec![("fuse", none()), ("board/protects/trip_a", known(150.0))],
@@ -45,7 +53,73 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "protection.no-balancing",
         ),
-        flaw("balancer of 20 mA", vec![("board/protects/bleed_a", json!(0.02))], Note, "protection.bleed-weak"),
+        flaw(
+            "balancer of 20 mA for salvaged cells",
+            vec![("board/protects/bleed_a", json!(0.02))],
+            Caution,
+            "protection.bleed-weak",
+        )
+        .given(vec![("cell/origin", json!("salvaged"))]),
+        flaw(
+            "a jumper past the fuse",
+            vec![("runs", with_run("jumper", "board", "cutoff"))],
+            Stop,
+            "protection.bypassed@fuse",
+        ),
+        flaw(
+            "the load taken from pack minus, past the board",
+            vec![("runs", with_run("short-cut", "pack", "fuse"))],
+            Stop,
+            "voltage.no-guard",
+        )
+        .along(&["protection.bypassed@board", "run.shorter-than-wanted"]),
+        flaw(
+            "a wire from the pack straight to the switch",
+            vec![("runs", with_run("short-cut", "pack", "switch"))],
+            Stop,
+            "protection.no-over-current",
+        )
+        .along(&["voltage.no-guard", "run.shorter-than-wanted"]),
+        flaw(
+            "the jack joined to the pack as well",
+            vec![("runs", with_run("short-cut", "jack", "pack"))],
+            Stop,
+            "protection.charger-round-board",
+        ),
+        flaw(
+            "a short-circuit trip below the over-current trip",
+            vec![("board/protects/short_a", json!(50.0))],
+            Caution,
+            "protection.board-contradicts",
+        ),
+        flaw(
+            "a delay of 100 s",
+            vec![("board/protects/trip_delay_s", json!(100.0))],
+            Caution,
+            "protection.board-contradicts",
+        ),
+        flaw(
+            "60 A of bleed, a slip of the unit",
+            vec![("board/protects/bleed_a", json!(60.0))],
+            Caution,
+            "protection.board-contradicts",
+        ),
+        flaw(
+            "a board that opens at 1.9 V beside a cut-off",
+            vec![("board/protects/over_discharge_v", json!(1.9))],
+            Caution,
+            "protection.ends-too-low",
+        )
+        .given(vec![("cutoff", module("cut-off", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 14.0}})))]),
+        flaw(
+            "a cut-off that closes again below where it opens",
+            vec![("cutoff", module("cut-off", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 11.0}})))],
+            Caution,
+            "protection.rearm-below@cutoff",
+        )
+        .given(vec![("cutoff", module("cut-off", json!({"cuts_off": {"at_v": 12.4, "rearm_v": 14.0}})))]),
+        flaw("a way out that reads minus", vec![("charging/out_v", known(-15.2))], Stop, "protection.out-reversed")
+            .given(vec![("charging/cells_v", known(15.3)), ("charging/out_v", known(15.28))]),
         flaw(
             "no sensor, driven at 3.6 C",
             vec![
@@ -150,10 +224,11 @@ pub fn flaws() -> Vec<Flaw> {
         .along(&["wiring.connector-peak@plug"]),
         flaw("7.5 A fuse for 9 A", vec![("fuse/rating_a", json!(7.5))], Caution, "protection.fuse-nuisance"),
         flaw(
-            "9.5 A glass fuse for a 20 A start of 8 s",
+            "9 A glass fuse for a 20 A start of 8 s",
             vec![
                 ("fuse/style", json!("glass_fast")),
-                ("fuse/rating_a", json!(9.5)),
+                ("fuse/rating_a", json!(9.2)),
+                ("device/loads/0/draw/value_a", known(8.5)),
                 ("device/loads/1/duration_s", json!(8.0)),
                 ("cell/pulse_s", json!(10.0)),
             ],

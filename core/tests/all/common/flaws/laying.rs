@@ -84,7 +84,9 @@ pub fn flaws() -> Vec<Flaw> {
         flaw("pouches without room to swell", vec![("packs/0/brick/clearances/swelling_share", json!(0.02))], Caution, "brick.no-room-for-swelling")
             .given(vec![("cell/size", pouch())]),
         flaw("bare pouches in a device that is dropped", vec![("device/surroundings/shocks", json!(true))], Caution, "brick.pouch-without-shell")
-            .given(vec![("cell/size", pouch())]),
+            .given(vec![("cell/size", pouch())]).along(&["device.knocks-unheld"]),
+        flaw("a cell longer than the only bay", vec![("device/compartments", json!([{"id": "bay", "name": "bay",
+            "space": {"shape": "box", "length_mm": 60.0, "width_mm": 60.0, "depth_mm": 60.0}}]))], Stop, "brick.cell-too-large"),
         flaw("jack deeper than what is free behind it", with_hole(&json!({"purpose": "jack", "hole_mm": 8.0, "behind_mm": 10.0, "part_mm": 14.0})), Stop, "brick.opening-blocked@bay-0")
             .given(laid()),
         flaw("hole over a cell", with_hole(&json!({"purpose": "lamp", "hole_mm": 5.0, "wall": "y_low", "along_mm": 30.0, "up_mm": 40.0})), Note, "brick.drill-hits@bay-0")

@@ -93,9 +93,21 @@ pub fn flaws() -> Vec<Flaw> {
         )
         .given(bucked()),
         flaw(
-            "buck set to 11.5 V",
-            vec![("converter/converts/output_v", json!(11.5)), ("device/original/series", json!(10))],
+            "buck set to 11.5 V that needs 1.5 V of head room",
+            vec![
+                ("converter/converts/output_v", json!(11.5)),
+                ("converter/converts/dropout_v", json!(1.5)),
+                ("device/original/series", json!(10)),
+            ],
             Stop,
+            "voltage.buck-headroom",
+        )
+        .given(bucked())
+        .along(&["run.brown-out"]),
+        flaw(
+            "buck set to 11.5 V of unknown head room",
+            vec![("converter/converts/output_v", json!(11.5)), ("device/original/series", json!(10))],
+            Caution,
             "voltage.buck-headroom",
         )
         .given(bucked())

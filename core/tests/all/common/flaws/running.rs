@@ -12,7 +12,8 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("device/original/run_s", known(3600.0)), ("device/wanted_run_s", Value::Null)],
             Caution,
             "run.shorter-than-before",
-        ),
+        )
+        .given(vec![("device/original/capacity_ah", known(9.0))]),
         flaw("two hours wanted", vec![("device/wanted_run_s", json!(7200.0))], Caution, "run.shorter-than-wanted"),
         flaw(
             "a start of 60 A on weak cells",
@@ -28,8 +29,7 @@ pub fn flaws() -> Vec<Flaw> {
         )
         .along(&["wiring.connector-peak@plug", "wiring.switch-peak@switch"]),
         // IATA DGR: 100 Wh without asking, 160 Wh with approval.
-        flaw("four in parallel", vec![("packs/0/parallel", json!(4))], Note, "run.baggage")
-            .along(&["protection.bleed-weak"]),
+        flaw("four in parallel", vec![("packs/0/parallel", json!(4))], Note, "run.baggage"),
         flaw("used in an oven", vec![("environment/use_max_c", json!(65.0))], Stop, "run.over-60"),
     ]
 }

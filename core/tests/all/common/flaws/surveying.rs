@@ -9,6 +9,50 @@ pub fn flaws() -> Vec<Flaw> {
     vec![
         flaw("highest volts unknown", vec![("device/highest_v", Value::Null)], Caution, "device.highest-assumed")
             .along(&["voltage.full-in-tolerance"]),
+        flaw(
+            "nothing said of what keeps the rain off",
+            vec![("device/surroundings", json!({"wet": true}))],
+            Caution,
+            "device.wet-open-board",
+        ),
+        flaw(
+            "oil beside an open pack",
+            vec![("device/surroundings", json!({"chemicals": true}))],
+            Caution,
+            "device.chemicals-open-pack",
+        ),
+        flaw(
+            "knocks, and leads that nobody spoke of",
+            vec![("device/surroundings", json!({"shocks": true}))],
+            Caution,
+            "device.knocks-unheld",
+        ),
+        flaw(
+            "6.4 V printed on two lithium cells",
+            vec![("device/original/label_v", json!(6.4))],
+            Caution,
+            "device.label-volts",
+        )
+        .given(vec![
+            (
+                "device/original",
+                json!({"chemistry": "li_ion", "series": 2, "label_v": 7.4, "charger_fits": false,
+                "cells_fit": false}),
+            ),
+            ("device/kind", json!("electronics")),
+        ]),
+        flaw(
+            "an hour at 0.27 A out of a label of 1 Ah",
+            vec![("device/original/run_s", known(3600.0))],
+            Caution,
+            "device.old-run-doubtful",
+        )
+        .given(vec![
+            ("device/loads/0/draw/value_a", known(0.27)),
+            ("device/loads/1/draw/value_a", known(0.5)),
+            ("device/original/capacity_ah", known(1.0)),
+            ("fuse/rating_a", json!(1.0)),
+        ]),
         flaw("old bay still wired", vec![("device/original/cells_fit", json!(true))], Stop, "device.old-cells-fit"),
         flaw(
             "wire pulled without a photograph",

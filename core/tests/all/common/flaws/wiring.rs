@@ -5,8 +5,27 @@ use serde_json::{Value, json};
 
 use super::{Flaw, charger, flaw, known};
 
+/// The runs of the sound plan without one.
+fn without(id: &str) -> Value {
+    let mut runs = serde_json::to_value(super::sound()).unwrap()["runs"].as_array().unwrap().clone();
+    runs.retain(|run| run["id"] != id);
+    json!(runs)
+}
+
+/// The states of the sound plan, in one of which a part is open.
+fn opened(state: &str, id: &str) -> Value {
+    let mut states = serde_json::to_value(super::sound()).unwrap()["states"].clone();
+    for one in states.as_array_mut().unwrap().iter_mut().filter(|s| s["name"] == state) {
+        one["open"].as_array_mut().unwrap().push(json!(id));
+    }
+    states
+}
+
 pub fn flaws() -> Vec<Flaw> {
     vec![
+        flaw("no wire from fuse to switch", vec![("runs", without("fuse-cutoff"))], Stop, "wiring.no-way"),
+        flaw("a switch open while it runs", vec![("states", opened("running", "switch"))], Stop, "wiring.no-way"),
+        flaw("a jack joined to nothing", vec![("runs", without("charge-lead"))], Stop, "wiring.no-way@charge"),
         flaw(
             "24 AWG for 9 A",
             vec![("lead/wire/part/size/awg", json!(24)), ("lead/length_mm", json!(100.0))],
