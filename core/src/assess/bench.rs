@@ -3,6 +3,7 @@
 use std::rc::Rc;
 
 use super::figures::cells::{PACK_AH, PACK_OHM};
+use super::figures::charging::{CHARGER_A, SUPPLY_A};
 use super::figures::device::{CHARGER_V as OLD_CHARGER_V, HOST_CHARGE_V};
 use super::figures::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
 use super::figures::voltage::{EMPTY_V, FULL_V, LINE_FULL_V, OUTPUT_MOST_V};
@@ -249,6 +250,13 @@ impl<'a> Bench<'a> {
         let at_jack = contacts(&self.charge_way);
         let hobby = self.charges().is_some_and(|c| c.balance_a.is_some());
         if at_jack.is_empty() && hobby { contacts(&self.line) } else { at_jack }
+    }
+
+    /// What flows in a contact of the charge: behind the charger its current; a jack before a charge module in the device is
+    /// the module's input, and carries what its supply gives.
+    pub fn contact_current(&self, node: &Node) -> &'static FigureDef {
+        let module = self.charges().is_some_and(|c| !c.own_supply && c.balance_a.is_none());
+        if node.kind == NodeKind::Jack && module { &SUPPLY_A } else { &CHARGER_A }
     }
 
     /// What the charger's supply gives, if one is chosen.

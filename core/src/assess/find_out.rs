@@ -7,7 +7,7 @@ use super::bench::Bench;
 use super::stage::Stage;
 use crate::device;
 use crate::device::jobs::{Ask, JobSheet};
-use crate::plan::{FuseStyle, How, NodeKind};
+use crate::plan::{DeviceKind, FuseStyle, How, NodeKind};
 
 /// Something a measurement or a label would settle.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -204,6 +204,11 @@ fn device(bench: &Bench<'_>) -> Vec<Question> {
             asks(Ask::Battery) && proving.lives.is_none(),
             "Whether it lives: a current-limited supply in the old battery's place",
             "whether anything more is worth finding out",
+        ),
+        (
+            d.kind == DeviceKind::Unsaid,
+            "What kind of thing it is: motor, pump or fan, electronics, lamp",
+            "what its volts do to speed and current, and how it starts",
         ),
         (
             d.loads.is_empty(),

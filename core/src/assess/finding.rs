@@ -125,6 +125,16 @@ impl<'b, 'a> Findings<'b, 'a> {
         })
     }
 
+    /// The same for volts, of a figure, against a rating that stands on a part.
+    pub fn volts_exceed(&self, value: &str, rating_v: Option<f64>) -> Option<Severity> {
+        let (value_of, rating_v) = (self.bench.ledger.get(value)?, rating_v?);
+        let tolerance = if self.bench.ledger.is_typed(value) { 0.0 } else { limit::VOLTS };
+        Some(match limit::beyond(value_of.value, value_of.value, rating_v, rating_v, tolerance)? {
+            Beyond::Surely => Severity::Stop,
+            Beyond::Within => Severity::Caution,
+        })
+    }
+
     /// Adds a finding. A stop whose reasons rest on an assumed figure is a caution that names what to measure.
     pub fn add(&mut self, severity: Severity, says: Says<'_>) {
         let assumption = (severity == Severity::Stop).then(|| self.assumption(says.why)).flatten();

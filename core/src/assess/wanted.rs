@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::bench::Bench;
 use super::figures::laid::STRIPS_MM;
-use crate::plan::{Choice, Offer};
+use crate::plan::{Choice, NodeKind, Offer};
 
 const MM_PER_M: f64 = 1000.0;
 
@@ -50,6 +50,11 @@ pub(crate) fn wanted(bench: &Bench<'_>) -> Vec<Wanted> {
     let mut parts = vec![];
     if let (Some(cell), Some((series, parallel))) = (bench.cell(), bench.counts()) {
         parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
+        if let Some(second) = &bench.plan.feed.second {
+            // As the first, in its own count, where nothing else is stated.
+            let count = second.series.map_or(series, f64::from) * parallel;
+            parts.push(part(&cell.offer, count, "second pack", "/packs/0/cell/part/offer".to_owned()));
+        }
     }
     if let (Some(strip), Some(series)) = (bench.strip(), bench.pack.series) {
         let counted_on_mm = f64::from((series + 1) * strip.side_by_side) * strip.length_mm;
@@ -58,9 +63,15 @@ pub(crate) fn wanted(bench: &Bench<'_>) -> Vec<Wanted> {
         parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
     }
     for (i, node) in bench.plan.nodes.iter().enumerate() {
-        if let Choice::Chosen { part: chosen } = &node.part {
+        if let Choice::Chosen { part: chosen } = &node.part
+            && !bench.plan.is_seen_before(i)
+        {
             let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
-            parts.push(part(chosen.offer(), 1.0, &node.id, offer_at));
+            parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
+            let second = bench.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded == Some(true));
+            if second && node.kind == NodeKind::Board {
+                parts.push(part(chosen.offer(), 1.0, "guard of the second pack", offer_at));
+            }
         }
     }
     for (i, run) in bench.plan.runs.iter().enumerate() {

@@ -78,10 +78,10 @@ pub struct Facts {
 pub struct ChargeTemperatures {
     /// Never below.
     pub least_c: f64,
-    /// Below this only slowly: at most `slow_c_rate`.
+    /// Below this only slowly: at most `slow_rate_share`.
     pub slow_below_c: f64,
     /// Most between the two, in C.
-    pub slow_c_rate: f64,
+    pub slow_rate_share: f64,
     /// Never above.
     pub most_c: f64,
     /// What happens below the least, in a sentence.
@@ -90,19 +90,19 @@ pub struct ChargeTemperatures {
 
 const PLATES: &str = "Lithium then plates out as metal, unseen, and the cell is unsafe for good.";
 const LITHIUM_CHARGE: ChargeTemperatures =
-    ChargeTemperatures { least_c: 0.0, slow_below_c: 10.0, slow_c_rate: 0.3, most_c: 45.0, too_cold: PLATES };
+    ChargeTemperatures { least_c: 0.0, slow_below_c: 10.0, slow_rate_share: 0.3, most_c: 45.0, too_cold: PLATES };
 /// Titanate has no plating at its volts: only the electrolyte slows.
 const TITANATE_CHARGE: ChargeTemperatures = ChargeTemperatures {
     least_c: -30.0,
     slow_below_c: -10.0,
-    slow_c_rate: 1.0,
+    slow_rate_share: 1.0,
     most_c: 55.0,
     too_cold: "Its electrolyte then hardly conducts: it warms and gains nothing.",
 };
 const SODIUM_CHARGE: ChargeTemperatures = ChargeTemperatures {
     least_c: -10.0,
     slow_below_c: 5.0,
-    slow_c_rate: 0.3,
+    slow_rate_share: 0.3,
     most_c: 45.0,
     too_cold: "Sodium then plates out on the hard carbon, and the cell loses capacity for good.",
 };

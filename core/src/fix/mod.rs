@@ -84,7 +84,7 @@ impl Judge<'_> {
                 let Some(stop) = self.new_stops(&trial.1).next().cloned() else {
                     break;
                 };
-                changes.extend(self.mend(&trial, &stop, &mut companions)?);
+                changes.extend(self.mend(&trial, &stop, a_try.own.as_deref(), &mut companions)?);
                 trial = self.trial(&changes)?;
             }
         }
@@ -132,8 +132,14 @@ impl Judge<'_> {
     }
 
     /// Exchanges the part that a stop is about; without a fitting one its place is left open, to be chosen anew.
-    fn mend(&self, trial: &(Plan, Assessment), stop: &Finding, companions: &mut Companions) -> Option<Vec<Change>> {
-        let place = moves::place_of(&trial.0, &trial.1, stop)?;
+    fn mend(
+        &self,
+        trial: &(Plan, Assessment),
+        stop: &Finding,
+        own: Option<&str>,
+        companions: &mut Companions,
+    ) -> Option<Vec<Change>> {
+        let place = moves::place_of(&trial.0, &trial.1, stop).filter(|place| own != Some(place))?;
         let word = moves::place_word(&trial.0, &place);
         let found = suggest(&trial.0, self.catalogue, &place).ok()?;
         if let Some(part) = found.into_iter().find(|s| s.worst != Some(Severity::Stop) && !s.chosen) {
@@ -156,7 +162,9 @@ impl Judge<'_> {
         trial
             .findings
             .iter()
-            .filter(|f| f.severity == Severity::Stop && !self.before.findings.iter().any(|b| b.key == f.key))
+            .filter(|f| f.severity == Severity::Stop)
+            // What was a caution before is a new stop.
+            .filter(|f| !self.before.findings.iter().any(|b| b.key == f.key && b.severity == Severity::Stop))
     }
 }
 

@@ -165,7 +165,7 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         "brick.hottest-cell" | "run.cell-too-hot" => {
             these(&[Some(Move::MoreParallel), cell(), Some(Move::HigherCutOff)])
         }
-        "brick.soldered-on-cells" | "brick.spring-contacts" => {
+        "brick.soldered-on-cells" | "brick.spring-contacts" | "brick.loose-cells" => {
             vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }
         "brick.cell-too-large" => these(&[cell()]),

@@ -224,7 +224,7 @@ fn more_pairs(plan: &Plan, place: &str, wanted_a: f64) -> Option<Try> {
         Change::put(format!("{at}/continuous_a"), wanted_a),
         Change::put(format!("{at}/trip_a"), Option::<Known>::None),
     ];
-    Some(Try { label, changes, mends: false })
+    Some(Try::plain(label, changes))
 }
 
 fn judged(plan: &Plan, a_try: &Try) -> Option<(Plan, Assessment)> {

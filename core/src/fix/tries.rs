@@ -23,11 +23,13 @@ pub struct Try {
     pub changes: Vec<Change>,
     /// Whether parts that no longer suit are exchanged along with it.
     pub mends: bool,
+    /// The place that it is about itself: what is put there is not exchanged again.
+    pub own: Option<String>,
 }
 
 impl Try {
-    fn plain(label: String, changes: Vec<Change>) -> Try {
-        Try { label, changes, mends: false }
+    pub fn plain(label: String, changes: Vec<Change>) -> Try {
+        Try { label, changes, mends: false, own: None }
     }
 }
 
@@ -68,13 +70,14 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
                 let other = |s: &Suggestion| part_of(s).and_then(size_of).is_none_or(|of| of.make != now.make);
                 found.sort_by(|a, b| other(a).cmp(&other(b)).then(distance(a).total_cmp(&distance(b))));
             }
-            parts(found).into_iter().map(|a_try| Try { mends: true, ..a_try }).collect()
+            let own = Some(place.clone());
+            parts(found).into_iter().map(|a_try| Try { mends: true, own: own.clone(), ..a_try }).collect()
         }
         Move::MoreParallel => {
             let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
             let more = |n: u32| {
                 let changes = relaid(plan, with_strips(plan, n))?;
-                Some(Try { label: format!("{n} cells in parallel"), changes, mends: true })
+                Some(Try { label: format!("{n} cells in parallel"), changes, mends: true, own: None })
             };
             (now + 1..=now + MOST_MORE).filter_map(more).collect()
         }
@@ -112,7 +115,7 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             found.retain(|o| o.path.topology().is_some() == *regulated && (o.path == FeedPath::Direct || *regulated));
             // The chemistry that is there keeps its cells: the smaller change.
             found.sort_by_key(|o| plan.main_pack().is_none_or(|p| p.chemistry != Some(o.chemistry)));
-            found.into_iter().map(|o| Try { label: o.name, changes: o.changes, mends: true }).collect()
+            found.into_iter().map(|o| Try { label: o.name, changes: o.changes, mends: true, own: None }).collect()
         }
     })
 }
@@ -158,7 +161,8 @@ fn strip_counts(plan: &Plan, field: &str, more: impl Fn(u32) -> u32, label: impl
     };
     let now = if field == "layers" { strip.layers } else { strip.side_by_side };
     let at = format!("/packs/0/strip/part/{field}");
-    let mended = |n| Try { mends: true, ..Try::plain(label(n), vec![Change::put(at.clone(), n)]) };
+    let own = Some("strip".to_owned());
+    let mended = |n| Try { mends: true, own: own.clone(), ..Try::plain(label(n), vec![Change::put(at.clone(), n)]) };
     (now + 1..=now + more(now)).map(mended).collect()
 }
 

@@ -27,7 +27,7 @@ impl Plan {
             notes: String::new(),
             currency: "€".to_owned(),
             device: Device {
-                kind: DeviceKind::Motor,
+                kind: DeviceKind::Unsaid,
                 original: Original::default(),
                 lowest_v: None,
                 highest_v: None,

@@ -18,6 +18,8 @@ pub enum DeviceKind {
     Electronics,
     /// Lamps and heaters.
     Resistive,
+    /// Nobody said yet.
+    Unsaid,
 }
 
 /// The device that is converted.

@@ -243,6 +243,21 @@ impl<'a> Net<'a> {
 }
 
 impl Plan {
+    /// Whether the part of a node is one thing with that of an earlier node: a module that does several things, placed at each.
+    pub fn is_seen_before(&self, index: usize) -> bool {
+        let Some(module) = self.nodes.get(index).and_then(Node::module) else { return false };
+        let does = [
+            module.protects.is_some(),
+            module.charges.is_some(),
+            module.converts.is_some(),
+            module.cuts_off.is_some(),
+            module.alarms.is_some(),
+            module.supplies.is_some(),
+        ];
+        let several = does.into_iter().filter(|does| *does).count() > 1;
+        several && self.nodes[..index].iter().any(|n| n.module() == Some(module))
+    }
+
     fn is_open_in(&self, node: usize, state: StateName) -> bool {
         let open: &[String] = self.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
         // Only a part that is there can be open.

@@ -95,12 +95,6 @@ pub fn drain_days(charge_ah: f64, drain_a: f64) -> f64 {
     charge_ah / drain_a / 24.0
 }
 
-/// Charge left in a group between a board's cut-off and the cells' floor. Assumed 2 % of capacity: ordinary curves
-/// fall steeply there.
-pub fn reserve_ah(capacity_ah: f64) -> f64 {
-    0.02 * capacity_ah
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -37,7 +37,7 @@ pub struct Typical {
     /// Median absolute deviation.
     pub mad_value: Option<f64>,
     /// The best of two to four, which a scatter says nothing of: lowest resistance, highest capacity.
-    pub best_of_few: Option<f64>,
+    pub best_of_few_value: Option<f64>,
     /// Conditions they share.
     pub conditions: Conditions,
     /// Cells measured otherwise: they are not compared.
@@ -161,7 +161,7 @@ pub(super) fn typical<'d>(digests: impl Iterator<Item = &'d Digest>, kind: Kind)
         _ => None,
     };
     Typical {
-        best_of_few: best.filter(|_| (2..FELLOWS).contains(&values.len())),
+        best_of_few_value: best.filter(|_| (2..FELLOWS).contains(&values.len())),
         cells: values.len(),
         median_value: median(&values),
         mad_value: mad(&values),

@@ -82,6 +82,7 @@ const SOURCES: &[(Source, &[&str])] = &[
     (
         Source::CircuitLaw,
         &[
+            "brick.loose-cells",
             "charging.readings-disagree",
             "charging.two-chargers",
             "device.gauge-blind",

@@ -95,8 +95,10 @@ fn after_a_cut_off_only_what_sits_before_it_drains_the_pack() {
     let value = |id: &str| assessment.figure(id).unwrap().value;
     assert!((value("pack.standby_a") - 0.006_03).abs() < 1e-9);
     assert!((value("pack.after_cutoff_a") - 0.000_03).abs() < 1e-9);
-    // 2 % of 5 Ah over 30 microampere.
-    assert!((value("pack.reserve_days") - 0.1 / 0.000_03 / 24.0).abs() < 1e-6);
+    // What lies between 3.0 V and the floor on the curve, of 5 Ah, over 30 microampere.
+    let share = value("pack.reserve_share");
+    assert!((0.02..0.08).contains(&share), "{share}");
+    assert!((value("pack.reserve_days") - 5.0 * share / 0.000_03 / 24.0).abs() < 1e-6);
 }
 
 #[test]

@@ -163,3 +163,75 @@ fn every_input_of_every_working_leads_somewhere() {
         }
     }
 }
+
+/// Figures that may rightly lie below nothing: temperatures, and differences told with their sign.
+fn may_be_negative(id: &str) -> bool {
+    let id = id.split_once('@').map_or(id, |(id, _)| id);
+    id.ends_with("_c")
+        || ["change", "over", "error_share", "headroom_v", "fall_v", "needed_k", "rearm_v"]
+            .iter()
+            .any(|part| id.contains(part))
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 250, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn no_figure_is_absurd_and_no_sentence_has_a_hole(
+        load_a in 0.01..80.0f64,
+        peak_a in 0.1..400.0f64,
+        peak_s in 0.01..9.0f64,
+        awg in 10..30i32,
+        series in 1..8u32,
+        parallel in 1..5u32,
+        chemistry in prop::sample::select(vec!["li_ion", "li_po", "li_hv", "li_fe_po4", "li_titanate", "na_ion"]),
+        output_v in prop::option::of(3.0..60.0f64),
+        topology in prop::sample::select(vec!["buck", "boost", "buck_boost"]),
+        coldest_c in -25.0..20.0f64,
+        dcir in prop::option::of(0.002..0.3f64),
+        second in prop::option::of(any::<(bool, bool)>()),
+    ) {
+        let mut changes = vec![
+            ("device/loads/0/draw/value_a", known(load_a)),
+            ("device/loads/1/draw/value_a", known(peak_a)),
+            ("device/loads/1/duration_s", json!(peak_s)),
+            ("lead/wire/part/size/awg", json!(awg)),
+            ("packs/0/series", json!(series)),
+            ("packs/0/parallel", json!(parallel)),
+            ("packs/0/chemistry", json!(chemistry)),
+            ("cell/chemistry", json!(chemistry)),
+            ("environment/use_min_c", json!(coldest_c)),
+            ("cell/dcir_ohm", dcir.map_or(serde_json::Value::Null, known)),
+        ];
+        if let Some(v) = output_v {
+            let converts = json!({"topology": topology, "output_v": v, "wired_in": false});
+            changes.push(("converter", common::module("converter", json!({"converts": converts}))));
+        }
+        if let Some((in_series, in_parallel)) = second {
+            changes.push(("feed/second", json!({"used_in_series": in_series, "used_in_parallel": in_parallel})));
+        }
+        let plan = with(&sound(), &changes);
+        let assessment = assess(&plan).unwrap();
+        for f in &assessment.figures {
+            prop_assert!(f.value.is_finite() && f.value.abs() < 1e9, "{} is {}", f.id, f.value);
+            prop_assert!(f.value >= -1e-9 || may_be_negative(&f.id), "{} is {}", f.id, f.value);
+        }
+        for f in &assessment.findings {
+            prop_assert!(!f.why.text.contains("unknown") && !f.title.text.contains("unknown"), "{}: {}", f.key, f.why.text);
+        }
+        // Thicker wire never brings a stop about itself.
+        let thicker = assess(&with(&plan, &[("lead/wire/part/size/awg", json!(awg - 4))])).unwrap();
+        let about_wire = |a: &brick_core::Assessment| {
+            let stops = a.findings.iter().filter(|f| f.severity == Severity::Stop && f.key.ends_with("@lead"));
+            stops.map(|f| f.key.clone()).collect::<Vec<_>>()
+        };
+        let before = about_wire(&assessment);
+        prop_assert!(about_wire(&thicker).iter().all(|key| before.contains(key)));
+        // More in parallel never runs shorter.
+        let more = assess(&with(&plan, &[("packs/0/parallel", json!(parallel + 1))])).unwrap();
+        let run = |a: &brick_core::Assessment| a.figure("run.time_s").map(|f| f.value);
+        if let (Some(one_s), Some(more_s)) = (run(&assessment), run(&more)) {
+            prop_assert!(more_s >= one_s * (1.0 - 1e-9), "{one_s} s, with one more {more_s} s");
+        }
+    }
+}

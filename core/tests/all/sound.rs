@@ -313,6 +313,160 @@ fn conversions() -> Vec<Sound> {
     ]
 }
 
+/// Board, fuse, switch, plug, converter, charger: with a jack of 5 A, a wall charger and no alarm.
+fn usual(ids: [&'static str; 6]) -> [(&'static str, &'static str); 9] {
+    let [board, fuse, switch, plug, converter, charger] = ids;
+    [
+        ("board", board),
+        ("fuse", fuse),
+        ("switch", switch),
+        ("plug", plug),
+        ("converter", converter),
+        ("jack", "jack-5a"),
+        ("charger", charger),
+        ("supply", "none"),
+        ("alarm", "none"),
+    ]
+}
+
+/// More kinds of job, each with usual parts round it.
+fn more_conversions() -> Vec<Sound> {
+    let watts = |w: f64| json!([{"id": "on", "name": "on", "draw": {"as": "power", "value_w": known(w)}}]);
+    let ohms = |ohm: f64| json!([{"id": "on", "name": "on", "draw": {"as": "resistance", "value_ohm": known(ohm)}}]);
+    let make = |name, device, pack, strip, parts, lead| Sound { name, device, pack, strip, parts, lead, cautions: &[] };
+    vec![
+        make(
+            "radio of six primary cells on two cells",
+            device("electronics", ("alkaline", 6), (Some(5.5), Some(9.6)), json!([amps("loud", 0.3, None)])),
+            ("li_ion", 2, 1, "cell-energy-18650"),
+            "strip-ni-015x8",
+            usual(["board-li-2s-10", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-li-2s-1a"]),
+            "wire-awg-20",
+        ),
+        make(
+            "grass shears of ten nickel cells on three power cells",
+            device(
+                "motor",
+                ("nickel", 10),
+                (Some(8.0), Some(14.2)),
+                json!([amps("cutting", 7.0, None), amps("start", 18.0, Some(0.3))]),
+            ),
+            ("li_ion", 3, 2, "cell-power-18650"),
+            "strip-ni-02x8-two",
+            usual(["board-li-3s-30", "fuse-blade-15", "switch-30a-dc", "plug-30a", "none", "charger-li-3s-2a"]),
+            "wire-awg-14",
+        ),
+        make(
+            "camping lamp of a lead battery on four phosphate cells",
+            device("resistive", ("lead_acid", 6), (Some(10.0), Some(15.0)), ohms(7.0)),
+            ("li_fe_po4", 4, 1, "cell-lfp-32700"),
+            "strip-ni-03x10",
+            usual(["board-lfp-4s-20", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-lfp-4s-2a"]),
+            "wire-awg-16",
+        ),
+        make(
+            "12 V fan on three cells, as many as before",
+            device("fan_or_pump", ("li_ion", 3), (Some(9.0), Some(12.6)), json!([amps("blowing", 1.5, None)])),
+            ("li_ion", 3, 2, "cell-middle-18650"),
+            "strip-ni-015x8",
+            usual(["board-li-3s-10", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-li-3s-2a"]),
+            "wire-awg-16",
+        ),
+        make(
+            "router of 12 V from two cells stepped up",
+            device("electronics", ("lead_acid", 6), (Some(11.0), Some(13.5)), json!([amps("on", 0.5, None)])),
+            ("li_ion", 2, 2, "cell-energy-21700"),
+            "strip-ni-015x8",
+            usual([
+                "board-li-2s-10",
+                "fuse-blade-3",
+                "switch-10a-dc",
+                "plug-15a",
+                "converter-boost-12",
+                "charger-li-2s-1a",
+            ]),
+            "wire-awg-18",
+        ),
+        make(
+            "24 V pump on eight phosphate cells",
+            device(
+                "fan_or_pump",
+                ("lead_acid", 12),
+                (Some(20.0), Some(29.4)),
+                json!([amps("pump", 6.0, None), amps("start", 14.0, Some(0.3))]),
+            ),
+            ("li_fe_po4", 8, 1, "cell-lfp-32700"),
+            "strip-ni-03x10",
+            usual(["board-lfp-8s-20", "fuse-blade58-10", "switch-30a-dc", "plug-30a", "none", "charger-lfp-8s-3a"]),
+            "wire-awg-14",
+        ),
+        make(
+            "vacuum of sixteen nickel cells on five power cells",
+            device("fan_or_pump", ("nickel", 16), (Some(14.0), Some(22.4)), json!([amps("suction", 10.0, None)])),
+            ("li_ion", 5, 2, "cell-power-18650"),
+            "strip-ni-02x8-two",
+            usual(["board-li-5s-30", "fuse-blade-15", "switch-30a-dc", "plug-30a", "none", "charger-li-5s-2a"]),
+            "wire-awg-12",
+        ),
+        make(
+            "screwdriver of three cells with a stall",
+            device(
+                "motor",
+                ("li_ion", 3),
+                (Some(8.5), Some(12.6)),
+                json!([amps("driving", 8.0, None), amps("stall", 24.0, Some(0.3))]),
+            ),
+            ("li_ion", 3, 2, "cell-power-18650"),
+            "strip-ni-02x8-two",
+            usual(["board-li-3s-30", "fuse-blade-20", "switch-30a-dc", "plug-30a", "none", "charger-li-3s-2a"]),
+            "wire-awg-14",
+        ),
+        make(
+            "slider on steady 12 V from four cells",
+            device("electronics", ("lead_acid", 6), (Some(11.0), Some(13.0)), json!([amps("moving", 0.9, None)])),
+            ("li_ion", 4, 1, "cell-middle-18650"),
+            "strip-ni-015x8",
+            usual([
+                "board-li-4s-10",
+                "fuse-blade-3",
+                "switch-10a-dc",
+                "plug-15a",
+                "converter-buckboost-12",
+                "charger-li-4s-1a",
+            ]),
+            "wire-awg-18",
+        ),
+        make(
+            "head lamp of constant power on two cells",
+            device("electronics", ("li_ion", 2), (Some(5.8), Some(8.5)), watts(6.0)),
+            ("li_ion", 2, 2, "cell-energy-18650"),
+            "strip-ni-015x8",
+            usual(["board-li-2s-10", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-li-2s-1a"]),
+            "wire-awg-18",
+        ),
+        make(
+            "16 V instrument on five phosphate cells",
+            device("electronics", ("lead_acid", 8), (Some(13.0), Some(19.0)), json!([amps("on", 1.0, None)])),
+            ("li_fe_po4", 5, 1, "cell-lfp-26650"),
+            "strip-ni-03x10",
+            usual(["board-lfp-5s-20", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-lfp-5s-2a"]),
+            "wire-awg-18",
+        ),
+        make(
+            "heated gloves, a wire of some ohms, on two cells",
+            device("resistive", ("li_ion", 2), (Some(5.0), Some(8.5)), ohms(6.0)),
+            ("li_ion", 2, 1, "cell-middle-18650"),
+            "strip-ni-015x8",
+            usual(["board-li-2s-10", "fuse-blade-3", "switch-10a-dc", "plug-15a", "none", "charger-li-2s-1a"]),
+            "wire-awg-18",
+        ),
+    ]
+}
+
+fn all_conversions() -> Vec<Sound> {
+    conversions().into_iter().chain(more_conversions()).collect()
+}
+
 fn plan_of(sound: &Sound) -> Plan {
     let (chemistry, series, parallel, cell) = sound.pack;
     let choice = |id: &str| if id == "none" { json!({"state": "none"}) } else { demo_part(id) };
@@ -337,10 +491,13 @@ fn plan_of(sound: &Sound) -> Plan {
 #[test]
 fn sound_conversions_of_every_kind_have_no_stop_and_only_the_cautions_meant() {
     let mut wrong = vec![];
-    let all = conversions();
-    assert!(all.len() >= 12);
-    for sound in &all {
-        let assessment = assess(&plan_of(sound)).unwrap_or_else(|e| panic!("{}: {e:?}", sound.name));
+    let all = all_conversions();
+    assert!(all.len() >= 24);
+    let mild = json!({"use_min_c": 10.0, "use_max_c": 25.0, "charge_min_c": 10.0, "charge_max_c": 25.0});
+    for (sound, climate) in all.iter().flat_map(|sound| [(sound, None), (sound, Some(&mild))]) {
+        let plan = plan_of(sound);
+        let plan = climate.map_or(plan.clone(), |mild| with(&plan, &[("environment", mild.clone())]));
+        let assessment = assess(&plan).unwrap_or_else(|e| panic!("{}: {e:?}", sound.name));
         for f in &assessment.findings {
             let meant = sound.cautions.contains(&f.rule.as_str());
             if f.severity == Severity::Stop || (f.severity == Severity::Caution && !meant) {
@@ -358,7 +515,7 @@ fn sound_conversions_of_every_kind_have_no_stop_and_only_the_cautions_meant() {
 
 #[test]
 fn sound_conversions_are_known_to_the_end() {
-    for sound in conversions() {
+    for sound in all_conversions() {
         let assessment = assess(&plan_of(&sound)).unwrap();
         for id in ["pack.wh", "run.time_s", "charge.time_s", "path.ohm", "pack.short_a", "run.usable_share"] {
             let figure = assessment.figure(id).unwrap_or_else(|| panic!("{}: no {id}", sound.name));

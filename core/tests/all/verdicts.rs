@@ -122,6 +122,14 @@ fn a_limit_that_was_computed_has_a_tolerance() {
     assert_eq!(severity(&fuse(limit_a * 0.999), "protection.fuse-above-strips"), None);
     assert_eq!(severity(&fuse(limit_a * 1.004), "protection.fuse-above-strips"), Some(Severity::Caution));
     assert_eq!(severity(&fuse(limit_a * 1.05), "protection.fuse-above-strips"), Some(Severity::Stop));
+    // Full volts a few millivolts over a rating are no stop either; clearly over they are.
+    for (dc_v, expected) in [(16.8, None), (16.77, Some(Severity::Caution)), (16.0, Some(Severity::Stop))] {
+        let plan =
+            with(&sound(), &[("plug/dc_v", json!(dc_v)), ("switch/dc_v", json!(dc_v)), ("fuse/dc_v", json!(dc_v))]);
+        for key in ["wiring.connector-volts@plug", "wiring.switch-volts@switch", "protection.fuse-volts"] {
+            assert_eq!(severity(&plan, key), expected, "{key} at {dc_v} V");
+        }
+    }
     // Typed against typed is exact.
     let load = |amps: f64| {
         with(&sound(), &[("device/loads/0/draw/value_a", known(amps)), ("board/protects/continuous_a", json!(9.0))])
@@ -396,6 +404,32 @@ fn a_usb_c_plug_is_the_same_both_ways_round() {
     };
     assert!(keys(&with(&sound(), &[("jack", jack("USB-C socket"))])).is_empty());
     assert_eq!(keys(&with(&sound(), &[("jack", jack("round jack"))])), ["wiring.unkeyed@jack"]);
+}
+
+/// A jack before a charge module in the device carries what the module takes, not what it gives.
+#[test]
+fn the_socket_of_a_module_carries_its_input() {
+    let charge = |own_supply: bool| {
+        module(
+            "charge module",
+            json!({"charges": {"kind": "cc_cv", "output_v": known(16.8), "output_a": 1.0, "efficiency": 0.9,
+            "own_supply": own_supply}}),
+        )
+    };
+    let supply = module("phone supply", json!({"supplies": {"output_v": 5.0, "output_a": 5.0}}));
+    let jack = |amps: f64| {
+        common::chosen(
+            "connector",
+            json!({"offer": offer("socket"), "continuous_a": amps, "dc_v": 30.0,
+        "keyed": true, "live_pins_bare": false, "contact_ohm": null}),
+        )
+    };
+    // 16.8 W at 90 % are 3.7 A from 5 V.
+    let plan = with(&sound(), &[("charger", charge(false)), ("supply", supply), ("jack", jack(3.0))]);
+    assert_eq!(severity(&plan, "charging.over-jack@jack"), Some(Severity::Stop));
+    assert_eq!(severity(&with(&plan, &[("jack", jack(4.0))]), "charging.over-jack@jack"), None);
+    let wall = with(&sound(), &[("charger", charge(true)), ("jack", jack(1.5))]);
+    assert_eq!(severity(&wall, "charging.over-jack@jack"), None);
 }
 
 #[test]

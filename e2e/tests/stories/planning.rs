@@ -72,7 +72,7 @@ pub async fn the_demo_shows_a_sound_plan_and_one_with_stops(b: &Browser) -> Resu
     b.css("[data-link='cells']").await?;
     let flawed = plan_path(b, "Hedge shears").await?;
     b.open(&format!("{flawed}/path")).await?;
-    b.text_is(FINDINGS, |t| t.starts_with("4 stops")).await?;
+    b.text_is(FINDINGS, |t| t.starts_with("3 stops")).await?;
     b.css("[data-finding='brick.strip-over-current']").await?;
     // A link leads to its stage.
     b.click("[data-link='fuse']").await?;

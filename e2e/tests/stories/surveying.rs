@@ -67,7 +67,9 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
 pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Browser) -> Result<()> {
     super::new_plan(b, "Garden lamp").await?;
     b.click_text("Compartment").await?;
-    b.type_into("[data-at='/device/compartments/0']", "Length", "12 cm").await?;
+    for (side, size) in [("Length", "12 cm"), ("Width", "70 mm"), ("Depth", "40")] {
+        b.type_into("[data-at='/device/compartments/0']", side, size).await?;
+    }
     b.click_text("Something in the way").await?;
     b.click_text("Opening wanted").await?;
     b.type_into("[data-at='/device/compartments/0']", "Hole", "7,9").await?;

@@ -2204,6 +2204,31 @@ export interface components {
             /** @description The ways to charge this pack. */
             ways: components["schemas"]["ChargeWay"][];
         };
+        /** @description At what temperatures a chemistry may be charged, and how fast. Common practice, no source; titanate and sodium from memory. */
+        ChargeTemperatures: {
+            /**
+             * Format: double
+             * @description Never below.
+             */
+            least_c: number;
+            /**
+             * Format: double
+             * @description Never above.
+             */
+            most_c: number;
+            /**
+             * Format: double
+             * @description Below this only slowly: at most `slow_c_rate`.
+             */
+            slow_below_c: number;
+            /**
+             * Format: double
+             * @description Most between the two, in C.
+             */
+            slow_c_rate: number;
+            /** @description What happens below the least, in a sentence. */
+            too_cold: string;
+        };
         /** @description One way. */
         ChargeWay: {
             /** @description Who charges. */
@@ -2690,6 +2715,11 @@ export interface components {
              * @description Highest output current.
              */
             output_a?: number | null;
+            /**
+             * Format: double
+             * @description Most volts it can be turned to.
+             */
+            output_max_v?: number | null;
             /**
              * Format: double
              * @description Volts it is set to.
@@ -3227,6 +3257,8 @@ export interface components {
         };
         /** @description What matters of a chemistry, per cell. A cell's own data sheet wins over these. */
         Facts: {
+            /** @description At what temperatures it may be charged. */
+            charge: components["schemas"]["ChargeTemperatures"];
             /** @description Which chemistry. */
             chemistry: components["schemas"]["Chemistry"];
             /**
@@ -3319,6 +3351,11 @@ export interface components {
             change_over: components["schemas"]["ChangeOver"] | null;
             /** @default null */
             gauge: components["schemas"]["GaugeDivider"] | null;
+            /**
+             * @description Whether the gauge's sense wire is led to the pack itself, past a converter, with its divider as it was made.
+             * @default null
+             */
+            gauge_led: boolean | null;
             /** @default null */
             outside: components["schemas"]["Outside"] | null;
             /** @default null */
@@ -3537,6 +3574,8 @@ export interface components {
             /** @description The maker's reason, if a caution was accepted. */
             accepted?: string | null;
             deciding?: components["schemas"]["Deciding"] | null;
+            /** @description Key of the finding it follows from, where that is found too. */
+            follows?: string | null;
             /** @description Rule and subject: the same finding keeps its key while the plan changes. */
             key: string;
             /** @description The rule. */
@@ -4567,6 +4606,11 @@ export interface components {
             capacity: components["schemas"]["Typical"];
             /** @description How many cells came to each verdict, in the order of the verdicts. */
             counts: number[];
+            /**
+             * Format: double
+             * @description Highest volts on arrival of two cells or more.
+             */
+            highest_arrival_v?: number | null;
             /** @description Judgements on the lot as a whole, the worst first. */
             judgements: components["schemas"]["Judgement"][];
             /** @description Volts lost in a day. */
@@ -5070,6 +5114,11 @@ export interface components {
             charger_label_v?: number | null;
             charger_v?: components["schemas"]["Known"] | null;
             chemistry?: components["schemas"]["Chemistry"] | null;
+            /**
+             * Format: double
+             * @description Volts printed on it.
+             */
+            label_v?: number | null;
             mass_g?: components["schemas"]["Known"] | null;
             run_s?: components["schemas"]["Known"] | null;
             /**
@@ -5452,6 +5501,8 @@ export interface components {
             reads_v?: number | null;
             /** @description Node for the red probe. */
             red: number;
+            /** @description What is usual there, where what is read cannot be reckoned; empty elsewhere. */
+            usual: string;
             /** @description What is read. */
             what: string;
         };
@@ -5884,7 +5935,7 @@ export interface components {
             events: components["schemas"]["ToldEvent"][];
             /**
              * Format: double
-             * @description Energy into the device or its converter.
+             * @description Energy into the device; behind a converter into that.
              */
             feed_wh: number;
             /** @description Every group at the end. */
@@ -5913,7 +5964,7 @@ export interface components {
             least_at_s: number;
             /**
              * Format: double
-             * @description Least volts at the device or its converter.
+             * @description Least volts at the device; behind a converter at the input of that.
              */
             least_v: number;
             /**
@@ -5926,6 +5977,16 @@ export interface components {
              * @description The same with every input at the end of its band that shortens it.
              */
             low_s: number;
+            /**
+             * Format: double
+             * @description Charge into the device behind its converter, at its set point; absent without one.
+             */
+            output_ah?: number | null;
+            /**
+             * Format: double
+             * @description Energy into the device behind its converter; absent without one.
+             */
+            output_wh?: number | null;
             /**
              * Format: double
              * @description Energy out of the pack.
@@ -6995,7 +7056,7 @@ export interface components {
          * @description What the volts behind a board say of it.
          * @enum {string}
          */
-        Through: "closed" | "one_off" | "open" | "nothing" | "swapped" | "impossible";
+        Through: "closed" | "loaded" | "one_off" | "open" | "nothing" | "swapped" | "impossible";
         /** @description Time against current of one link. */
         TimeCurve: {
             /**
@@ -7137,6 +7198,11 @@ export interface components {
         };
         /** @description Middle and scatter of the cells of a lot that were measured alike. */
         Typical: {
+            /**
+             * Format: double
+             * @description The best of two to four, which a scatter says nothing of: lowest resistance, highest capacity.
+             */
+            best_of_few?: number | null;
             /** @description How many cells. */
             cells: number;
             /** @description Conditions they share. */

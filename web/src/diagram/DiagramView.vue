@@ -51,7 +51,8 @@ const pin = (what: Touched) => {
 }
 
 const name = (node: number) => diagram.value?.nodes[node]?.name ?? ''
-const reads = (v: number | null | undefined) => (v == null ? 'nothing steady' : show(v, 'v'))
+const reads = (probe: Probe) =>
+  probe.usual || (probe.reads_v == null ? 'nothing steady' : show(probe.reads_v, 'v'))
 
 interface Told {
   title: string
@@ -168,7 +169,7 @@ const told = computed<Told | null>(() => {
         <ul v-if="told.readings.length" class="rows">
           <li v-for="(p, i) in told.readings" :key="i">
             <span class="what">{{ p.what }}</span>
-            <span class="mono">{{ reads(p.reads_v) }}</span>
+            <span class="mono">{{ reads(p) }}</span>
             <span class="soft">red on {{ name(p.red) }}, black on {{ name(p.black) }}</span>
           </li>
         </ul>
@@ -207,7 +208,7 @@ const told = computed<Told | null>(() => {
               </td>
               <td>{{ name(p.red) }}</td>
               <td>{{ name(p.black) }}</td>
-              <td class="n">{{ reads(p.reads_v) }}</td>
+              <td class="n">{{ reads(p) }}</td>
             </tr>
           </tbody>
         </table>

@@ -9,7 +9,7 @@ import { openWorking } from '../state/working'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
-const props = defineProps<{ finding: Finding }>()
+const props = defineProps<{ finding: Finding; consequences?: Finding[] }>()
 const emit = defineEmits<{ accept: [finding: Finding]; away: [] }>()
 
 const { plan, edit, unaccept, figure } = usePlan()
@@ -43,6 +43,11 @@ const working = computed(() => {
   return id && figure(id) ? id : null
 })
 
+const alsoWords = computed(() => {
+  const titles = (props.consequences ?? []).map((f) => f.title.text)
+  return titles.map((t) => t.charAt(0).toLowerCase() + t.slice(1)).join('; ')
+})
+
 function apply(fix: Fix): void {
   fixes.value = null
   edit(fix.changes)
@@ -61,6 +66,10 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
     <div>
       <h3><PhraseText :phrase="finding.title" plain /></h3>
       <p><PhraseText :phrase="finding.why" /></p>
+      <details v-if="consequences?.length" class="follows" data-testid="follows">
+        <summary>Therefore also: {{ alsoWords }}</summary>
+        <p v-for="f in consequences" :key="f.key" :data-follows="f.key"><PhraseText :phrase="f.why" /></p>
+      </details>
       <p v-if="finding.accepted" class="reason">Accepted: {{ finding.accepted }}</p>
       <div v-if="wanted && (fixes?.length || finding.severity === 'caution')" class="fixes">
         <template v-for="fix in fixes ?? []" :key="fix.label">
@@ -134,6 +143,16 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
 .finding p {
   font-size: 14px;
   margin-top: 3px;
+}
+
+.follows {
+  margin-top: 5px;
+  font-size: 13px;
+}
+
+.follows summary {
+  cursor: pointer;
+  min-height: 24px;
 }
 
 .reason {

@@ -12,15 +12,21 @@ const raised = ref(false)
 const accepting = ref<Finding | null>(null)
 
 const findings = computed<Finding[]>(() => assessment.value?.findings ?? [])
+/** What follows from another finding is folded under that. */
+const causes = computed(() => findings.value.filter((f) => !f.follows))
+function consequences(cause: Finding): Finding[] {
+  const own = findings.value.filter((f) => f.follows === cause.key)
+  return own.flatMap((f) => [f, ...consequences(f)])
+}
 
 const title = computed(() => {
-  const open = findings.value.filter((f) => !f.accepted)
+  const open = causes.value.filter((f) => !f.accepted)
   const count = (severity: string) => open.filter((f) => f.severity === severity).length
   const said = [
     ['stop', 'stops', count('stop')],
     ['caution', 'cautions', count('caution')],
     ['note', 'notes', count('note')],
-    ['accepted', 'accepted', findings.value.length - open.length],
+    ['accepted', 'accepted', causes.value.length - open.length],
   ] as const
   const parts = said.filter(([, , n]) => n > 0).map(([one, many, n]) => `${n} ${n === 1 ? one : many}`)
   return parts.join(', ') || 'Nothing found'
@@ -37,9 +43,10 @@ const title = computed(() => {
         Nothing speaks against this plan as far as it is known. Every stage still lists what to find out.
       </p>
       <FindingCard
-        v-for="finding in findings"
+        v-for="finding in causes"
         :key="finding.key"
         :finding="finding"
+        :consequences="consequences(finding)"
         @accept="accepting = $event"
         @away="raised = false"
       />

@@ -7,7 +7,7 @@ import { withChanges } from '../state/pointer'
 import PartFields from '../ui/PartFields.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
-import { blankPart, fieldsOf, kindOf, partKinds, type PartKind } from '../ui/places'
+import { blankPart, fieldsOf, isWhole, kindOf, partKinds, type PartKind } from '../ui/places'
 import { useRefusals } from '../ui/refusals'
 
 const open = defineModel<boolean>({ required: true })
@@ -34,6 +34,8 @@ const kind = computed({
   set: (now: PartKind) => (part.value = blankPart(now)),
 })
 const form = computed(() => fieldsOf(part.value))
+/** Without the figures that decide it is no part yet. */
+const whole = computed(() => isWhole(part.value, form.value.at, form.value.fields))
 
 function change(one: Change): void {
   part.value = withChanges(part.value, [one])
@@ -66,7 +68,7 @@ async function save(): Promise<void> {
       <PartFields class="after" :part="form.at" :fields="form.fields" :draft="part" @change="change" />
       <ProblemList v-if="problem" :problem="problem" />
       <div class="buttons">
-        <v-btn color="primary" variant="flat" :disabled="refused" @click="save">
+        <v-btn color="primary" variant="flat" :disabled="refused || !whole" @click="save">
           {{ item ? 'Keep the change' : 'Add it' }}
         </v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>

@@ -25,13 +25,19 @@ const sides = {
   prismatic: flat,
 } as const
 
-const side = (name: string) => (model.value as unknown as Record<string, number>)[name]
+const side = (name: string) => (model.value as unknown as Record<string, number | null>)[name]
 
 function reshape(shape: Size['shape']): void {
+  // In a draft nothing is known of its sides; a cell that is there already keeps figures to start from.
+  const drafted = Object.values(model.value).some((value) => value === null)
+  const sidesOf = (of: Record<string, number>): Size => {
+    const known = Object.entries(of).map(([name, value]) => [name, drafted ? null : value])
+    return { shape, ...Object.fromEntries(known) } as Size
+  }
   model.value =
     shape === 'cylindrical'
-      ? { shape, diameter_mm: 18.4, length_mm: 65.2 }
-      : { shape, thickness_mm: 8, width_mm: 35, length_mm: 100 }
+      ? sidesOf({ diameter_mm: 18.4, length_mm: 65.2 })
+      : sidesOf({ thickness_mm: 8, width_mm: 35, length_mm: 100 })
 }
 
 function resize(name: string, value: number | null | undefined): void {

@@ -15,6 +15,8 @@ const props = defineProps<{
   hint?: string
   /** How it is known, where nobody has to say. */
   as?: How
+  /** A value that the screen put there for something to stand there: typed over, it is no longer assumed. */
+  invented?: boolean
 }>()
 const model = defineModel<Known | null | undefined>({ required: true })
 
@@ -46,7 +48,7 @@ const value = computed({
   get: () => model.value?.value ?? null,
   set: (now: number | null) => {
     if (now === null) model.value = null
-    else if (model.value?.how === 'computed') void take({ ...blank, value: now })
+    else if (model.value?.how === 'computed' || props.invented) void take({ ...blank, value: now })
     else void take({ ...blank, ...model.value, value: now })
   },
 })

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 // One place of the plan: the part chosen, those that fit best first, each misfit with its reason, or typed by hand.
 import { mdiDotsVertical } from '@mdi/js'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { Suggestion } from '../api/types'
+import type { Change, Suggestion } from '../api/types'
 import { money, show } from '../format/show'
 import { usePlan } from '../state/plan'
+import { withChanges } from '../state/pointer'
 import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
 import VerdictMark from './VerdictMark.vue'
-import { placeOf } from './places'
+import { isWhole, placeOf } from './places'
 
 const props = defineProps<{ place: string; title: string; none?: string; intro?: string }>()
 
@@ -26,6 +27,8 @@ const listing = ref(false)
 /** Nothing is said of the list before core has answered. */
 const answered = ref(false)
 const typing = ref(false)
+/** A part that is being typed, until it is one: no rule speaks of it before its deciding figures are there. */
+const draft = shallowRef<unknown>(null)
 const misfits = ref(false)
 let asked = 0
 
@@ -52,14 +55,32 @@ function take(suggestion: Suggestion): void {
 
 function byHand(): void {
   if (!spot.value) return
-  if (state.value !== 'chosen') set(spot.value.choice, spot.value.empty())
-  typing.value = !typing.value || state.value !== 'chosen'
   listing.value = false
+  if (state.value === 'chosen') {
+    typing.value = !typing.value
+    return
+  }
+  draft.value = draft.value ? null : spot.value.empty()
+}
+
+const drafting = computed(() => !!draft.value && state.value !== 'chosen')
+
+/** Where the draft's figures stand in it. */
+const inDraft = computed(() => spot.value?.part.slice(spot.value.choice.length) ?? '')
+
+function changeDraft(change: Change): void {
+  if (!spot.value) return
+  draft.value = withChanges(draft.value, [change])
+  if (!isWhole(draft.value, inDraft.value, spot.value.fields)) return
+  set(spot.value.choice, draft.value)
+  draft.value = null
+  typing.value = true
 }
 
 function decide(to: 'none' | 'open'): void {
   if (spot.value) set(spot.value.choice, { state: to })
   typing.value = false
+  draft.value = null
   listing.value = to === 'open'
 }
 
@@ -90,7 +111,15 @@ function price(suggestion: Suggestion): string {
         :aria-expanded="typing"
         @click="byHand"
       >
-        {{ state === 'chosen' ? (typing ? 'Hide its figures' : 'Its figures') : 'Type by hand' }}
+        {{
+          state === 'chosen'
+            ? typing
+              ? 'Hide its figures'
+              : 'Its figures'
+            : draft
+              ? 'Drop it'
+              : 'Type by hand'
+        }}
       </v-btn>
       <v-menu v-if="(none && state !== 'none') || state !== 'open'">
         <template #activator="{ props: menu }">
@@ -109,7 +138,18 @@ function price(suggestion: Suggestion): string {
       </v-menu>
     </header>
     <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
-    <PartFields v-if="typing && state === 'chosen'" class="form" :part="spot.part" :fields="spot.fields" />
+    <p v-if="drafting" class="lead">
+      Not counted on yet: a part once its capacity, rating or volts are typed. What is not stated stays empty.
+    </p>
+    <!-- One form for both, so that nothing moves under the fingers when a draft becomes a part. -->
+    <PartFields
+      v-if="drafting || (typing && state === 'chosen')"
+      class="form"
+      :part="drafting ? inDraft : spot.part"
+      :fields="spot.fields"
+      :draft="drafting ? draft : undefined"
+      @change="changeDraft"
+    />
     <ol v-if="listing && answered" class="list">
       <li v-for="s in shown" :key="s.catalogue_id" :class="{ chosen: s.chosen }">
         <VerdictMark :verdict="s.worst ?? 'fine'" />

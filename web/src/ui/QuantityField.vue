@@ -34,7 +34,10 @@ const suffix = computed(() => (/[a-zµΩ%°]/i.test(text.value) ? '' : unit.valu
 
 function written(value: number | null | undefined): string {
   if (value === null || value === undefined || !limits.value) return ''
-  const shown = props.range === 'read_volts' ? showFine(value) : show(value, limits.value.unit)
+  const shown =
+    props.range === 'read_volts' || props.range === 'tap_volts'
+      ? showFine(value)
+      : show(value, limits.value.unit)
   // The unit stands behind the field already, unless the value is written in another size.
   return unit.value && shown.endsWith(` ${unit.value}`) ? shown.slice(0, -unit.value.length - 1) : shown
 }

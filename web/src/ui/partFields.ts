@@ -98,7 +98,8 @@ export const wireFields: Field[] = [
   quantity('/offer/price', 'Price of a metre', 'price'),
 ]
 
-const standby = quantity('/standby_a', 'Drain at rest', 'current')
+// 0 says that there is none; empty that nobody knows.
+const standby = quantity('/standby_a', 'Drain at rest', 'bench_current')
 
 export const nodeFields: Record<NodeKindName, Field[]> = {
   board: [
@@ -117,7 +118,7 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
     quantity('/protects/over_charge_v', 'Ends the charge at, a cell', 'cell_volts'),
     quantity('/protects/over_discharge_v', 'Ends the discharge at, a cell', 'cell_volts'),
     quantity('/protects/charge_a', 'Charge current', 'current'),
-    quantity('/protects/bleed_a', 'Bleed current', 'current'),
+    quantity('/protects/bleed_a', 'Bleed current', 'bench_current'),
     yesno('/protects/senses_temperature', 'Senses temperature'),
     yesno('/protects/wants_waking', 'Wants waking'),
     quantity('/protects/path_ohm', 'Resistance', 'dcir'),
@@ -146,7 +147,7 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
     quantity('/protects/detect_tolerance', 'Their tolerance', 'tolerance'),
     quantity('/protects/transistor_ohm', 'On-resistance of one', 'dcir'),
     quantity('/protects/pairs', 'Pairs of transistors', 'pairs'),
-    quantity('/protects/trickle_a', 'Current of a way round it', 'current'),
+    quantity('/protects/trickle_a', 'Current of a way round it', 'bench_current'),
     standby,
     ...offer,
   ],
@@ -204,6 +205,7 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
     quantity('/converts/diode_v', 'Its diode', 'small_volts'),
     quantity('/converts/k_per_w', 'Kelvin a watt', 'k_per_w'),
     yesno('/converts/adjustable', 'Turned while in use'),
+    quantity('/converts/output_max_v', 'Can be turned up to', 'device_volts'),
     yesno('/converts/fixed_socket', 'Socket for fixed volts on it'),
     yesno('/converts/adjuster_on_leads', 'Adjuster on leads'),
     yesno('/converts/adjuster_clamped', 'Output clamped if one opens'),
@@ -242,7 +244,7 @@ export const nodeFields: Record<NodeKindName, Field[]> = {
     quantity('/charges/pre_charge_a', 'Current into empty cells', 'current'),
     quantity('/charges/ends_a', 'Ends at', 'current'),
     quantity('/charges/restart_v', 'Begins again at', 'device_volts'),
-    quantity('/charges/back_leak_a', 'Leaks back', 'current'),
+    quantity('/charges/back_leak_a', 'Leaks back', 'bench_current'),
     quantity('/charges/balance_a', 'Balance current, over the taps', 'current'),
     ...offer,
   ],

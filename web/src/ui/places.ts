@@ -1,5 +1,6 @@
 // The places of a plan that take a part: where it stands, which form draws it, what an empty one is.
 import type { Item, Plan } from '../api/types'
+import { valueAt } from '../state/pointer'
 import { cellFields, nodeFields, stripFields, wireFields, type Field } from './partFields'
 
 /** What a part of the catalogue is, as one asks for it. */
@@ -23,13 +24,20 @@ export interface Place {
   /** JSON pointer of the chosen part's figures. */
   part: string
   fields: Field[]
-  /** A part of which only the name is known, as a chosen choice. */
+  /** A part of which only the name is known, as a chosen choice: a draft until its deciding figures are typed. */
   empty: () => unknown
 }
 
 const offer = (name: string) => ({ name, catalogue_id: null, price: null, arrives_days: null, mass_g: null })
 
-const known = (value: number) => ({ value, how: 'stated', error: null, meter: null })
+/** Whether every figure that decides about a part is typed; its size counts as one. */
+export function isWhole(part: unknown, at: string, fields: Field[]): boolean {
+  return fields.every((field) => {
+    const value = valueAt(part, at + field.at)
+    if (field.kind === 'cell-size') return Object.values(value as object).every((side) => side !== null)
+    return !('required' in field && field.required) || (value !== null && value !== undefined)
+  })
+}
 
 /** The place of that name, or null: `cell`, `strip`, or the id of a node or run. */
 export function placeOf(plan: Plan, name: string): Place | null {
@@ -68,14 +76,19 @@ function partType(kind: NodeKindName): 'fuse' | 'switch' | 'connector' | 'module
   return kind === 'connector' || kind === 'jack' ? 'connector' : 'module'
 }
 
+/** Hobby packs are pouches. */
+const isPouch = (plan: Plan | null) => ['li_po', 'li_hv'].includes(plan?.packs[0]?.chemistry ?? '')
+
 function emptyCell(plan: Plan | null): unknown {
   return {
     offer: offer('my cell'),
     chemistry: plan?.packs[0]?.chemistry ?? 'li_ion',
-    size: { shape: 'cylindrical', diameter_mm: 18.4, length_mm: 65.2 },
+    size: isPouch(plan)
+      ? { shape: 'pouch', thickness_mm: null, width_mm: null, length_mm: null }
+      : { shape: 'cylindrical', diameter_mm: null, length_mm: null },
     origin: 'new',
     tested: false,
-    rated_ah: 2.5,
+    rated_ah: null,
     dcir_ohm: null,
     discharge_a: null,
     pulse_a: null,
@@ -90,8 +103,8 @@ function emptyStrip(plan: Plan | null): unknown {
   return {
     offer: offer('my strip'),
     metal: 'nickel',
-    width_mm: 8,
-    thickness_mm: 0.15,
+    width_mm: null,
+    thickness_mm: null,
     layers: 1,
     side_by_side: plan?.packs[0]?.parallel ?? 1,
     length_mm: 20,
@@ -112,7 +125,7 @@ function emptyPart(kind: NodeKindName, plan: Plan | null): unknown {
   const bare = { offer: offer(title) }
   switch (kind) {
     case 'fuse':
-      return { ...bare, style: 'blade', rating_a: 10, dc_v: null, breaking_a: null }
+      return { ...bare, style: 'blade', rating_a: null, dc_v: null, breaking_a: null }
     case 'switch':
       return { ...bare, continuous_a: null, dc_v: null, contact_ohm: null }
     case 'connector':
@@ -121,15 +134,15 @@ function emptyPart(kind: NodeKindName, plan: Plan | null): unknown {
     case 'board':
       return { ...bare, protects: { series: plan?.packs[0]?.series ?? null, chemistry: null } }
     case 'converter':
-      return { ...bare, converts: { topology: 'buck', output_v: 12, wired_in: false } }
+      return { ...bare, converts: { topology: 'buck', output_v: null, wired_in: false } }
     case 'cut_off':
-      return { ...bare, cuts_off: { at_v: 12 } }
+      return { ...bare, cuts_off: { at_v: null } }
     case 'alarm':
-      return { ...bare, alarms: { at_cell_v: 3.3 } }
+      return { ...bare, alarms: { at_cell_v: null } }
     case 'charger':
-      return { ...bare, charges: { kind: 'cc_cv', output_v: known(8.4), own_supply: true } }
+      return { ...bare, charges: { kind: 'cc_cv', output_v: null, own_supply: true } }
     case 'supply':
-      return { ...bare, supplies: { output_v: 5, output_a: 2 } }
+      return { ...bare, supplies: { output_v: null, output_a: null } }
   }
 }
 

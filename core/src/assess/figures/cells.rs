@@ -33,7 +33,7 @@ figures! {
         "parallel × pulse rating, if its stated time is long enough; of two packs in parallel both", PartSheet;
     CELL_CONTINUOUS_A = "cell.continuous_a", "Continuous current of one cell", A, "continuous current / parallel", CircuitLaw;
     NEEDED_FOR_RUN = "cells.for_run", "Strings for the run time wanted", Ratio,
-        "mean current × run time / (usable share × capacity of a cell)", CircuitLaw;
+        "mean current × run time / (usable share × capacity of a cell); once a run is reckoned: parallel count × run time wanted / run time", CircuitLaw;
     NEEDED_FOR_CURRENT = "cells.for_current", "Strings for the current", Ratio,
         "larger of continuous current / rating and peak / pulse rating", PartSheet;
     PROPOSED = "cells.proposed", "Cells in parallel proposed", Count, "the larger need, rounded up", Arithmetic;
@@ -219,8 +219,12 @@ fn limits(bench: &mut Bench<'_>, cell: &Cell, own_parallel: f64) {
 }
 
 fn proposal(bench: &mut Bench<'_>, cell: &Cell) {
+    // At nominal volts, not at the lowest: a constant power draws most of a nearly empty pack, for a short while.
+    let nominal_v = bench.ledger.value(&LINE_NOMINAL_V);
+    let at_nominal_a = nominal_v.and_then(|v| super::run::mean_current_a(bench, v));
     let l = &mut bench.ledger;
-    let run = l.value(&WANTED_S).zip(l.value(&MEAN_A)).map(|(wanted_s, mean_a)| {
+    let mean_a = at_nominal_a.filter(|a| *a > 0.0).or(l.value(&MEAN_A));
+    let run = l.value(&WANTED_S).zip(mean_a).map(|(wanted_s, mean_a)| {
         const SECONDS_PER_HOUR: f64 = 3600.0;
         mean_a * wanted_s / SECONDS_PER_HOUR / (USABLE_GUESS * cell.rated_ah)
     });

@@ -6,11 +6,11 @@ use super::path::LINK_A;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, fig_at, from_plan};
 use crate::assess::wanted::{Wanted, wanted};
-use crate::plan::Offer;
+use crate::plan::{NodeKind, Offer, Plan};
 use crate::quantity::Unit;
 
 figures! {
-    MASS_G = "plate.mass_g", "Mass of the cells and all parts that state one", G, "Σ count × mass of one; strips as cut, once laid out", Arithmetic;
+    MASS_G = "plate.mass_g", "Mass of the pack: cells and all parts on it that state one", G, "Σ count × mass of one; strips as cut, once laid out", Arithmetic;
     COST = "plate.cost", "Price of all parts that state one", Money, "Σ count × price of one; wire and strip by the metre", Arithmetic;
     DAYS = "plate.days", "Days until the last part is there", Days, "largest of the stated arrivals", Arithmetic;
     UNPRICED = "plate.unpriced", "Parts without a price", Count, "count of the parts that state none", Arithmetic;
@@ -29,10 +29,13 @@ pub fn enter(bench: &mut Bench<'_>, weakest: Option<&str>) {
         };
         found.iter().map(input).collect()
     };
-    let (masses, prices, arrivals) = (stated(|o| o.mass_g), stated(|o| o.price), stated(|o| o.arrives_days));
+    let (mut masses, prices, arrivals) = (stated(|o| o.mass_g), stated(|o| o.price), stated(|o| o.arrives_days));
+    // What stays on the wall is not carried; without the cells a mass says nothing.
+    masses.retain(|(w, _)| !stays_behind(bench.plan, &w.place));
+    let weighed = masses.iter().any(|(w, _)| w.place == "cell");
     let sum = |found: &[(&Wanted, f64)]| found.iter().map(|(w, each)| w.count * each).sum::<f64>();
     let l = &mut bench.ledger;
-    if !masses.is_empty() {
+    if weighed {
         let mut rests_on = inputs(&masses, "mass_g", "Mass", Unit::G);
         // A strip whose mass nobody states has the mass of its metal.
         let unstated = l.value(&STRIPS_G).filter(|_| bench.pack.strip.part().is_some_and(|s| s.offer.mass_g.is_none()));
@@ -51,4 +54,12 @@ pub fn enter(bench: &mut Bench<'_>, weakest: Option<&str>) {
     {
         l.put(&WEAKEST_A, limit_a, vec![fig_at(&LINK_A, id)]);
     }
+}
+
+/// Whether a part is no part of the finished device: a wall charger, a hobby charger, a supply.
+fn stays_behind(plan: &Plan, place: &str) -> bool {
+    let Some(node) = plan.node(place) else { return false };
+    let charges = node.module().and_then(|m| m.charges.as_ref());
+    node.kind == NodeKind::Supply
+        || node.kind == NodeKind::Charger && charges.is_some_and(|c| c.own_supply || c.balance_a.is_some())
 }

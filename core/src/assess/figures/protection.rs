@@ -3,8 +3,10 @@
 use super::cells::PACK_AH;
 use super::figures;
 use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
+use super::voltage::{GUARD_V, LINE_FLOOR_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::chemistry;
 use crate::plan::{FuseStyle, Module, NodeKind, Protects, Step};
 use crate::protection;
 use crate::quantity::Unit;
@@ -33,7 +35,8 @@ figures! {
     AFTER_A = "pack.after_cutoff_a", "Drain after a cut-off", A, "sum of what is still connected to the cells: up to what cut off, and the trickle path", PartSheet;
     LEFT_ON_A = "pack.left_on_a", "Drain of a device left switched on and idle", A, "sum of what board, cut-off, converter, alarm, divider and trickle path take, and of the device's idle current", PartSheet;
     LEFT_ON_DAYS = "pack.left_on_days", "Days until a full pack is flat, left switched on", Days, "capacity / drain while it is left on / 24 h", Arithmetic;
-    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "2 % of the capacity / drain after a cut-off / 24 h", Assumed;
+    RESERVE = "pack.reserve_share", "Charge between the cut-off and the floor", Share, "SOC where the highest guard acts − SOC at the floor, on the OCV curve; at least 2 %", CircuitLaw;
+    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "reserve × capacity / drain after a cut-off / 24 h", CircuitLaw;
     FLAT_DAYS = "pack.flat_days", "Days until a full pack is flat at rest", Days, "capacity / drain at rest / 24 h", Arithmetic;
 }
 
@@ -170,6 +173,9 @@ pub fn left_on(bench: &mut Bench<'_>) {
     for (i, node) in bench.plan.nodes.iter().enumerate() {
         let on_cells = matches!(node.kind, NodeKind::Board | NodeKind::CutOff | NodeKind::Alarm);
         let on_line = bench.line.nodes.iter().any(|n| n.id == node.id);
+        if bench.plan.is_seen_before(i) {
+            continue;
+        }
         if let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|a| *a > 0.0 && (on_cells || on_line)) {
             let at = format!("/nodes/{i}/part/part/module/standby_a");
             parts.push((standby_a, from_plan(at, "Drain", standby_a, Unit::A)));
@@ -202,6 +208,18 @@ pub fn left_on(bench: &mut Bench<'_>) {
     }
 }
 
+/// Least charge that is counted on between a cut-off and the floor. Assumed.
+const LEAST_RESERVE: f64 = 0.02;
+
+/// Charge that is left when the highest guard has acted: under load it acted early, so that it is this or more.
+fn reserve_share(bench: &Bench<'_>) -> Option<f64> {
+    let l = &bench.ledger;
+    let series = bench.line_series()?;
+    let curve = chemistry::curve(bench.pack.chemistry?);
+    let (guard_v, floor_v) = (l.value(&GUARD_V)?, l.value(&LINE_FLOOR_V)?);
+    Some((curve.soc(guard_v / series) - curve.soc(floor_v / series)).max(LEAST_RESERVE))
+}
+
 fn drain(bench: &mut Bench<'_>) {
     let (mut inputs, mut after) = (vec![], vec![]);
     let (mut drain_a, mut after_a) = (0.0, 0.0);
@@ -211,6 +229,9 @@ fn drain(bench: &mut Bench<'_>) {
         let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|&a| a > 0.0) else {
             continue;
         };
+        if bench.plan.is_seen_before(i) {
+            continue;
+        }
         // What sits behind an open switch draws nothing; board, cut-off and alarm sit before it.
         let before_switch = matches!(node.kind, NodeKind::Board | NodeKind::CutOff | NodeKind::Alarm);
         if !before_switch && !at_rest.nodes.iter().any(|n| n.id == node.id) {
@@ -224,6 +245,8 @@ fn drain(bench: &mut Bench<'_>) {
             after.push(input());
         }
     }
+    let by_curve = reserve_share(bench);
+    let share = by_curve.unwrap_or(LEAST_RESERVE);
     let l = &mut bench.ledger;
     let ah = l.value(&PACK_AH);
     if drain_a > 0.0 {
@@ -239,9 +262,21 @@ fn drain(bench: &mut Bench<'_>) {
     if after_a > 0.0 {
         l.put(&AFTER_A, after_a, after);
         if let Some(ah) = ah {
-            let reserve = constant("Share between cut-off and floor", 0.02, Unit::Share, Source::Assumed);
-            let days = protection::drain_days(protection::reserve_ah(ah), after_a);
-            l.put(&RESERVE_DAYS, days, vec![reserve, fig(&PACK_AH), fig(&AFTER_A)]);
+            let days = protection::drain_days(share * ah, after_a);
+            let mut inputs = vec![fig(&PACK_AH), fig(&AFTER_A)];
+            match by_curve {
+                Some(_) => inputs.insert(0, fig(&RESERVE)),
+                None => {
+                    inputs.insert(
+                        0,
+                        constant("Share between cut-off and floor", LEAST_RESERVE, Unit::Share, Source::Assumed),
+                    );
+                }
+            }
+            if let Some(share) = by_curve {
+                l.put(&RESERVE, share, vec![fig(&GUARD_V), fig(&LINE_FLOOR_V)]);
+            }
+            l.put(&RESERVE_DAYS, days, inputs);
         }
     }
 }

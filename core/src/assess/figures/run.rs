@@ -1,13 +1,16 @@
 //! What the plan will do: usable charge, run time, volts under load.
 
-use super::cells::{COLD, LINE_AH, LINE_OHM};
+use super::cells::{COLD, LINE_AH, LINE_OHM, NEEDED_FOR_CURRENT, NEEDED_FOR_RUN, PROPOSED};
 use super::converter::EFFICIENCY;
+use super::device::WANTED_S;
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
 use super::voltage::{CELL_FULL_V, CUTOFF_V, LINE_EMPTY_V, LINE_FULL_V, LINE_NOMINAL_V};
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{fig, from_plan};
+use crate::assess::running::usual_c;
+use crate::cells;
 use crate::chemistry;
 use crate::device::{self, Level};
 use crate::quantity::Unit;
@@ -15,12 +18,12 @@ use crate::run::{Discharge, discharge};
 
 figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
-        "charge until OCV − current × resistance meets the cut-off; band: coldest use to 25 °C", CircuitLaw;
+        "charge until OCV − current × resistance meets the cut-off, at 20 °C; band: coldest use to 25 °C", CircuitLaw;
     USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
     USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
     MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
     MEAN_LOAD_A = "run.mean_a", "Mean current over the run", A, "Σ current at mean volts × share of the time", CircuitLaw;
-    TIME_S = "run.time_s", "Run time", S, "usable charge / mean current; band: coldest use to 25 °C, and the error of the readings", CircuitLaw;
+    TIME_S = "run.time_s", "Run time", S, "usable charge / mean current at 20 °C; band: coldest use to 25 °C, and the error of the readings", CircuitLaw;
     LOADED_FULL_V = "run.loaded_full_v", "Full pack under the usual load", V, "full volts − sag", CircuitLaw;
     LOADED_EMPTY_V = "run.loaded_empty_v", "Pack at its sensible end under the usual load", V, "empty volts − sag at the coldest use", CircuitLaw;
     LOADED_NOMINAL_V = "run.loaded_nominal_v", "Half-full pack under the continuous load", V, "nominal volts − continuous current × resistance of the way", CircuitLaw;
@@ -47,15 +50,18 @@ pub fn enter(bench: &mut Bench<'_>) {
     let cells_ohm = bench.ledger.value(&LINE_OHM).unwrap_or(0.0);
     // The way holds the cells at their coldest; warm, only that part of it shrinks.
     let warm_ohm = path_ohm - cells_ohm * (cold_factor - 1.0);
-    let (Some(cold), Some(warm)) =
-        (one_run(bench, series, usual_a, path_ohm), one_run(bench, series, usual_a, warm_ohm))
-    else {
+    // What is said is said of a usual day; the band goes from the coldest use to a warm one.
+    let usual_ohm = warm_ohm + cells_ohm * (chemistry::cold_factor(usual_c(&bench.plan.environment)) - 1.0);
+    let (Some(cold), Some(warm), Some(usual_day)) = (
+        one_run(bench, series, usual_a, path_ohm),
+        one_run(bench, series, usual_a, warm_ohm),
+        one_run(bench, series, usual_a, usual_ohm),
+    ) else {
         return;
     };
-    let middle = |a: f64, b: f64| (a + b) / 2.0;
     let assumed = bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed);
     let inputs = || vec![fig(&CUTOFF_V), fig(&USUAL_A), fig(&PATH_OHM), fig(&COLD), fig(&CELL_FULL_V)];
-    let usable = middle(cold.usable_share, warm.usable_share);
+    let usable = usual_day.usable_share;
     // A line through common figures is good to a tenth either way at best.
     let spread = if assumed { 0.1 } else { 0.0 };
     let source = bench.pack.chemistry.map(|c| chemistry::curve(c).source);
@@ -65,9 +71,9 @@ pub fn enter(bench: &mut Bench<'_>) {
     if assumed {
         entry.assumed();
     }
-    let mean_v = series * middle(cold.mean_loaded_v, warm.mean_loaded_v);
+    let mean_v = series * usual_day.mean_loaded_v;
     bench.ledger.put(&MEAN_V, mean_v, inputs());
-    time(bench, usable, [cold, warm], series, spread);
+    time(bench, usable, [cold, warm, usual_day], series, spread);
 }
 
 fn one_run(bench: &Bench<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
@@ -78,7 +84,7 @@ fn one_run(bench: &Bench<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option
     Some(discharge(curve, full_v, cutoff_v, usual_a, way_ohm / series))
 }
 
-fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm]: [Discharge; 2], series: f64, spread: f64) {
+fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3], series: f64, spread: f64) {
     let Some(ah) = bench.ledger.value(&LINE_AH) else {
         return;
     };
@@ -95,16 +101,35 @@ fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm]: [Discharge; 2], series
     else {
         return;
     };
-    let Some(mean_a) = mean_current_a(bench, series * (cold.mean_loaded_v + warm.mean_loaded_v) / 2.0) else {
+    let Some(mean_a) = mean_current_a(bench, series * usual.mean_loaded_v) else {
         return;
     };
     bench.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
     let middle_s = usable * ah / mean_a * SECONDS_PER_HOUR;
     let error = unstated_error(bench);
+    strings_for_the_run(bench, middle_s);
     bench
         .ledger
         .put(&TIME_S, middle_s, vec![fig(&USABLE_AH), fig(&MEAN_LOAD_A)])
         .band(low_h * SECONDS_PER_HOUR / (1.0 + error), high_h * SECONDS_PER_HOUR / (1.0 - error));
+}
+
+/// Once a run is reckoned, the strings that the wanted one takes follow from it: time grows with them at least in proportion.
+fn strings_for_the_run(bench: &mut Bench<'_>, time_s: f64) {
+    let (Some((_, parallel)), Some(wanted_s)) = (bench.counts(), bench.ledger.value(&WANTED_S)) else { return };
+    let l = &mut bench.ledger;
+    if l.value(&NEEDED_FOR_RUN).is_none() {
+        return;
+    }
+    let strings = parallel * wanted_s / time_s;
+    let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
+    l.put(&NEEDED_FOR_RUN, strings, vec![count, fig(&WANTED_S), fig(&USABLE_AH), fig(&MEAN_LOAD_A)]);
+    let for_current = l.value(&NEEDED_FOR_CURRENT);
+    if let Some((count, _)) = cells::parallel_count(Some(strings), for_current) {
+        let mut inputs = vec![fig(&NEEDED_FOR_RUN)];
+        inputs.extend(for_current.map(|_| fig(&NEEDED_FOR_CURRENT)));
+        l.put(&PROPOSED, f64::from(count), inputs);
+    }
 }
 
 /// Share by which a run rests on readings without a stated error; stated ones widen every figure by themselves.
@@ -117,7 +142,7 @@ pub fn unstated_error(bench: &Bench<'_>) -> f64 {
 }
 
 /// Mean battery current over the pattern of use, at the mean loaded volts rather than the lowest.
-fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
+pub(super) fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
     if mean_v <= 0.0 {
         return None;
     }

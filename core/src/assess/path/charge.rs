@@ -75,7 +75,7 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
                     id: &node.id,
                     label: if node.kind == NodeKind::Jack { "Jack" } else { "Plug" },
                     detail: &jack.offer.name,
-                    current: &charging::CHARGER_A,
+                    current: bench.contact_current(node),
                     limit_a: jack.continuous_a,
                     pointer: format!("/nodes/{index}/part/part/connector/continuous_a"),
                 },

@@ -188,7 +188,9 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         let Some(jack) = node.connector() else {
             continue;
         };
-        if jack.continuous_a.is_some_and(|a| above(charge_a, a)) {
+        let current = bench.contact_current(node);
+        if matches!((l.value(current), jack.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
+            let why = format!("“{{$0}}” makes {{{}}} flow in “{{$1}}”, which is rated for less.", current.id);
             f.add(
                 Severity::Stop,
                 Says {
@@ -196,7 +198,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
                     subject: &node.id,
                     source: Source::PartSheet,
                     title: "The charge current is over the contacts' rating",
-                    why: "“{$0}” gives {charger.output_a}; “{$1}” is rated for less.",
+                    why: &why,
                     words: &[name, &jack.offer.name],
                 },
             );
@@ -276,9 +278,9 @@ fn temperature(f: &mut Findings<'_, '_>) {
             },
         );
     } else if coldest_c.is_some_and(|c| below(c, may.slow_below_c))
-        && l.value(&C_RATE).is_some_and(|rate| above(rate, may.slow_c_rate))
+        && l.value(&C_RATE).is_some_and(|rate| above(rate, may.slow_rate_share))
     {
-        let (slow, rate) = (show(may.slow_below_c, Unit::C), show(may.slow_c_rate, Unit::Ratio));
+        let (slow, rate) = (show(may.slow_below_c, Unit::C), show(may.slow_rate_share, Unit::Ratio));
         f.add(
             Severity::Caution,
             Says {

@@ -32,18 +32,14 @@ pub fn look(f: &mut Findings<'_, '_>) {
     };
     let l = &bench.ledger;
     let words: &[&str] = &[&module.offer.name];
+    if let Some(severity) = f.volts_exceed(LINE_FULL_V.id, c.input_max_v) {
+        let (rule, title) = ("voltage.converter-input-high", "The full pack is above the converter's input");
+        let why = "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.";
+        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+    }
     let mut stop = |rule, title, why| {
         f.add(Severity::Stop, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
     };
-    if let (Some(full_v), Some(max_v)) = (l.value(&LINE_FULL_V), c.input_max_v)
-        && above(full_v, max_v)
-    {
-        stop(
-            "voltage.converter-input-high",
-            "The full pack is above the converter's input",
-            "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.",
-        );
-    }
     if c.topology == Topology::Boost && l.value(&LINE_FULL_V).is_some_and(|full_v| above(full_v, c.output_v)) {
         stop(
             "voltage.boost-overfed",

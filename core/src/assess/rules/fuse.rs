@@ -29,16 +29,15 @@ pub fn look(f: &mut Findings<'_, '_>) {
 fn limits(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
     let l = &bench.ledger;
-    if let (Some(dc_v), Some(full_v)) = (l.value(&FUSE_DC_V), l.value(&LINE_FULL_V))
-        && above(full_v, dc_v)
-    {
-        f.tell(
-            Severity::Stop,
-            "protection.fuse-volts",
-            Source::PartSheet,
-            "The fuse cannot open at these volts",
-            "It is rated for {fuse.dc_v} DC; the full pack has {line.full_v}. The arc would go on burning.",
+    let place = bench.line.nodes.iter().find(|n| n.fuse().is_some());
+    let most_v = place.map_or(&LINE_FULL_V, |n| bench.local(&n.id).most_v);
+    if let Some(severity) = f.volts_exceed(most_v.id, l.value(&FUSE_DC_V)) {
+        let why = format!(
+            "It is rated for {{fuse.dc_v}} DC; up to {{{}}} stand there. The arc would go on burning.",
+            most_v.id
         );
+        let (rule, title) = ("protection.fuse-volts", "The fuse cannot open at these volts");
+        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why: &why, words: &[] });
     } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
         f.tell(
             Severity::Stop,

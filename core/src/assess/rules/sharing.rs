@@ -95,4 +95,27 @@ fn joined(f: &mut Findings<'_, '_>) {
             ),
         _ => {}
     }
+    loose(f);
+}
+
+/// Cells that are put in by hand: sooner or later one the wrong way round, empty, or of another make.
+fn loose(f: &mut Findings<'_, '_>) {
+    if f.bench.pack.brick.joined_by != Some(Joining::Springs) {
+        return;
+    }
+    let Some((series, parallel)) = f.bench.counts() else { return };
+    let why = if parallel > 1.0 {
+        "Cells lie side by side in springs: one the wrong way round is a dead short of the others through contacts that bear a few amperes, and one fuller than the next pours into it. Only one in each place, or a fuse at each cell, and contacts that a flat end does not reach."
+    } else if series > 1.0 {
+        "One the wrong way round, or emptier than the others, is driven backwards by them until it vents. Contacts that a flat end does not reach, cells only in sets, and a board that sees each."
+    } else {
+        return;
+    };
+    f.tell(
+        Severity::Caution,
+        "brick.loose-cells",
+        Source::CircuitLaw,
+        "Loose cells will be put in reversed or mixed one day",
+        why,
+    );
 }

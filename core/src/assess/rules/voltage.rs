@@ -113,12 +113,17 @@ fn window(f: &mut Findings<'_, '_>) {
     if let (Some(loaded_v), Some(lowest_v)) = (l.value(&LOADED_FULL_V).or(l.value(&LINE_FULL_V)), l.value(&LOWEST_V))
         && below(loaded_v, lowest_v)
     {
+        let why = if l.value(&LOADED_FULL_V).is_some() {
+            "The device needs {device.lowest_v}; full there are {line.full_v} at rest and {run.loaded_full_v} under the usual load."
+        } else {
+            "The device needs {device.lowest_v}; full there are only {line.full_v} at rest, and less under load."
+        };
         f.tell(
             Severity::Stop,
             "voltage.loaded-below-device",
             Source::CircuitLaw,
             "Even full, the pack is too low for the device",
-            "The device needs {device.lowest_v}; full there are {line.full_v} at rest and {run.loaded_full_v} under the usual load.",
+            why,
         );
     }
 }

@@ -220,7 +220,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
         && matches!((l.value(local.peak), part.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
     // A jack that charges one pack never sees two in series.
     let most = if on_line { local.most_v } else { &FULL_V };
-    let over_volts = matches!((l.value(most), part.dc_v), (Some(v), Some(limit_v)) if above(v, limit_v));
+    let over_volts = f.volts_exceed(most.id, part.dc_v);
     let mut add = |severity, rule, title, why: &str| {
         f.add(severity, Says { rule, subject: id, source: Source::PartSheet, title, why, words });
     };
@@ -242,9 +242,9 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
             ),
         );
     }
-    if over_volts {
+    if let Some(severity) = over_volts {
         add(
-            Severity::Stop,
+            severity,
             "wiring.connector-volts",
             "A connector is not rated for these volts",
             &format!("“{{$0}}” is rated for less than the {{{}}} it sees at the most.", most.id),
@@ -283,6 +283,7 @@ fn switches(f: &mut Findings<'_, '_>) {
         };
         let local = bench.local(&node.id);
         let words: &[&str] = &[&switch.offer.name];
+        let over_volts = f.volts_exceed(local.most_v.id, switch.dc_v);
         let mut add = |severity, rule, source, title, why: &str| {
             f.add(severity, Says { rule, subject: &node.id, source, title, why, words });
         };
@@ -308,9 +309,9 @@ fn switches(f: &mut Findings<'_, '_>) {
                 ),
             );
         }
-        match (switch.dc_v, l.value(local.most_v)) {
-            (Some(limit_v), Some(most_v)) if above(most_v, limit_v) => add(
-                Severity::Stop,
+        match (over_volts, switch.dc_v, l.value(local.most_v)) {
+            (Some(severity), ..) => add(
+                severity,
                 "wiring.switch-volts",
                 Source::PartSheet,
                 "The switch cannot break these volts",
@@ -319,7 +320,7 @@ fn switches(f: &mut Findings<'_, '_>) {
                     local.most_v.id
                 ),
             ),
-            (None, Some(_)) => add(
+            (None, None, Some(_)) => add(
                 Severity::Caution,
                 "wiring.switch-not-dc",
                 Source::CommonPractice,

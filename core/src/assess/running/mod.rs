@@ -11,6 +11,7 @@ mod sweep;
 
 pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
 pub use outcome::{GroupLeft, RunOutcome, ToldEvent};
+pub(super) use setup::usual_c;
 pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
 
 use serde::{Deserialize, Serialize};

@@ -179,7 +179,7 @@ fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgemen
     let apart = unlike(Kind::CapacityAh, &report.capacity.conditions, &m.conditions);
     if !apart.is_empty() {
         found.push(not_compared("capacity", &apart));
-    } else if let Some(best) = report.capacity.best_of_few.filter(|best| below(ah, FEW_CAPACITY * best)) {
+    } else if let Some(best) = report.capacity.best_of_few_value.filter(|best| below(ah, FEW_CAPACITY * best)) {
         let why = Phrase::words("The best of its few fellows holds ")
             .value(best, Unit::Ah)
             .text(", it holds ")
@@ -216,7 +216,7 @@ fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgem
     let apart = unlike(Kind::ResistanceOhm, &report.resistance.conditions, &m.conditions);
     if !apart.is_empty() {
         found.push(not_compared("resistance", &apart));
-    } else if let Some(best) = report.resistance.best_of_few.filter(|best| above(ohm, FEW_RESISTANCE * best)) {
+    } else if let Some(best) = report.resistance.best_of_few_value.filter(|best| above(ohm, FEW_RESISTANCE * best)) {
         let why = Phrase::words("The best of its few fellows has ")
             .value(best, Unit::Ohm)
             .text(", it has ")

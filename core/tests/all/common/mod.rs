@@ -122,6 +122,7 @@ pub fn sound() -> Plan {
                 json!({"chemistry": "nickel", "series": 12, "capacity_ah": known(1.7), "charger_fits": false,
             "cells_fit": false, "wire": {"standard": "awg", "awg": 16}}),
             ),
+            ("device/kind", json!("motor")),
             ("device/highest_v", known(17.0)),
             ("device/lowest_v", known(9.0)),
             (

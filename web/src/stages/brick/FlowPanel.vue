@@ -28,7 +28,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
       <div class="pair">
         <div>
           <FigureText id="strip.limit_a" label="The strips bear, as laid" />
-          <FigureText id="load.continuous_a" label="The device draws for long" />
+          <FigureText id="load.continuous_a" label="Asked of the battery for long" />
           <FigureText v-if="figure('load.peak_a')" id="strip.peak_a" label="The strips bear for the peak" />
           <FigureText id="strip.all_ohm" label="Strips and joints" />
           <p v-if="weakest" class="row">

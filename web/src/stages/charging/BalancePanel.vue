@@ -48,7 +48,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         :key="i"
         as="measured"
         :label="`Group ${i}, B${i - 1} to B${i}`"
-        range="read_volts"
+        range="tap_volts"
         :model-value="read[i - 1] ?? null"
         @update:model-value="write(i - 1, $event)"
       />

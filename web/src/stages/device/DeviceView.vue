@@ -142,6 +142,13 @@ const lowestHint = computed(() =>
           data-at="/device/original/capacity_ah"
           @update:model-value="put('original/capacity_ah', $event)"
         />
+        <QuantityField
+          label="Volts printed on it"
+          range="device_volts"
+          :model-value="original.label_v"
+          data-at="/device/original/label_v"
+          @update:model-value="put('original/label_v', $event)"
+        />
         <template v-if="asks('charger')">
           <QuantityField
             label="Charger's label, volts"

@@ -17,10 +17,12 @@ const recharging = ref(false)
 const loads = computed<Load[]>(() => plan.value?.device.loads ?? [])
 
 const draws = {
+  // Placeholders, marked assumed: what hangs on them is a caution that asks for the measurement.
   current: { title: 'current', field: 'value_a', range: 'current', first: 1 },
   power: { title: 'power', field: 'value_w', range: 'power', first: 10 },
   resistance: { title: 'resistance', field: 'value_ohm', range: 'load_ohm', first: 10 },
 } as const
+const FIRST_PEAK = 10
 type DrawKind = keyof typeof draws
 const drawItems = Object.entries(draws).map(([value, { title }]) => ({ value, title }))
 
@@ -28,6 +30,12 @@ const at = (index: number) => `/device/loads/${index}`
 
 function valueOf(load: Load): Known {
   return (load.draw as unknown as Record<string, Known>)[draws[load.draw.as].field] as Known
+}
+
+/** Whether a level still has the value that it began with. */
+function invented(load: Load): boolean {
+  const { value, how } = valueOf(load)
+  return how === 'assumed' && (value === draws[load.draw.as].first || value === FIRST_PEAK)
 }
 
 function setValue(index: number, load: Load, value: Known | null | undefined): void {
@@ -43,7 +51,7 @@ function add(peak: boolean): void {
   const taken = new Set(loads.value.map((l) => l.id))
   let number = 1
   while (taken.has(`load-${number}`)) number++
-  const value_a = { value: peak ? 10 : 1, how: 'assumed', error: null, meter: null }
+  const value_a = { value: peak ? FIRST_PEAK : draws.current.first, how: 'assumed', error: null, meter: null }
   const load = {
     id: `load-${number}`,
     name: peak ? 'start' : loads.value.length ? 'hard use' : 'usual use',
@@ -92,6 +100,7 @@ function rename(index: number, name: string): void {
         label="Draws"
         :range="draws[load.draw.as].range"
         required
+        :invented="invented(load)"
         :model-value="valueOf(load)"
         :data-at="`${at(i)}/draw`"
         @update:model-value="setValue(i, load, $event)"

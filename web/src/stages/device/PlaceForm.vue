@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Where the pack goes and what it must bear there: compartments measured inside, obstructions, openings, surroundings.
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Ask, Compartment } from '../../api/types'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
@@ -72,14 +72,41 @@ function addCompartment(): void {
   const taken = new Set(compartments.value.map((c) => c.id))
   let number = 1
   while (taken.has(`place-${number}`)) number++
-  const place: Compartment = {
+  draft.value = {
     id: `place-${number}`,
     name: compartments.value.length ? 'another place' : 'battery compartment',
-    space: { shape: 'box', length_mm: 100, width_mm: 70, depth_mm: 40 },
-    obstructions: [],
-    openings: [],
+    shape: 'box',
+    sizes: {},
   }
-  set(list, [...compartments.value, place])
+}
+
+/** A compartment until all its sides are measured: nothing is fitted into it before. */
+interface Draft {
+  id: string
+  name: string
+  shape: 'box' | 'cylinder'
+  sizes: Record<string, number | null>
+}
+const draft = ref<Draft | null>(null)
+
+function sizeDraft(side: string, value: number | null | undefined): void {
+  const now = draft.value
+  if (!now) return
+  now.sizes = { ...now.sizes, [side]: value ?? null }
+}
+
+/** On leaving it, not in the middle of a figure. */
+function keepDraft(): void {
+  const now = draft.value
+  if (!now) return
+  if (!sides[now.shape].every(([name]) => now.sizes[name] != null)) return
+  const space = { shape: now.shape, ...now.sizes } as Compartment['space']
+  draft.value = null
+  set(list, [...compartments.value, { id: now.id, name: now.name, space, obstructions: [], openings: [] }])
+}
+
+function reshapeDraft(shape: Draft['shape']): void {
+  if (draft.value) draft.value = { ...draft.value, shape, sizes: {} }
 }
 
 function reshape(index: number, shape: 'box' | 'cylinder'): void {
@@ -224,7 +251,36 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
         <v-btn :prepend-icon="mdiPlus" size="small" @click="addTo(i, 'openings')">Opening wanted</v-btn>
       </div>
     </div>
-    <v-btn class="after" :prepend-icon="mdiPlus" size="small" @click="addCompartment">Compartment</v-btn>
+    <div v-if="draft" class="place" :data-at="`${list}/${compartments.length}`" @focusout="keepDraft">
+      <div class="row">
+        <v-text-field v-model="draft.name" label="Place" maxlength="120" />
+        <v-select
+          label="Shape"
+          :items="shapes"
+          :model-value="draft.shape"
+          @update:model-value="reshapeDraft"
+        />
+        <QuantityField
+          v-for="[side, label] in sides[draft.shape]"
+          :key="side"
+          :label="label"
+          range="size"
+          :model-value="draft.sizes[side] ?? null"
+          @update:model-value="sizeDraft(side, $event)"
+        />
+        <v-btn
+          :icon="mdiDeleteOutline"
+          variant="text"
+          size="small"
+          :aria-label="`Remove ${draft.name}`"
+          @click="draft = null"
+        />
+      </div>
+      <p class="soft">Nothing is fitted into it before all its sides are measured.</p>
+    </div>
+    <v-btn v-else class="after" :prepend-icon="mdiPlus" size="small" @click="addCompartment"
+      >Compartment</v-btn
+    >
   </section>
   <section v-if="asks('surroundings') && surroundings" class="section">
     <h2>What it must bear</h2>

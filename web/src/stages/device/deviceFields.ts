@@ -4,6 +4,7 @@ export const deviceKinds = [
   { value: 'fan_or_pump', title: 'fan, pump, propeller' },
   { value: 'electronics', title: 'electronics' },
   { value: 'resistive', title: 'lamp or heater' },
+  { value: 'unsaid', title: 'not said yet' },
 ]
 
 export const originalChemistries = [
@@ -30,4 +31,4 @@ export type DeviceFields =
   | 'job'
   | 'label'
   | 'connector'
-  | `original/${'chemistry' | 'series' | 'capacity_ah' | 'charger_v' | 'charger_label_v' | 'charger_label_a' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`
+  | `original/${'chemistry' | 'series' | 'label_v' | 'capacity_ah' | 'charger_v' | 'charger_label_v' | 'charger_label_a' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`

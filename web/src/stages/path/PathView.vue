@@ -100,8 +100,8 @@ function spoken(link: Link): string {
 <template>
   <h2>Power path</h2>
   <p class="lead">
-    Each link is a ceiling over the current that flows beneath it. Hatched: only for the peak. Click a link to
-    change it.
+    Each link is a ceiling over the current that flows beneath it. Hatched: only for the peak. All amperes are
+    those of the battery; what stands behind a converter is counted back to it. Click a link to change it.
   </p>
   <template v-if="path && scale && path.links.length">
     <svg

@@ -37,7 +37,7 @@ const { figure } = usePlan()
   <section class="section two">
     <div>
       <h2>Board</h2>
-      <FigureText id="load.continuous_a" label="Load, continuous" />
+      <FigureText id="load.continuous_a" label="Load at the battery, continuous" />
       <FigureText id="board.continuous_a" label="Board carries" />
       <FigureText id="board.trip_a" label="Board trips" />
       <FigureText id="board.trip_delay_s" label="after" />

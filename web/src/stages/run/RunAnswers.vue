@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The answers of every variant side by side, and of the original battery.
+import { computed } from 'vue'
 import type { OldRun, RunOutcome } from '../../api/types'
 import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
@@ -7,8 +8,11 @@ import { named } from './useRun'
 
 const { figure } = usePlan()
 
-defineProps<{ runs: RunOutcome[]; kept: number; original: OldRun | null }>()
+const props = defineProps<{ runs: RunOutcome[]; kept: number; original: OldRun | null }>()
 const emit = defineEmits<{ drop: [kept: number] }>()
+
+/** Behind a converter what it takes and what the device gets are two figures. */
+const converted = computed(() => props.runs.some((run) => run.output_wh != null))
 
 const peak = (run: RunOutcome): string => {
   if (run.peak_least_v == null && run.peak_borne_s == null) return 'none surveyed'
@@ -62,12 +66,20 @@ const peak = (run: RunOutcome): string => {
           <td v-if="original" class="soft">By Peukert’s law, and rules of thumb for the other kinds.</td>
         </tr>
         <tr>
-          <th scope="row">Into the device</th>
+          <th scope="row">{{ converted ? 'Into the converter' : 'Into the device' }}</th>
           <td v-for="(run, i) in runs" :key="i">{{ show(run.feed_wh, 'wh') }}</td>
+          <td v-if="original">{{ converted ? '–' : show(original.pack_wh, 'wh') }}</td>
+        </tr>
+        <tr v-if="converted">
+          <th scope="row">Into the device</th>
+          <td v-for="(run, i) in runs" :key="i" data-testid="output">
+            {{ show(run.output_wh ?? 0, 'wh') }}
+            <span class="soft">{{ show(run.output_ah ?? 0, 'ah') }} at its volts</span>
+          </td>
           <td v-if="original">{{ show(original.pack_wh, 'wh') }}</td>
         </tr>
         <tr>
-          <th scope="row">Least volts there</th>
+          <th scope="row">{{ converted ? 'Least volts at the converter' : 'Least volts there' }}</th>
           <td v-for="(run, i) in runs" :key="i">
             {{ show(run.least_v, 'v') }} <span class="soft">after {{ show(run.least_at_s, 's') }}</span>
           </td>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { usePlan } from '../../state/plan'
 import FigureText from '../../ui/FigureText.vue'
 import PartFields from '../../ui/PartFields.vue'
+import { yesno } from '../device/deviceFields'
 import type { FeedSheet } from './feedFields'
 
 const props = defineProps<{ sheet: FeedSheet }>()
@@ -11,6 +12,8 @@ const props = defineProps<{ sheet: FeedSheet }>()
 const { plan, set, figure } = usePlan()
 const pointer = computed(() => `/feed/${props.sheet.place}`)
 const there = computed(() => !!plan.value?.feed?.[props.sheet.place])
+/** Behind a converter a gauge that is not led to the pack sees nothing of it. */
+const asksLed = computed(() => props.sheet.place === 'gauge' && !there.value && !!figure('output.most_v'))
 /** Only the gauge has levels of its own: at which true volts each comes, old and new. */
 const alarms = computed(() => {
   if (props.sheet.place !== 'gauge') return []
@@ -34,10 +37,23 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
       <v-btn class="after" size="small" variant="text" @click="set(pointer, null)">{{ sheet.remove }}</v-btn>
     </template>
     <v-btn v-else class="after" size="small" @click="set(pointer, sheet.fresh)">{{ sheet.add }}</v-btn>
+    <v-select
+      v-if="asksLed"
+      class="after led"
+      label="Its sense wire is led to the pack, past the converter"
+      :items="yesno"
+      :model-value="plan?.feed?.gauge_led ?? null"
+      data-at="/feed/gauge_led"
+      @update:model-value="set('/feed/gauge_led', $event)"
+    />
   </section>
 </template>
 
 <style scoped>
+.led {
+  max-width: 480px;
+}
+
 /* A reading shares its field with how it is known: narrower, its name would be cut. */
 :deep(.fields) {
   grid-template-columns: repeat(auto-fill, minmax(min(100%, 320px), 1fr));

@@ -54,6 +54,18 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("packs/0/brick/joined_by", json!("springs"))],
             Caution,
             "brick.spring-contacts",
-        ),
+        )
+        .along(&["brick.loose-cells"]),
+        flaw(
+            "loose cells side by side",
+            vec![("packs/0/brick/joined_by", json!("springs"))],
+            Caution,
+            "brick.loose-cells",
+        )
+        .given(vec![
+            ("device/loads/0/draw/value_a", known(2.0)),
+            ("device/loads/1/draw/value_a", known(5.0)),
+            ("fuse/rating_a", json!(5.0)),
+        ]),
     ]
 }
