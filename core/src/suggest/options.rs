@@ -150,10 +150,10 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
     let mut worst = against.iter().map(|f| f.severity).max();
     let mut reasons: Vec<Phrase> = against.iter().map(|f| f.title.clone()).collect();
     let usable_share = value("run.usable_share").or_else(|| above_the_lowest(&volts, candidate));
-    if let Some(share) = usable_share.filter(|share| limit::below(*share, MOSTLY) && worst.is_none()) {
+    if let Some(share) = usable_share.filter(|share| limit::below(*share, MOSTLY) && worst < Some(Severity::Caution)) {
         worst = Some(Severity::Caution);
         reasons
-            .push(Phrase::words("only ").value(share, Unit::Share).text(" of the charge lies in the device's window"));
+            .push(Phrase::words("only ").value(share, Unit::Share).text(" of the charge comes out, as things stand"));
     }
     // A motor starts with several times its current, which a converter must bear, and needs no constant volts.
     if plan.device.kind == DeviceKind::Motor

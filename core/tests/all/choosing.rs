@@ -21,6 +21,7 @@ fn surveyed() -> Plan {
     with(
         &Plan::blank("Garden blower"),
         &[
+            ("device/kind", json!("motor")),
             ("device/original", json!({"chemistry": "nickel", "series": 12, "capacity_ah": known(1.7)})),
             ("device/highest_v", known(17.0)),
             ("device/lowest_v", known(9.0)),

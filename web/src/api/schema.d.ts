@@ -2218,14 +2218,14 @@ export interface components {
             most_c: number;
             /**
              * Format: double
-             * @description Below this only slowly: at most `slow_c_rate`.
+             * @description Below this only slowly: at most `slow_rate_share`.
              */
             slow_below_c: number;
             /**
              * Format: double
              * @description Most between the two, in C.
              */
-            slow_c_rate: number;
+            slow_rate_share: number;
             /** @description What happens below the least, in a sentence. */
             too_cold: string;
         };
@@ -2914,7 +2914,7 @@ export interface components {
          * @description What kind of thing is converted; it decides how volts act on it.
          * @enum {string}
          */
-        DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive";
+        DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive" | "unsaid";
         /** @description The diagram of a plan in one condition. */
         Diagram: {
             /** @description Every block. */
@@ -7202,7 +7202,7 @@ export interface components {
              * Format: double
              * @description The best of two to four, which a scatter says nothing of: lowest resistance, highest capacity.
              */
-            best_of_few?: number | null;
+            best_of_few_value?: number | null;
             /** @description How many cells. */
             cells: number;
             /** @description Conditions they share. */

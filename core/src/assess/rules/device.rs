@@ -272,6 +272,10 @@ fn old_run(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
     let o = &bench.plan.device.original;
     let (Some(ah), Some(run)) = (&o.capacity_ah, &o.run_s) else { return };
+    // What somebody thinks he remembers proves nothing.
+    if run.how == How::Assumed || ah.how == How::Assumed {
+        return;
+    }
     let levels: Vec<device::Level> = match (bench.converter(), bench.ledger.value(&ORIGINAL_V)) {
         (_, Some(old_v)) => {
             let at_old =

@@ -346,5 +346,10 @@ li .usable {
   .window b:not(.right) {
     transform: translateX(-50%);
   }
+
+  /* The screen ends soon behind it. */
+  .window b.right {
+    transform: translateX(-100%);
+  }
 }
 </style>
