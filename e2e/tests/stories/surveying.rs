@@ -70,6 +70,8 @@ pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Br
     for (side, size) in [("Length", "12 cm"), ("Width", "70 mm"), ("Depth", "40")] {
         b.type_into("[data-at='/device/compartments/0']", side, size).await?;
     }
+    // It is a place once the last side is left.
+    b.script("document.activeElement.blur()").await?;
     b.click_text("Something in the way").await?;
     b.click_text("Opening wanted").await?;
     b.type_into("[data-at='/device/compartments/0']", "Hole", "7,9").await?;
