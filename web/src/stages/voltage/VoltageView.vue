@@ -270,6 +270,16 @@ input[type='checkbox'] {
   white-space: nowrap;
 }
 
+/* The label of the highest volts may reach over this column: its head stands a line higher. */
+.head {
+  height: 40px;
+  align-items: end;
+}
+
+.head .usable {
+  align-self: start;
+}
+
 .usable {
   grid-column: 5;
   text-align: right;
@@ -332,6 +342,10 @@ li .usable {
   .head,
   .axis {
     grid-template-columns: minmax(0, 1fr);
+  }
+
+  .head {
+    height: 22px;
   }
 
   .head .usable {
