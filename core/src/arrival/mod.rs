@@ -14,7 +14,7 @@ use utoipa::ToSchema;
 
 use crate::chemistry::Facts;
 use crate::limit::{above, below};
-use crate::plan::{Arrival, ChargesAs, Known, Module, Part};
+use crate::plan::{Arrival, ChargesAs, DummyBattery, Known, Module, Part};
 use crate::quantity::{Unit, show};
 
 /// What the tests of a part depend on, besides the part.
@@ -30,6 +30,8 @@ pub struct Task {
     pub full_v: Option<f64>,
     /// Full volts of the pack.
     pub pack_full_v: Option<f64>,
+    /// The dummy battery that is at hand.
+    pub dummy: DummyBattery,
 }
 
 /// What should be read.

@@ -76,6 +76,7 @@ const DECIDING: &[(&str, &str, Worse)] = &[
     ("charging.slow", "charge.time_s", Worse::Up),
     ("charging.back-leak", "charge.back_days", Worse::Down),
     ("charging.supply-low", "supply.arrives_v", Worse::Down),
+    ("charging.supply-below-end", "charger.output_v", Worse::Up),
     ("charging.supply-weak", "supply.needed_a", Worse::Up),
     ("charging.cold-fast", "charge.c_rate", Worse::Up),
     ("charging.freezing", "charge.coldest_c", Worse::Down),

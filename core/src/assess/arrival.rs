@@ -54,6 +54,7 @@ fn task(bench: &Bench<'_>) -> Task {
         continuous_a: l.value(&CONTINUOUS_A),
         full_v: l.value(&LINE_FULL_V),
         pack_full_v: l.value(&FULL_V),
+        dummy: bench.plan.dummy,
     }
 }
 

@@ -252,11 +252,15 @@ impl<'a> Bench<'a> {
         if at_jack.is_empty() && hobby { contacts(&self.line) } else { at_jack }
     }
 
-    /// What flows in a contact of the charge: behind the charger its current; a jack before a charge module in the device is
-    /// the module's input, and carries what its supply gives.
-    pub fn contact_current(&self, node: &Node) -> &'static FigureDef {
+    /// Whether a jack is the input of a charge module in the device, whose supply plugs in there.
+    pub fn is_input_jack(&self, node: &Node) -> bool {
         let module = self.charges().is_some_and(|c| !c.own_supply && c.balance_a.is_none());
-        if node.kind == NodeKind::Jack && module { &SUPPLY_A } else { &CHARGER_A }
+        node.kind == NodeKind::Jack && module
+    }
+
+    /// What flows in a contact of the charge: in the input jack what the supply gives, in the others the charger's current.
+    pub fn contact_current(&self, node: &Node) -> &'static FigureDef {
+        if self.is_input_jack(node) { &SUPPLY_A } else { &CHARGER_A }
     }
 
     /// What the charger's supply gives, if one is chosen.

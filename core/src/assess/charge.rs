@@ -145,6 +145,7 @@ fn feeds(bench: &Bench<'_>) -> Option<Vec<FeedOption>> {
         power_w: l.value(&SUPPLY_W)?,
         least_v: charges.input_min_v,
         most_v: charges.input_max_v,
+        ends_v: charges.output_v.value,
         cable_ohm: l.value(&CABLE_OHM).unwrap_or(0.0),
     }))
 }

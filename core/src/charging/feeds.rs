@@ -51,6 +51,8 @@ pub struct FeedTask {
     pub least_v: Option<f64>,
     /// Highest volts it bears.
     pub most_v: Option<f64>,
+    /// Volts it charges to.
+    pub ends_v: f64,
     /// Resistance of the cable, both ways.
     pub cable_ohm: f64,
 }
@@ -88,10 +90,17 @@ fn weigh(p: &Profile, task: &FeedTask) -> FeedOption {
     } else if task.least_v.is_some_and(|least_v| arrives_v.is_none_or(|v| below(v, least_v))) {
         let arrives = arrives_v.map_or("too little".to_owned(), |v| show(v, Unit::V));
         (None, false, format!("{arrives} arrives; it wants {}", show(task.least_v.unwrap_or_default(), Unit::V)))
+    } else if task.least_v.is_none() && below(p.volts_v, task.ends_v) {
+        // Only what steps up makes more of less, and then it says from what.
+        let ends = show(task.ends_v, Unit::V);
+        (None, false, format!("less than the {ends} it charges to; that it works from so little is not stated"))
     } else {
         match needs_a {
             None => suits(false, "its cable does not let that much through".to_owned()),
             Some(a) if above(a, p.most_a) => suits(false, format!("it gives {}", show(p.most_a, Unit::A))),
+            Some(_) if task.most_v.is_none() && above(p.volts_v, task.ends_v) => {
+                suits(false, "whether the charger bears those volts is not stated".to_owned())
+            }
             Some(_) if p.asked_for => suits(true, "if the module asks for those volts".to_owned()),
             Some(_) => suits(true, String::new()),
         }
@@ -106,7 +115,8 @@ mod tests {
     /// 1.2 A into two in series is 2.3 A from 5 V at the top (common practice, no source): neither USB 3 nor 1.5 A does.
     #[test]
     fn a_two_series_module_wants_more_than_an_ordinary_socket() {
-        let task = FeedTask { power_w: 8.4 * 1.2 / 0.88, least_v: Some(4.5), most_v: Some(6.0), cable_ohm: 0.0 };
+        let task =
+            FeedTask { power_w: 8.4 * 1.2 / 0.88, least_v: Some(4.5), most_v: Some(6.0), ends_v: 8.4, cable_ohm: 0.0 };
         let does: Vec<_> = feeds(&task).into_iter().filter(|f| f.enough).map(|f| f.name).collect();
         assert_eq!(does, ["USB-C, 3 A"]);
     }
@@ -117,8 +127,22 @@ mod tests {
         let a = through_cable_a(10.0, 5.0, 0.25).unwrap();
         assert!((a * (5.0 - a * 0.25) - 10.0).abs() < 1e-9 && (a - 2.254).abs() < 0.001, "{a}");
         assert_eq!(through_cable_a(30.0, 5.0, 0.25), None);
-        let task = FeedTask { power_w: 10.0, least_v: Some(4.5), most_v: None, cable_ohm: 0.25 };
+        let task = FeedTask { power_w: 10.0, least_v: Some(4.5), most_v: None, ends_v: 4.2, cable_ohm: 0.25 };
         let usb_c = feeds(&task).into_iter().find(|f| f.name == "USB-C, 3 A").unwrap();
         assert!(!usb_c.enough && usb_c.why.contains("4.44 V"), "{}", usb_c.why);
+    }
+
+    /// A charger that does not say what it works from promises nothing of a feed below its end volts, nor of one above.
+    #[test]
+    fn nothing_is_promised_of_an_input_that_is_not_stated() {
+        for ends_v in [8.4, 12.6, 16.8] {
+            let unsaid = FeedTask { power_w: 2.0, least_v: None, most_v: None, ends_v, cable_ohm: 0.0 };
+            assert!(feeds(&unsaid).iter().all(|f| !f.enough), "{ends_v}");
+            let steps_up = FeedTask { least_v: Some(4.5), most_v: Some(5.5), ..unsaid };
+            assert!(feeds(&steps_up).iter().any(|f| f.enough && f.volts_v < ends_v), "{ends_v}");
+            let steps_down = FeedTask { least_v: Some(ends_v + 1.0), most_v: Some(24.0), ..unsaid };
+            let does: Vec<f64> = feeds(&steps_down).iter().filter(|f| f.enough).map(|f| f.volts_v).collect();
+            assert!(!does.is_empty() && does.iter().all(|v| *v > ends_v), "{ends_v}: {does:?}");
+        }
     }
 }

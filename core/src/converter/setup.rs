@@ -168,7 +168,7 @@ mod tests {
         );
         let thirsty = SetUp { losses: Losses { own_w: 0.9, ..pump().losses }, ..pump() };
         let first = &set_up(&thirsty)[0];
-        assert!(first.act.text.contains("limit 1 A") && first.reads.text.contains("500 mA"), "{first:?}");
+        assert!(first.act.text.contains("limit 1 A") && first.reads.text.contains("0.5 A"), "{first:?}");
     }
 
     #[test]

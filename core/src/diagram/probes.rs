@@ -46,6 +46,7 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
     };
     let (pack, series) = (wired.pack(), wired.taps.len() - 1);
     let mut found = vec![];
+    let mut charged = false;
     for (k, pair) in wired.taps.windows(2).enumerate() {
         found.push(read("pack", format!("group {}", k + 1), pair[1], pair[0]));
     }
@@ -68,8 +69,14 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
             }
             Piece::Wire => {}
             Piece::Contacts => {
-                let other = if b.side == Side::Charge { "charger" } else { "device" };
-                found.push(read(&b.id, format!("{word}, pack’s half"), b.from.plus, b.from.minus));
+                // Behind the charger as one goes out from the pack: it is the charger's own input.
+                let input = charged && b.side == Side::Charge;
+                let (own, other) = match (input, b.side) {
+                    (true, _) => ("charger", "supply"),
+                    (false, Side::Charge) => ("pack", "charger"),
+                    (false, Side::Load) => ("pack", "device"),
+                };
+                found.push(read(&b.id, format!("{word}, {own}’s half"), b.from.plus, b.from.minus));
                 found.push(read(&b.id, format!("{word}, {other}’s half"), b.to.plus, b.to.minus));
             }
             Piece::Converter => {
@@ -87,11 +94,11 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
                 found.push(read(&b.id, "behind the change-over".to_owned(), b.to.plus, b.to.minus))
             }
             Piece::Meter => found.push(read(&b.id, "what the panel meter shows".to_owned(), b.from.plus, b.from.minus)),
-            Piece::Lamp => found.push(read(&b.id, "at the lamp".to_owned(), b.from.plus, b.from.minus)),
             Piece::Device => found.push(read(&b.id, "at the device".to_owned(), b.from.plus, b.from.minus)),
             Piece::Charger => {
+                charged = true;
                 found.push(read(&b.id, "output of the charger".to_owned(), b.from.plus, b.from.minus));
-                if wired.blocks.iter().any(|b| b.piece == Piece::Supply) {
+                if wired.is_fed() {
                     found.push(read(&b.id, "input of the charger".to_owned(), b.to.plus, b.to.minus));
                 }
             }

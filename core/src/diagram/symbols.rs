@@ -83,15 +83,9 @@ pub fn wire_mark(pen: Pen) -> Vec<Stroke> {
     vec![stroke(StrokeRole::Line, pen.line(&[[-1.3, 2.0], [1.3, -2.0]]))]
 }
 
-/// A round symbol, crossed for a lamp.
-pub fn round(pen: Pen, crossed: bool) -> Vec<Stroke> {
-    let mut strokes = vec![stroke(StrokeRole::Body, pen.circle(0.0, 0.0, HALF_MM - 1.0))];
-    if crossed {
-        let k = (HALF_MM - 1.0) * std::f64::consts::FRAC_1_SQRT_2;
-        strokes.push(stroke(StrokeRole::Line, pen.line(&[[-k, -k], [k, k]])));
-        strokes.push(stroke(StrokeRole::Line, pen.line(&[[-k, k], [k, -k]])));
-    }
-    strokes
+/// A round symbol, of a meter.
+pub fn round(pen: Pen) -> Vec<Stroke> {
+    vec![stroke(StrokeRole::Body, pen.circle(0.0, 0.0, HALF_MM - 1.0))]
 }
 
 /// Two ways that become one.

@@ -11,8 +11,7 @@ use crate::assess::figures::feed::CHOSEN_OHM;
 use crate::assess::figures::wiring::OHM;
 use crate::gauge::Leg;
 use crate::plan::{
-    ChangesBy, Choice, GaugeDivider, HostCircuit, Node, NodeKind, OpeningPurpose, Port, Run, SecondPack, StateName,
-    Step,
+    ChangesBy, Choice, GaugeDivider, HostCircuit, Node, NodeKind, Port, Run, SecondPack, StateName, Step,
 };
 use crate::quantity::{Unit, show};
 use crate::wiring;
@@ -67,8 +66,6 @@ pub enum Piece {
     },
     /// A panel meter, across.
     Meter,
-    /// A lamp, across.
-    Lamp,
     /// The device.
     Device,
     /// The charger.
@@ -197,6 +194,11 @@ impl Wired {
     /// The board, wherever it stands.
     pub fn board(&self) -> Option<&Block> {
         self.blocks.iter().find(|b| b.piece == Piece::Board)
+    }
+
+    /// Whether something feeds the charger: its supply, or a jack for one.
+    pub fn is_fed(&self) -> bool {
+        self.side(Side::Charge).skip_while(|b| b.piece != Piece::Charger).nth(1).is_some()
     }
 
     /// The blocks of one side, in their order from the pack.
@@ -346,7 +348,14 @@ impl Builder<'_> {
             Choice::None => at,
             _ => {
                 let end = |id: &str| id.replace('-', " ");
-                let far = if side == Side::Load { end(&run.to) } else { end(&run.from) };
+                let far = match side {
+                    Side::Load => end(&run.to),
+                    // The input jack stands behind the module: what comes from the pack ends at the module.
+                    Side::Charge if self.bench.plan.node(&run.from).is_some_and(|n| self.bench.is_input_jack(n)) => {
+                        "charger".to_owned()
+                    }
+                    Side::Charge => end(&run.from),
+                };
                 let to = Poles {
                     plus: self.node(format!("plus, wire’s end at the {far}")),
                     minus: self.node(format!("minus, wire’s end at the {far}")),
@@ -460,7 +469,7 @@ impl Builder<'_> {
         })
     }
 
-    /// What stands right before the device: change-over, panel meter, lamp.
+    /// What stands right before the device: change-over, panel meter.
     fn at_the_device(&mut self, at: Poles) -> Poles {
         let plan = self.bench.plan;
         let mut at = at;
@@ -492,10 +501,6 @@ impl Builder<'_> {
             let own = if plan.wiring.meter_isolated == Some(true) { "on a supply of its own" } else { "" };
             self.across("meter", Piece::Meter, "Meter", own.to_owned(), at);
         }
-        let openings = plan.device.compartments.iter().flat_map(|c| &c.openings);
-        if openings.into_iter().any(|o| o.purpose == OpeningPurpose::Lamp) {
-            self.across("lamp", Piece::Lamp, "Lamp", String::new(), at);
-        }
         at
     }
 
@@ -512,6 +517,7 @@ impl Builder<'_> {
         let bench = self.bench;
         let mut at = self.wired.pack();
         let mut outside = false;
+        let mut input_jack = None;
         for step in bench.charge_way.steps.iter().rev() {
             let shared = match step {
                 Step::Node(node) => self.behind_node.get(&node.id),
@@ -536,7 +542,13 @@ impl Builder<'_> {
                 Step::Run(run) => at = self.run(run, at, Side::Charge),
                 Step::Node(node) => match node.kind {
                     NodeKind::Pack => {}
-                    NodeKind::Charger => at = self.charger(node, at),
+                    NodeKind::Charger => {
+                        at = self.charger(node, at);
+                        if let Some(jack) = input_jack.take() {
+                            at = self.pass(jack, at, Side::Charge);
+                        }
+                    }
+                    _ if bench.is_input_jack(node) => input_jack = Some(node),
                     _ => at = self.pass(node, at, Side::Charge),
                 },
             }

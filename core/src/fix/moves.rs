@@ -238,7 +238,9 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
         }
         "charging.over-board" | "charging.ended-by-guard" => these(&[part(NodeKind::Charger), part(NodeKind::Board)]),
         "charging.over-jack" => these(&[subject_part(), part(NodeKind::Charger)]),
-        "charging.no-supply" | "charging.supply-weak" => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
+        "charging.no-supply" | "charging.supply-weak" | "charging.supply-below-end" => {
+            these(&[part(NodeKind::Supply), part(NodeKind::Charger)])
+        }
         "charging.no-current-limit"
         | "charging.old-charger"
         | "charging.over-volts"

@@ -22,3 +22,13 @@ pub struct Arrival {
     #[serde(default)]
     pub passed: Option<bool>,
 }
+
+/// The dummy battery that is at hand for the tests of a charger: a capacitor behind a resistor. What is absent is proposed.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct DummyBattery {
+    /// Its resistor.
+    pub resistor_ohm: Option<f64>,
+    /// Its capacitor.
+    pub capacitor_f: Option<f64>,
+}

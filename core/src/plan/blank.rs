@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Brick, Buying, Charging, Choice, Device, DeviceKind, Environment, FORMAT, Feed, Node, NodeKind, Original,
-    Pack, Plan, Proving, Run, State, StateName, Surroundings, VERSION, Wiring,
+    Brains, Brick, Buying, Charging, Choice, Device, DeviceKind, DummyBattery, Environment, FORMAT, Feed, Node,
+    NodeKind, Original, Pack, Plan, Proving, Run, State, StateName, Surroundings, VERSION, Wiring,
 };
 
 impl Plan {
@@ -96,6 +96,7 @@ impl Plan {
             wiring: Wiring::default(),
             buying: Buying::default(),
             arrivals: vec![],
+            dummy: DummyBattery::default(),
             accepted: vec![],
         }
     }

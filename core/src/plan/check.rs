@@ -70,6 +70,8 @@ impl Plan {
         self.check_graph(&mut c);
         feed::check_feed(&mut c, self);
         self.check_around(&mut c);
+        c.number("/dummy/resistor_ohm", self.dummy.resistor_ohm, &range::LOAD_OHM);
+        c.number("/dummy/capacitor_f", self.dummy.capacitor_f, &range::CAPACITANCE);
         c.at_most("/arrivals", self.arrivals.len(), ARRIVALS_MAX);
         for (i, a) in self.arrivals.iter().enumerate() {
             let at = format!("/arrivals/{i}");

@@ -20,7 +20,7 @@ mod reading;
 mod survey;
 mod wiring;
 
-pub use arrival::Arrival;
+pub use arrival::{Arrival, DummyBattery};
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply};
@@ -96,6 +96,9 @@ pub struct Plan {
     /// What was read on parts when they arrived.
     #[serde(default)]
     pub arrivals: Vec<Arrival>,
+    /// What is at hand for the tests of a charger.
+    #[serde(default)]
+    pub dummy: DummyBattery,
     /// Cautions the maker accepted, with the reason.
     #[serde(default)]
     pub accepted: Vec<Acceptance>,

@@ -99,7 +99,7 @@ fn a_careful_start_and_a_weak_supply_set_their_own_parts() {
 /// 2 A printed: as input 2 A x 5 V x 0.88 / 8.4 V = 1.05 A, as output 2 A; cells and supply are judged by the more.
 #[test]
 fn a_printed_current_of_unknown_side_is_a_band() {
-    let (assessment, report) = of(&fed_module(json!({"printed_a": 2.0})));
+    let (assessment, report) = of(&fed_module(json!({"printed_a": 2.0, "input_min_v": 4.5, "input_max_v": 12.0})));
     let current = assessment.figure("charger.output_a").unwrap();
     assert!((current.low.unwrap() - 1.0476).abs() < 1e-3 && current.high == Some(2.0) && current.assumed);
     assert!(keys(&assessment).contains(&"charging.unknown-side"));

@@ -512,3 +512,33 @@ fn a_graph_from_elsewhere_is_drawn_as_far_as_it_goes() {
     assert!(over.abs() < 1e-3 && found.drawing.blocks.iter().any(|b| b.id == "charger"));
     assert!(found.drawing.words.iter().any(|w| w.text == "Charge"), "the charge stands between the rails");
 }
+
+/// A charge module in the device is plugged in at its input: the jack reads the supply, not the pack.
+#[test]
+fn the_jack_of_a_module_inside_stands_before_it() {
+    let usb = [
+        ("charger/charges/own_supply", json!(false)),
+        ("supply", module("wall supply 20 V", json!({"supplies": {"output_v": 20.0, "output_a": 3.0}}))),
+    ];
+    let found = of(&with(&sound(), &usb), Condition::Charging);
+    let order: Vec<&str> = found.blocks.iter().map(|b| b.id.as_str()).collect();
+    let place = |id: &str| order.iter().position(|o| *o == id).unwrap_or_else(|| panic!("{id} in {order:?}"));
+    assert!(place("charger") < place("jack") && place("jack") < place("supply"), "{order:?}");
+    assert!((reads(&found, "jack, supply’s half").unwrap() - 20.0).abs() < 1e-3);
+    assert!((reads(&found, "input of the charger").unwrap() - 20.0).abs() < 0.05);
+    // A charger with a plug of its own meets the pack's volts there.
+    let wall = of(&sound(), Condition::Charging);
+    assert!(reads(&wall, "jack, charger’s half").unwrap() < 16.9);
+}
+
+/// A hole for a lamp says where something shines, not that it hangs across the output.
+#[test]
+fn a_hole_for_a_lamp_wires_nothing() {
+    let hole = json!({"purpose": "lamp", "hole_mm": 5.0, "wall": "y_low", "along_mm": 30.0, "up_mm": 40.0});
+    let bay = json!([{"id": "bay", "name": "bay", "openings": [hole],
+        "space": {"shape": "box", "length_mm": 200.0, "width_mm": 60.0, "depth_mm": 90.0}}]);
+    let plan = with(&sound(), &[("device/compartments", bay)]);
+    assert!(!plan.device.compartments[0].openings.is_empty());
+    let blocks = |plan: &Plan| of(plan, Condition::Running).blocks.len();
+    assert_eq!(blocks(&plan), blocks(&sound()));
+}

@@ -84,6 +84,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         &[
             "brick.loose-cells",
             "charging.readings-disagree",
+            "charging.supply-below-end",
             "charging.two-chargers",
             "device.gauge-blind",
             "protection.bypassed",

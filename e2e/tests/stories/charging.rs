@@ -124,6 +124,11 @@ pub async fn a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell(b: &
     b.click("[data-part='charger'] summary").await?;
     let told = b.text("[data-part='charger'] .needs").await?;
     ensure!(told.contains("a capacitor of 10 mF") && told.contains("200 Ω"), "{told}");
+    // What lies in the drawer instead: 1 kilohm and 4.7 mF are 4.7 s.
+    b.type_into("[data-part='charger'] .own", "Resistor at hand", "1k").await?;
+    b.type_into("[data-part='charger'] .own", "Capacitor at hand", "4700u").await?;
+    b.text_is("[data-part='charger'] .needs", |t| t.contains("a capacitor of 4.7 mF") && t.contains("1 kΩ")).await?;
+    b.text_is("[data-part='charger'] [data-test='rise']", |t| t.contains("3.76 s to")).await?;
     let end = "[data-part='charger'] [data-test='end']";
     b.type_into(end, "As read", "14.63").await?;
     b.text_is(end, |t| t.contains("0.205 % over 14.6 V")).await?;

@@ -3024,6 +3024,21 @@ export interface components {
             /** @description Its node. */
             node: number;
         };
+        /** @description The dummy battery that is at hand for the tests of a charger: a capacitor behind a resistor. What is absent is proposed. */
+        DummyBattery: {
+            /**
+             * Format: double
+             * @description Its capacitor.
+             * @default null
+             */
+            capacitor_f: number | null;
+            /**
+             * Format: double
+             * @description Its resistor.
+             * @default null
+             */
+            resistor_ohm: number | null;
+        };
         /**
          * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
          * @enum {string}
@@ -5403,6 +5418,8 @@ export interface components {
             currency: string;
             /** @description What is converted. */
             device: components["schemas"]["Device"];
+            /** @description What is at hand for the tests of a charger. */
+            dummy?: components["schemas"]["DummyBattery"];
             /** @description Temperatures the finished device is used and charged at. */
             environment?: components["schemas"]["Environment"];
             /** @description What hangs on the line: a gauge's divider, a change-over, a second pack. */

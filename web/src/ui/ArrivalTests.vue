@@ -7,6 +7,7 @@ import { show } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import KnownField from './KnownField.vue'
+import QuantityField from './QuantityField.vue'
 import VerdictMark from './VerdictMark.vue'
 
 const props = defineProps<{ kinds: string[]; lead: string }>()
@@ -40,6 +41,9 @@ function progress(part: PartTests): string {
   return `${done} of ${part.tests.length} done${wrong ? `, ${wrong} failed` : ''}`
 }
 
+/** Whether a part is tested on a capacitor behind a resistor: other values than those proposed may be at hand. */
+const onDummy = (part: PartTests) => part.tests.some((t) => t.test.id === 'rise')
+
 const worst = (part: PartTests) =>
   part.tests.some((t) => t.outcome === 'wrong')
     ? 'stop'
@@ -61,6 +65,22 @@ const worst = (part: PartTests) =>
         <span class="soft">{{ progress(p) }}</span>
       </summary>
       <p class="needs"><b>Lay out:</b> {{ p.needs.join('; ') }}.</p>
+      <div v-if="onDummy(p)" class="own">
+        <QuantityField
+          label="Resistor at hand"
+          range="load_ohm"
+          placeholder="as proposed"
+          :model-value="plan?.dummy?.resistor_ohm ?? null"
+          @update:model-value="set('/dummy/resistor_ohm', $event)"
+        />
+        <QuantityField
+          label="Capacitor at hand"
+          range="capacitance"
+          placeholder="as proposed"
+          :model-value="plan?.dummy?.capacitor_f ?? null"
+          @update:model-value="set('/dummy/capacitor_f', $event)"
+        />
+      </div>
       <ol>
         <li v-for="t in p.tests" :key="t.test.id" :data-test="t.test.id">
           <div class="what">
@@ -123,6 +143,13 @@ summary {
   gap: 4px 10px;
   padding: 10px 0;
   cursor: pointer;
+}
+
+.own {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(160px, 220px));
+  gap: 8px;
+  margin-top: 10px;
 }
 
 .needs {

@@ -79,5 +79,17 @@ pub fn look(f: &mut Findings<'_, '_>) {
                 words: &[&name],
             },
         );
+    } else if charges.input_min_v.is_none() && below(supplies.output_v, charges.output_v.value) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: "charging.supply-below-end",
+                subject: "",
+                source: Source::CircuitLaw,
+                title: "Does the charger step up?",
+                why: "“{$0}” must end at {charger.output_v}, and its supply gives less. Only a charger that steps up does that: read which input is printed on it.",
+                words: &[&name],
+            },
+        );
     }
 }

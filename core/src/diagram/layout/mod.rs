@@ -16,7 +16,7 @@ use stack::stack;
 
 /// Lays out a circuit; its nodes say what volts stand beside them.
 pub fn lay(bench: &Bench<'_>, wired: &Wired, nodes: &[NodeVolts]) -> Schematic {
-    let fed = wired.blocks.iter().any(|b| b.piece == Piece::Supply);
+    let fed = wired.is_fed();
     let mut page = Page { drawing: Schematic::default(), nodes, told: vec![], fed };
     let stack = stack(bench, wired);
     page.pack(bench, wired, &stack);

@@ -78,7 +78,7 @@ impl Page<'_> {
                 self.boxed(b, row, &words, widest + 6.0)
             }
             Piece::Gauge { sense } => self.divider(b, row, sense, widest),
-            Piece::Meter | Piece::Lamp => self.hanging(b, row, widest),
+            Piece::Meter => self.hanging(b, row, widest),
             Piece::Selector { second } => self.selector(b, row, second, widest),
             Piece::ChangeOver { mains } => self.change_over(b, row, mains, widest),
             _ => {
@@ -181,11 +181,8 @@ impl Page<'_> {
         let half = HALF_MM - 1.0;
         self.wire(b.from.plus, false, &[[middle, s.plus_mm], [middle, y - half]]);
         self.wire(b.from.minus, false, &[[middle, y + half], [middle, s.minus_mm]]);
-        let lamp = b.piece == Piece::Lamp;
-        self.block(b, symbols::round(Pen::level(middle, y, 1.0), lamp), [middle - 5.0, y - 5.0, 10.0, 10.0]);
-        if !lamp {
-            self.words(WordsRole::Title, "V", [middle, y + 1.1], "middle");
-        }
+        self.block(b, symbols::round(Pen::level(middle, y, 1.0)), [middle - 5.0, y - 5.0, 10.0, 10.0]);
+        self.words(WordsRole::Title, "V", [middle, y + 1.1], "middle");
         self.caption(b.title, &detail(b), [middle, s.plus_mm - OVER_MM], "middle");
     }
 

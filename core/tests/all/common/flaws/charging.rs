@@ -57,6 +57,13 @@ fn fed_and_read() -> Vec<Flaw> {
         )
         .given(vec![("charger", fed(json!({"input_min_v": 19.0}))), ("supply", supply(20.0, 3.0))]),
         flaw(
+            "5 V for a module of four cells that does not say it steps up",
+            vec![("charger", fed(json!({"output_a": 0.3}))), ("supply", supply(5.0, 3.0))],
+            Caution,
+            "charging.supply-below-end",
+        )
+        .given(vec![("charger", fed(json!({"output_a": 0.3, "input_min_v": 4.5}))), ("supply", supply(5.0, 3.0))]),
+        flaw(
             "a current printed without its side",
             vec![("charger", fed(json!({"output_a": null, "printed_a": 2.0})))],
             Caution,
@@ -283,7 +290,7 @@ fn charger_and_cells() -> Vec<Flaw> {
                     module(
                         "charge module",
                         json!({"charges": {"kind": "cc_cv", "output_v": known(16.8), "output_a": 1.2,
-                "efficiency": 0.88, "own_supply": false}}),
+                "input_min_v": 4.5, "efficiency": 0.88, "own_supply": false}}),
                     ),
                 ),
                 ("supply", module("wall supply", json!({"supplies": {"output_v": 5.0, "output_a": 2.0}}))),
