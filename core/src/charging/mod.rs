@@ -6,7 +6,7 @@ mod feeds;
 mod polarity;
 mod ways;
 
-pub use course::{ChargePart, Course, CourseTask, DIFFUSION, MOST_OF_IT, Moment, SetBy, course};
+pub use course::{ChargePart, Course, CourseTask, DIFFUSION, LATER_SHARE, MOST_OF_IT, Moment, SetBy, course};
 pub use ends::{EndVolts, ends, lives};
 pub use feeds::{FeedOption, FeedTask, feeds, through_cable_a};
 pub use polarity::{Polarity, Through, polarity, through};

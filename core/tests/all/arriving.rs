@@ -23,7 +23,7 @@ fn catalogue() -> Catalogue {
 fn task(series: u32) -> Task {
     let full_v = Some(f64::from(series) * 4.2);
     let facts = Some(Chemistry::LiIon.facts());
-    Task { series: Some(series), facts, continuous_a: Some(9.0), full_v, pack_full_v: full_v }
+    Task { series: Some(series), facts, continuous_a: Some(9.0), full_v, pack_full_v: full_v, ..Task::default() }
 }
 
 /// Every part of the catalogue that has arrival tests, by its name.

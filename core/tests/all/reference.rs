@@ -3,7 +3,7 @@
 use std::path::PathBuf;
 
 use brick_core::brick;
-use brick_core::charging::{CourseTask, course};
+use brick_core::charging::{CourseTask, DIFFUSION, course};
 use brick_core::chemistry::{Chemistry, OcvCurve, curve};
 use brick_core::converter::hold_up_f;
 use brick_core::gauge::Divider;
@@ -134,6 +134,7 @@ fn a_charge_takes_as_long_as_in_a_physics_model() {
             curve: &curve,
             capacity_ah: of("ocv_capacity_ah"),
             cell_ohm: pulses[set]["r_mohm_at_soc_0p5"]["10s"].as_f64().unwrap() / 1000.0,
+            diffusion: DIFFUSION,
             cell_a: of("charge_current_a"),
             end_v: of("v_charge"),
             ends_a: of("cutoff_a"),

@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::Plan;
-use brick_core::assess::{Severity, assess};
+use brick_core::assess::{FillsFrom, Severity, WhatIf, assess, fills};
 use common::{demo_part, known, with};
 use serde_json::{Value, json};
 
@@ -525,4 +525,31 @@ fn sound_conversions_are_known_to_the_end() {
         assert!((0.5..=1.0).contains(&share), "{}: {share} of the charge is usable", sound.name);
         assert!(assessment.path.weakest.is_some(), "{}: no weakest link", sound.name);
     }
+}
+
+/// One page shows a charge reckoned as one cell and one simulated group by group: the second lies in the band of the first.
+#[test]
+fn the_simulated_charge_ends_within_the_band_of_the_reckoned_one() {
+    let mut wrong = vec![];
+    let mut compared = 0;
+    for sound in all_conversions() {
+        let plan = plan_of(&sound);
+        let simulated = fills(&plan, &WhatIf::default(), FillsFrom::Empty).unwrap();
+        let Some(full_s) = simulated.full_s else { continue };
+        let figure = assess(&plan).unwrap().figure("charge.time_s").unwrap().clone();
+        compared += 1;
+        // The simulation goes in steps.
+        let (low_s, high_s) = (figure.low.unwrap() * 0.98, figure.high.unwrap() * 1.02);
+        if !(low_s..=high_s).contains(&full_s) {
+            let found = full_s / figure.value;
+            wrong.push(format!(
+                "{}: {found:.3}, band {:.3} to {:.3}",
+                sound.name,
+                low_s / figure.value,
+                high_s / figure.value
+            ));
+        }
+    }
+    assert!(compared >= 15, "{compared}");
+    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
 }

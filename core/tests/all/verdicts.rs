@@ -497,3 +497,17 @@ fn a_fuse_of_the_catalogue_serves_the_sound_plan_as_before() {
     let plan = with(&sound(), &[("fuse", demo_part("fuse-blade-15"))]);
     assert!(keys(&plan).is_empty(), "{:?}", keys(&plan));
 }
+
+/// Over by less than can be told is a note, so that what the path shows as used up is said somewhere; over by more a caution.
+#[test]
+fn a_fuse_that_is_over_by_less_than_can_be_told_is_a_note() {
+    let at = |load_a: f64| {
+        let plan = with(&sound(), &[("device/loads/0/draw/value_a", known(load_a))]);
+        assess(&plan).unwrap()
+    };
+    let carries_a = at(9.0).figure("fuse.carries_a").unwrap().value;
+    let said = |share: f64| {
+        at(carries_a * share).findings.iter().find(|f| f.rule == "protection.fuse-nuisance").map(|f| f.severity)
+    };
+    assert_eq!((said(0.999), said(1.01), said(1.05)), (None, Some(Severity::Note), Some(Severity::Caution)));
+}

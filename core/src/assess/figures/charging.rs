@@ -226,6 +226,7 @@ pub fn task(bench: &Bench<'_>) -> Option<CourseTask<'static>> {
         curve,
         capacity_ah: l.value(&PACK_AH)? / parallel,
         cell_ohm: l.value(&PACK_OHM)? * parallel / series,
+        diffusion: charging::DIFFUSION,
         cell_a: l.value(&CHARGER_A)? / parallel,
         end_v,
         ends_a: l.value(&ENDS_A)? / parallel,
@@ -246,10 +247,15 @@ fn course(bench: &mut Bench<'_>) {
     let chemistry = bench.pack.chemistry;
     let l = &mut bench.ledger;
     let inputs = || vec![fig(&CHARGER_A), fig(&PACK_AH), fig(&PACK_OHM), fig(&FULL_V), fig(&ENDS_A)];
+    // Without diffusion it is full sooner.
+    let soonest_s = charging::course(&CourseTask { diffusion: 1.0, ..task }).map_or(course.full_s, |c| c.full_s);
     let times = [(&TIME_S, Some(course.full_s)), (&MOST_S, course.most_s), (&CC_S, Some(course.cc_s))];
     for (def, value) in times {
         let Some(value) = value else { continue };
-        let entry = l.put(def, value, inputs());
+        let mut entry = l.put(def, value, inputs());
+        if def.id == TIME_S.id {
+            entry = entry.band(soonest_s.min(value), value * (1.0 + charging::LATER_SHARE));
+        }
         if curve.assumed {
             entry.assumed();
         }

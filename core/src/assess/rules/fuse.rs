@@ -120,13 +120,20 @@ fn load(f: &mut Findings<'_, '_>) {
     };
     let Some(node) = f.bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
     let local = f.bench.local(&node.id);
-    let mut caution = |rule, source, title, why: &str| {
-        f.add(Severity::Caution, Says { rule, subject: "", source, title, why, words: &[] });
+    // Within what a fuse's curve is known to, it is hardly a nuisance.
+    let over = |a: f64, bears_a: f64| {
+        let surely = above(a, bears_a * (1.0 + COMPUTED));
+        above(a, bears_a).then_some(if surely { Severity::Caution } else { Severity::Note })
     };
-    // Within what a fuse's curve is known to, it is no nuisance.
-    if l.value(local.continuous).is_some_and(|a| above(a, carries_a * (1.0 + COMPUTED))) {
+    let lasting = l.value(local.continuous).and_then(|a| over(a, carries_a));
+    let peak = l.value(local.peak).zip(l.value(&FUSE_PEAK_A)).and_then(|(a, bears_a)| over(a, bears_a));
+    let mut say = |severity, rule, source, title, why: &str| {
+        f.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
+    };
+    if let Some(severity) = lasting.filter(|severity| peak.is_none_or(|p| *severity >= p)) {
         let asked = local.continuous.id;
-        caution(
+        say(
+            severity,
             "protection.fuse-nuisance",
             Source::CommonPractice,
             "The fuse is too small for the load",
@@ -134,11 +141,10 @@ fn load(f: &mut Findings<'_, '_>) {
                 "For good it carries {{fuse.carries_a}}; the load asks for {{{asked}}}. It will open one day for no reason."
             ),
         );
-    } else if let (Some(peak_a), Some(bears_a)) = (l.value(local.peak), l.value(&FUSE_PEAK_A))
-        && above(peak_a, bears_a * (1.0 + COMPUTED))
-    {
+    } else if let Some(severity) = peak {
         let peak = local.peak.id;
-        caution(
+        say(
+            severity,
             "protection.fuse-peak",
             Source::Iso8820,
             "The fuse may open in the peak",

@@ -42,12 +42,13 @@ pub fn look(f: &mut Findings<'_, '_>) {
             },
         );
     }
-    // The need rests on a typical efficiency: by less than can be told nothing sags.
     if let (Some(needed_a), Some(has_a)) = (l.value(&SUPPLY_A), l.value(&SUPPLY_HAS_A))
-        && above(needed_a, has_a * (1.0 + COMPUTED))
+        && above(needed_a, has_a)
     {
+        // The need rests on a typical efficiency: by less than can be told nothing surely sags.
+        let surely = above(needed_a, has_a * (1.0 + COMPUTED));
         f.tell(
-            Severity::Caution,
+            if surely { Severity::Caution } else { Severity::Note },
             "charging.supply-weak",
             Source::CircuitLaw,
             "The supply is too weak for the charger",

@@ -192,10 +192,9 @@ fn task(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillTask> {
     let groups = setup.groups(off);
     let cell_v = setup.what.charge_v.or_else(|| charged_to_v(bench))?;
     let share = charges.efficiency.unwrap_or(TYPICAL_EFFICIENCY);
-    let ocv = curve(bench.pack.chemistry?);
     let read = setup.starts_at();
     let soc = match from {
-        FillsFrom::Empty => vec![ocv.soc(l.value(&CELL_CUTOFF_V)?); groups.len()],
+        FillsFrom::Empty => vec![0.0; groups.len()],
         FillsFrom::AsRead => read,
     };
     let board = bench.charge_board().or(bench.line_board()).and_then(|(_, b)| b.over_charge_v);
