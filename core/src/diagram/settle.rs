@@ -13,7 +13,7 @@ use crate::assess::figures::voltage::{CELL_CUTOFF_V, CELL_FULL_V, FEED_V};
 use crate::charging::TYPICAL_EFFICIENCY as CHARGER_EFFICIENCY;
 use crate::chemistry;
 use crate::device;
-use crate::plan::{Converts, Draw, NodeKind, Topology};
+use crate::plan::{Converts, Draw, HostCircuit, NodeKind, Topology};
 
 /// Below this share of its volts a device is dead, and draws what its resistance lets through.
 const DEAD_SHARE: f64 = 0.2;
@@ -168,6 +168,11 @@ fn charger_gives(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, co
 
 /// What a charging condition cannot be reckoned for.
 pub fn why_no_charge(bench: &Bench<'_>) -> Option<&'static str> {
+    if bench.plan.charging.host == Some(HostCircuit::ChargesPack) {
+        return Some(
+            "The device’s own circuit charges the pack: what it gives is not known here. Read it at its leads.",
+        );
+    }
     if bench.charges().is_none() {
         return Some(if bench.is_open(NodeKind::Charger) {
             "The charger is still to be chosen: what it gives is not known."

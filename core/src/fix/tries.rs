@@ -5,7 +5,7 @@ use serde_json::Value;
 use super::moves::Move;
 use crate::assess::Severity;
 use crate::chemistry::Chemistry;
-use crate::plan::{Change, CutsOff, FieldError, Node, Plan, TakeOff, apply};
+use crate::plan::{Change, CutsOff, FieldError, Node, NodeKind, Plan, TakeOff, apply};
 use crate::quantity::{Unit, show};
 use crate::suggest::{Catalogue, Suggestion, layouts, options, place_pointer, suggest};
 use crate::voltage::FeedPath;
@@ -60,7 +60,15 @@ fn higher_cut_offs(plan: &Plan) -> Vec<Try> {
 pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError>> {
     Ok(match a_move {
         Move::Put { at, value, label } => vec![Try::plain(label.clone(), vec![Change::put(at.clone(), value)])],
-        Move::Part { place } => parts(suggest(plan, catalogue, place)?),
+        Move::Part { place } => {
+            let mut found = suggest(plan, catalogue, place)?;
+            if plan.node(place).is_some_and(|n| n.kind == NodeKind::Jack) {
+                // A plug of which nobody says that a wall holds it is no way out.
+                let socket = |s: &Suggestion| part_of(s)?.pointer("/connector/wall_socket")?.as_bool();
+                found.retain(|s| socket(s) == Some(true));
+            }
+            parts(found)
+        }
         Move::Nearest { place } => {
             let mut found = suggest(plan, catalogue, place)?;
             if let Some(now) = now_at(plan, place).as_ref().and_then(size_of) {

@@ -6,9 +6,10 @@ use regex::Regex;
 use serde_json::{Value, json};
 
 use super::clauses::Clause;
-use super::{Doubt, Proposed, Sold};
+use super::{Doubt, Proposed};
 use crate::chemistry::{Chemistry, Facts};
 use crate::limit::above;
+use crate::plan::fields::{self, PartKind};
 use crate::plan::{Insulation, Offer, Wire, WireSize};
 use crate::quantity::{Unit, show};
 use crate::wiring;
@@ -19,26 +20,27 @@ const NEAR: f64 = 0.03;
 const MOST_DC_V: f64 = 80.0;
 
 /// Adds what follows from several figures, and the doubts.
-pub fn look(sold: Sold, text: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
+pub fn look(sold: PartKind, text: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
     let lower = text.to_lowercase();
     match sold {
-        Sold::Board => {
+        PartKind::Board => {
             let series = series(&lower, doubts);
             if let Some((series, from)) = &series {
-                proposed.push(new("/protects/series", "Cells in series", show_count(*series), from, json!(series)));
+                proposed.push(new("/protects/series", show_count(*series), from, json!(series)));
             }
             board(proposed, doubts);
             pack_volts(series.map(|(s, _)| s), facts(proposed, &lower), clauses, doubts);
         }
-        Sold::Charger => charger(&lower, clauses, proposed, doubts),
-        Sold::Converter => converter(clauses, proposed, doubts),
-        Sold::Fuse => fuse(clauses, proposed, doubts),
-        Sold::Wire => wire(clauses, proposed, doubts),
-        Sold::CutOff | Sold::Connector => {}
+        PartKind::Charger => charger(&lower, clauses, proposed, doubts),
+        PartKind::Converter => converter(clauses, proposed, doubts),
+        PartKind::Fuse => fuse(clauses, proposed, doubts),
+        PartKind::Wire => wire(clauses, proposed, doubts),
+        _ => {}
     }
 }
 
-fn new(at: &'static str, label: &'static str, shown: String, from: &str, value: Value) -> Proposed {
+fn new(at: &'static str, shown: String, from: &str, value: Value) -> Proposed {
+    let label = fields::all().find(|f| f.at == at).map_or("", |f| f.label);
     Proposed { at, label, shown, from: from.to_owned(), sure: true, value }
 }
 
@@ -107,7 +109,7 @@ fn board(proposed: &mut [Proposed], doubts: &mut Vec<Doubt>) {
             "Arrival test “Ends the charge”.",
         ));
     }
-    let (continuous, trip_a) = ("/protects/continuous_a", value(proposed, "/protects/trip_a/value"));
+    let (continuous, trip_a) = ("/protects/continuous_a", value(proposed, "/protects/trip_a"));
     let bare = proposed.iter().find(|p| p.at == continuous && !p.sure).map(|p| (p.shown.clone(), p.from.clone()));
     if let (Some((shown, from)), None) = (&bare, trip_a)
         && doubts.iter().all(|d| d.about != "Continuous current")
@@ -158,7 +160,7 @@ fn pack_volts(series: Option<u32>, facts: Option<&Facts>, clauses: &[Clause], do
 }
 
 fn charger(lower: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
-    const AT: &str = "/charges/output_v/value";
+    const AT: &str = "/charges/output_v";
     let series = series(lower, doubts);
     let facts = facts(proposed, lower);
     if let (Some((series, from)), Some(facts)) = (&series, facts) {
@@ -166,7 +168,7 @@ fn charger(lower: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts
         match value(proposed, AT) {
             None => {
                 let shown = show(full_v, Unit::V);
-                proposed.push(Proposed { sure: false, ..new(AT, "End volts", shown.clone(), from, json!(full_v)) });
+                proposed.push(Proposed { sure: false, ..new(AT, shown.clone(), from, json!(full_v)) });
                 doubts.push(doubt(
                     "End volts",
                     format!("Not stated: {shown} would be {series} × {}.", show(facts.full_v, Unit::V)),
@@ -246,10 +248,7 @@ fn fuse(clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt
             TEST,
         ));
     } else {
-        proposed.push(Proposed {
-            sure: false,
-            ..new("/dc_v", "DC volts", shown.clone(), &clause.text, json!(figure.value))
-        });
+        proposed.push(Proposed { sure: false, ..new("/dc_v", shown.clone(), &clause.text, json!(figure.value)) });
         doubts.push(doubt("DC volts", format!("“{}” does not say whether {shown} are DC.", clause.text), TEST));
     }
 }

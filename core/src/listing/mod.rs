@@ -1,29 +1,29 @@
 //! A seller's text read: which figures of a part can be proposed, what contradicts what, what is not stated, and which
 //! test settles each. Nothing is taken for true because a seller wrote it.
 
-mod asks;
 mod clauses;
 mod doubts;
-mod rules;
-mod said;
+mod heard;
 mod sold;
 
 use serde::Serialize;
-use serde_json::{Map, Value, json};
+use serde_json::{Value, json};
 use utoipa::ToSchema;
 
+use crate::plan::Known;
+use crate::plan::fields::{self, Clear, Field, Form, PartKind, put, put_the_usual};
 use crate::suggest::ItemPart;
 use clauses::Clause;
-use rules::Rule;
+use heard::Number;
 
-pub use sold::Sold;
+pub use sold::SOLD;
 
 /// A figure that the text states.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Proposed {
     /// JSON pointer of the figure in the part.
     pub at: &'static str,
-    /// Its name.
+    /// What it is called.
     pub label: &'static str,
     /// The figure, with its unit.
     pub shown: String,
@@ -59,7 +59,7 @@ pub struct Unstated {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Listing {
     /// What it seems to sell.
-    pub sold: Sold,
+    pub sold: PartKind,
     /// Figures that can be proposed.
     pub proposed: Vec<Proposed>,
     /// Contradictions and figures of two meanings.
@@ -74,57 +74,64 @@ pub struct Listing {
 pub const TEXT_MAX: usize = 20_000;
 
 /// Reads a seller's text. What it sells is guessed from its words unless it is said.
-pub fn read_listing(text: &str, sold: Option<Sold>) -> Listing {
+pub fn read_listing(text: &str, sold: Option<PartKind>) -> Listing {
     let text: String = text.chars().take(TEXT_MAX).collect();
     let sold = sold.unwrap_or_else(|| sold::guess(&text));
     let clauses = clauses::split(&text);
     let mut proposed: Vec<Proposed> = vec![];
     let mut doubts = vec![];
-    let rules = rules::of(sold);
+    let words = heard::words(sold);
     for clause in &clauses {
         for figure in &clause.figures {
             for upper in [false, true] {
-                let mut named = rules.iter().filter(|r| r.upper == upper);
-                if let Some((rule, value)) = named.find_map(|r| Some((r, r.reads(figure)?))) {
-                    propose(&mut proposed, &mut doubts, rule, value, clause);
+                let mut named = words.numbers.iter().filter(|n| n.upper == upper);
+                if let Some((number, value)) = named.find_map(|n| Some((n, n.reads(figure)?))) {
+                    propose(&mut proposed, &mut doubts, number, value, clause);
                 }
             }
         }
     }
-    for word in said::said(sold) {
-        if let Some(clause) = clauses.iter().find(|c| word.is_in(&c.lower))
-            && proposed.iter().all(|p| p.at != word.at)
+    for saying in &words.sayings {
+        if let Some(clause) = clauses.iter().find(|c| saying.is_in(c))
+            && proposed.iter().all(|p| p.at != saying.field.at)
         {
-            let value = word.value();
-            let shown = match &value {
-                Value::Bool(true) => "yes".to_owned(),
-                Value::Bool(false) => "no".to_owned(),
-                Value::Number(_) => "none".to_owned(),
-                other => other.as_str().unwrap_or_default().replace('_', " "),
-            };
-            let from = clause.text.clone();
-            proposed.push(Proposed { at: word.at, label: word.label, shown, from, sure: true, value });
+            let (field, from, value) = (saying.field, clause.text.clone(), saying.value.clone());
+            proposed.push(Proposed {
+                at: field.at,
+                label: field.label,
+                shown: saying.shown(),
+                from,
+                sure: true,
+                value,
+            });
         }
     }
     doubts::look(sold, &text, &clauses, &mut proposed, &mut doubts);
-    let stated = |at: &str| proposed.iter().any(|p| p.at == at);
-    let unstated = asks::asks(sold).iter().filter(|a| !stated(a.at)).map(|a| Unstated { label: a.label, test: a.test });
-    Listing { sold, unstated: unstated.collect(), part: part(sold, &text, &proposed), proposed, doubts }
+    Listing { sold, unstated: unstated(sold, &proposed), part: part(sold, &text, &proposed), proposed, doubts }
+}
+
+/// What a buyer must know and the text does not state, the weightiest first.
+fn unstated(sold: PartKind, proposed: &[Proposed]) -> Vec<Unstated> {
+    let mut asked: Vec<&Field> = fields::of(sold).filter(|f| f.weight > 0).collect();
+    asked.sort_by_key(|f| f.weight);
+    asked.retain(|f| proposed.iter().all(|p| p.at != f.at));
+    asked.into_iter().map(|f| Unstated { label: f.label, test: f.settles }).collect()
 }
 
 /// Proposes a figure. One that stands there already keeps its place unless the new one was said more clearly; two that
 /// differ are a doubt, and the more careful one is kept.
-fn propose(found: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>, rule: &Rule, value: f64, clause: &Clause) {
-    let sure = !rule.bare;
+fn propose(found: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>, number: &Number, value: f64, clause: &Clause) {
+    let (field, sure) = (number.field, number.clear != Clear::Bare);
+    let whole = field.range().is_some_and(|r| r.whole);
     let new = Proposed {
-        at: rule.at,
-        label: rule.label,
-        shown: crate::quantity::show(value, rule.unit),
+        at: field.at,
+        label: field.label,
+        shown: crate::quantity::show(value, number.unit()),
         from: clause.text.clone(),
         sure,
-        value: if rule.whole { json!(value.round() as i64) } else { json!(value) },
+        value: if whole { json!(value.round() as i64) } else { json!(value) },
     };
-    let Some(old) = found.iter_mut().find(|p| p.at == rule.at) else {
+    let Some(old) = found.iter_mut().find(|p| p.at == field.at) else {
         found.push(new);
         return;
     };
@@ -134,11 +141,11 @@ fn propose(found: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>, rule: &Rule, valu
         return;
     }
     doubts.push(Doubt {
-        about: rule.label.to_owned(),
+        about: field.label.to_owned(),
         why: format!("{} in “{}”, {} in “{}”.", old.shown, old.from, new.shown, new.from),
-        test: rule.test.to_owned(),
+        test: field.settles.to_owned(),
     });
-    let careful = if rule.largest { value > before } else { value < before };
+    let careful = if field.careful_is_larger { value > before } else { value < before };
     if (sure, careful) > (old.sure, !careful) {
         *old = new;
     }
@@ -146,24 +153,18 @@ fn propose(found: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>, rule: &Rule, valu
 }
 
 /// The part with everything proposed.
-fn part(sold: Sold, text: &str, proposed: &[Proposed]) -> Option<ItemPart> {
+fn part(sold: PartKind, text: &str, proposed: &[Proposed]) -> Option<ItemPart> {
     let name = text.lines().map(str::trim).find(|l| !l.is_empty()).unwrap_or("part");
     let name: String = name.chars().take(120).collect();
-    let (kind, mut body) = sold::blank(sold);
-    body["offer"] = json!({"name": name});
+    let mut body = json!({"offer": {"name": name}});
+    if let Some(does) = sold.does() {
+        body[does] = json!({});
+    }
     for p in proposed {
-        let mut place = &mut body;
-        for key in p.at.split('/').skip(1) {
-            if !place.is_object() {
-                *place = Value::Object(Map::new());
-            }
-            place = &mut place[key];
-        }
-        *place = p.value.clone();
         // A reading says how it is known.
-        if let Some(known) = p.at.strip_suffix("/value").and_then(|at| body.pointer_mut(at)) {
-            known["how"] = json!("stated");
-        }
+        let is_reading = fields::of(sold).any(|f| f.at == p.at && matches!(f.form, Form::Known(_)));
+        let value = if is_reading { json!(Known::stated(p.value.as_f64()?)) } else { p.value.clone() };
+        put(&mut body, p.at, value);
     }
     // A size says in which standard.
     if let Some(size) = body.get_mut("size").and_then(Value::as_object_mut) {
@@ -171,5 +172,7 @@ fn part(sold: Sold, text: &str, proposed: &[Proposed]) -> Option<ItemPart> {
         size.retain(|key, _| key == "awg" || standard == "metric");
         size.insert("standard".to_owned(), json!(standard));
     }
+    let kind = sold.held_as();
+    put_the_usual(&mut body, sold);
     serde_json::from_value(json!({"kind": kind, kind: body})).ok()
 }

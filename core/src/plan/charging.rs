@@ -4,6 +4,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Known;
+use super::fields::settles::{DRAIN, SIDE};
+use super::fields::{
+    AMPS, CHARGER_KINDS, Heard, PartKind, VOLTS, choice, known, named, named_but, part_fields, quantity, yes_no,
+};
+use crate::range;
 
 /// What a charger does at its output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -19,46 +24,59 @@ pub enum ChargesAs {
     LeadAcid,
 }
 
-/// What a charger does.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Charges {
+part_fields! {
+    /// What a charger does.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Charges at "/charges" of &[PartKind::Charger];
     /// How its output behaves.
-    pub kind: ChargesAs,
+    pub kind: ChargesAs = choice("Kind", CHARGER_KINDS).needed().column("charges_as").or("cc_cv"),
     /// End volts as stated or measured.
-    pub output_v: Known,
+    pub output_v: Known = known("End volts", &range::DEVICE_VOLTS)
+        .needed()
+        .column("charge_v")
+        .asked(1, "A capacitor through a resistor as dummy battery; read where it stops.")
+        .heard(&[named_but(r"output|charg|full|cut.?off|terminat|end", "input|supply", VOLTS)]),
     /// Charge current.
-    pub output_a: Option<f64>,
+    pub output_a: Option<f64> = quantity("Charge current", &range::CURRENT)
+        .column("charge_a")
+        .asked(2, SIDE)
+        .heard(&[named_but(r"output|charg", "input|supply|cut.?off|terminat", AMPS)]),
     /// Relative tolerance of the end volts.
-    pub tolerance: Option<f64>,
+    pub tolerance: Option<f64> = quantity("Tolerance", &range::TOLERANCE)
+        .column("charge_tolerance")
+        .asked(3, "The end volts of this one, read on a meter.")
+        .careful_is_larger()
+        .heard(&[named(r"accura|toleran|precis", (0.0001, 0.2))]),
     /// Efficiency from supply to pack.
-    pub efficiency: Option<f64>,
+    pub efficiency: Option<f64> = quantity("Efficiency", &range::EFFICIENCY)
+        .column("charge_efficiency")
+        .settled_by(SIDE)
+        .heard(&[named(r"efficien", (0.2, 1.0))]),
     /// Whether it plugs into the wall itself; then no supply is asked for.
-    pub own_supply: bool,
+    pub own_supply: bool = yes_no("Plugs into the wall itself")
+        .needed()
+        .or("no")
+        .heard(&[Heard::Yes(r"100.{0,3}240|mains|wall plug|ac input")]),
     /// A current printed on it of which nobody says whether it is that of its input or of its output.
-    #[serde(default)]
-    pub printed_a: Option<f64>,
+    pub printed_a: Option<f64> = quantity("Printed current, side unknown", &range::CURRENT),
     /// Lowest volts that may feed it.
-    #[serde(default)]
-    pub input_min_v: Option<f64>,
+    pub input_min_v: Option<f64> = quantity("Works from", &range::DEVICE_VOLTS).column("charger_input_min_v"),
     /// Highest volts that may feed it.
-    #[serde(default)]
-    pub input_max_v: Option<f64>,
+    pub input_max_v: Option<f64> = quantity("Bears at its input", &range::DEVICE_VOLTS).column("charger_input_max_v"),
     /// Current into a nearly empty pack, until its cells have come to their sensible end of discharge.
-    #[serde(default)]
-    pub pre_charge_a: Option<f64>,
+    pub pre_charge_a: Option<f64> = quantity("Current into empty cells", &range::CURRENT),
     /// Current at which it ends the charge.
-    #[serde(default)]
-    pub ends_a: Option<f64>,
+    pub ends_a: Option<f64> = quantity("Ends at", &range::CURRENT),
     /// Pack volts at which it begins again.
-    #[serde(default)]
-    pub restart_v: Option<f64>,
+    pub restart_v: Option<f64> = quantity("Begins again at", &range::DEVICE_VOLTS),
     /// Current it takes out of the pack when nothing feeds it.
-    #[serde(default)]
-    pub back_leak_a: Option<f64>,
+    pub back_leak_a: Option<f64> = quantity("Leaks back", &range::BENCH_CURRENT)
+        .settled_by(DRAIN)
+        .careful_is_larger()
+        .heard(&[named(r"quiescent|stand.?by|leak|reverse", (1e-7, 0.1))]),
     /// Balance current over its tap plug: it then is a hobby charger.
-    #[serde(default)]
-    pub balance_a: Option<f64>,
+    pub balance_a: Option<f64> = quantity("Balance current, over the taps", &range::CURRENT),
 }
 
 impl Charges {
@@ -83,14 +101,15 @@ impl Charges {
     }
 }
 
-/// What a supply gives a charger.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Supplies {
+part_fields! {
+    /// What a supply gives a charger.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Supplies at "/supplies" of &[PartKind::Supply];
     /// Output volts.
-    pub output_v: f64,
+    pub output_v: f64 = quantity("Output volts", &range::DEVICE_VOLTS).needed().column("supply_v"),
     /// Output current.
-    pub output_a: f64,
+    pub output_a: f64 = quantity("Output current", &range::CURRENT).needed().column("supply_a"),
 }
 
 /// What becomes of a charge circuit that the device has.

@@ -11,12 +11,10 @@ use std::fmt;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{Choice, Draw, FORMAT, Known, NodeKind, Part, Plan, VERSION, WireSize};
+use super::fields::PartKind;
+use super::{Choice, Draw, FORMAT, Known, NodeKind, Plan, VERSION, WireSize};
 use crate::range::{self, Range};
-use parts::{
-    check_cell, check_connector, check_fuse, check_groups, check_module, check_strip, check_switch, check_wire,
-    part_belongs,
-};
+use parts::{check_groups, check_node_part, check_part};
 
 /// Most cells in one plan.
 pub(crate) const CELLS_MAX: u32 = 400;
@@ -195,10 +193,10 @@ impl Plan {
             }
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {
-                check_cell(c, &format!("{at}/cell/part"), part);
+                check_part(c, &format!("{at}/cell/part"), part);
             }
             if let Choice::Chosen { part } = &pack.strip {
-                check_strip(c, &format!("{at}/strip/part"), part);
+                check_part(c, &format!("{at}/strip/part"), part);
             }
             c.require(
                 self.nodes.iter().any(|n| n.id == pack.id && n.kind == NodeKind::Pack),
@@ -222,17 +220,10 @@ impl Plan {
             let Choice::Chosen { part } = &node.part else {
                 continue;
             };
-            c.require(part_belongs(part, node.kind), &format!("{at}/part"), || {
+            c.require(PartKind::at(node.kind).is_some_and(|kind| kind.may_be(part)), &format!("{at}/part"), || {
                 "this kind of part cannot stand at this node".to_owned()
             });
-            match part {
-                Part::Module { module } => check_module(c, &format!("{at}/part/part/module"), module),
-                Part::Fuse { fuse } => check_fuse(c, &format!("{at}/part/part/fuse"), fuse),
-                Part::Connector { connector } => {
-                    check_connector(c, &format!("{at}/part/part/connector"), connector);
-                }
-                Part::Switch { switch } => check_switch(c, &format!("{at}/part/part/switch"), switch),
-            }
+            check_node_part(c, &format!("{at}/part/part"), part);
         }
         for (i, run) in self.runs.iter().enumerate() {
             let at = format!("/runs/{i}");
@@ -242,7 +233,7 @@ impl Plan {
             c.require(run.from != run.to, &format!("{at}/to"), || "a run joins two different nodes".to_owned());
             c.number(&format!("{at}/length_mm"), run.length_mm, &range::RUN_LENGTH);
             if let Choice::Chosen { part } = &run.wire {
-                check_wire(c, &format!("{at}/wire/part"), part);
+                check_part(c, &format!("{at}/wire/part"), part);
             }
         }
         for (i, state) in self.states.iter().enumerate() {

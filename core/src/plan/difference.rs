@@ -5,6 +5,7 @@ use serde_json::Value;
 use utoipa::ToSchema;
 
 use super::Plan;
+use super::fields::{self, Field};
 use crate::quantity::{Unit, show};
 
 /// One thing that changed.
@@ -43,7 +44,7 @@ fn compare(found: &mut Vec<Difference>, at: &str, words: &[String], old: Option<
                 compare(
                     found,
                     &format!("{at}/{key}"),
-                    &with(words, key, a.get(key).or(b.get(key))),
+                    &with(words, &format!("{at}/{key}"), key, a.get(key).or(b.get(key))),
                     a.get(key),
                     b.get(key),
                 );
@@ -52,10 +53,10 @@ fn compare(found: &mut Vec<Difference>, at: &str, words: &[String], old: Option<
         (Some(Value::Array(a)), Some(Value::Array(b))) => {
             for (i, item) in b.iter().enumerate() {
                 let before = a.iter().find(|x| id_of(x) == id_of(item));
-                compare(found, &format!("{at}/{i}"), &with(words, "", Some(item)), before, Some(item));
+                compare(found, &format!("{at}/{i}"), &with(words, at, "", Some(item)), before, Some(item));
             }
             for (i, item) in a.iter().enumerate().filter(|(_, x)| b.iter().all(|y| id_of(x) != id_of(y))) {
-                compare(found, &format!("{at}/{i}"), &with(words, "", Some(item)), Some(item), None);
+                compare(found, &format!("{at}/{i}"), &with(words, at, "", Some(item)), Some(item), None);
             }
         }
         _ => found.push(Difference {
@@ -90,7 +91,7 @@ fn id_of(item: &Value) -> &Value {
 }
 
 /// The words of a place and the key below it; layers of the document that say nothing are left out.
-fn with(words: &[String], key: &str, value: Option<&Value>) -> Vec<String> {
+fn with(words: &[String], at: &str, key: &str, value: Option<&Value>) -> Vec<String> {
     const SILENT: [&str; 14] = [
         "packs",
         "nodes",
@@ -113,13 +114,26 @@ fn with(words: &[String], key: &str, value: Option<&Value>) -> Vec<String> {
         if let Some(name) = name.filter(|name| *name != "pack") {
             words.push(name.to_owned());
         }
+    } else if let Some(field) = fields::at(at) {
+        words.push(in_a_sentence(field.label));
     } else if !SILENT.contains(&key) {
         words.push(bare(key).replace('_', " "));
     }
     words
 }
 
-/// Endings of names that say the unit.
+/// A label with a small letter; one of capitals keeps them.
+fn in_a_sentence(label: &str) -> String {
+    let mut letters = label.chars();
+    match (letters.next(), letters.next()) {
+        (Some(first), Some(second)) if second.is_lowercase() => {
+            first.to_lowercase().chain([second]).chain(letters).collect()
+        }
+        _ => label.to_owned(),
+    }
+}
+
+/// Endings of names that say the unit, where no part's figure does.
 const ENDINGS: [(&str, Unit); 14] = [
     ("_mm2", Unit::Mm2),
     ("_mm", Unit::Mm),
@@ -143,13 +157,15 @@ fn bare(key: &str) -> &str {
 
 fn told(at: &str, value: &Value) -> String {
     let name = at.rsplit('/').next().unwrap_or_default();
-    let unit = ENDINGS.iter().find(|(e, _)| name.ends_with(e)).map_or(Unit::Ratio, |&(_, unit)| unit);
+    let field = fields::at(at);
+    let by_name = ENDINGS.iter().find(|(e, _)| name.ends_with(e)).map_or(Unit::Ratio, |&(_, unit)| unit);
+    let unit = field.and_then(Field::range).map_or(by_name, |r| r.unit);
     match value {
         Value::Number(n) => n.as_f64().map_or_else(|| n.to_string(), |v| show(v, unit)),
         Value::Bool(true) => "yes".to_owned(),
         Value::Bool(false) => "no".to_owned(),
         Value::String(text) if text.chars().count() > 60 => format!("{}…", text.chars().take(59).collect::<String>()),
-        Value::String(text) => text.replace('_', " "),
+        Value::String(text) => field.and_then(|f| f.word(text)).map_or_else(|| text.replace('_', " "), str::to_owned),
         Value::Object(map) => told_object(at, value, map),
         Value::Array(items) => format!("{} entries", items.len()),
         Value::Null => "unknown".to_owned(),

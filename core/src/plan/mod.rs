@@ -11,6 +11,7 @@ mod device;
 mod difference;
 mod document;
 mod feed;
+pub mod fields;
 mod graph;
 mod known;
 mod meter;

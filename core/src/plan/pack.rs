@@ -3,8 +3,13 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::fields::{
+    CELL_ORIGINS, CELL_SHAPES, CHEMISTRIES, Field, PartKind, STRIP_METALS, cell_size, choice, flag, known, part_fields,
+    quantity,
+};
 use super::{Brick, Choice, Known, Offer};
 use crate::chemistry::Chemistry;
+use crate::range;
 
 /// One pack of S groups in series, P cells in each.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -114,6 +119,21 @@ pub enum CellSize {
     },
 }
 
+impl CellSize {
+    /// Its figures: typed and checked together, written in columns of their own.
+    pub const FIELDS: &'static [Field] = &[
+        choice("Shape", CELL_SHAPES).inner().or("cylindrical").placed("/size/shape", &[PartKind::Cell], "shape"),
+        Self::side("Cell diameter", "/size/diameter_mm", "diameter_mm"),
+        Self::side("Cell thickness", "/size/thickness_mm", "cell_thickness_mm"),
+        Self::side("Cell width", "/size/width_mm", "cell_width_mm"),
+        Self::side("Cell length", "/size/length_mm", "cell_length_mm"),
+    ];
+
+    const fn side(label: &'static str, at: &'static str, column: &'static str) -> Field {
+        quantity(label, &range::SIZE).inner().placed(at, &[PartKind::Cell], column)
+    }
+}
+
 /// Where a cell comes from; salvaged cells must be tested, hobby labels are optimistic.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -126,36 +146,37 @@ pub enum CellOrigin {
     Hobby,
 }
 
-/// A cell, as its data sheet or its test states it. Absent is not stated.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Cell {
+part_fields! {
+    /// A cell, as its data sheet or its test states it. Absent is not stated.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Cell at "" of &[PartKind::Cell];
     /// Name and where it came from.
     pub offer: Offer,
     /// Chemistry.
-    pub chemistry: Chemistry,
+    pub chemistry: Chemistry = choice("Chemistry", CHEMISTRIES).needed().as_planned("/packs/0/chemistry"),
     /// Outer size.
-    pub size: CellSize,
+    pub size: CellSize = cell_size("Size"),
     /// New, salvaged or hobby.
-    pub origin: CellOrigin,
+    pub origin: CellOrigin = choice("Origin", CELL_ORIGINS).needed().or("new"),
     /// Whether this lot was tested by the maker.
-    pub tested: bool,
+    pub tested: bool = flag("I tested this lot"),
     /// Capacity on the label or data sheet.
-    pub rated_ah: f64,
+    pub rated_ah: f64 = quantity("Capacity", &range::CELL_AH).needed(),
     /// DC resistance at 25 C.
-    pub dcir_ohm: Option<Known>,
+    pub dcir_ohm: Option<Known> = known("DCIR", &range::DCIR),
     /// Continuous discharge rating.
-    pub discharge_a: Option<f64>,
+    pub discharge_a: Option<f64> = quantity("Continuous rating", &range::CURRENT),
     /// Pulse rating.
-    pub pulse_a: Option<f64>,
+    pub pulse_a: Option<f64> = quantity("Pulse rating", &range::CURRENT),
     /// Length of the rated pulse.
-    pub pulse_s: Option<f64>,
+    pub pulse_s: Option<f64> = quantity("for", &range::DURATION),
     /// Highest charge current.
-    pub charge_a: Option<f64>,
+    pub charge_a: Option<f64> = quantity("Highest charge current", &range::CURRENT).column("cell_charge_a"),
     /// Full volts, where the data sheet differs from the chemistry.
-    pub full_v: Option<f64>,
+    pub full_v: Option<f64> = quantity("Full volts, if stated", &range::CELL_VOLTS),
     /// End of discharge, where the data sheet differs from the chemistry.
-    pub end_v: Option<f64>,
+    pub end_v: Option<f64> = quantity("End volts, if stated", &range::CELL_VOLTS),
 }
 
 /// Metal of a strip.
@@ -172,22 +193,24 @@ pub enum StripMetal {
     Aluminium,
 }
 
-/// The strip that joins one group to the next.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Strip {
+part_fields! {
+    /// The strip that joins one group to the next.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Strip at "" of &[PartKind::Strip];
     /// Name and where it came from.
     pub offer: Offer,
     /// Metal.
-    pub metal: StripMetal,
+    pub metal: StripMetal = choice("Metal", STRIP_METALS).needed(),
     /// Width.
-    pub width_mm: f64,
+    pub width_mm: f64 = quantity("Width", &range::SIZE).needed(),
     /// Thickness of one layer.
-    pub thickness_mm: f64,
+    pub thickness_mm: f64 = quantity("Thickness", &range::SIZE).needed(),
     /// Layers on one another.
-    pub layers: u32,
+    pub layers: u32 = quantity("Layers", &range::STRIP_COUNT).needed().or("1"),
     /// Strips side by side from group to group; one for each cell of a group is usual.
-    pub side_by_side: u32,
+    pub side_by_side: u32 =
+        quantity("Side by side, until laid out", &range::STRIP_COUNT).needed().as_planned("/packs/0/parallel").or("1"),
     /// Length from weld to weld.
-    pub length_mm: f64,
+    pub length_mm: f64 = quantity("Weld to weld, until laid out", &range::SIZE).needed().or("20"),
 }

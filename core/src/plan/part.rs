@@ -3,109 +3,150 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::fields::settles::{
+    BLEED, DC_VOLTS, DRAIN, LOADED, OVER, PRINT, RESTING, SET, SHEET, SIDE, STRANDS, TRIP, UNDER,
+};
+use super::fields::{
+    AMPS, CELL, CHEMISTRIES, FUSE_STYLES, Field, Heard, INSULATIONS, PORTS, PartKind, RESETS, TOPOLOGIES, VOLTS,
+    WIRE_STANDARDS, bare, choice, flag, known, name, named, named_but, part_fields, quantity, upper_but, vague,
+    wire_size, yes_no,
+};
 use super::{Charges, Known, Supplies};
 use crate::chemistry::Chemistry;
+use crate::range;
 
-/// Name, price and arrival of any part.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Offer {
+part_fields! {
+    /// Name, price and arrival of any part.
+    #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Offer at "/offer" of &PartKind::ALL;
     /// What it is, in general words.
-    pub name: String,
+    pub name: String = name(),
     /// The catalogue's id it was copied from; absent when typed by hand.
-    #[serde(default)]
     pub catalogue_id: Option<String>,
     /// Price of one, in the plan's currency (a metre for wire and strip).
-    #[serde(default)]
-    pub price: Option<f64>,
+    pub price: Option<f64> =
+        quantity("Price", &range::PRICE).settled_by(SHEET).careful_is_larger().heard(&[named("", (0.0, 1e6))]),
     /// Days until it arrives; 0 is at hand.
-    #[serde(default)]
-    pub arrives_days: Option<f64>,
+    pub arrives_days: Option<f64> =
+        quantity("Arrives in", &range::ARRIVAL).settled_by(SHEET).careful_is_larger().heard(&[named("", (0.0, 730.0))]),
     /// Mass of one (a metre for wire).
-    #[serde(default)]
-    pub mass_g: Option<f64>,
+    pub mass_g: Option<f64> = quantity("Mass", &range::MASS),
 }
 
-/// An electronic part with any of five capabilities.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Module {
+part_fields! {
+    /// An electronic part with any of five capabilities.
+    #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Module at "" of &[PartKind::Board, PartKind::Converter, PartKind::CutOff, PartKind::Alarm];
     /// Name and where it came from.
     pub offer: Offer,
     /// Guards the cells.
-    #[serde(default)]
     pub protects: Option<Protects>,
     /// Charges the cells.
-    #[serde(default)]
     pub charges: Option<Charges>,
     /// Changes the volts to the device.
-    #[serde(default)]
     pub converts: Option<Converts>,
     /// Ends the discharge at set pack volts.
-    #[serde(default)]
     pub cuts_off: Option<CutsOff>,
     /// Only warns; somebody must act.
-    #[serde(default)]
     pub alarms: Option<Alarms>,
     /// Feeds a charger.
-    #[serde(default)]
     pub supplies: Option<Supplies>,
     /// Current it draws from the pack at rest.
-    #[serde(default)]
-    pub standby_a: Option<f64>,
+    pub standby_a: Option<f64> = quantity("Drain at rest", &range::BENCH_CURRENT)
+        .asked(9, DRAIN)
+        .careful_is_larger()
+        .heard(&[named(RESTING, (1e-7, 1.0))]),
 }
 
-/// What a protection board does.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Protects {
+part_fields! {
+    /// What a protection board does.
+    #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Protects at "/protects" of &[PartKind::Board];
     /// Cells in series it is made for.
-    pub series: Option<u32>,
+    pub series: Option<u32> =
+        quantity("Cells in series", &range::SERIES).as_planned("/packs/0/series").asked(1, "Count its taps."),
     /// Chemistry it is sold for.
-    pub chemistry: Option<Chemistry>,
+    pub chemistry: Option<Chemistry> =
+        choice("Sold for", CHEMISTRIES).as_planned("/packs/0/chemistry").column("board_chemistry").asked(2, OVER),
     /// Opens the charge at these volts of one cell.
-    pub over_charge_v: Option<f64>,
+    pub over_charge_v: Option<f64> = quantity("Ends the charge at, a cell", &range::CELL_VOLTS)
+        .asked(3, OVER)
+        .heard(&[named_but(r"over.?charg", "recover|release|resume", CELL)]),
     /// Opens the discharge at these volts of one cell.
-    pub over_discharge_v: Option<f64>,
+    pub over_discharge_v: Option<f64> = quantity("Ends the discharge at, a cell", &range::CELL_VOLTS)
+        .asked(4, UNDER)
+        .careful_is_larger()
+        .heard(&[named_but(r"over.?discharg|under.?volt", "recover|release|resume", CELL)]),
     /// Continuous discharge current.
-    pub continuous_a: Option<f64>,
+    pub continuous_a: Option<f64> = quantity("Continuous current", &range::CURRENT)
+        .column("board_continuous_a")
+        .asked(5, LOADED)
+        .heard(&[vague(r"contin|working|rated|discharg|load|operating|nominal|limit|max", "", AMPS), bare("", AMPS)]),
     /// Highest charge current.
-    pub charge_a: Option<f64>,
+    pub charge_a: Option<f64> = quantity("Charge current", &range::CURRENT)
+        .column("board_charge_a")
+        .asked(8, LOADED)
+        .heard(&[named_but(r"charg", r"discharg|short|balanc|bleed|equali|over.?current|trip|peak", AMPS)]),
     /// Over-current trip; its error is half the band.
-    pub trip_a: Option<Known>,
+    pub trip_a: Option<Known> = known("Trip current", &range::CURRENT)
+        .asked(6, TRIP)
+        .heard(&[
+            named_but(
+                r"over.?current|trip|peak|instant|momentary|protection current|upper|burst",
+                r"short|balanc|bleed|equali|quiescent|stand.?by|static|own consumption|self.?consum",
+                AMPS,
+            ),
+        ]),
     /// Delay before the over-current trip.
-    pub trip_delay_s: Option<f64>,
+    pub trip_delay_s: Option<f64> = quantity("Trip delay", &range::DURATION)
+        .asked(7, "A start of the device: does it open?")
+        .heard(&[named_but(r"delay|time", "short|charg", (1e-5, 60.0))]),
     /// Short-circuit trip.
-    pub short_a: Option<f64>,
+    pub short_a: Option<f64> =
+        quantity("Short-circuit trip", &range::CURRENT).settled_by(TRIP).heard(&[named(r"short", AMPS)]),
     /// Bleed current of the balancer; 0 is a board without one.
-    pub bleed_a: Option<f64>,
+    pub bleed_a: Option<f64> = quantity("Bleed current", &range::BENCH_CURRENT)
+        .asked(8, BLEED)
+        .heard(&[
+            named_but(r"balanc|bleed|equali", "short", (0.0001, 20.0)),
+            Heard::No(r"(without|no|non.?) ?(passive )?(balanc|equali)"),
+        ]),
     /// Whether it senses the cells' temperature.
-    pub senses_temperature: Option<bool>,
+    pub senses_temperature: Option<bool> = yes_no("Senses temperature")
+        .heard(&[
+            Heard::No(r"(no|without) (ntc|temperature)"),
+            Heard::Yes(r"\bntc\b|temperature (sens|prob|protect|control)"),
+        ]),
     /// Whether it gives no output until a charger has woken it.
-    pub wants_waking: Option<bool>,
+    pub wants_waking: Option<bool> = yes_no("Wants waking").heard(&[Heard::Yes(r"activat|wake|0 ?v output")]),
     /// Resistance from pack to load.
-    pub path_ohm: Option<f64>,
+    pub path_ohm: Option<f64> = quantity("Resistance", &range::DCIR)
+        .column("board_path_ohm")
+        .settled_by("Arrival test “Resistance of its way”.")
+        .careful_is_larger()
+        .heard(&[named_but(r"resist|imped|conduct", "rds|mosfet|transistor", (1e-5, 1.0))]),
     /// Volts over its transistors at which the detector trips.
-    #[serde(default)]
-    pub detect_v: Option<f64>,
+    pub detect_v: Option<f64> = quantity("Detector volts", &range::DETECTOR)
+        .settled_by(TRIP)
+        .heard(&[named_but(r"detect", r"over.?charg|over.?discharg|under.?volt", (0.005, 2.0))]),
     /// Relative tolerance of those volts.
-    #[serde(default)]
-    pub detect_tolerance: Option<f64>,
+    pub detect_tolerance: Option<f64> = quantity("Their tolerance", &range::TOLERANCE),
     /// On-resistance of one transistor, cold.
-    #[serde(default)]
-    pub transistor_ohm: Option<f64>,
+    pub transistor_ohm: Option<f64> = quantity("On-resistance of one", &range::DCIR)
+        .settled_by(SHEET)
+        .heard(&[named(r"rds|mosfet|transistor", (1e-4, 1.0))]),
     /// Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
-    #[serde(default)]
-    pub pairs: Option<u32>,
+    pub pairs: Option<u32> = quantity("Pairs of transistors", &range::PAIRS),
     /// Where the charger goes.
-    #[serde(default)]
-    pub port: Option<Port>,
+    pub port: Option<Port> =
+        choice("Ports", PORTS).asked(10, "Ohms from C− to P−: nothing between them is a common port."),
     /// What closes it again after a trip.
-    #[serde(default)]
-    pub resets: Option<Resets>,
+    pub resets: Option<Resets> = choice("Closes again after a trip", RESETS),
     /// Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
-    #[serde(default)]
-    pub trickle_a: Option<f64>,
+    pub trickle_a: Option<f64> = quantity("Current of a way round it", &range::BENCH_CURRENT),
 }
 
 /// Terminals of a board.
@@ -142,59 +183,70 @@ pub enum Topology {
     BuckBoost,
 }
 
-/// What a converter does.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Converts {
+part_fields! {
+    /// What a converter does.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Converts at "/converts" of &[PartKind::Converter];
     /// Down, up, or both.
-    pub topology: Topology,
+    pub topology: Topology = choice("Kind", TOPOLOGIES).needed(),
     /// Volts it is set to.
-    pub output_v: f64,
+    pub output_v: f64 = quantity("Set to", &range::DEVICE_VOLTS)
+        .needed()
+        .asked(1, SET)
+        .heard(&[vague(r"output|\bout\b|adjust", "", VOLTS)]),
     /// The set point as read on a meter.
-    pub set_point_v: Option<Known>,
+    pub set_point_v: Option<Known> = known("Set point as read", &range::DEVICE_VOLTS),
     /// Whether it is wired in already.
-    pub wired_in: bool,
+    pub wired_in: bool = flag("Wired in already"),
     /// Lowest input volts.
-    pub input_min_v: Option<f64>,
+    pub input_min_v: Option<f64> = quantity("Lowest input", &range::DEVICE_VOLTS)
+        .asked(3, "Turn its supply down under load until the output falls.")
+        .careful_is_larger()
+        .heard(&[named_but(r"input|\bin\b", r"output|max|up to|highest", VOLTS)]),
     /// Highest input volts.
-    pub input_max_v: Option<f64>,
+    pub input_max_v: Option<f64> = quantity("Highest input", &range::DEVICE_VOLTS)
+        .asked(2, SHEET)
+        .heard(&[
+            upper_but(r"input|\bin\b", "output", VOLTS),
+            named(r"(max|up to|highest).*\bin|input.*(max|up to|highest)", VOLTS),
+        ]),
     /// Highest input current.
-    pub input_a: Option<f64>,
+    pub input_a: Option<f64> =
+        quantity("Input current", &range::CURRENT).settled_by(SIDE).heard(&[named_but(r"input", RESTING, AMPS)]),
     /// Highest output current.
-    pub output_a: Option<f64>,
+    pub output_a: Option<f64> = quantity("Output current", &range::CURRENT)
+        .asked(4, LOADED)
+        .heard(&[
+            named_but(r"output|contin|load", r"input|quiescent|self.?consum|stand.?by|static|no.?load|idle", AMPS),
+            bare("", AMPS),
+        ]),
     /// Efficiency at the usual load.
-    pub efficiency: Option<f64>,
+    pub efficiency: Option<f64> =
+        quantity("Efficiency", &range::EFFICIENCY).asked(5, SIDE).heard(&[named(r"efficien|convers", (0.2, 1.0))]),
     /// Head room a buck needs.
-    pub dropout_v: Option<f64>,
+    pub dropout_v: Option<f64> =
+        quantity("Head room", &range::DEVICE_VOLTS).settled_by(SET).heard(&[named(r"drop.?out|differ", (0.05, 10.0))]),
     /// Heat it can shed where it sits.
-    pub sheds_w: Option<f64>,
+    pub sheds_w: Option<f64> = quantity("Heat it can shed", &range::POWER),
     /// What it takes for itself while it runs.
-    #[serde(default)]
-    pub own_w: Option<f64>,
+    pub own_w: Option<f64> = quantity("Takes for itself", &range::OWN_POWER),
     /// Resistance in its inductor's way.
-    #[serde(default)]
-    pub path_ohm: Option<f64>,
+    pub path_ohm: Option<f64> = quantity("Resistance in its way", &range::DCIR).column("converter_path_ohm"),
     /// Forward volts of its diode.
-    #[serde(default)]
-    pub diode_v: Option<f64>,
+    pub diode_v: Option<f64> = quantity("Its diode", &range::SMALL_VOLTS),
     /// Rise of its hottest part over the air, a watt of heat.
-    #[serde(default)]
-    pub k_per_w: Option<f64>,
+    pub k_per_w: Option<f64> = quantity("Kelvin a watt", &range::K_PER_W),
     /// Whether its user turns its output.
-    #[serde(default)]
-    pub adjustable: Option<bool>,
+    pub adjustable: Option<bool> = yes_no("Turned while in use").heard(&[Heard::Yes(r"adjustable|potentiometer")]),
     /// Most volts it can be turned to.
-    #[serde(default)]
-    pub output_max_v: Option<f64>,
+    pub output_max_v: Option<f64> = quantity("Can be turned up to", &range::DEVICE_VOLTS),
     /// Whether a socket made for fixed volts hangs on its output.
-    #[serde(default)]
-    pub fixed_socket: Option<bool>,
+    pub fixed_socket: Option<bool> = yes_no("Socket for fixed volts on it"),
     /// Whether its adjuster was moved out on leads.
-    #[serde(default)]
-    pub adjuster_on_leads: Option<bool>,
+    pub adjuster_on_leads: Option<bool> = yes_no("Adjuster on leads"),
     /// Whether end resistors or a clamp hold the output when a lead of the adjuster opens.
-    #[serde(default)]
-    pub adjuster_clamped: Option<bool>,
+    pub adjuster_clamped: Option<bool> = yes_no("Output clamped if one opens"),
 }
 
 impl Converts {
@@ -225,22 +277,30 @@ impl Converts {
     }
 }
 
-/// What a cut-off board does.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct CutsOff {
+part_fields! {
+    /// What a cut-off board does.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct CutsOff at "/cuts_off" of &[PartKind::CutOff];
     /// Pack volts at which it opens.
-    pub at_v: f64,
+    pub at_v: f64 = quantity("Opens at", &range::DEVICE_VOLTS)
+        .needed()
+        .column("cuts_off_v")
+        .asked(1, "Arrival test “Opens”.")
+        .heard(&[vague(r"cut|disconnect|protect|under|open|low", "", VOLTS)]),
     /// Pack volts at which it closes again.
-    pub rearm_v: Option<f64>,
+    pub rearm_v: Option<f64> = quantity("Closes again at", &range::DEVICE_VOLTS)
+        .asked(2, "Arrival test “Closes again”.")
+        .heard(&[named(r"recover|re.?connect|restor|releas|re.?arm|resum|return", VOLTS)]),
 }
 
-/// What an alarm does.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Alarms {
+part_fields! {
+    /// What an alarm does.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Alarms at "/alarms" of &[PartKind::Alarm];
     /// Volts of one cell at which it sounds.
-    pub at_cell_v: f64,
+    pub at_cell_v: f64 = quantity("Sounds at, a cell", &range::CELL_VOLTS).needed().column("alarm_cell_v"),
 }
 
 /// Build of a fuse; it decides what the fuse carries for good.
@@ -257,20 +317,25 @@ pub enum FuseStyle {
     Other,
 }
 
-/// A fuse.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Fuse {
+part_fields! {
+    /// A fuse.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Fuse at "" of &[PartKind::Fuse];
     /// Name and where it came from.
     pub offer: Offer,
     /// Blade or glass.
-    pub style: FuseStyle,
+    pub style: FuseStyle = choice("Style", FUSE_STYLES).needed().or("blade").asked(4, PRINT),
     /// Rated current.
-    pub rating_a: f64,
+    pub rating_a: f64 =
+        quantity("Rating", &range::CURRENT).needed().asked(1, PRINT).heard(&[vague("", "", (0.01, 1000.0))]),
     /// Highest DC volts it may open at; absent where only AC is stated.
-    pub dc_v: Option<f64>,
+    pub dc_v: Option<f64> =
+        quantity("DC volts", &range::DEVICE_VOLTS).asked(2, PRINT).heard(&[named_but(r"dc|direct", r"\bac\b", VOLTS)]),
     /// Highest current it can break.
-    pub breaking_a: Option<f64>,
+    pub breaking_a: Option<f64> = quantity("Breaking capacity", &range::BREAKING)
+        .asked(3, SHEET)
+        .heard(&[named(r"break|interrupt|capacity", (1.0, 200_000.0))]),
 }
 
 /// Thickness of a wire.
@@ -289,6 +354,24 @@ pub enum WireSize {
     },
 }
 
+impl WireSize {
+    /// Its figures: typed and checked together, written in columns of their own.
+    pub const FIELDS: &'static [Field] = &[
+        choice("Standard", WIRE_STANDARDS).inner().placed("/size/standard", &[PartKind::Wire], "wire_standard"),
+        quantity("Gauge", &range::AWG)
+            .inner()
+            .settled_by(STRANDS)
+            .careful_is_larger()
+            .heard(&[named("", (-3.0, 40.0))])
+            .placed("/size/awg", &[PartKind::Wire], "awg"),
+        quantity("Cross-section", &range::AREA).inner().settled_by(STRANDS).heard(&[named("", (0.01, 300.0))]).placed(
+            "/size/area_mm2",
+            &[PartKind::Wire],
+            "area_mm2",
+        ),
+    ];
+}
+
 /// Insulation of a wire; it decides what a short overload may heat it to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
@@ -299,48 +382,67 @@ pub enum Insulation {
     Silicone,
 }
 
-/// A wire.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Wire {
+part_fields! {
+    /// A wire.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Wire at "" of &[PartKind::Wire];
     /// Name and where it came from; price and mass are per metre.
     pub offer: Offer,
     /// Thickness.
-    pub size: WireSize,
+    pub size: WireSize = wire_size("Thickness"),
     /// Insulation.
-    pub insulation: Insulation,
+    pub insulation: Insulation = choice("Insulation", INSULATIONS)
+        .needed()
+        .or("pvc")
+        .asked(1, "A soldering iron: silicone does not melt, PVC does."),
     /// Whether it lies in a bundle or a closed case.
-    pub bundled: bool,
+    pub bundled: bool = flag("In a bundle or closed case"),
 }
 
-/// A connector or a jack.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Connector {
+part_fields! {
+    /// A connector or a jack.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Connector at "" of &[PartKind::Connector];
     /// Name and where it came from.
     pub offer: Offer,
     /// Continuous current.
-    pub continuous_a: Option<f64>,
+    pub continuous_a: Option<f64> = quantity("Continuous current", &range::CURRENT)
+        .asked(1, LOADED)
+        .heard(&[
+            named_but(r"contin|rated|working|current|max", "peak|instant|burst|momentary", AMPS),
+            bare("peak|instant|burst|momentary", AMPS),
+        ]),
     /// Highest DC volts.
-    pub dc_v: Option<f64>,
+    pub dc_v: Option<f64> = DC_VOLTS,
     /// Whether it fits one way only.
-    pub keyed: Option<bool>,
+    pub keyed: Option<bool> = yes_no("Fits one way only")
+        .asked(3, "Try it the wrong way round, unpowered.")
+        .heard(&[Heard::Yes(r"keyed|polari[sz]ed|anti.?reverse|one way")]),
     /// Whether the half that is live when unplugged has bare pins.
-    pub live_pins_bare: Option<bool>,
+    pub live_pins_bare: Option<bool> = yes_no("Live half has bare pins").asked(4, "Look: which half has bare pins?"),
+    /// Whether it is a socket in a wall, for a plug from outside.
+    pub wall_socket: Option<bool> = yes_no("Socket in a wall, for a plug from outside")
+        .heard(&[Heard::Yes(r"panel|\bjack\b|chassis|bulkhead")]),
     /// Resistance of both contacts together.
-    pub contact_ohm: Option<f64>,
+    pub contact_ohm: Option<f64> = quantity("Resistance", &range::DCIR)
+        .settled_by("Volts over it at 1 A.")
+        .careful_is_larger()
+        .heard(&[named(r"resist|contact", (1e-5, 1.0))]),
 }
 
-/// A switch.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Switch {
+part_fields! {
+    /// A switch.
+    #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+    #[serde(deny_unknown_fields)]
+    pub struct Switch at "" of &[PartKind::Switch];
     /// Name and where it came from.
     pub offer: Offer,
     /// Continuous current.
-    pub continuous_a: Option<f64>,
+    pub continuous_a: Option<f64> = quantity("Continuous current", &range::CURRENT),
     /// Highest DC volts it may break; absent where only AC is stated.
-    pub dc_v: Option<f64>,
+    pub dc_v: Option<f64> = DC_VOLTS,
     /// Resistance when closed.
-    pub contact_ohm: Option<f64>,
+    pub contact_ohm: Option<f64> = quantity("Resistance", &range::DCIR),
 }

@@ -10,7 +10,7 @@ mod sheet;
 pub mod strips;
 
 pub use catalogue::{Catalogue, CatalogueError, Item, ItemKind, ItemPart};
-pub use columns::{Column, Form, columns};
+pub use columns::{Column, columns};
 pub use options::{VoltageOption, VoltageOptions, options};
 pub use parts::{Suggestion, place_pointer, suggest};
 pub use sheet::{PARTS_MAX, id_of, read_parts, write_parts};

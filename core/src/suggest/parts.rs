@@ -10,7 +10,8 @@ use super::{Catalogue, Item, ItemPart};
 use crate::assess::{Assessment, Finding, Severity, Stage, assess_at_face_value};
 use crate::cells::{Decided, parallel_count};
 use crate::phrase::Phrase;
-use crate::plan::{Change, Choice, FieldError, Module, NodeKind, Offer, Part, Plan, apply};
+use crate::plan::fields::PartKind;
+use crate::plan::{Change, Choice, FieldError, NodeKind, Offer, Part, Plan, apply};
 
 /// A part for one place of the plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -158,27 +159,17 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
         (ItemPart::Wire { wire }, None) if plan.runs.iter().any(|r| r.id == place) => {
             Some(vec![Change::put(pointer, Choice::chosen(wire))])
         }
-        (ItemPart::Module { module }, Some(kind)) if module_belongs(module, kind) => {
+        (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {
             node_part(Part::Module { module: module.clone() })
         }
         (ItemPart::Fuse { fuse }, Some(NodeKind::Fuse)) => node_part(Part::Fuse { fuse: fuse.clone() }),
         (ItemPart::Switch { switch }, Some(NodeKind::Switch)) => node_part(Part::Switch { switch: switch.clone() }),
-        (ItemPart::Connector { connector }, Some(NodeKind::Connector | NodeKind::Jack)) => {
-            node_part(Part::Connector { connector: connector.clone() })
+        // What is made for a wall is no plug on a lead, and the other way round.
+        (ItemPart::Connector { connector }, Some(kind @ (NodeKind::Connector | NodeKind::Jack))) => {
+            let fits = connector.wall_socket.is_none_or(|socket| socket == (kind == NodeKind::Jack));
+            fits.then(|| node_part(Part::Connector { connector: connector.clone() }))?
         }
         _ => None,
-    }
-}
-
-fn module_belongs(module: &Module, kind: NodeKind) -> bool {
-    match kind {
-        NodeKind::Board => module.protects.is_some(),
-        NodeKind::Charger => module.charges.is_some(),
-        NodeKind::Converter => module.converts.is_some(),
-        NodeKind::CutOff => module.cuts_off.is_some(),
-        NodeKind::Alarm => module.alarms.is_some(),
-        NodeKind::Supply => module.supplies.is_some(),
-        _ => false,
     }
 }
 

@@ -4,8 +4,9 @@ use std::collections::HashSet;
 
 use serde_json::{Map, Value, json};
 
-use super::columns::{Column, Form, columns};
+use super::columns::{Column, Written, columns};
 use super::{Item, ItemKind};
+use crate::plan::fields::{PartKind, put, put_the_usual};
 use crate::range;
 use crate::table::{self, LineError, Row, Table, whole};
 
@@ -22,16 +23,17 @@ pub fn write_parts(items: &[Item]) -> Option<String> {
     let used: Vec<&Column> = columns()
         .iter()
         .filter(|c| {
-            let uses =
-                |(item, body): (&Item, &Value)| has(c, item.kind()) && body.pointer(c.at).is_some_and(|v| !v.is_null());
+            let uses = |(item, body): (&Item, &Value)| {
+                has(c, item.kind()) && body.pointer(&c.at).is_some_and(|v| !v.is_null())
+            };
             items.iter().zip(&bodies).any(uses)
         })
         .collect();
-    let head = ENTRY.iter().copied().chain(used.iter().map(|c| c.name)).map(str::to_owned).collect();
+    let head = ENTRY.iter().copied().chain(used.iter().map(|c| c.name.as_str())).map(str::to_owned).collect();
     let row = |(item, body): (&Item, &Value)| {
         let entry = [item.id.clone(), kind_word(item.kind()), written(&json!(item.at_hand)), item.note.clone()];
         let figures = used.iter().map(|c| {
-            let value = if has(c, item.kind()) { body.pointer(c.at) } else { None };
+            let value = if has(c, item.kind()) { body.pointer(&c.at) } else { None };
             value.map_or_else(String::new, written)
         });
         entry.into_iter().chain(figures).collect()
@@ -60,13 +62,13 @@ pub fn read_parts(text: &str) -> Result<(Vec<Item>, Vec<String>), Vec<LineError>
             Err(reasons) => errors.extend(reasons.into_iter().map(|reason| LineError { line, reason })),
         }
     }
-    let known: Vec<&str> = ENTRY.into_iter().chain(columns().iter().map(|c| c.name)).collect();
+    let known: Vec<&str> = ENTRY.into_iter().chain(columns().iter().map(|c| c.name.as_str())).collect();
     let unused = table.unknown(&known).into_iter().map(str::to_owned).collect();
     if errors.is_empty() { Ok((items, unused)) } else { Err(errors) }
 }
 
 fn has(column: &Column, kind: ItemKind) -> bool {
-    column.kinds.contains(&kind)
+    column.kinds.iter().any(|k| k.held_as() == kind_word(kind))
 }
 
 /// The part below its kind, as JSON.
@@ -116,37 +118,37 @@ fn item(table: &Table, row: &Row) -> Result<Item, Vec<String>> {
 fn read_body(table: &Table, row: &Row, kind: ItemKind) -> Result<Value, Vec<String>> {
     let mut body = Value::Object(Map::new());
     let mut errors = vec![];
-    let of_kind = || columns().iter().filter(|c| has(c, kind));
-    for column in of_kind() {
-        match table.text(row, column.name).map(|text| value(table, column, text)) {
-            Some(Ok(value)) => put(&mut body, column.at, value),
+    for column in columns().iter().filter(|c| has(c, kind)) {
+        match table.text(row, &column.name).map(|text| value(table, column, text)) {
+            Some(Ok(value)) => put(&mut body, &column.at, value),
             Some(Err(reason)) => errors.push(format!("{}: {reason}", column.name)),
             None => {}
         }
     }
-    for column in of_kind() {
-        let beside = column.at.rsplit_once('/').map_or("", |(parent, _)| parent);
-        if let Some(otherwise) = column.otherwise
-            && body.pointer(beside).is_some()
-            && body.pointer(column.at).is_none()
-            && let Ok(value) = value(table, column, otherwise)
+    for kind in PartKind::ALL.into_iter().filter(|k| k.held_as() == kind_word(kind)) {
+        put_the_usual(&mut body, kind);
+    }
+    // A reading that is typed into a sheet is as the seller states it.
+    for how in columns().iter().filter(|c| has(c, kind) && c.at.ends_with("/how")) {
+        if let Some(reading) = how.at.strip_suffix("/how").and_then(|at| body.pointer_mut(at))
+            && reading.get("how").is_none()
         {
-            put(&mut body, column.at, value);
+            reading["how"] = json!("stated");
         }
     }
-    if let Some(column) = columns().iter().find(|c| !has(c, kind) && table.text(row, c.name).is_some()) {
+    if let Some(column) = columns().iter().find(|c| !has(c, kind) && table.text(row, &c.name).is_some()) {
         errors.push(format!("{}: a {} has no such figure", column.name, kind_word(kind)));
     }
     if errors.is_empty() { Ok(body) } else { Err(errors) }
 }
 
 fn value(table: &Table, column: &Column, text: &str) -> Result<Value, String> {
-    match column.form {
-        Form::Number => table.number(text).map(|v| json!(v)).ok_or_else(|| format!("“{text}” is not a number")),
-        Form::Count => text.parse::<i64>().map(|n| json!(n)).map_err(|_| format!("“{text}” is not a whole number")),
-        Form::Text => Ok(json!(text)),
-        Form::Word => Ok(json!(text.to_lowercase().replace(' ', "_"))),
-        Form::YesNo => match text.to_lowercase().as_str() {
+    match column.written {
+        Written::Number => table.number(text).map(|v| json!(v)).ok_or_else(|| format!("“{text}” is not a number")),
+        Written::Count => text.parse::<i64>().map(|n| json!(n)).map_err(|_| format!("“{text}” is not a whole number")),
+        Written::Text => Ok(json!(text)),
+        Written::Word => Ok(json!(text.to_lowercase().replace(' ', "_"))),
+        Written::YesNo => match text.to_lowercase().as_str() {
             "yes" | "true" | "1" => Ok(json!(true)),
             "no" | "false" | "0" => Ok(json!(false)),
             _ => Err(format!("“{text}” is neither yes nor no")),
@@ -154,21 +156,9 @@ fn value(table: &Table, column: &Column, text: &str) -> Result<Value, String> {
     }
 }
 
-/// Puts a value at a pointer, making the objects on the way.
-fn put(body: &mut Value, at: &str, value: Value) {
-    let mut place = body;
-    for key in at.split('/').skip(1) {
-        if !place.is_object() {
-            *place = Value::Object(Map::new());
-        }
-        place = &mut place[key];
-    }
-    *place = value;
-}
-
 /// The column in which a field stands; its pointer where none does.
 fn column_at(field: &str) -> &str {
-    columns().iter().find(|c| c.at == field).map_or(field, |c| c.name)
+    columns().iter().find(|c| c.at == field).map_or(field, |c| &c.name)
 }
 
 /// Why a line is no part, by the columns' names where serde names a field.
@@ -177,7 +167,7 @@ fn refused(error: &serde_json::Error) -> String {
     match told.strip_prefix("missing field `").and_then(|rest| rest.split_once('`')) {
         Some((field, _)) => {
             let column = columns().iter().find(|c| c.at.ends_with(&format!("/{field}")));
-            format!("{}: is needed", column.map_or(field, |c| c.name))
+            format!("{}: is needed", column.map_or(field, |c| c.name.as_str()))
         }
         None => told,
     }

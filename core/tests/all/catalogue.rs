@@ -31,7 +31,7 @@ fn every_figure_of_a_part_has_a_column() {
             _ => found.push(at.to_owned()),
         }
     }
-    let known: Vec<&str> = columns().iter().map(|c: &Column| c.at).collect();
+    let known: Vec<&str> = columns().iter().map(|c: &Column| c.at.as_str()).collect();
     for item in demo().items {
         let part = serde_json::to_value(&item.part).unwrap();
         let body = &part[part["kind"].as_str().unwrap()];
@@ -42,7 +42,7 @@ fn every_figure_of_a_part_has_a_column() {
             assert!(known.contains(&at.as_str()) || is_object || at == "/offer/catalogue_id", "{}: {at}", item.id);
         }
     }
-    let mut names: Vec<&str> = columns().iter().map(|c| c.name).collect();
+    let mut names: Vec<&str> = columns().iter().map(|c| c.name.as_str()).collect();
     names.sort_unstable();
     assert!(names.windows(2).all(|w| w[0] != w[1]), "two columns of one name");
 }

@@ -279,6 +279,7 @@ fn a_charge_of_which_something_is_unknown_is_not_made_up() {
         (vec![("charger", json!({"state": "open"}))], "still to be chosen"),
         (vec![("charger", json!({"state": "none"}))], "No charger is drawn"),
         (vec![("charger/charges/output_a", Value::Null)], "current is not known"),
+        (vec![("charging", json!({"host": "charges_pack"}))], "own circuit charges the pack"),
     ];
     for (changes, why) in cases {
         let found = of(&with(&sound(), &changes), Condition::Charging);

@@ -124,7 +124,7 @@ fn what_changed_between_two_revisions_is_told_in_words() {
         ["device, start, draw: 20 A measured -> 25 A measured", "device, start, duration: 0.4 s -> 0.2 s"]
     );
     // Another part is one difference, not one for each of its figures.
-    assert_eq!(told(&[("charger", common::charger(16.8, 4.0))]), ["charger, output: 2 A -> 4 A"]);
+    assert_eq!(told(&[("charger", common::charger(16.8, 4.0))]), ["charger, charge current: 2 A -> 4 A"]);
     let accepted = json!([{"finding": "wiring.drop", "reason": "seldom used"}]);
     assert_eq!(told(&[("accepted", accepted)]), ["accepted, wiring.drop: nothing -> seldom used"]);
 }

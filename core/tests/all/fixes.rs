@@ -6,6 +6,7 @@ use std::collections::BTreeSet;
 
 use brick_core::assess::{Severity, assess};
 use brick_core::plan::{Plan, apply};
+use brick_core::suggest::ItemPart;
 use brick_core::{Catalogue, fixes};
 use common::flaws::laying::laid;
 use common::flaws::{changes_of, flaws};
@@ -155,4 +156,24 @@ fn a_higher_cut_off_keeps_the_cells_cooler() {
     assert!(hottest_c(&cooler) < hottest_c(&hot));
     let run_s = |plan: &Plan| assess(plan).unwrap().figure("run.time_s").unwrap().value;
     assert!(run_s(&cooler) < run_s(&hot), "what it costs");
+}
+
+/// A plug on a lead is no charge socket, whatever it carries: only what is sold for a wall is offered for one.
+#[test]
+fn a_charge_socket_is_never_mended_with_a_plug_on_a_lead() {
+    let weak = with(&sound(), &[("jack/continuous_a", json!(1.0))]);
+    let key = "charging.over-jack@jack";
+    let mut catalogue = catalogue();
+    let offered = |catalogue: &Catalogue| {
+        let fixes = fixes(&weak, catalogue, key).unwrap();
+        fixes.into_iter().filter(|f| f.changes[0].at.contains("/nodes/")).map(|f| f.label).collect::<Vec<_>>()
+    };
+    assert!(offered(&catalogue).iter().any(|label| label.contains("jack")), "{:?}", offered(&catalogue));
+    assert!(offered(&catalogue).iter().all(|label| !label.contains("plug")), "{:?}", offered(&catalogue));
+    for item in &mut catalogue.items {
+        if let ItemPart::Connector { connector } = &mut item.part {
+            connector.wall_socket = None;
+        }
+    }
+    assert!(offered(&catalogue).iter().all(|label| !label.contains("plug")), "nobody says that a wall holds them");
 }

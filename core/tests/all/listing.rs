@@ -1,6 +1,7 @@
 //! Sellers' texts read: what is proposed, what is doubted, what is asked. The texts are made up, in the style of the trade.
 
-use brick_core::listing::{Listing, Sold, read_listing};
+use brick_core::listing::{Listing, SOLD, read_listing};
+use brick_core::plan::fields::PartKind;
 use brick_core::suggest::ItemPart;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -29,7 +30,7 @@ fn a_board_s_page_is_read_field_by_field() {
         Remove the load to recover. NTC temperature protection
         5.40 €, ships in 12 days";
     let listing = read_listing(text, None);
-    assert_eq!(listing.sold, Sold::Board);
+    assert_eq!(listing.sold, PartKind::Board);
     let p = &part(&listing)["protects"];
     for (at, value) in [
         ("series", json!(4)),
@@ -89,7 +90,7 @@ fn volts_of_another_count_or_chemistry_are_doubted() {
 #[test]
 fn the_rated_current_of_a_charge_module_has_two_sides() {
     let listing = read_listing("2S charging module, input 5 V USB, 1.2 A", None);
-    assert_eq!(listing.sold, Sold::Charger);
+    assert_eq!(listing.sold, PartKind::Charger);
     assert!(doubt(&listing, "Charge current").contains("input or output"), "{:?}", listing.doubts);
     let body = part(&listing);
     assert_eq!(body["charges"]["output_a"], Value::Null, "what is not known is not filled in");
@@ -141,6 +142,9 @@ fn cut_off_boards_wires_and_plugs_are_read_too() {
     let plug = read_listing("Keyed plug, 30 A, peak 60 A, 60 V DC", None);
     assert_eq!((&part(&plug)["continuous_a"], &part(&plug)["keyed"]), (&json!(30.0), &json!(true)));
     assert_eq!(part(&plug)["dc_v"], 60.0);
+    assert_eq!(part(&plug)["wall_socket"], Value::Null, "a plug’s page does not say whether a wall holds it");
+    let jack = read_listing("Panel mount jack 5.5 mm, 5 A, 30 V DC", None);
+    assert_eq!(part(&jack)["wall_socket"], true);
 }
 
 #[test]
@@ -148,7 +152,7 @@ fn a_part_without_a_figure_it_needs_is_not_proposed_but_its_gaps_are_told() {
     let listing = read_listing("fuse, very good", None);
     assert!(listing.part.is_none() && listing.unstated.iter().any(|u| u.label == "Rating"));
     for text in ["", "   \n ;;", "🙂", "9999999999999999999999 A", &"4S ".repeat(20_000)] {
-        for sold in [None, Some(Sold::Wire), Some(Sold::Converter)] {
+        for sold in [None, Some(PartKind::Wire), Some(PartKind::Converter)] {
             let listing = read_listing(text, sold);
             if let Some(ItemPart::Module { module }) = listing.part {
                 assert!(module.offer.name.chars().count() <= 120);
@@ -163,7 +167,7 @@ proptest! {
     /// Whatever is pasted: nothing panics, and a part that is proposed can stand in the catalogue or says why not.
     #[test]
     fn any_text_is_read_without_harm(text in "\\PC{0,200}", kind in 0usize..8) {
-        let sold = Sold::ALL.get(kind).copied();
+        let sold = SOLD.get(kind).copied();
         let listing = read_listing(&text, sold);
         for p in &listing.proposed {
             prop_assert!(!p.shown.is_empty() && !p.label.is_empty());

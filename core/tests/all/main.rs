@@ -28,6 +28,7 @@ mod joining;
 mod levelling;
 mod listing;
 mod openings;
+mod part_fields;
 mod path;
 mod properties;
 mod proving;

@@ -1,7 +1,8 @@
 //! The parts catalogue: read, added to, changed, deleted and taken back, as a sheet, and from a seller's text.
 
-use brick_core::listing::{Listing, Sold, TEXT_MAX, read_listing};
+use brick_core::listing::{Listing, TEXT_MAX, read_listing};
 use brick_core::plan::FieldError;
+use brick_core::plan::fields::PartKind;
 use brick_core::suggest::{Item, ItemPart, read_parts, write_parts};
 use rocket::data::ToByteUnit;
 use rocket::http::Status;
@@ -130,7 +131,7 @@ pub struct ListingText {
     /// As copied.
     text: String,
     /// What it sells; absent to be guessed from its words.
-    sold: Option<Sold>,
+    sold: Option<PartKind>,
 }
 
 /// Read a seller's text: figures proposed, contradictions and gaps told, with the test that settles each.

@@ -1,8 +1,9 @@
-//! What the screens read once: ranges, chemistries, formulas, sources.
+//! What the screens read once: ranges, chemistries, formulas, kinds of part, sources.
 
 use brick_core::assess::{FigureDef, figures};
 use brick_core::chemistry::{Facts, TABLE};
 use brick_core::device::jobs::{JOBS, JobSheet};
+use brick_core::plan::fields::{self, PartSheet};
 use brick_core::range::{self, Range};
 use brick_core::source::{Source, SourceText};
 use rocket::get;
@@ -21,11 +22,13 @@ pub struct Reference {
     formulas: Vec<&'static FigureDef>,
     /// Kinds of job and what each asks.
     jobs: &'static [JobSheet],
+    /// Kinds of part and what is typed of each.
+    parts: Vec<PartSheet>,
     /// Sources by key.
     sources: Vec<SourceText>,
 }
 
-/// Ranges, chemistries, formulas and sources.
+/// Ranges, chemistries, formulas, kinds of part and sources.
 #[utoipa::path(context_path = "/api", responses((status = 200, body = Reference)))]
 #[get("/reference")]
 pub fn reference() -> Json<Reference> {
@@ -34,6 +37,7 @@ pub fn reference() -> Json<Reference> {
         chemistries: &TABLE,
         formulas: figures::all(),
         jobs: &JOBS,
+        parts: fields::sheets(),
         sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
     })
 }

@@ -59,7 +59,7 @@ import type {
   Reservation,
   RevisionSummary,
   RunReport,
-  Sold,
+  PartKind,
   StartsAt,
   Suggestion,
   Sweep,
@@ -158,7 +158,7 @@ export const api = {
     answer(http.POST('/api/parts/{part}/restore', { params: { path: { part } } })),
   importParts: (text: string): Promise<Answer<PartsImport>> =>
     answer(http.POST('/api/parts-import', { body: text, ...asText })),
-  listing: (text: string, sold: Sold | null): Promise<Answer<Listing>> =>
+  listing: (text: string, sold: PartKind | null): Promise<Answer<Listing>> =>
     answer(http.POST('/api/listing', { body: { text, sold } })),
   run: (
     plan: Plan,

@@ -935,7 +935,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Ranges, chemistries, formulas and sources. */
+        /** Ranges, chemistries, formulas, kinds of part and sources. */
         get: operations["reference"];
         put?: never;
         post?: never;
@@ -2656,6 +2656,8 @@ export interface components {
             live_pins_bare?: boolean | null;
             /** @description Name and where it came from. */
             offer: components["schemas"]["Offer"];
+            /** @description Whether it is a socket in a wall, for a plug from outside. */
+            wall_socket?: boolean | null;
         };
         /** @description What was read at jack, plug and behind the board. */
         ContactsRead: {
@@ -3411,6 +3413,23 @@ export interface components {
             field: string;
             /** @description What is wrong, with the allowed range. */
             message: string;
+        };
+        /** @description One figure of a typed form. */
+        FieldSheet: {
+            /** @description JSON pointer below the part. */
+            at: string;
+            /** @description Where the plan says already what a part typed for it is. */
+            from_plan?: string | null;
+            /** @description What it is called. */
+            label: string;
+            /** @description Whether a part cannot be without it. */
+            needed: boolean;
+            /** @description Key of its range, where it is a number. */
+            range?: string | null;
+            /** @description How it is typed. */
+            typed: components["schemas"]["Typed"];
+            /** @description Its words, where it is one of a few. */
+            words: components["schemas"]["Word"][];
         };
         /** @description One figure. */
         Figure: {
@@ -4489,13 +4508,13 @@ export interface components {
             /** @description Figures that can be proposed. */
             proposed: components["schemas"]["Proposed"][];
             /** @description What it seems to sell. */
-            sold: components["schemas"]["Sold"];
+            sold: components["schemas"]["PartKind"];
             /** @description Figures that are not stated. */
             unstated: components["schemas"]["Unstated"][];
         };
         /** @description A seller's text. */
         ListingText: {
-            sold?: components["schemas"]["Sold"] | null;
+            sold?: components["schemas"]["PartKind"] | null;
             /** @description As copied. */
             text: string;
         };
@@ -5297,6 +5316,28 @@ export interface components {
             /** @description What it is for, in words. */
             what: string;
         };
+        /**
+         * @description Kind of a part.
+         * @enum {string}
+         */
+        PartKind: "cell" | "strip" | "board" | "cut_off" | "alarm" | "fuse" | "charger" | "supply" | "converter" | "wire" | "connector" | "switch";
+        /** @description One kind of part as a typed form knows it. */
+        PartSheet: {
+            /** @description What is known of one before anything is typed. */
+            blank: unknown;
+            /** @description The key of a module under which it does what makes it of this kind. */
+            does?: string | null;
+            /** @description Its figures. */
+            fields: components["schemas"]["FieldSheet"][];
+            /** @description The word by which a document holds it. */
+            held_as: string;
+            /** @description The kind. */
+            kind: components["schemas"]["PartKind"];
+            /** @description Several. */
+            many: string;
+            /** @description One of them. */
+            title: string;
+        };
         /** @description The tests of the part at one node. */
         PartTests: {
             /** @description Dummy parts and instruments. */
@@ -5563,7 +5604,7 @@ export interface components {
             at: string;
             /** @description The words it was read from. */
             from: string;
-            /** @description Its name. */
+            /** @description What it is called. */
             label: string;
             /** @description The figure, with its unit. */
             shown: string;
@@ -5845,6 +5886,8 @@ export interface components {
             formulas: components["schemas"]["FigureDef"][];
             /** @description Kinds of job and what each asks. */
             jobs: components["schemas"]["JobSheet"][];
+            /** @description Kinds of part and what is typed of each. */
+            parts: components["schemas"]["PartSheet"][];
             /** @description Ranges of inputs. */
             ranges: components["schemas"]["Range"][];
             /** @description Sources by key. */
@@ -6470,11 +6513,6 @@ export interface components {
             /** @description Unit of all of them. */
             unit: components["schemas"]["Unit"];
         };
-        /**
-         * @description What a listing may sell.
-         * @enum {string}
-         */
-        Sold: "board" | "cut_off" | "charger" | "converter" | "fuse" | "wire" | "connector";
         /** @description Everything in space. */
         Solid: {
             /** @description Cells. */
@@ -7180,6 +7218,11 @@ export interface components {
          * @enum {string}
          */
         Turned: "parallel" | "cutoff" | "charge" | "ambient" | "load";
+        /**
+         * @description How a figure is typed.
+         * @enum {string}
+         */
+        Typed: "name" | "quantity" | "known" | "yes_no" | "flag" | "choice" | "wire_size" | "cell_size";
         /** @description A figure as typed, and the range it belongs to. */
         TypedFigure: {
             /** @description Key of the range. */
@@ -7540,6 +7583,13 @@ export interface components {
             strain_relief: boolean | null;
             /** @default null */
             taps: components["schemas"]["TapWires"] | null;
+        };
+        /** @description One of the words of a choice. */
+        Word: {
+            /** @description What a person reads. */
+            title: string;
+            /** @description The word of the plan's format. */
+            value: string;
         };
         /** @description Words on the page. */
         Words: {

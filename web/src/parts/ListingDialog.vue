@@ -2,20 +2,20 @@
 // A seller's text: what can be read from it, what contradicts what, what is not stated, and the test that settles each.
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { Item, Listing, Problem, Sold } from '../api/types'
+import type { Item, Listing, PartKind, Problem } from '../api/types'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
-import { blankPart } from '../ui/places'
+import { blankPart } from '../ui/parts'
 
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ take: [part: Item['part'], note: string] }>()
 
 const text = ref('')
-const sold = ref<Sold | null>(null)
+const sold = ref<PartKind | null>(null)
 const listing = shallowRef<Listing | null>(null)
 const problem = ref<Problem | null>(null)
 
-const kinds: { value: Sold | null; title: string }[] = [
+const kinds: { value: PartKind | null; title: string }[] = [
   { value: null, title: 'what its words say' },
   { value: 'board', title: 'a protection board' },
   { value: 'cut_off', title: 'a cut-off board' },

@@ -2,12 +2,12 @@
 // One part of the catalogue: as its seller states it; what is not stated stays empty.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { Change, Item, Problem } from '../api/types'
+import type { Change, Item, PartKind, Problem } from '../api/types'
 import { withChanges } from '../state/pointer'
 import PartFields from '../ui/PartFields.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
-import { blankPart, fieldsOf, isWhole, kindOf, partKinds, type PartKind } from '../ui/places'
+import { blankPart, fieldsOf, isWhole, kindOf, partSheets } from '../ui/parts'
 import { useRefusals } from '../ui/refusals'
 
 const open = defineModel<boolean>({ required: true })
@@ -30,7 +30,7 @@ watch(open, (now) => {
 })
 
 const kind = computed({
-  get: () => kindOf(part.value),
+  get: () => kindOf(part.value) ?? 'board',
   set: (now: PartKind) => (part.value = blankPart(now)),
 })
 const form = computed(() => fieldsOf(part.value))
@@ -61,7 +61,7 @@ async function save(): Promise<void> {
         As its seller or its print states it. What is not stated stays empty: it is not zero.
       </p>
       <div class="fields after">
-        <v-select v-if="!item" v-model="kind" label="What it is" :items="partKinds" />
+        <v-select v-if="!item" v-model="kind" label="What it is" :items="partSheets()" item-value="kind" />
         <QuantityField v-model="atHand" label="Pieces at hand" range="at_hand" />
         <v-text-field v-model="note" label="Where from" maxlength="2000" />
       </div>

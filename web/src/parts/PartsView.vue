@@ -10,13 +10,13 @@ import {
 } from '@mdi/js'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, files } from '../api/client'
-import type { Item, Known, Problem } from '../api/types'
+import type { Item, PartKind, Known, Problem } from '../api/types'
 import { money, show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import { valueAt } from '../state/pointer'
 import { currency } from '../state/preferences'
 import { useReference } from '../state/reference'
-import { fieldsOf, kindOf, partKinds, type PartKind } from '../ui/places'
+import { fieldsOf, kindOf, partSheets } from '../ui/parts'
 import ListingDialog from './ListingDialog.vue'
 import PartDialog from './PartDialog.vue'
 import PartsImport from './PartsImport.vue'
@@ -49,6 +49,7 @@ const counts = computed(() => {
   const found = new Map<PartKind, number>()
   for (const item of items.value ?? []) {
     const k = kindOf(item.part)
+    if (!k) continue
     found.set(k, (found.get(k) ?? 0) + 1)
   }
   return found
@@ -64,7 +65,7 @@ const shown = computed(() => {
 
 /** In the order of the work, what is at hand before what must be bought. */
 function place(item: Item): number {
-  const kind = partKinds.findIndex((k) => k.value === kindOf(item.part))
+  const kind = partSheets().findIndex((k) => k.kind === kindOf(item.part))
   return 2 * kind + (item.at_hand ? 0 : 1)
 }
 const byName = new Intl.Collator('en', { numeric: true })
@@ -73,7 +74,7 @@ const byName = new Intl.Collator('en', { numeric: true })
 function facts(item: Item): string {
   const { at, fields } = fieldsOf(item.part)
   const told = fields.flatMap((f) => {
-    if ((f.kind !== 'quantity' && f.kind !== 'known') || f.at.startsWith('/offer')) return []
+    if (!f.range || f.at.startsWith('/offer')) return []
     const found = valueAt(item.part, at + f.at) as number | Known | null | undefined
     const value = typeof found === 'number' ? found : found?.value
     const unit = range(f.range)?.unit
@@ -153,13 +154,13 @@ async function takeBack(): Promise<void> {
         <nav aria-label="Kinds of part">
           <button type="button" :aria-pressed="!kind" @click="kind = null">All {{ items.length }}</button>
           <button
-            v-for="k in partKinds.filter((k) => counts.has(k.value))"
-            :key="k.value"
+            v-for="k in partSheets().filter((k) => counts.has(k.kind))"
+            :key="k.kind"
             type="button"
-            :aria-pressed="kind === k.value"
-            @click="kind = kind === k.value ? null : k.value"
+            :aria-pressed="kind === k.kind"
+            @click="kind = kind === k.kind ? null : k.kind"
           >
-            {{ k.many }} {{ counts.get(k.value) }}
+            {{ k.many }} {{ counts.get(k.kind) }}
           </button>
         </nav>
       </div>

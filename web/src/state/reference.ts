@@ -1,4 +1,4 @@
-// What never changes while the program runs: ranges, chemistries, formulas, sources. Read once.
+// What never changes while the program runs: ranges, chemistries, formulas, kinds of part, sources. Read once.
 import { shallowRef } from 'vue'
 import { api } from '../api/client'
 import type { Job, JobSheet, Range, Reference } from '../api/types'

@@ -6,12 +6,19 @@ import type { ClaimedCell, Lot, LotSummary, Method, Problem } from '../api/types
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
-import { chemistryItems } from '../ui/partFields'
+import { partSheets } from '../ui/parts'
 import { methods } from './words'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ lot: LotSummary | null }>()
 const emit = defineEmits<{ made: [lot: LotSummary]; remove: [lot: LotSummary] }>()
+
+const wordsOf = (at: string) =>
+  partSheets()
+    .find((sheet) => sheet.kind === 'cell')
+    ?.fields.find((field) => field.at === at)?.words ?? []
+const chemistries = computed(() => wordsOf('/chemistry'))
+const origins = computed(() => wordsOf('/origin'))
 
 const blank = (): Lot => ({
   name: '',
@@ -66,11 +73,6 @@ const newOhm = computed({
     cell.value.dcir_ohm = now === null ? null : { value: now, how: 'stated', error: null, meter: null }
   },
 })
-const origins = [
-  { value: 'new', title: 'new' },
-  { value: 'salvaged', title: 'salvaged' },
-  { value: 'hobby', title: 'out of a hobby pack' },
-]
 const stated = methods as unknown as { value: Method | null; title: string }[]
 
 async function save(): Promise<void> {
@@ -103,7 +105,7 @@ async function save(): Promise<void> {
           persistent-placeholder
         />
         <v-select v-model="cell.origin" label="Origin" :items="origins" />
-        <v-select v-model="cell.chemistry" label="Chemistry" :items="chemistryItems" />
+        <v-select v-model="cell.chemistry" label="Chemistry" :items="chemistries" />
         <v-select
           v-model="shape"
           label="Shape"

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 // Outer size of a cell: its shape, and the sides that shape has. It decides what fits.
+import { computed, ref, watch } from 'vue'
 import type { ClaimedCell } from '../api/types'
 import QuantityField from './QuantityField.vue'
 
 type Size = ClaimedCell['size']
-const model = defineModel<Size>({ required: true })
+type Sides = Record<string, number | null | undefined>
+const model = defineModel<Size | null>({ required: true })
 
 const shapes = [
   { value: 'cylindrical', title: 'round' },
@@ -16,7 +18,7 @@ const flat = [
   ['width_mm', 'Cell width'],
   ['length_mm', 'Cell length'],
 ] as const
-const sides = {
+const sidesOf = {
   cylindrical: [
     ['diameter_mm', 'Cell diameter'],
     ['length_mm', 'Cell length'],
@@ -25,36 +27,51 @@ const sides = {
   prismatic: flat,
 } as const
 
-const side = (name: string) => (model.value as unknown as Record<string, number | null>)[name]
+/** What is typed; it is a size once every side of its shape is there. */
+const shape = ref<Size['shape'] | null>(null)
+const sides = ref<Sides>({})
 
-function reshape(shape: Size['shape']): void {
-  // In a draft nothing is known of its sides; a cell that is there already keeps figures to start from.
-  const drafted = Object.values(model.value).some((value) => value === null)
-  const sidesOf = (of: Record<string, number>): Size => {
-    const known = Object.entries(of).map(([name, value]) => [name, drafted ? null : value])
-    return { shape, ...Object.fromEntries(known) } as Size
+watch(
+  model,
+  (now) => {
+    if (!now) return
+    const { shape: of, ...rest } = now
+    shape.value = of
+    sides.value = rest
+  },
+  { immediate: true },
+)
+
+const asked = computed(() => (shape.value ? sidesOf[shape.value] : []))
+
+function keep(): void {
+  const typed = asked.value.map(([name]) => [name, sides.value[name]] as const)
+  if (typed.every(([, value]) => value != null)) {
+    model.value = { shape: shape.value, ...Object.fromEntries(typed) } as Size
   }
-  model.value =
-    shape === 'cylindrical'
-      ? sidesOf({ diameter_mm: 18.4, length_mm: 65.2 })
-      : sidesOf({ thickness_mm: 8, width_mm: 35, length_mm: 100 })
+}
+
+function reshape(to: Size['shape']): void {
+  shape.value = to
+  keep()
 }
 
 function resize(name: string, value: number | null | undefined): void {
-  if (value != null) model.value = { ...model.value, [name]: value } as Size
+  sides.value = { ...sides.value, [name]: value }
+  keep()
 }
 </script>
 
 <template>
   <div class="fields">
-    <v-select label="Shape" :items="shapes" :model-value="model.shape" @update:model-value="reshape" />
+    <v-select label="Shape" :items="shapes" :model-value="shape" @update:model-value="reshape" />
     <QuantityField
-      v-for="[name, label] in sides[model.shape]"
+      v-for="[name, label] in asked"
       :key="name"
       :label="label"
       range="size"
       required
-      :model-value="side(name)"
+      :model-value="sides[name]"
       @update:model-value="resize(name, $event)"
     />
   </div>

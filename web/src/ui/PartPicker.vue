@@ -10,7 +10,7 @@ import { withChanges } from '../state/pointer'
 import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
 import VerdictMark from './VerdictMark.vue'
-import { isWhole, placeOf } from './places'
+import { isWhole, placeOf } from './parts'
 
 const props = defineProps<{ place: string; title: string; none?: string; intro?: string }>()
 

@@ -1,14 +1,15 @@
 <script setup lang="ts">
-// Thickness of a wire, as AWG or mm²; typed AWG stays AWG.
-import { computed } from 'vue'
+// Thickness of a wire, as AWG or mm²; typed AWG stays AWG. In another standard it is typed anew.
+import { computed, ref, watch } from 'vue'
 import type { WireSize } from '../api/types'
 import { wireSizes } from '../state/preferences'
 import QuantityField from './QuantityField.vue'
 
+type Standard = WireSize['standard'] | 'unknown'
 const props = defineProps<{ label: string; optional?: boolean }>()
 const model = defineModel<WireSize | null | undefined>({ required: true })
 
-const systems = [
+const systems: { value: Standard; title: string }[] = [
   { value: 'awg', title: 'AWG' },
   { value: 'metric', title: 'mm²' },
 ]
@@ -16,26 +17,27 @@ const systems = [
 /** The system this person prefers comes first. */
 const standards = computed(() => [
   ...(wireSizes.value === 'awg' ? systems : [...systems].reverse()),
-  ...(props.optional ? [{ value: 'unknown', title: 'unknown' }] : []),
+  ...(props.optional ? [{ value: 'unknown' as Standard, title: 'unknown' }] : []),
 ])
 
-const standard = computed({
-  get: () => model.value?.standard ?? 'unknown',
-  set: (now: string) => {
-    if (now === 'awg') model.value = { standard: 'awg', awg: 18 }
-    else if (now === 'metric') model.value = { standard: 'metric', area_mm2: 0.75 }
-    else model.value = null
-  },
-})
+const preferred = () => (props.optional ? 'unknown' : wireSizes.value)
+const standard = ref<Standard>(model.value?.standard ?? preferred())
+watch(model, (now) => (standard.value = now?.standard ?? standard.value))
+
+function measure(to: Standard): void {
+  standard.value = to
+  if (to === 'unknown') model.value = null
+}
+
 const value = computed({
   get: () => {
-    if (!model.value) return null
-    return model.value.standard === 'awg' ? model.value.awg : model.value.area_mm2
+    if (model.value?.standard === 'awg' && standard.value === 'awg') return model.value.awg
+    return model.value?.standard === 'metric' && standard.value === 'metric' ? model.value.area_mm2 : null
   },
   set: (now: number | null) => {
-    if (now === null || !model.value) return
+    if (now === null) return
     model.value =
-      model.value.standard === 'awg' ? { standard: 'awg', awg: now } : { standard: 'metric', area_mm2: now }
+      standard.value === 'awg' ? { standard: 'awg', awg: now } : { standard: 'metric', area_mm2: now }
   },
 })
 </script>
@@ -43,14 +45,20 @@ const value = computed({
 <template>
   <div class="size">
     <QuantityField
-      v-if="model"
+      v-if="standard !== 'unknown'"
       v-model="value"
       :label="label"
-      :range="model.standard === 'awg' ? 'awg' : 'area'"
+      :range="standard === 'awg' ? 'awg' : 'area'"
       required
     />
     <span v-else class="soft none">{{ label }}: unknown</span>
-    <v-select v-model="standard" :items="standards" :aria-label="`Size system: ${label}`" label="as" />
+    <v-select
+      :model-value="standard"
+      :items="standards"
+      :aria-label="`Size system: ${label}`"
+      label="as"
+      @update:model-value="measure"
+    />
   </div>
 </template>
 

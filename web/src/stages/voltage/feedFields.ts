@@ -1,6 +1,6 @@
 // What can hang on the line, as data: one generic panel draws each.
 import type { Feed } from '../../api/types'
-import type { Field } from '../../ui/partFields'
+import type { FieldSheet } from '../../api/types'
 
 export interface FeedSheet {
   place: keyof Pick<Feed, 'gauge' | 'change_over' | 'second'>
@@ -9,12 +9,30 @@ export interface FeedSheet {
   add: string
   remove: string
   fresh: unknown
-  fields: Field[]
+  fields: FieldSheet[]
   figures: { id: string; label?: string }[]
 }
 
-const volts = (at: string, label: string): Field => ({ at, label, kind: 'known', range: 'device_volts' })
-const yesno = (at: string, label: string): Field => ({ at, label, kind: 'yesno' })
+const field = (at: string, label: string, typed: FieldSheet['typed'], range?: string): FieldSheet => ({
+  at,
+  label,
+  typed,
+  range: range ?? null,
+  words: [],
+  needed: false,
+  from_plan: null,
+})
+const volts = (at: string, label: string) => field(at, label, 'known', 'device_volts')
+const yesno = (at: string, label: string) => field(at, label, 'yes_no')
+const quantity = (at: string, label: string, range: string, needed = false) => ({
+  ...field(at, label, 'quantity', range),
+  needed,
+})
+const choice = (at: string, label: string, words: FieldSheet['words']) => ({
+  ...field(at, label, 'choice'),
+  words,
+  needed: true,
+})
 
 export const feedSheets: FeedSheet[] = [
   {
@@ -25,39 +43,17 @@ export const feedSheets: FeedSheet[] = [
     remove: 'Leave the divider as it is',
     fresh: { top_ohm: 100000, bottom_ohm: 33000, changes: 'top', series: 'e24' },
     fields: [
-      {
-        at: '/top_ohm',
-        label: 'Resistor at the top',
-        kind: 'quantity',
-        range: 'divider_ohm',
-        required: true,
-      },
-      {
-        at: '/bottom_ohm',
-        label: 'Resistor at the bottom',
-        kind: 'quantity',
-        range: 'divider_ohm',
-        required: true,
-      },
-      { at: '/input_ohm', label: 'Sense input, if it loads', kind: 'quantity', range: 'divider_ohm' },
-      {
-        at: '/changes',
-        label: 'Change the one',
-        kind: 'choice',
-        items: [
-          { value: 'top', title: 'at the top' },
-          { value: 'bottom', title: 'at the bottom' },
-        ],
-      },
-      {
-        at: '/series',
-        label: 'Resistors at hand',
-        kind: 'choice',
-        items: [
-          { value: 'e24', title: 'E24, 5 %' },
-          { value: 'e96', title: 'E96, 1 %' },
-        ],
-      },
+      quantity('/top_ohm', 'Resistor at the top', 'divider_ohm', true),
+      quantity('/bottom_ohm', 'Resistor at the bottom', 'divider_ohm', true),
+      quantity('/input_ohm', 'Sense input, if it loads', 'divider_ohm'),
+      choice('/changes', 'Change the one', [
+        { value: 'top', title: 'at the top' },
+        { value: 'bottom', title: 'at the bottom' },
+      ]),
+      choice('/series', 'Resistors at hand', [
+        { value: 'e24', title: 'E24, 5 %' },
+        { value: 'e96', title: 'E96, 1 %' },
+      ]),
       yesno('/always_on', 'Fed while the device is off'),
       volts('/shown_v', 'It shows now'),
       volts('/true_v', 'A meter reads then'),
@@ -84,22 +80,17 @@ export const feedSheets: FeedSheet[] = [
     remove: 'There is none',
     fresh: { by: 'relay' },
     fields: [
-      {
-        at: '/by',
-        label: 'Changes over by',
-        kind: 'choice',
-        items: [
-          { value: 'diode', title: 'a diode' },
-          { value: 'ideal_diode', title: 'a transistor driven as a diode' },
-          { value: 'relay', title: 'a relay' },
-        ],
-      },
-      { at: '/gap_s', label: 'Gap, if known', kind: 'quantity', range: 'duration' },
-      { at: '/hold_up_f', label: 'Capacitor at the device', kind: 'quantity', range: 'capacitance' },
+      choice('/by', 'Changes over by', [
+        { value: 'diode', title: 'a diode' },
+        { value: 'ideal_diode', title: 'a transistor driven as a diode' },
+        { value: 'relay', title: 'a relay' },
+      ]),
+      quantity('/gap_s', 'Gap, if known', 'duration'),
+      quantity('/hold_up_f', 'Capacitor at the device', 'capacitance'),
       volts('/host_charging_v', 'Seen while it charges'),
       volts('/host_on_battery_v', 'Seen on the pack'),
-      { at: '/threshold_v', label: 'Comparator set to', kind: 'quantity', range: 'device_volts' },
-      { at: '/hysteresis_v', label: 'Distance of its thresholds', kind: 'quantity', range: 'small_volts' },
+      quantity('/threshold_v', 'Comparator set to', 'device_volts'),
+      quantity('/hysteresis_v', 'Distance of its thresholds', 'small_volts'),
     ],
     figures: [
       { id: 'change.gap_s' },
@@ -119,9 +110,9 @@ export const feedSheets: FeedSheet[] = [
     remove: 'One pack only',
     fresh: { used_in_series: true, used_in_parallel: true },
     fields: [
-      { at: '/series', label: 'Its cells in series, if other', kind: 'quantity', range: 'series' },
-      { at: '/capacity_ah', label: 'Its capacity, if other', kind: 'quantity', range: 'battery_ah' },
-      { at: '/pack_ohm', label: 'Its resistance, if other', kind: 'quantity', range: 'dcir' },
+      quantity('/series', 'Its cells in series, if other', 'series'),
+      quantity('/capacity_ah', 'Its capacity, if other', 'battery_ah'),
+      quantity('/pack_ohm', 'Its resistance, if other', 'dcir'),
       yesno('/used_in_series', 'Used in series'),
       yesno('/used_in_parallel', 'Used in parallel'),
       yesno('/break_before_make', 'Switch breaks before it makes'),
