@@ -52,6 +52,6 @@ pub mod voltage;
 pub mod wiring;
 
 pub use assess::{Assessment, assess};
-pub use fix::fixes;
+pub use fix::{all_fixes, fixes};
 pub use plan::Plan;
 pub use suggest::{Catalogue, suggest};

@@ -47,6 +47,7 @@ pub fn build(config: Config, pool: PgPool, pairing: Pairing, gate: Arc<Gate>) ->
         .manage(pairing)
         .manage(gate)
         .manage(jobs::Jobs::default())
+        .manage(store::parts::Catalogues::default())
         .manage(tester::Practice::default())
         .mount("/api", guard::paired(api::routes()))
         .mount("/api", api::open_routes())

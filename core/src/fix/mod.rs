@@ -4,6 +4,7 @@
 //! the same `assess`. A fix is offered only if the finding goes and no stop comes.
 
 mod moves;
+mod offers;
 mod placing;
 mod raise;
 mod tries;
@@ -17,6 +18,7 @@ use crate::assess::{Assessment, Finding, Severity, assess, assess_at_face_value}
 use crate::phrase::Phrase;
 use crate::plan::{Change, Choice, FieldError, NodeKind, Plan, apply};
 use crate::suggest::{Catalogue, place_pointer, suggest};
+use offers::Offers;
 use tries::Try;
 
 pub use placing::{BoardPlace, board_places};
@@ -42,6 +44,26 @@ pub struct Fix {
     pub brings: Vec<Phrase>,
 }
 
+/// The fixes of one finding.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct FindingFixes {
+    /// Key of the finding.
+    pub finding: String,
+    /// Its fixes, the best first; none if there is no change that clears it.
+    pub fixes: Vec<Fix>,
+}
+
+/// Fixes for every stop and caution of a plan that stands by itself and that nobody accepted.
+///
+/// Refuses a plan that cannot stand.
+pub fn all_fixes(plan: &Plan, catalogue: &Catalogue) -> Result<Vec<FindingFixes>, Vec<FieldError>> {
+    let before = assess(plan)?;
+    let offers = Offers::of(plan, catalogue);
+    let open = |f: &&Finding| f.severity != Severity::Note && f.accepted.is_none() && f.follows.is_none();
+    let wanted = before.findings.iter().filter(open);
+    wanted.map(|f| Ok(FindingFixes { finding: f.key.clone(), fixes: of_finding(&offers, &before, f)? })).collect()
+}
+
 /// Fixes for the finding of that key, the best first; none if there is no change that clears it.
 ///
 /// Refuses a plan that cannot stand, and a key that the plan does not bring.
@@ -53,10 +75,14 @@ pub fn fixes(plan: &Plan, catalogue: &Catalogue, key: &str) -> Result<Vec<Fix>, 
             message: format!("this plan has no finding “{key}”"),
         }]);
     };
-    let judge = Judge { plan, catalogue, before: &before, finding };
+    of_finding(&Offers::of(plan, catalogue), &before, finding)
+}
+
+fn of_finding(offers: &Offers<'_>, before: &Assessment, finding: &Finding) -> Result<Vec<Fix>, Vec<FieldError>> {
+    let judge = Judge { plan: offers.plan, catalogue: offers.catalogue, before, finding };
     let mut found: Vec<Fix> = vec![];
-    for a_move in moves::of(plan, &before, finding) {
-        let fix = tries::of(plan, catalogue, &a_move)?.into_iter().find_map(|a_try| judge.fix(a_try));
+    for a_move in moves::of(offers.plan, before, finding) {
+        let fix = tries::of(offers, &a_move)?.into_iter().find_map(|a_try| judge.fix(a_try));
         found.extend(fix.filter(|fix| found.iter().all(|f| f.changes != fix.changes)));
     }
     // A stable sort: at equal cost the smaller change stays first.

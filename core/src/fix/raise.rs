@@ -5,6 +5,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::moves::Move;
+use super::offers::Offers;
 use super::tries::{self, Try};
 use crate::assess::{Assessment, Link, Severity, assess_at_face_value};
 use crate::device;
@@ -202,9 +203,10 @@ fn candidates(plan: &Plan, link: &Link, catalogue: &Catalogue, wanted_a: f64) ->
         "strips" => vec![Move::MoreLayers, Move::MoreStrips, part("strip")],
         place => vec![Move::Nearest { place: place.to_owned() }],
     };
+    let offers = Offers::of(plan, catalogue);
     let mut found = vec![];
     for a_move in moves {
-        found.extend(tries::of(plan, catalogue, &a_move)?);
+        found.extend(tries::of(&offers, &a_move)?);
     }
     found.extend(more_pairs(plan, &link.id, wanted_a));
     Ok(found)

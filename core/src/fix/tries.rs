@@ -3,11 +3,12 @@
 use serde_json::Value;
 
 use super::moves::Move;
+use super::offers::Offers;
 use crate::assess::Severity;
 use crate::chemistry::Chemistry;
 use crate::plan::{Change, CutsOff, FieldError, Node, NodeKind, Plan, TakeOff, apply};
 use crate::quantity::{Unit, show};
-use crate::suggest::{Catalogue, Suggestion, layouts, options, place_pointer, suggest};
+use crate::suggest::{Suggestion, layouts, place_pointer};
 use crate::voltage::FeedPath;
 use crate::wiring::area_mm2;
 
@@ -57,11 +58,12 @@ fn higher_cut_offs(plan: &Plan) -> Vec<Try> {
 }
 
 /// The tries of a move; the first that clears the finding is the fix.
-pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError>> {
+pub fn of(offers: &Offers<'_>, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError>> {
+    let plan = offers.plan;
     Ok(match a_move {
         Move::Put { at, value, label } => vec![Try::plain(label.clone(), vec![Change::put(at.clone(), value)])],
         Move::Part { place } => {
-            let mut found = suggest(plan, catalogue, place)?;
+            let mut found = offers.parts(place)?;
             if plan.node(place).is_some_and(|n| n.kind == NodeKind::Jack) {
                 // A plug of which nobody says that a wall holds it is no way out.
                 let socket = |s: &Suggestion| part_of(s)?.pointer("/connector/wall_socket")?.as_bool();
@@ -70,7 +72,7 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             parts(found)
         }
         Move::Nearest { place } => {
-            let mut found = suggest(plan, catalogue, place)?;
+            let mut found = offers.parts(place)?;
             if let Some(now) = now_at(plan, place).as_ref().and_then(size_of) {
                 let distance = |s: &Suggestion| {
                     part_of(s).and_then(size_of).map_or(f64::MAX, |of| (of.size / now.size).ln().abs())
@@ -106,19 +108,16 @@ pub fn of(plan: &Plan, catalogue: &Catalogue, a_move: &Move) -> Result<Vec<Try>,
             .into_iter()
             .map(|t| Try::plain(take_off_label(t).to_owned(), vec![Change::put("/packs/0/brick/take_off", t)]))
             .collect(),
-        Move::Layout => layouts::offers(plan)
-            .map_or_else(|_| vec![], |o| o.options)
-            .into_iter()
-            .filter(|o| o.arrangement.fits)
-            .map(|o| Try::plain(o.name, o.changes))
-            .collect(),
-        Move::SmallerBrick => layouts::ways_out(plan)
-            .into_iter()
-            .filter(|w| !w.changes.is_empty())
-            .map(|w| Try::plain(w.name, w.changes))
-            .collect(),
+        Move::Layout => {
+            let fitting = offers.layouts().iter().filter(|o| o.arrangement.fits);
+            fitting.map(|o| Try::plain(o.name.clone(), o.changes.clone())).collect()
+        }
+        Move::SmallerBrick => {
+            let done = offers.ways_out().iter().filter(|w| !w.changes.is_empty());
+            done.map(|w| Try::plain(w.name.clone(), w.changes.clone())).collect()
+        }
         Move::Voltage { regulated } => {
-            let mut found = options(plan)?.options;
+            let mut found = offers.voltages()?.to_vec();
             found.retain(|o| o.worst != Some(Severity::Stop) && !o.chosen);
             found.retain(|o| o.path.topology().is_some() == *regulated && (o.path == FeedPath::Direct || *regulated));
             // The chemistry that is there keeps its cells: the smaller change.

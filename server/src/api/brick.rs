@@ -1,13 +1,10 @@
 //! The brick: arrangements in the compartment, its drawing, edits by hand, a search, and the sheets to print.
 
 use brick_core::Plan;
-use brick_core::assess::{NetworkReport, network};
 use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, Solid, WeldStep, draw, look_behind, solid, steps};
 use brick_core::plan::{FieldError, Layout};
-use brick_core::range;
 use brick_core::sheets::{Sheet, sheets};
-use brick_core::suggest::layouts::{LayoutOffers, PatternOffer, offers, pattern_offers};
-use brick_core::suggest::strips::{StripOffer, strip_offers};
+use brick_core::suggest::layouts::{PatternOffer, pattern_offers};
 use chrono::Utc;
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -27,20 +24,6 @@ use crate::work::work;
 /// Moves of a quick and of a thorough search.
 const QUICK_MOVES: u64 = 40_000;
 const THOROUGH_MOVES: u64 = 800_000;
-
-/// Every arrangement of a plan's cells in its compartment, the best first.
-#[utoipa::path(context_path = "/api", request_body = Plan,
-    responses((status = 200, body = LayoutOffers), (status = 422, body = Problem)))]
-#[post("/brick/arrangements", data = "<plan>")]
-pub async fn brick_arrangements(plan: Result<Body<Plan>, Problem>) -> Result<Json<LayoutOffers>, Problem> {
-    let plan = plan?.0;
-    plan.check()?;
-    let found = work(move || {
-        let nothing = |missing: &str| LayoutOffers { missing: Some(missing.to_owned()), ..LayoutOffers::default() };
-        Ok::<_, Problem>(offers(&plan).unwrap_or_else(nothing))
-    });
-    found.await.map(Json)
-}
 
 /// What lies behind a hole.
 #[derive(Debug, Serialize, ToSchema)]
@@ -74,17 +57,8 @@ pub struct BrickSheet {
     holes: Vec<HoleCheck>,
 }
 
-/// The brick of a plan as it is laid: faces, steps, strips, fit, holes.
-#[utoipa::path(context_path = "/api", request_body = Plan,
-    responses((status = 200, body = BrickSheet), (status = 422, body = Problem)))]
-#[post("/brick/drawing", data = "<plan>")]
-pub async fn brick_drawing(plan: Result<Body<Plan>, Problem>) -> Result<Json<BrickSheet>, Problem> {
-    let plan = plan?.0;
-    plan.check()?;
-    work(move || Ok::<_, Problem>(sheet_of(&plan))).await.map(Json)
-}
-
-fn sheet_of(plan: &Plan) -> BrickSheet {
+/// The brick of a plan as it is laid.
+pub fn sheet_of(plan: &Plan) -> BrickSheet {
     let laid = Laid::of(plan).filter(Laid::suits);
     let drawing = laid.as_ref().map_or(Drawing { nodes: vec![], faces: vec![] }, draw);
     let steps = laid.as_ref().map_or_else(Vec::new, |l| steps(l, &drawing));
@@ -175,40 +149,6 @@ fn search(job: &Job, request: &SearchRequest) {
         Some(layout) => job.end(JobStage::Done, |s| s.layout = Some(Box::new(layout))),
         None => job.end(JobStage::Stopped, |_| {}),
     }
-}
-
-/// A plan whose brick is to be solved.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct NetworkRequest {
-    /// The plan.
-    plan: Plan,
-    /// After which time a level without end is looked at; absent is the run time.
-    after_s: Option<f64>,
-}
-
-/// What flows in a brick, and strips that would carry it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct NetworkSheet {
-    /// Currents, heat, and the ways to take the current off.
-    network: NetworkReport,
-    /// For each metal the lightest strip that would do.
-    strips: Vec<StripOffer>,
-}
-
-/// What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips.
-#[utoipa::path(context_path = "/api", request_body = NetworkRequest,
-    responses((status = 200, body = NetworkSheet), (status = 422, body = Problem)))]
-#[post("/brick/network", data = "<request>")]
-pub async fn brick_network(request: Result<Body<NetworkRequest>, Problem>) -> Result<Json<NetworkSheet>, Problem> {
-    let NetworkRequest { plan, after_s } = request?.0;
-    if let Some(error) = after_s.and_then(|s| range::RUN_TIME.check(s).err()) {
-        return Err(Problem::fields(vec![FieldError { field: "/after_s".to_owned(), message: error.to_string() }]));
-    }
-    let solve = move || -> Result<NetworkSheet, Vec<FieldError>> {
-        Ok(NetworkSheet { network: network(&plan, after_s)?, strips: strip_offers(&plan) })
-    };
-    work(solve).await.map(Json)
 }
 
 async fn sheets_of(pool: &PgPool, id: Uuid) -> Result<(String, Vec<Sheet>), Problem> {

@@ -1,42 +1,18 @@
-//! The wiring diagram: of the plan on the screen, and of a saved one as an A4 page.
+//! The wiring diagram of a saved plan as an A4 page.
 
-use brick_core::Plan;
-use brick_core::diagram::{Condition, Diagram, Held, Shown, diagram, svg};
+use brick_core::diagram::{Condition, Held, Shown, diagram, svg};
 use brick_core::plan::FieldError;
 use rocket::http::Status;
-use rocket::serde::json::Json;
-use rocket::{FromForm, State, get, post};
-use serde::Deserialize;
+use rocket::{FromForm, State, get};
 use serde::de::DeserializeOwned;
 use sqlx::PgPool;
-use utoipa::{IntoParams, ToSchema};
+use utoipa::IntoParams;
 use uuid::Uuid;
 
 use super::asked::{Asked, given};
-use super::body::Body;
 use super::download::{Svg, file_stem};
 use crate::work::work;
 use crate::{Problem, store};
-
-/// A plan and what its diagram is to show.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct DiagramRequest {
-    /// The plan.
-    plan: Plan,
-    /// The condition.
-    #[serde(default)]
-    shown: Shown,
-}
-
-/// The diagram of a plan in a condition, with the volts of every node; nothing until chemistry and series count are chosen.
-#[utoipa::path(context_path = "/api", request_body = DiagramRequest,
-    responses((status = 200, body = Option<Diagram>), (status = 422, body = Problem)))]
-#[post("/diagram", data = "<request>")]
-pub async fn diagram_of(request: Result<Body<DiagramRequest>, Problem>) -> Result<Json<Option<Diagram>>, Problem> {
-    let DiagramRequest { plan, shown } = request?.0;
-    work(move || diagram(&plan, shown)).await.map(Json)
-}
 
 /// What the page is to show.
 #[derive(Debug, FromForm, IntoParams)]

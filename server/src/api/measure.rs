@@ -1,12 +1,9 @@
 //! Measuring: logs of a load, the error of a reading, ways to read a current.
 
-use brick_core::Plan;
 use brick_core::bench::{MeanDraw, Recharge, Way, mean_draw, ways};
-use brick_core::converter::SetUpStep;
 use brick_core::device::{levels, log};
 use brick_core::meters::{Judged, judge};
 use brick_core::plan::{FieldError, Meter};
-use brick_core::prove::{Procedure, converter_set_up, procedure};
 use brick_core::quantity::Unit;
 use brick_core::range;
 use brick_core::table::LineError;
@@ -88,24 +85,6 @@ pub fn reading(request: Result<Body<ReadingRequest>, Problem>) -> Result<Json<Ju
         Problem::fields(vec![FieldError { field: "/reading".to_owned(), message: e.to_string() }])
     };
     judge(&meter, reading, unit).map(Json).map_err(refuse)
-}
-
-/// Proving the device on a bench supply: the steps, with what the plan's readings say so far.
-#[utoipa::path(context_path = "/api", request_body = Plan,
-    responses((status = 200, body = Procedure), (status = 422, body = Problem)))]
-#[post("/proving", data = "<plan>")]
-pub async fn proving(plan: Result<Body<Plan>, Problem>) -> Result<Json<Procedure>, Problem> {
-    let plan = plan?.0;
-    work(move || procedure(&plan)).await.map(Json)
-}
-
-/// Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up.
-#[utoipa::path(context_path = "/api", request_body = Plan,
-    responses((status = 200, body = Vec<SetUpStep>), (status = 422, body = Problem)))]
-#[post("/set-up", data = "<plan>")]
-pub async fn set_up(plan: Result<Body<Plan>, Problem>) -> Result<Json<Vec<SetUpStep>>, Problem> {
-    let plan = plan?.0;
-    work(move || converter_set_up(&plan)).await.map(Json)
 }
 
 /// The meters at hand and a current that is to be read.

@@ -20,6 +20,7 @@ mod photos;
 mod plan_list;
 mod plans;
 mod quantity;
+mod questions;
 mod reference;
 mod run;
 mod stock;
@@ -33,104 +34,106 @@ use utoipa::{Modify, OpenApi};
 
 use crate::Problem;
 
-/// The whole API as OpenAPI.
-#[derive(OpenApi)]
-#[openapi(
-    info(title = "Dense Brick", description = "Plans for multi-cell lithium packs"),
-    paths(
+/// The API document and the routes, from one list: what answers is described, and what is described answers.
+macro_rules! api {
+    (paired [$($($route:ident)::+,)+] open [$($($open:ident)::+,)+]) => {
+        /// The whole API as OpenAPI.
+        #[derive(OpenApi)]
+        #[openapi(
+            info(title = "Dense Brick", description = "Plans for multi-cell lithium packs"),
+            paths($($($route)::+,)+ $($($open)::+,)+),
+            components(schemas(Problem)),
+            modifiers(&Refusals)
+        )]
+        struct Api;
+
+        /// Routes under `/api` that are there for whoever may use the program.
+        pub fn routes() -> Vec<Route> {
+            asked::once(routes![$($($route)::+,)+])
+        }
+
+        /// Routes under `/api` that are there for everybody: to be paired.
+        pub fn open_routes() -> Vec<Route> {
+            routes![$($($open)::+,)+]
+        }
+    };
+}
+
+api! {
+    paired [
         assess::assess,
-        assess::coordination,
-        assess::arrivals,
-        assess::balance_groups,
-        assess::charge_of_pack,
-        assess::later_on,
-        bill::bill_of,
-        bill::bill_file,
-        assess::places_of_board,
-        assess::raise_current,
-        assess::voltage_options,
-        assess::suggest,
-        assess::fixes,
         backup::download_backup,
         backup::restore_backup,
-        brick::brick_arrangements,
-        brick::brick_drawing,
+        bill::bill_file,
         brick::edit_brick,
-        brick::search_brick,
-        brick::plan_sheets,
         brick::plan_sheet,
-        brick::brick_network,
-        brick_files::plan_files,
+        brick::plan_sheets,
+        brick::search_brick,
         brick_files::plan_file,
+        brick_files::plan_files,
         demo::load,
-        diagram::diagram_of,
         diagram::diagram_file,
         grouping::group_cells,
         grouping::reserve_cells,
+        health::health,
         jobs::job,
         jobs::job_events,
         jobs::stop_job,
-        health::health,
         measure::load_log,
-        measure::proving,
         measure::reading,
         measure::recharge,
-        measure::set_up,
         measure::ways_to_read,
-        parts::parts,
+        pairing::paired_browsers,
+        pairing::put_out,
         parts::add_part,
         parts::change_part,
-        parts::remove_part,
-        parts::restore_part,
-        parts::parts_file,
         parts::import_parts,
         parts::listing,
+        parts::parts,
+        parts::parts_file,
+        parts::remove_part,
+        parts::restore_part,
         photos::keep_photo,
         photos::photo,
         plan_list::list,
-        plans::import,
+        plans::create,
         plans::duplicate,
         plans::export,
-        plans::revisions,
-        plans::revision,
-        plans::create,
+        plans::import,
         plans::read,
-        plans::save,
         plans::remove,
         plans::restore,
-        pairing::pair,
-        pairing::paired_browsers,
-        pairing::put_out,
+        plans::revision,
+        plans::revisions,
+        plans::save,
         quantity::parse,
+        questions::answer_questions,
         reference::reference,
-        run::run_plan,
-        run::fill_pack,
-        run::run_map,
-        run::run_file,
         run::fit_own_cell,
+        run::run_file,
+        run::run_map,
+        run::run_plan,
         stock::cells::cells,
-        stock::files::cells_file,
         stock::cells::change_states,
-        stock::lots::create_lot,
-        stock::files::import_cells,
         stock::cells::look_at_cell,
+        stock::cells::points,
+        stock::cells::stock_cell,
+        stock::files::cells_file,
+        stock::files::import_cells,
+        stock::files::readings_file,
+        stock::lots::create_lot,
         stock::lots::lot,
         stock::lots::lots,
-        stock::cells::points,
-        stock::files::readings_file,
         stock::lots::remove_lot,
         stock::lots::restore_lot,
+        stock::lots::update_lot,
         stock::readings::restore_reading,
-        stock::cells::stock_cell,
         stock::readings::strike_reading,
         stock::readings::type_readings,
-        stock::lots::update_lot,
         tester::measure_cells,
-    ),
-    components(schemas(Problem)),
-    modifiers(&Refusals)
-)]
-struct Api;
+    ]
+    open [pairing::pair,]
+}
 
 /// The refusals that any route of a kind may give, said once: what stands at each route is what it alone answers.
 struct Refusals;
@@ -186,108 +189,6 @@ fn operations(path: &mut PathItem) -> impl Iterator<Item = &mut Operation> {
 /// The OpenAPI document as text, ending in a newline.
 pub fn openapi() -> anyhow::Result<String> {
     Ok(Api::openapi().to_pretty_json()? + "\n")
-}
-
-/// Routes under `/api` that are there for whoever may use the program.
-pub fn routes() -> Vec<Route> {
-    asked::once(all())
-}
-
-fn all() -> Vec<Route> {
-    routes![
-        assess::assess,
-        assess::coordination,
-        assess::arrivals,
-        assess::balance_groups,
-        assess::charge_of_pack,
-        assess::later_on,
-        bill::bill_of,
-        bill::bill_file,
-        assess::places_of_board,
-        assess::raise_current,
-        assess::voltage_options,
-        assess::suggest,
-        assess::fixes,
-        backup::download_backup,
-        backup::restore_backup,
-        brick::brick_arrangements,
-        brick::brick_drawing,
-        brick::edit_brick,
-        brick::search_brick,
-        brick::plan_sheets,
-        brick::plan_sheet,
-        brick::brick_network,
-        brick_files::plan_files,
-        brick_files::plan_file,
-        demo::load,
-        diagram::diagram_of,
-        diagram::diagram_file,
-        grouping::group_cells,
-        grouping::reserve_cells,
-        jobs::job,
-        jobs::job_events,
-        jobs::stop_job,
-        measure::load_log,
-        measure::proving,
-        measure::reading,
-        measure::recharge,
-        measure::set_up,
-        measure::ways_to_read,
-        health::health,
-        pairing::paired_browsers,
-        pairing::put_out,
-        parts::parts,
-        parts::add_part,
-        parts::change_part,
-        parts::remove_part,
-        parts::restore_part,
-        parts::parts_file,
-        parts::import_parts,
-        parts::listing,
-        photos::keep_photo,
-        photos::photo,
-        plan_list::list,
-        plans::import,
-        plans::duplicate,
-        plans::export,
-        plans::revisions,
-        plans::revision,
-        plans::create,
-        plans::read,
-        plans::save,
-        plans::remove,
-        plans::restore,
-        quantity::parse,
-        reference::reference,
-        run::run_plan,
-        run::fill_pack,
-        run::run_map,
-        run::run_file,
-        run::fit_own_cell,
-        stock::cells::cells,
-        stock::files::cells_file,
-        stock::cells::change_states,
-        stock::lots::create_lot,
-        stock::files::import_cells,
-        stock::cells::look_at_cell,
-        stock::lots::lot,
-        stock::lots::lots,
-        stock::cells::points,
-        stock::files::readings_file,
-        stock::lots::remove_lot,
-        stock::lots::restore_lot,
-        stock::readings::restore_reading,
-        stock::cells::stock_cell,
-        stock::readings::strike_reading,
-        stock::readings::type_readings,
-        stock::lots::update_lot,
-        tester::measure_cells,
-    ]
-}
-
-/// Routes under `/api` that are there for everybody: to be paired.
-pub fn open_routes() -> Vec<Route> {
-    routes![pairing::pair]
 }
 
 /// Catchers under `/api`.

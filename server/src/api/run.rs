@@ -1,9 +1,7 @@
 //! What a pack will do: its run, its charge, and many runs at once, simulated.
 
 use brick_core::Plan;
-use brick_core::assess::{
-    FillReport, FillsFrom, RunReport, StartsAt, Sweep, Swept, WhatIf, fills, run_in_steps, runs, sweep,
-};
+use brick_core::assess::{RunReport, StartsAt, Sweep, Swept, WhatIf, run_in_steps, runs, sweep};
 use brick_core::device::log;
 use brick_core::exports::run_csv;
 use brick_core::plan::{Change, FieldError, FittedCell};
@@ -59,29 +57,6 @@ pub async fn run_plan(request: Result<Body<RunRequest>, Problem>) -> Result<Json
 fn readings(text: &str) -> Result<Vec<(f64, f64)>, Problem> {
     let log = log::read(text, None).map_err(|errors| lines("/recorded", &errors))?;
     Ok(log.samples.iter().map(|s| (s.time_s, s.current_a)).collect())
-}
-
-/// A plan and how it is charged.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct FillRequest {
-    /// The plan.
-    plan: Plan,
-    /// What is different from the plan.
-    #[serde(default)]
-    what: WhatIf,
-    /// Where it begins.
-    #[serde(default)]
-    from: FillsFrom,
-}
-
-/// Charges a plan's pack until its charger ends, or the board does.
-#[utoipa::path(context_path = "/api", request_body = FillRequest,
-    responses((status = 200, body = FillReport), (status = 422, body = Problem)))]
-#[post("/fill", data = "<request>")]
-pub async fn fill_pack(request: Result<Body<FillRequest>, Problem>) -> Result<Json<FillReport>, Problem> {
-    let FillRequest { plan, what, from } = request?.0;
-    work(move || fills(&plan, &what, from)).await.map(Json)
 }
 
 /// A plan and a logged discharge of one of its cells.

@@ -1,7 +1,10 @@
 //! The parts catalogue.
 
+use std::sync::Arc;
+
 use brick_core::Catalogue;
 use brick_core::suggest::{Item, PARTS_MAX, id_of};
+use rocket::tokio::sync::Mutex;
 use sqlx::types::Json;
 use sqlx::{PgConnection, PgPool};
 
@@ -32,6 +35,26 @@ pub async fn catalogue(pool: &PgPool) -> sqlx::Result<Catalogue> {
     let rows: Vec<(Json<Item>,)> =
         sqlx::query_as("select document from part where deleted_at is null order by id").fetch_all(pool).await?;
     Ok(Catalogue { items: rows.into_iter().map(|(Json(item),)| item).collect() })
+}
+
+/// The catalogue as it was last read, kept until a part changes.
+#[derive(Debug, Default)]
+pub struct Catalogues(Mutex<Option<(String, Arc<Catalogue>)>>);
+
+impl Catalogues {
+    /// The catalogue as it is now. Whether it changed is asked of the database, whoever changed it.
+    pub async fn now(&self, pool: &PgPool) -> sqlx::Result<Arc<Catalogue>> {
+        let stands = state(pool).await?;
+        let mut kept = self.0.lock().await;
+        if let Some((of, catalogue)) = kept.as_ref()
+            && *of == stands
+        {
+            return Ok(catalogue.clone());
+        }
+        let read = Arc::new(catalogue(pool).await?);
+        *kept = Some((stands, read.clone()));
+        Ok(read)
+    }
 }
 
 fn kind(item: &Item) -> String {

@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::Plan;
-use common::{assert_problem, body, client, post};
+use common::{ask, assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::Status;
 use serde_json::{Value, json};
@@ -81,7 +81,7 @@ async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
         ("{".to_owned(), 400, ""),
     ];
     for (text, status, field) in cases {
-        for path in ["/api/assess", "/api/voltage-options", "/api/bill"] {
+        for (path, text) in [("/api/assess", text.clone()), ("/api/answers", asking(&text))] {
             let response = client.post(path).body(text.clone()).dispatch().await;
             assert_eq!(response.status().code, status, "{path}: {text}");
             assert_eq!(response.content_type().unwrap().to_string(), "application/problem+json");
@@ -111,14 +111,14 @@ async fn too_large_unknown_and_unusable_requests_are_problems(pool: PgPool) {
         assert_eq!(response.status().code, status, "{path}");
         assert_problem(&body(response).await, Status::from_code(status).unwrap());
     }
-    let wrong = post(&client, "/api/suggest", &json!({"plan": Plan::blank("x"), "place": "kitchen"})).await;
+    let wrong = ask(&client, &json!(Plan::blank("x")), &json!({"about": "suggestions", "place": "kitchen"})).await;
     assert_eq!(wrong.1["errors"][0]["field"], "/place");
 }
 
 #[sqlx::test(migrator = "store::MIGRATOR")]
 async fn the_demo_is_loaded_once_and_never_over_what_somebody_changed(pool: PgPool) {
     let client = client(pool).await;
-    let empty = post(&client, "/api/suggest", &json!({"plan": Plan::blank("x"), "place": "board"})).await;
+    let empty = ask(&client, &json!(Plan::blank("x")), &json!({"about": "suggestions", "place": "board"})).await;
     assert_eq!(empty, (Status::Ok, json!([])), "without the demo there are no parts");
     assert_eq!(post(&client, "/api/demo", &json!(null)).await.1["loaded"], true);
     let plans = body(client.get("/api/plans").dispatch().await).await;
@@ -182,13 +182,13 @@ fn the_committed_openapi_document_is_current() {
 async fn who_acts_first_is_told_of_any_plan_and_a_broken_one_is_refused(pool: PgPool) {
     let client = client(pool).await;
     let blank = post(&client, "/api/plans", &json!({"name": "Kite reel"})).await.1["plan"].clone();
-    let (status, told) = post(&client, "/api/coordination", &blank).await;
+    let (status, told) = ask(&client, &blank, &json!({"about": "coordination"})).await;
     assert_eq!(status, Status::Ok);
     assert!(told["missing"].as_str().unwrap().contains("draws"), "{told}");
 
     let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/plans/hedge-shears.brick.json"));
     let mut plan: Value = serde_json::from_str(&text.unwrap()).unwrap();
-    let told = post(&client, "/api/coordination", &plan).await.1;
+    let told = ask(&client, &plan, &json!({"about": "coordination"})).await.1;
     let verdicts: Vec<(&str, &str)> = told["cases"]
         .as_array()
         .unwrap()
@@ -199,7 +199,7 @@ async fn who_acts_first_is_told_of_any_plan_and_a_broken_one_is_refused(pool: Pg
     assert_eq!(verdicts, [("overload", "stop"), ("stall that does not end", "stop"), ("dead short", "right")]);
 
     plan["packs"][0]["strip"]["part"]["thickness_mm"] = json!(-0.2);
-    let (status, refused) = post(&client, "/api/coordination", &plan).await;
+    let (status, refused) = ask(&client, &plan, &json!({"about": "coordination"})).await;
     assert_problem(&refused, status);
     assert_eq!(refused["errors"][0]["field"], "/packs/0/strip/part/thickness_mm");
 }
@@ -320,4 +320,57 @@ async fn what_can_be_read_in_two_ways_is_refused(pool: PgPool) {
         assert!(status.code >= 400 && status.code < 500, "{path}: {status}");
         assert_problem(&problem, status);
     }
+}
+
+/// The body of a question about a plan that is written as text.
+fn asking(plan: &str) -> String {
+    format!(r#"{{"questions": [{{"about": "bill"}}], "plan": {plan}}}"#)
+}
+
+/// Everything a page wants to know in one call; what one question is refused for spoils no other.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn many_questions_are_answered_in_one_call_each_by_itself(pool: PgPool) {
+    let client = client(pool).await;
+    post(&client, "/api/demo", &json!(null)).await;
+    let plan = json!(Plan::blank("Lamp"));
+    let about = |questions: Value| json!({"plan": plan, "edit": 7, "questions": questions});
+    let questions = json!([
+        {"about": "assessment"}, {"about": "suggestions", "place": "kitchen"}, {"about": "bill"}, {"about": "later"}
+    ]);
+    let (status, told) = post(&client, "/api/answers", &about(questions)).await;
+    assert_eq!((status, &told["edit"]), (Status::Ok, &json!(7)));
+    let replies = told["replies"].as_array().unwrap();
+    let abouts: Vec<&Value> = replies.iter().map(|r| &r["answer"]["about"]).collect();
+    assert_eq!(abouts, [&json!("assessment"), &Value::Null, &json!("bill"), &json!("later")]);
+    assert!(replies[0]["answer"]["answer"]["stages"].as_array().is_some_and(|s| !s.is_empty()));
+    assert_eq!(replies[1]["problem"]["errors"][0]["field"], "/place");
+    let many: Vec<Value> = (0..41).map(|_| json!({"about": "bill"})).collect();
+    for wrong in [json!([]), json!(many)] {
+        let (status, refused) = post(&client, "/api/answers", &about(wrong)).await;
+        assert_problem(&refused, status);
+        assert_eq!(refused["errors"][0]["field"], "/questions", "{refused}");
+    }
+    let (status, refused) = post(&client, "/api/answers", &about(json!([{"about": "weather"}]))).await;
+    assert_problem(&refused, status);
+}
+
+/// The catalogue is kept between questions, and never longer than it is true: whoever changed a part.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_part_that_changed_is_offered_as_it_is_now(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let plan = json!(Plan::blank("Lamp"));
+    let names = async || {
+        let (_, found) = ask(&client, &plan, &json!({"about": "suggestions", "place": "fuse"})).await;
+        found.as_array().unwrap().iter().map(|s| s["offer"]["name"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert!(names().await.is_empty());
+    let fuse = json!({"offer": {"name": "Blade 15 A"}, "style": "blade", "rating_a": 15.0});
+    let entry = json!({"part": {"kind": "fuse", "fuse": fuse}, "at_hand": null, "note": ""});
+    post(&client, "/api/parts", &entry).await;
+    assert_eq!(names().await, ["Blade 15 A"]);
+    sqlx::query("update part set document = jsonb_set(document, '{part,fuse,offer,name}', '\"Blade 10 A\"'), updated_at = now()")
+        .execute(&pool)
+        .await
+        .unwrap();
+    assert_eq!(names().await, ["Blade 10 A"]);
 }

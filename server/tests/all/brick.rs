@@ -3,7 +3,7 @@
 use crate::common;
 
 use common::stock::ended;
-use common::{assert_problem, body, client, post};
+use common::{ask, assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::{ContentType, Status};
 use rocket::local::asynchronous::Client;
@@ -24,27 +24,27 @@ async fn arrangements_come_with_the_changes_that_choose_them(pool: PgPool) {
     let client = client(pool).await;
     let mut plan = demo("hedge-shears");
     plan["packs"][0]["brick"]["layout"] = Value::Null;
-    let (status, found) = post(&client, "/api/brick/arrangements", &plan).await;
+    let (status, found) = ask(&client, &plan, &json!({"about": "arrangements"})).await;
     assert_eq!((status, &found["missing"]), (Status::Ok, &Value::Null));
     let first = &found["options"][0];
     assert_eq!((first["name"].as_str(), &first["arrangement"]["fits"]), (Some("4 × 2, upright"), &json!(true)));
     assert_eq!(first["changes"][0]["at"], "/packs/0/brick/layout");
     plan["packs"][0]["brick"]["layout"] = first["changes"][0]["value"].clone();
-    let again = post(&client, "/api/brick/arrangements", &plan).await.1;
+    let again = ask(&client, &plan, &json!({"about": "arrangements"})).await.1;
     let chosen: Vec<&Value> =
         again["options"].as_array().unwrap().iter().filter(|o| o["chosen"] == json!(true)).collect();
     assert_eq!(chosen.len(), 1);
 
     // A place too small is told with what would help.
     plan["device"]["compartments"][0]["space"]["depth_mm"] = json!(69.0);
-    let tight = post(&client, "/api/brick/arrangements", &plan).await.1;
+    let tight = ask(&client, &plan, &json!({"about": "arrangements"})).await.1;
     let names: Vec<&str> = tight["ways_out"].as_array().unwrap().iter().map(|w| w["name"].as_str().unwrap()).collect();
     assert!(names.contains(&"No foam round it"), "{names:?}");
     assert!(names.iter().any(|n| n.contains("mm more along the depth")), "{names:?}");
 
     let blank = json!({"name": "pump", "job": "pump"});
     let made = post(&client, "/api/plans", &blank).await.1;
-    let missing = post(&client, "/api/brick/arrangements", &made["plan"]).await.1;
+    let missing = ask(&client, &made["plan"], &json!({"about": "arrangements"})).await.1;
     assert!(missing["missing"].as_str().unwrap().contains("cell"), "{missing}");
 }
 
@@ -86,8 +86,8 @@ async fn a_layout_that_cannot_be_read_names_its_field(pool: PgPool) {
     ] {
         let mut plan = demo("hedge-shears");
         *plan.pointer_mut(at).unwrap_or_else(|| panic!("{at}")) = value;
-        for path in ["/api/brick/drawing", "/api/brick/arrangements", "/api/assess"] {
-            let (status, problem) = post(&client, path, &plan).await;
+        for about in ["brick", "arrangements", "assessment"] {
+            let (status, problem) = ask(&client, &plan, &json!({"about": about})).await;
             assert_problem(&problem, status);
             let fields: Vec<&str> =
                 problem["errors"].as_array().unwrap().iter().map(|e| e["field"].as_str().unwrap()).collect();
@@ -147,7 +147,7 @@ async fn sheets_of_a_saved_plan_are_listed_and_handed_out_as_svg(pool: PgPool) {
 async fn the_network_is_solved_and_its_time_kept_within_its_range(pool: PgPool) {
     let client = client(pool).await;
     let plan = demo("hedge-shears");
-    let (status, found) = post(&client, "/api/brick/network", &json!({"plan": plan, "after_s": 60.0})).await;
+    let (status, found) = ask(&client, &plan, &json!({"about": "network", "after_s": 60.0})).await;
     assert_eq!((status, &found["network"]["missing"]), (Status::Ok, &Value::Null));
     assert_eq!(found["network"]["levels"][0]["after_s"], 60.0);
     assert_eq!(found["network"]["cells"].as_array().unwrap().len(), 8);
@@ -162,7 +162,7 @@ async fn the_network_is_solved_and_its_time_kept_within_its_range(pool: PgPool) 
         assert!(!rules.iter().any(|r| r.starts_with("brick.strip")), "{}: {rules:?}", strip["name"]);
     }
     for (after_s, field) in [(json!(0.0), "/after_s"), (json!(1e12), "/after_s")] {
-        let (status, refused) = post(&client, "/api/brick/network", &json!({"plan": plan, "after_s": after_s})).await;
+        let (status, refused) = ask(&client, &plan, &json!({"about": "network", "after_s": after_s})).await;
         assert_eq!(
             (status, refused["errors"][0]["field"].as_str()),
             (Status::UnprocessableEntity, Some(field)),
@@ -172,7 +172,7 @@ async fn the_network_is_solved_and_its_time_kept_within_its_range(pool: PgPool) 
     }
     let mut wrong = plan.clone();
     wrong["packs"][0]["brick"]["holder"]["floor_mm"] = json!(9.0);
-    let (status, refused) = post(&client, "/api/brick/network", &json!({"plan": wrong})).await;
+    let (status, refused) = ask(&client, &wrong, &json!({"about": "network"})).await;
     assert_eq!(status, Status::UnprocessableEntity);
     assert_eq!(refused["errors"][0]["field"], "/packs/0/brick/holder/floor_mm", "{refused}");
 }

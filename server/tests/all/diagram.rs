@@ -1,6 +1,6 @@
 //! The wiring diagram over HTTP: of a plan as it is sent, and of a saved one as a page.
 
-use crate::common::{assert_problem, body, client, post};
+use crate::common::{ask, assert_problem, body, client};
 use dense_brick::store;
 use rocket::http::{ContentType, Status};
 use serde_json::{Value, json};
@@ -10,14 +10,14 @@ use sqlx::PgPool;
 async fn a_diagram_is_drawn_in_the_condition_that_is_asked_for_and_in_no_other(pool: PgPool) {
     let client = client(pool).await;
     let blank = serde_json::to_value(brick_core::Plan::blank("Lamp")).unwrap();
-    assert_eq!(post(&client, "/api/diagram", &json!({"plan": blank})).await, (Status::Ok, Value::Null));
+    assert_eq!(ask(&client, &blank, &json!({"about": "diagram"})).await, (Status::Ok, Value::Null));
     let mut plan = blank.clone();
     (plan["packs"][0]["series"], plan["packs"][0]["chemistry"]) = (json!(3), json!("li_ion"));
-    let (status, drawn) = post(&client, "/api/diagram", &json!({"plan": plan})).await;
+    let (status, drawn) = ask(&client, &plan, &json!({"about": "diagram"})).await;
     assert_eq!(status, Status::Ok);
     assert!((drawn["nodes"][3]["node_v"].as_f64().unwrap() - 12.6).abs() < 1e-9, "{}", drawn["nodes"][3]);
-    let asked = json!({"plan": plan, "shown": {"condition": "resting"}});
-    let (status, problem) = post(&client, "/api/diagram", &asked).await;
+    let asked = json!({"about": "diagram", "shown": {"condition": "resting"}});
+    let (status, problem) = ask(&client, &plan, &asked).await;
     assert_problem(&problem, status);
     assert_eq!(status, Status::UnprocessableEntity);
 

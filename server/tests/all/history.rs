@@ -2,7 +2,7 @@
 
 use crate::common;
 
-use common::{assert_problem, body, client, post};
+use common::{ask, assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::Status;
 use rocket::local::asynchronous::Client;
@@ -114,19 +114,17 @@ async fn a_plan_goes_out_as_a_file_and_comes_back_value_for_value(pool: PgPool) 
 }
 
 #[sqlx::test(migrator = "store::MIGRATOR")]
-async fn fixes_are_offered_over_the_api_and_an_unknown_finding_is_named(pool: PgPool) {
+async fn the_fixes_of_every_finding_are_offered_over_the_api(pool: PgPool) {
     let client = client(pool.clone()).await;
     post(&client, "/api/demo", &json!(null)).await;
     let plans = get(&client, "/api/plans").await;
     let shears = plans.as_array().unwrap().iter().find(|p| p["name"] == "Hedge shears").unwrap();
     let plan = get(&client, &format!("/api/plans/{}", shears["id"].as_str().unwrap())).await["plan"].clone();
-    let ask = |finding: &str| json!({"plan": plan, "finding": finding});
-    let (status, found) = post(&client, "/api/fixes", &ask("brick.strip-over-current")).await;
+    let (status, found) = ask(&client, &plan, &json!({"about": "fixes"})).await;
     assert_eq!(status, Status::Ok);
-    assert!(!found[0]["label"].as_str().unwrap().is_empty() && !found[0]["changes"].as_array().unwrap().is_empty());
-    let (status, problem) = post(&client, "/api/fixes", &ask("brick.kitchen")).await;
-    assert_eq!(status, Status::UnprocessableEntity);
-    assert_eq!(problem["errors"][0]["field"], "/finding");
+    let strips = found.as_array().unwrap().iter().find(|f| f["finding"] == "brick.strip-over-current").unwrap();
+    let first = &strips["fixes"][0];
+    assert!(!first["label"].as_str().unwrap().is_empty() && !first["changes"].as_array().unwrap().is_empty());
 }
 
 /// Twenty tabs save at once from the same revision: one wins, all others are told what is stored, nothing is lost.

@@ -3,7 +3,7 @@
 use crate::common;
 
 use common::stock::get;
-use common::{assert_problem, body, client, post};
+use common::{ask, assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::Status;
 use rocket::local::asynchronous::Client;
@@ -111,16 +111,16 @@ async fn arrival_tests_places_and_what_more_current_takes_are_answered(pool: PgP
     let plans = get(&client, "/api/plans").await;
     let id = plans.as_array().unwrap().iter().find(|p| p["name"] == "Hedge shears").unwrap()["id"].as_str().unwrap();
     let plan = get(&client, &format!("/api/plans/{id}")).await["plan"].clone();
-    let (status, tests) = post(&client, "/api/arrival-tests", &plan).await;
+    let (status, tests) = ask(&client, &plan, &json!({"about": "arrival_tests"})).await;
     assert_eq!(status, Status::Ok);
     let board = tests.as_array().unwrap().iter().find(|t| t["place"] == "board").unwrap();
     assert!(board["tests"].as_array().unwrap().len() >= 6, "{board}");
-    let (_, places) = post(&client, "/api/board-places", &plan).await;
+    let (_, places) = ask(&client, &plan, &json!({"about": "board_places"})).await;
     assert_eq!(places.as_array().unwrap().len(), 2);
-    let (status, raise) = post(&client, "/api/raise", &json!({"plan": plan, "wanted_a": 40.0})).await;
+    let (status, raise) = ask(&client, &plan, &json!({"about": "raise", "wanted_a": 40.0})).await;
     assert_eq!(status, Status::Ok);
     assert!(!raise["steps"].as_array().unwrap().is_empty(), "{raise}");
-    let (status, told) = post(&client, "/api/raise", &json!({"plan": plan, "wanted_a": 0.0})).await;
+    let (status, told) = ask(&client, &plan, &json!({"about": "raise", "wanted_a": 0.0})).await;
     assert_eq!((status, &told["errors"][0]["field"]), (Status::UnprocessableEntity, &json!("/wanted_a")));
 }
 
@@ -132,12 +132,12 @@ async fn a_bill_counts_what_the_drawer_holds(pool: PgPool) {
     let mut plan = serde_json::to_value(brick_core::Plan::blank("Lamp")).unwrap();
     plan["nodes"][2]["part"] = json!({"state": "chosen", "part": {"type": "fuse", "fuse": kept["part"]["fuse"]}});
     plan["buying"] = json!({"extras": [{"name": "=sleeve, \"wide\"", "count": 2, "price": 1.5}]});
-    let (status, bill) = post(&client, "/api/bill", &plan).await;
+    let (status, bill) = ask(&client, &plan, &json!({"about": "bill"})).await;
     assert_eq!((status, bill["lines"].as_array().map(Vec::len)), (Status::Ok, Some(2)));
     assert_eq!((&bill["lines"][0]["to_buy"], &bill["lines"][0]["note"]), (&json!(0.0), &json!("drawer two")));
     assert_eq!((&bill["to_buy_price"], &bill["to_buy_lines"]), (&json!(3.0), &json!(1)));
     plan["buying"]["extras"][0]["count"] = json!(0);
-    let (status, told) = post(&client, "/api/bill", &plan).await;
+    let (status, told) = ask(&client, &plan, &json!({"about": "bill"})).await;
     assert_problem(&told, status);
     assert_eq!(told["errors"][0]["field"], "/buying/extras/0/count");
     plan["buying"]["extras"][0]["count"] = json!(2);

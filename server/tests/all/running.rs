@@ -1,6 +1,6 @@
 //! Runs, charges and maps over HTTP, and a maker's own cell.
 
-use crate::common::{assert_problem, body, client, post};
+use crate::common::{ask, assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::{ContentType, Status};
 use serde_json::{Value, json};
@@ -41,7 +41,7 @@ async fn variants_are_run_side_by_side_and_wrong_ones_are_named(pool: PgPool) {
 async fn charges_and_maps_are_answered_and_refused(pool: PgPool) {
     let client = client(pool).await;
     let boat = demo("bait-boat");
-    let (status, filled) = post(&client, "/api/fill", &json!({"plan": boat})).await;
+    let (status, filled) = ask(&client, &boat, &json!({"about": "fill"})).await;
     assert_eq!(status, Status::Ok);
     assert!(filled["full_s"].as_f64().unwrap() > filled["most_s"].as_f64().unwrap());
     let axis = |turned: &str, from: f64, to: f64, stops: u32| json!({"turned": turned, "from": from, "to": to, "stops": stops});

@@ -3,19 +3,14 @@ import createClient from 'openapi-fetch'
 import { ref } from 'vue'
 import type { paths } from './schema'
 import type {
-  Assessment,
-  Balance,
-  Bill,
-  BoardPlace,
+  Answers,
+  Question,
   BrickEdit,
-  BrickSheet,
   CellQuery,
   CellSheet,
   CellState,
   CellWindow,
-  ChargeReport,
   Fault,
-  Fix,
   GroupingRequest,
   ImportAnswer,
   ImportQuery,
@@ -25,7 +20,6 @@ import type {
   Judged,
   KeptPhoto,
   Layout,
-  LayoutOffers,
   ListQuery,
   Listing,
   LoadReading,
@@ -35,25 +29,16 @@ import type {
   LotSummary,
   MeanDraw,
   Meter,
-  Misuse,
-  Coordination,
-  Diagram,
-  FillReport,
-  FillsFrom,
-  NetworkSheet,
   OpenPlan,
   OwnCellAnswer,
   PairedBrowser,
   PartEntry,
   PartFile,
   PartsImport,
-  PartTests,
   Plan,
   PlanSummary,
   Point,
   Problem,
-  Procedure,
-  Raise,
   Recharge,
   Reference,
   Reservation,
@@ -61,7 +46,6 @@ import type {
   RunReport,
   PartKind,
   StartsAt,
-  Suggestion,
   Sweep,
   Swept,
   TesterRun,
@@ -70,8 +54,6 @@ import type {
   SavePlan,
   Sheet,
   Shown,
-  SetUpStep,
-  VoltageOptions,
   Way,
   WhatIf,
 } from './types'
@@ -131,23 +113,8 @@ function isProblem(error: unknown): error is Problem {
 
 export const api = {
   reference: (): Promise<Answer<Reference>> => answer(http.GET('/api/reference')),
-  assess: (plan: Plan): Promise<Answer<Assessment>> => answer(http.POST('/api/assess', { body: plan })),
-  voltageOptions: (plan: Plan): Promise<Answer<VoltageOptions>> =>
-    answer(http.POST('/api/voltage-options', { body: plan })),
-  coordination: (plan: Plan): Promise<Answer<Coordination>> =>
-    answer(http.POST('/api/coordination', { body: plan })),
-  arrivalTests: (plan: Plan): Promise<Answer<PartTests[]>> =>
-    answer(http.POST('/api/arrival-tests', { body: plan })),
-  balance: (plan: Plan): Promise<Answer<Balance>> => answer(http.POST('/api/balance', { body: plan })),
-  later: (plan: Plan): Promise<Answer<Misuse[]>> => answer(http.POST('/api/later', { body: plan })),
-  diagram: (plan: Plan, shown: Shown): Promise<Answer<Diagram | null>> =>
-    answer(http.POST('/api/diagram', { body: { plan, shown } })),
-  bill: (plan: Plan): Promise<Answer<Bill>> => answer(http.POST('/api/bill', { body: plan })),
-  charge: (plan: Plan): Promise<Answer<ChargeReport>> => answer(http.POST('/api/charge', { body: plan })),
-  boardPlaces: (plan: Plan): Promise<Answer<BoardPlace[]>> =>
-    answer(http.POST('/api/board-places', { body: plan })),
-  raise: (plan: Plan, wanted_a: number): Promise<Answer<Raise>> =>
-    answer(http.POST('/api/raise', { body: { plan, wanted_a } })),
+  answers: (plan: Plan, edit: number, questions: Question[]): Promise<Answer<Answers>> =>
+    answer(http.POST('/api/answers', { body: { plan, edit, questions } })),
   parts: (): Promise<Answer<Item[]>> => answer(http.GET('/api/parts')),
   addPart: (entry: PartEntry): Promise<Answer<Item>> => answer(http.POST('/api/parts', { body: entry })),
   changePart: (part: string, entry: PartEntry): Promise<Answer<Item>> =>
@@ -167,14 +134,10 @@ export const api = {
     recorded: string | null,
   ): Promise<Answer<RunReport>> =>
     answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
-  fill: (plan: Plan, from: FillsFrom): Promise<Answer<FillReport>> =>
-    answer(http.POST('/api/fill', { body: { plan, from } })),
   ownCell: (plan: Plan, text: string, cell_c: number): Promise<Answer<OwnCellAnswer>> =>
     answer(http.POST('/api/own-cell', { body: { plan, text, cell_c } })),
   runMap: (plan: Plan, sweep: Sweep, recorded: string | null): Promise<Answer<Swept>> =>
     answer(http.POST('/api/run-map', { body: { plan, sweep, recorded } })),
-  suggest: (plan: Plan, place: string): Promise<Answer<Suggestion[]>> =>
-    answer(http.POST('/api/suggest', { body: { plan, place } })),
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
     answer(http.POST('/api/quantity', { body: { text, range } })),
   plans: (query: ListQuery = {}): Promise<Answer<PlanSummary[]>> =>
@@ -193,8 +156,6 @@ export const api = {
     answer(http.GET('/api/plans/{id}/revisions', { params: { path: { id } } })),
   revision: (id: string, number: number): Promise<Answer<Plan>> =>
     answer(http.GET('/api/plans/{id}/revisions/{number}', { params: { path: { id, number } } })),
-  fixes: (plan: Plan, finding: string): Promise<Answer<Fix[]>> =>
-    answer(http.POST('/api/fixes', { body: { plan, finding } })),
   remove: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/plans/{id}', { params: { path: { id } } })),
   restore: (id: string): Promise<Answer<unknown>> =>
@@ -212,8 +173,6 @@ export const api = {
         bodySerializer: (picture: unknown) => picture as File,
       }),
     ),
-  proving: (plan: Plan): Promise<Answer<Procedure>> => answer(http.POST('/api/proving', { body: plan })),
-  setUp: (plan: Plan): Promise<Answer<SetUpStep[]>> => answer(http.POST('/api/set-up', { body: plan })),
   recharge: (recharge: Recharge): Promise<Answer<MeanDraw>> =>
     answer(http.POST('/api/recharge', { body: recharge })),
   ways: (meters: Meter[], current_a: number, pack_v: number | null): Promise<Answer<Way[]>> =>
@@ -255,15 +214,10 @@ export const api = {
     answer(http.POST('/api/tester/runs', { body: run })),
   stopJob: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
-  arrangements: (plan: Plan): Promise<Answer<LayoutOffers>> =>
-    answer(http.POST('/api/brick/arrangements', { body: plan })),
-  brick: (plan: Plan): Promise<Answer<BrickSheet>> => answer(http.POST('/api/brick/drawing', { body: plan })),
   editBrick: (plan: Plan, edit: BrickEdit): Promise<Answer<Layout>> =>
     answer(http.POST('/api/brick/edit', { body: { plan, edit } })),
   searchBrick: (plan: Plan, seed: number, thorough: boolean): Promise<Answer<JobState>> =>
     answer(http.POST('/api/brick/search', { body: { plan, seed, thorough } })),
-  network: (plan: Plan, after_s: number | null): Promise<Answer<NetworkSheet>> =>
-    answer(http.POST('/api/brick/network', { body: { plan, after_s } })),
   partFiles: (id: string): Promise<Answer<PartFile[]>> =>
     answer(http.GET('/api/plans/{id}/files', { params: { path: { id } } })),
   sheets: (id: string): Promise<Answer<Sheet[]>> =>

@@ -4,7 +4,7 @@
  */
 
 export interface paths {
-    "/api/arrival-tests": {
+    "/api/answers": {
         parameters: {
             query?: never;
             header?: never;
@@ -13,8 +13,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Arrival tests of board, cut-off board, fuse and switch, with what was read and what it says. */
-        post: operations["arrivals"];
+        /** Answers every question about a plan as it stands. A plan that cannot stand is refused whole. */
+        post: operations["answer_questions"];
         delete?: never;
         options?: never;
         head?: never;
@@ -55,91 +55,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/balance": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** How far the groups are apart by their volts at rest, and what each school of balancing makes of it. */
-        post: operations["balance_groups"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The bill of materials, against what the catalogue has at hand. */
-        post: operations["bill_of"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/board-places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Where the board may sit, and what it guards there. */
-        post: operations["places_of_board"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brick/arrangements": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Every arrangement of a plan's cells in its compartment, the best first. */
-        post: operations["brick_arrangements"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brick/drawing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The brick of a plan as it is laid: faces, steps, strips, fit, holes. */
-        post: operations["brick_drawing"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/brick/edit": {
         parameters: {
             query?: never;
@@ -151,23 +66,6 @@ export interface paths {
         put?: never;
         /** The layout after an edit by hand; a short is refused. */
         post: operations["edit_brick"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brick/network": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips. */
-        post: operations["brick_network"];
         delete?: never;
         options?: never;
         head?: never;
@@ -191,40 +89,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/charge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The ways to charge the pack, end volts and life, the course of the charge, what may feed it, what was read at its contacts. */
-        post: operations["charge_of_pack"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/coordination": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Who acts first in overload, stall and dead short: fuse and board against what everything on the way bears. */
-        post: operations["coordination"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -236,57 +100,6 @@ export interface paths {
         put?: never;
         /** Load the demo plans and parts, once. */
         post: operations["load"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagram": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The diagram of a plan in a condition, with the volts of every node; nothing until chemistry and series count are chosen. */
-        post: operations["diagram_of"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Charges a plan's pack until its charger ends, or the board does. */
-        post: operations["fill_pack"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/fixes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The smallest changes that clear a finding, each tried before it is offered. */
-        post: operations["fixes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -339,23 +152,6 @@ export interface paths {
         get: operations["job_events"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/later": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** "Later, somebody will...": foreseeable misuse, what then happens, and what stands against it. */
-        post: operations["later_on"];
         delete?: never;
         options?: never;
         head?: never;
@@ -843,23 +639,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/proving": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Proving the device on a bench supply: the steps, with what the plan's readings say so far. */
-        post: operations["proving"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/quantity": {
         parameters: {
             query?: never;
@@ -871,23 +650,6 @@ export interface paths {
         put?: never;
         /** Read a figure as typed; refused with the allowed range. */
         post: operations["parse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/raise": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What it would take to raise the continuous current, the cheapest first. */
-        post: operations["raise_current"];
         delete?: never;
         options?: never;
         head?: never;
@@ -990,23 +752,6 @@ export interface paths {
         put?: never;
         /** Runs a plan at every stop of one or two axes. */
         post: operations["run_map"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/set-up": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Setting the plan's converter up on a bench supply before it is wired in; empty while there is nothing to set up. */
-        post: operations["set_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1272,23 +1017,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/suggest": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Parts of the catalogue for one place, best first, each misfit with its reason. */
-        post: operations["suggest"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/tester/runs": {
         parameters: {
             query?: never;
@@ -1300,23 +1028,6 @@ export interface paths {
         put?: never;
         /** Measure cells on a tester: a job; every reading is kept as it comes. */
         post: operations["measure_cells"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/voltage-options": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Every pack that could feed the device, best first. */
-        post: operations["voltage_options"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1370,6 +1081,112 @@ export interface components {
              * @description Volts of one cell at which it sounds.
              */
             at_cell_v: number;
+        };
+        /** @description The answer to a question of the same name. */
+        Answer: {
+            /** @enum {string} */
+            about: "arrangements";
+            /** @description Arrangements. */
+            answer: components["schemas"]["LayoutOffers"];
+        } | {
+            /** @enum {string} */
+            about: "arrival_tests";
+            /** @description Tests of parts. */
+            answer: components["schemas"]["PartTests"][];
+        } | {
+            /** @enum {string} */
+            about: "assessment";
+            /** @description Figures, findings, path, stages. */
+            answer: components["schemas"]["Assessment"];
+        } | {
+            /** @enum {string} */
+            about: "balance";
+            /** @description Balance of the groups. */
+            answer: components["schemas"]["Balance"];
+        } | {
+            /** @enum {string} */
+            about: "bill";
+            /** @description The parts list. */
+            answer: components["schemas"]["Bill"];
+        } | {
+            /** @enum {string} */
+            about: "board_places";
+            /** @description Places of the board. */
+            answer: components["schemas"]["BoardPlace"][];
+        } | {
+            /** @enum {string} */
+            about: "brick";
+            /** @description The brick. */
+            answer: components["schemas"]["BrickSheet"];
+        } | {
+            /** @enum {string} */
+            about: "charge";
+            /** @description The charge. */
+            answer: components["schemas"]["ChargeReport"];
+        } | {
+            /** @enum {string} */
+            about: "coordination";
+            /** @description Who acts first. */
+            answer: components["schemas"]["Coordination"];
+        } | {
+            /** @enum {string} */
+            about: "diagram";
+            answer: components["schemas"]["Diagram"] | null;
+        } | {
+            /** @enum {string} */
+            about: "fill";
+            /** @description The charge, simulated. */
+            answer: components["schemas"]["FillReport"];
+        } | {
+            /** @enum {string} */
+            about: "fixes";
+            /** @description Fixes of every finding. */
+            answer: components["schemas"]["FindingFixes"][];
+        } | {
+            /** @enum {string} */
+            about: "later";
+            /** @description Foreseeable misuse. */
+            answer: components["schemas"]["Misuse"][];
+        } | {
+            /** @enum {string} */
+            about: "network";
+            /** @description Currents and heat. */
+            answer: components["schemas"]["NetworkSheet"];
+        } | {
+            /** @enum {string} */
+            about: "proving";
+            /** @description Proving. */
+            answer: components["schemas"]["Procedure"];
+        } | {
+            /** @enum {string} */
+            about: "raise";
+            /** @description More current. */
+            answer: components["schemas"]["Raise"];
+        } | {
+            /** @enum {string} */
+            about: "set_up";
+            /** @description Setting up. */
+            answer: components["schemas"]["SetUpStep"][];
+        } | {
+            /** @enum {string} */
+            about: "suggestions";
+            /** @description Parts for a place. */
+            answer: components["schemas"]["Suggestion"][];
+        } | {
+            /** @enum {string} */
+            about: "voltage_options";
+            /** @description Voltages. */
+            answer: components["schemas"]["VoltageOptions"];
+        };
+        /** @description The answers, in the order of the questions. */
+        Answers: {
+            /**
+             * Format: int32
+             * @description Number of the edit that was asked about.
+             */
+            edit: number;
+            /** @description One for each question. */
+            replies: components["schemas"]["Reply"][];
         };
         /** @description How the taking apart stands. */
         Apart: {
@@ -2940,13 +2757,6 @@ export interface components {
             /** @description What is still to be decided, for the diagram to be whole. */
             undecided: string[];
         };
-        /** @description A plan and what its diagram is to show. */
-        DiagramRequest: {
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
-            /** @description The condition. */
-            shown?: components["schemas"]["Shown"];
-        };
         /** @description One thing that changed. */
         Difference: {
             /** @description What stands there; absent where nothing does. */
@@ -3584,15 +3394,6 @@ export interface components {
             /** @description How it ends, in words. */
             says: string;
         };
-        /** @description A plan and how it is charged. */
-        FillRequest: {
-            /** @description Where it begins. */
-            from?: components["schemas"]["FillsFrom"];
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
-            /** @description What is different from the plan. */
-            what?: components["schemas"]["WhatIf"];
-        };
         /**
          * @description What happens in a charge.
          * @enum {string}
@@ -3624,6 +3425,13 @@ export interface components {
             title: components["schemas"]["Phrase"];
             /** @description Why it hurts, with the figures that decide. */
             why: components["schemas"]["Phrase"];
+        };
+        /** @description The fixes of one finding. */
+        FindingFixes: {
+            /** @description Key of the finding. */
+            finding: string;
+            /** @description Its fixes, the best first; none if there is no change that clears it. */
+            fixes: components["schemas"]["Fix"][];
         };
         /** @description How a brick lies in its compartment. */
         Fit: {
@@ -3671,13 +3479,6 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** @description What it does, in a few words: the button. */
             label: string;
-        };
-        /** @description A plan and one of its findings. */
-        FixRequest: {
-            /** @description Key of the finding. */
-            finding: string;
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
         };
         /** @description A fuse. */
         Fuse: {
@@ -4859,16 +4660,6 @@ export interface components {
             /** @description The segment that is the first to reach what it bears. */
             weakest?: number | null;
         };
-        /** @description A plan whose brick is to be solved. */
-        NetworkRequest: {
-            /**
-             * Format: double
-             * @description After which time a level without end is looked at; absent is the run time.
-             */
-            after_s?: number | null;
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
-        };
         /** @description What flows in a brick, and strips that would carry it. */
         NetworkSheet: {
             /** @description Currents, heat, and the ways to take the current off. */
@@ -5752,6 +5543,95 @@ export interface components {
              */
             value: number;
         };
+        /** @description One question about a plan. */
+        Question: {
+            /** @enum {string} */
+            about: "arrangements";
+        } | {
+            /** @enum {string} */
+            about: "arrival_tests";
+        } | {
+            /** @enum {string} */
+            about: "assessment";
+        } | {
+            /** @enum {string} */
+            about: "balance";
+        } | {
+            /** @enum {string} */
+            about: "bill";
+        } | {
+            /** @enum {string} */
+            about: "board_places";
+        } | {
+            /** @enum {string} */
+            about: "brick";
+        } | {
+            /** @enum {string} */
+            about: "charge";
+        } | {
+            /** @enum {string} */
+            about: "coordination";
+        } | {
+            /** @enum {string} */
+            about: "diagram";
+            /** @description The condition. */
+            shown?: components["schemas"]["Shown"];
+        } | {
+            /** @enum {string} */
+            about: "fill";
+            /** @description Where it begins. */
+            from?: components["schemas"]["FillsFrom"];
+            /** @description What is different from the plan. */
+            what?: components["schemas"]["WhatIf"];
+        } | {
+            /** @enum {string} */
+            about: "fixes";
+        } | {
+            /** @enum {string} */
+            about: "later";
+        } | {
+            /** @enum {string} */
+            about: "network";
+            /**
+             * Format: double
+             * @description After which time a level without end is looked at; absent is the run time.
+             */
+            after_s?: number | null;
+        } | {
+            /** @enum {string} */
+            about: "proving";
+        } | {
+            /** @enum {string} */
+            about: "raise";
+            /**
+             * Format: double
+             * @description Continuous current at the battery.
+             */
+            wanted_a: number;
+        } | {
+            /** @enum {string} */
+            about: "set_up";
+        } | {
+            /** @enum {string} */
+            about: "suggestions";
+            /** @description `cell`, `strip`, or the id of a node or run. */
+            place: string;
+        } | {
+            /** @enum {string} */
+            about: "voltage_options";
+        };
+        /** @description A plan and what is asked of it. */
+        Questions: {
+            /**
+             * Format: int32
+             * @description Number of the edit that it stands at, to tell the answers of one edit from those of the next.
+             */
+            edit?: number;
+            /** @description The plan. */
+            plan: components["schemas"]["Plan"];
+            /** @description The questions, 1 to 40. */
+            questions: components["schemas"]["Question"][];
+        };
         /** @description What it would take. */
         Raise: {
             /** @description Stops and cautions that the plan would have then and has not now, stops first. */
@@ -5773,16 +5653,6 @@ export interface components {
             /**
              * Format: double
              * @description Continuous current wanted at the battery.
-             */
-            wanted_a: number;
-        };
-        /** @description A plan and the continuous current wanted of it. */
-        RaiseRequest: {
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
-            /**
-             * Format: double
-             * @description Continuous current at the battery.
              */
             wanted_a: number;
         };
@@ -5892,6 +5762,11 @@ export interface components {
             ranges: components["schemas"]["Range"][];
             /** @description Sources by key. */
             sources: components["schemas"]["SourceText"][];
+        };
+        /** @description An answer, or why there is none. */
+        Reply: {
+            answer?: components["schemas"]["Answer"] | null;
+            problem?: components["schemas"]["Problem"] | null;
         };
         /** @description Cells of the stock for a plan, group by group from pack minus. */
         Reservation: {
@@ -6801,13 +6676,6 @@ export interface components {
          * @enum {string}
          */
         StrokeRole: "line" | "heavy" | "dashed" | "body" | "fill";
-        /** @description A plan and the place in it that wants a part. */
-        SuggestRequest: {
-            /** @description `cell`, `strip`, or the id of a node or run. */
-            place: string;
-            /** @description The plan. */
-            plan: components["schemas"]["Plan"];
-        };
         /** @description A part for one place of the plan. */
         Suggestion: {
             /**
@@ -7640,7 +7508,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    arrivals: {
+    answer_questions: {
         parameters: {
             query?: never;
             header?: never;
@@ -7649,7 +7517,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Questions"];
             };
         };
         responses: {
@@ -7658,7 +7526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartTests"][];
+                    "application/json": components["schemas"]["Answers"];
                 };
             };
             /** @description the body is not what it says it is */
@@ -7865,431 +7733,6 @@ export interface operations {
             };
         };
     };
-    balance_groups: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Balance"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    bill_of: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Bill"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    places_of_board: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BoardPlace"][];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    brick_arrangements: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LayoutOffers"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    brick_drawing: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BrickSheet"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     edit_brick: {
         parameters: {
             query?: never;
@@ -8348,91 +7791,6 @@ export interface operations {
                 };
             };
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    brick_network: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NetworkRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NetworkSheet"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8561,176 +7919,6 @@ export interface operations {
             };
         };
     };
-    charge_of_pack: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChargeReport"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    coordination: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Coordination"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     load: {
         parameters: {
             query?: never;
@@ -8768,261 +7956,6 @@ export interface operations {
             };
             /** @description this address is there for another method */
             405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    diagram_of: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DiagramRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Diagram"] | null;
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    fill_pack: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FillRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FillReport"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    fixes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FixRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fix"][];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9296,91 +8229,6 @@ export interface operations {
                 };
             };
             /** @description a part of the address has the wrong form */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    later_on: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Misuse"][];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12003,91 +10851,6 @@ export interface operations {
             };
         };
     };
-    proving: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Procedure"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     parse: {
         parameters: {
             query?: never;
@@ -12107,91 +10870,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadFigure"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    raise_current: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RaiseRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Raise"];
                 };
             };
             /** @description the body is not what it says it is */
@@ -12671,91 +11349,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Swept"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_up: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SetUpStep"][];
                 };
             };
             /** @description the body is not what it says it is */
@@ -14357,91 +12950,6 @@ export interface operations {
             };
         };
     };
-    suggest: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SuggestRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Suggestion"][];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     measure_cells: {
         parameters: {
             query?: never;
@@ -14525,91 +13033,6 @@ export interface operations {
                 };
             };
             429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the database is away; nothing was changed */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    voltage_options: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Plan"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["VoltageOptions"];
-                };
-            };
-            /** @description the body is not what it says it is */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this browser is not paired */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another site, or another name of this machine */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this address is there for another method */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,15 +2,16 @@
 // The parts list: every part once, what is at hand, what must be bought, and what all of it is weighed against.
 import { mdiDeleteOutline, mdiPlus, mdiTrayArrowDown } from '@mdi/js'
 import { computed } from 'vue'
-import { api, files } from '../api/client'
-import type { Bill, BillLine, Extra } from '../api/types'
+import { files } from '../api/client'
+import type { BillLine, Extra } from '../api/types'
 import { money, show } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
+import AnswerNote from '../ui/AnswerNote.vue'
 import QuantityField from '../ui/QuantityField.vue'
 
 const { id, plan, set } = usePlan()
-const bill = useAnswer<Bill | null>(api.bill, null)
+const { answer: bill, stale, problem } = useAnswer(() => ({ about: 'bill' }))
 
 const currency = computed(() => plan.value?.currency)
 const extras = computed<Extra[]>(() => plan.value?.buying?.extras ?? [])
@@ -34,6 +35,7 @@ function addExtra(): void {
     </div>
     <v-btn :prepend-icon="mdiTrayArrowDown" :href="files.bill(id)">Save as CSV</v-btn>
   </header>
+  <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="bill && !bill.lines.length" class="soft section">
     No part is chosen yet. Cells, board, fuse and whatever else the stages choose stands here by itself.
   </p>

@@ -2,11 +2,12 @@
 // The wiring diagram: drawn from the plan, with the volts of every node in a chosen condition, and what the meter should read.
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
-import { api, files } from '../api/client'
-import type { Condition, Diagram, Held, Probe, Shown } from '../api/types'
+import { files } from '../api/client'
+import type { Condition, Held, Probe, Shown } from '../api/types'
 import { show } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
+import AnswerNote from '../ui/AnswerNote.vue'
 import CircuitDrawing from './CircuitDrawing.vue'
 import type { Touched } from './touched'
 
@@ -19,11 +20,7 @@ const shown = computed<Shown>(() => ({
   held: held.value,
   in_series: inSeries.value,
 }))
-const diagram = useAnswer<Diagram | null>(
-  (now) => api.diagram(now, shown.value),
-  null,
-  () => shown.value,
-)
+const { answer: diagram, stale, problem } = useAnswer(() => ({ about: 'diagram', shown: shown.value }))
 
 const conditions: [Condition, string][] = [
   ['rest', 'At rest'],
@@ -117,7 +114,8 @@ const told = computed<Told | null>(() => {
       >Print it on A4</v-btn
     >
   </header>
-  <p v-if="plan && !diagram" class="soft section">
+  <AnswerNote :stale="stale" :problem="problem" />
+  <p v-if="plan && !diagram && !problem" class="soft section">
     Nothing to draw yet: choose the chemistry and how many cells stand in series, in the Voltage stage.
   </p>
   <template v-if="diagram">

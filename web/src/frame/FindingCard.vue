@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // One finding: what is wrong, why it hurts, the smallest changes that clear it as buttons, or accepting it by name.
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api } from '../api/client'
+import { computed } from 'vue'
 import type { Finding, Fix } from '../api/types'
+import { useFixes } from '../state/fixes'
 import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
@@ -12,29 +12,11 @@ import VerdictMark from '../ui/VerdictMark.vue'
 const props = defineProps<{ finding: Finding; consequences?: Finding[] }>()
 const emit = defineEmits<{ accept: [finding: Finding]; away: [] }>()
 
-const { plan, edit, unaccept, figure } = usePlan()
+const { edit, unaccept, figure } = usePlan()
 const { source } = useReference()
 
-/** Fixes of the plan as it stands; null while core looks for them. */
-const fixes = ref<Fix[] | null>(null)
+const { fixes } = useFixes(() => props.finding.key)
 const wanted = computed(() => props.finding.severity !== 'note' && !props.finding.accepted)
-let asked = 0
-let timer = 0
-
-async function look(): Promise<void> {
-  const number = ++asked
-  if (!plan.value || !wanted.value) return
-  const answer = await api.fixes(plan.value, props.finding.key)
-  if (number === asked) fixes.value = answer.ok ? answer.value : []
-}
-
-// Not for every keystroke: the buttons may follow the figures a moment later.
-watch([plan, wanted], () => {
-  clearTimeout(timer)
-  timer = window.setTimeout(look, 200)
-})
-onMounted(look)
-onBeforeUnmount(() => clearTimeout(timer))
 
 /** The figure whose working shows best why: the deciding one, else the first that is named. */
 const working = computed(() => {
@@ -47,11 +29,6 @@ const alsoWords = computed(() => {
   const titles = (props.consequences ?? []).map((f) => f.title.text)
   return titles.map((t) => t.charAt(0).toLowerCase() + t.slice(1)).join('; ')
 })
-
-function apply(fix: Fix): void {
-  fixes.value = null
-  edit(fix.changes)
-}
 
 const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase()).join('; ')
 </script>
@@ -73,7 +50,7 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
       <p v-if="finding.accepted" class="reason">Accepted: {{ finding.accepted }}</p>
       <div v-if="wanted && (fixes?.length || finding.severity === 'caution')" class="fixes">
         <template v-for="fix in fixes ?? []" :key="fix.label">
-          <v-btn size="small" class="fix" data-testid="fix" @click="apply(fix)">{{ fix.label }}</v-btn>
+          <v-btn size="small" class="fix" data-testid="fix" @click="edit(fix.changes)">{{ fix.label }}</v-btn>
           <span v-if="fix.brings.length" class="brings">brings: {{ brings(fix) }}</span>
         </template>
         <v-btn

@@ -19,6 +19,7 @@ const {
   id,
   plan,
   problem,
+  stale,
   away,
   conflict,
   revision,
@@ -146,6 +147,7 @@ async function download(): Promise<void> {
       <div v-if="away" class="problem quiet" role="alert" data-testid="away">
         <b>{{ away.title }}.</b>
         <p>Go on working: the plan is kept in this browser and saved by itself when it is back.</p>
+        <p v-if="stale">Figures and verdicts are still those of the plan before your last change.</p>
       </div>
       <div v-if="problem" class="problem" role="alert">
         <b>{{ problem.title }}.</b>
@@ -155,6 +157,7 @@ async function download(): Promise<void> {
           </p>
         </template>
         <p v-else>{{ problem.detail }}</p>
+        <p v-if="stale">Figures and verdicts are still those of the plan before your last change.</p>
       </div>
       <router-view v-if="plan" />
       <p v-else-if="!problem" class="soft">Opening the plan…</p>

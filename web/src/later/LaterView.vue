@@ -2,14 +2,16 @@
 // "Later, somebody will...": foreseeable misuse, each with what happens, what prevents it, and the words for a label.
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed } from 'vue'
-import { api, files } from '../api/client'
-import type { Misuse, Prevented } from '../api/types'
+import { files } from '../api/client'
+import type { Prevented } from '../api/types'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
+import AnswerNote from '../ui/AnswerNote.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
 const { id } = usePlan()
-const all = useAnswer<Misuse[]>(api.later, [])
+const { answer, stale, problem } = useAnswer(() => ({ about: 'later' }))
+const all = computed(() => answer.value ?? [])
 const labelled = computed(() => all.value.filter((m) => m.label))
 
 const marks: Record<Prevented, 'fine' | 'note' | 'caution' | 'nothing_yet'> = {
@@ -43,7 +45,8 @@ const stands: Record<Prevented, string> = {
       >Print the label</v-btn
     >
   </header>
-  <p v-if="!all.length" class="soft section">
+  <AnswerNote :stale="stale" :problem="problem" />
+  <p v-if="answer && !all.length" class="soft section">
     Nothing to foresee yet: choose the voltage and the cells first.
   </p>
   <ul class="rows section cases">

@@ -1,27 +1,71 @@
-// What core says of the open plan, asked again whenever the plan changes; an answer that comes late is dropped.
-import { shallowRef, watch, type ShallowRef } from 'vue'
+// What core says of the open plan, asked again whenever the plan or the question changes. A late answer is dropped; one that
+// still stands after its plan has changed is marked, and so is one that could not be had.
+import { computed, shallowRef, watch, type ComputedRef, type ShallowRef } from 'vue'
 import type { Answer } from '../api/client'
-import type { Plan } from '../api/types'
+import type { About, AnswerTo, Plan, Problem, Question } from '../api/types'
 import { usePlan } from './plan'
+import { ask } from './questions'
 
-/** The latest answer; the first value until there is one. Asked again when what it is asked `by` changes as well. */
-export function useAnswer<T>(
-  ask: (plan: Plan) => Promise<Answer<T>>,
-  first: T,
-  by: () => unknown = () => null,
-): ShallowRef<T> {
-  const { plan } = usePlan()
-  const latest = shallowRef(first) as ShallowRef<T>
+export interface Asked<T> {
+  /** The latest answer; null until there is one, and when another plan is opened. */
+  answer: ShallowRef<T | null>
+  /** Whether the answer is of the plan before its last change. */
+  stale: ComputedRef<boolean>
+  /** Why there is no answer for the plan as it stands. */
+  problem: ShallowRef<Problem | null>
+}
+
+/** An answer that is had in another way than by one question. `by` says what it is asked by, null that it is not asked. */
+export function useAsked<T>(
+  had: (plan: Plan) => Promise<Answer<T>>,
+  by: () => unknown = () => '',
+  quietMs = 0,
+): Asked<T> {
+  const { id, plan } = usePlan()
+  const answer = shallowRef<T | null>(null)
+  const problem = shallowRef<Problem | null>(null)
+  /** The plan and the question that were answered, or refused. */
+  const of = shallowRef<[Plan, unknown] | null>(null)
   let asked = 0
+  let timer = 0
+
+  async function look(now: Plan, question: unknown): Promise<void> {
+    const number = ++asked
+    const found = await had(now)
+    if (number !== asked) return
+    problem.value = found.ok ? null : found.problem
+    if (!found.ok) return
+    answer.value = found.value
+    of.value = [now, question]
+  }
+
+  watch(id, () => {
+    asked += 1
+    answer.value = null
+    problem.value = null
+  })
   watch(
     [plan, by],
-    async ([now]) => {
-      if (!now) return
-      const number = ++asked
-      const answer = await ask(now)
-      if (number === asked && answer.ok) latest.value = answer.value
+    ([now, question], [before]) => {
+      clearTimeout(timer)
+      asked += 1
+      if (!now || question === null) return
+      if (quietMs && before) timer = window.setTimeout(() => void look(now, question), quietMs)
+      else void look(now, question)
     },
     { immediate: true },
   )
-  return latest
+  const stale = computed(
+    () => answer.value !== null && (of.value?.[0] !== plan.value || of.value?.[1] !== by()),
+  )
+  return { answer, stale, problem }
+}
+
+/** The answer to a question; `null` does not ask. */
+export function useAnswer<A extends About>(
+  question: () => Extract<Question, { about: A }> | null,
+  quietMs = 0,
+): Asked<AnswerTo<A>> {
+  const asked = (now: Plan) => ask<A>(now, question() as Extract<Question, { about: A }>)
+  return useAsked(asked, () => question() && JSON.stringify(question()), quietMs)
 }

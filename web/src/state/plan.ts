@@ -15,6 +15,7 @@ import type {
 import { newKey } from '../api/key'
 import { type Draft, draftOf, dropDraft, keepDraft } from './drafts'
 import { valueAt, withChanges } from './pointer'
+import { ask } from './questions'
 
 /** Quiet time after an edit before it is saved. */
 const PAUSE_MS = 900
@@ -23,6 +24,8 @@ const RETRY_MS = 3000
 
 const plan = shallowRef<Plan | null>(null)
 const assessment = shallowRef<Assessment | null>(null)
+/** The plan that the assessment is of. */
+const assessed = shallowRef<Plan | null>(null)
 /** What stands in the way: bad fields of the plan, a plan that cannot be opened. */
 const problem = shallowRef<Problem | null>(null)
 /** Why the plan is not saved although it should be: the database or the program is away. */
@@ -56,11 +59,13 @@ const draft = (of: Plan): Draft => ({
 async function assess(): Promise<void> {
   if (!plan.value) return
   const number = ++asked
-  const answer = await api.assess(plan.value)
+  const now = plan.value
+  const answer = await ask<'assessment'>(now, { about: 'assessment' })
   if (number !== asked) return
   if (answer.ok) {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
     assessment.value = answer.value
+    assessed.value = now
     problem.value = null
   } else if (answer.problem.status === 0) {
     away.value = answer.problem
@@ -83,12 +88,17 @@ function take(opened: OpenPlan): void {
   away.value = null
 }
 
+let opening = 0
+
 async function open(wanted: string): Promise<boolean> {
+  const number = ++opening
   clearTimeout(timer)
   plan.value = null
   assessment.value = null
   before.value = new Map()
   const answer = await api.plan(wanted)
+  // Another plan was opened meanwhile: this one comes too late.
+  if (number !== opening) return false
   if (!answer.ok) {
     problem.value = answer.problem
     return false
@@ -245,6 +255,8 @@ export function usePlan() {
     id,
     plan,
     assessment,
+    /** Whether what is said of the plan is of the one before its last change. */
+    stale: computed(() => assessment.value !== null && assessed.value !== plan.value),
     problem,
     away,
     conflict,

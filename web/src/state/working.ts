@@ -1,9 +1,9 @@
 // Which figure's working is open. One drawer for the whole program.
 import { computed, ref, shallowRef } from 'vue'
-import { api } from '../api/client'
 import type { Assessment, Change, Figure } from '../api/types'
 import { usePlan } from './plan'
 import { withChanges } from './pointer'
+import { ask } from './questions'
 
 /** Ids of the figures opened one from another; the last is shown. */
 const trail = ref<string[]>([])
@@ -16,7 +16,7 @@ const { plan, figure } = usePlan()
 export async function openWorking(id: string, changes: Change[] = []): Promise<void> {
   trial.value = null
   if (changes.length && plan.value) {
-    const answer = await api.assess(withChanges(plan.value, changes))
+    const answer = await ask<'assessment'>(withChanges(plan.value, changes), { about: 'assessment' })
     if (!answer.ok) return
     trial.value = answer.value
   }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // Tests of the parts on arrival, on dummy cells: what to do, what to read, a place for what was read, and what it says.
 import { computed } from 'vue'
-import { api } from '../api/client'
 import type { Arrival, PartTests, TestReport } from '../api/types'
 import { show } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
+import AnswerNote from './AnswerNote.vue'
 import KnownField from './KnownField.vue'
 import QuantityField from './QuantityField.vue'
 import VerdictMark from './VerdictMark.vue'
@@ -13,9 +13,11 @@ import VerdictMark from './VerdictMark.vue'
 const props = defineProps<{ kinds: string[]; lead: string }>()
 
 const { plan, edit, set } = usePlan()
-const all = useAnswer(api.arrivalTests, [])
+const { answer: all, stale, problem } = useAnswer(() => ({ about: 'arrival_tests' }))
 const parts = computed(() =>
-  all.value.filter((p) => props.kinds.includes(plan.value?.nodes.find((n) => n.id === p.place)?.kind ?? '')),
+  (all.value ?? []).filter((p) =>
+    props.kinds.includes(plan.value?.nodes.find((n) => n.id === p.place)?.kind ?? ''),
+  ),
 )
 
 const verdicts = { right: 'fine', wrong: 'stop', unsettled: 'caution', open: 'nothing_yet' } as const
@@ -58,6 +60,7 @@ const worst = (part: PartTests) =>
   <section v-if="parts.length" class="section" data-testid="arrival">
     <h2>Tests on arrival</h2>
     <p class="lead">{{ lead }}</p>
+    <AnswerNote :stale="stale" :problem="problem" />
     <details v-for="p in parts" :key="p.place" class="part" :data-part="p.place">
       <summary>
         <VerdictMark :verdict="worst(p)" />

@@ -2,11 +2,12 @@
 // One place of the plan: the part chosen, those that fit best first, each misfit with its reason, or typed by hand.
 import { mdiDotsVertical } from '@mdi/js'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api } from '../api/client'
 import type { Change, Suggestion } from '../api/types'
 import { money, show } from '../format/show'
+import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import { withChanges } from '../state/pointer'
+import AnswerNote from './AnswerNote.vue'
 import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
 import VerdictMark from './VerdictMark.vue'
@@ -22,26 +23,18 @@ const name = computed(() =>
   spot.value && state.value === 'chosen' ? (at(`${spot.value.part}/offer/name`) as string) : '',
 )
 
-const list = ref<Suggestion[]>([])
 const listing = ref(false)
-/** Nothing is said of the list before core has answered. */
-const answered = ref(false)
+const {
+  answer: found,
+  stale,
+  problem,
+} = useAnswer(() => (listing.value && spot.value ? { about: 'suggestions', place: props.place } : null))
+const list = computed(() => found.value ?? [])
 const typing = ref(false)
 /** A part that is being typed, until it is one: no rule speaks of it before its deciding figures are there. */
 const draft = shallowRef<unknown>(null)
 const misfits = ref(false)
-let asked = 0
 
-async function refresh(): Promise<void> {
-  if (!plan.value || !listing.value) return
-  const number = ++asked
-  const answer = await api.suggest(plan.value, props.place)
-  if (number !== asked || !answer.ok) return
-  list.value = answer.value
-  answered.value = true
-}
-
-watch([plan, listing], refresh)
 watch(state, (now) => now === 'open' && (listing.value = true), { immediate: true })
 
 const fitting = computed(() => list.value.filter((s) => s.worst !== 'stop'))
@@ -150,7 +143,9 @@ function price(suggestion: Suggestion): string {
       :draft="drafting ? draft : undefined"
       @change="changeDraft"
     />
-    <ol v-if="listing && answered" class="list">
+    <AnswerNote v-if="listing" :stale="stale" :problem="problem" />
+    <!-- Nothing is said of the list before core has answered. -->
+    <ol v-if="listing && found" class="list">
       <li v-for="s in shown" :key="s.catalogue_id" :class="{ chosen: s.chosen }">
         <VerdictMark :verdict="s.worst ?? 'fine'" />
         <span class="words">

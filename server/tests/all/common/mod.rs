@@ -75,6 +75,19 @@ pub async fn post(client: &Client, path: &str, body: &Value) -> (Status, Value) 
     (status, self::body(response).await)
 }
 
+/// Asks one question about a plan: its answer, or the problem with its status.
+pub async fn ask(client: &Client, plan: &Value, question: &Value) -> (Status, Value) {
+    let (status, told) = post(client, "/api/answers", &json!({"plan": plan, "questions": [question]})).await;
+    if status != Status::Ok {
+        return (status, told);
+    }
+    let reply = &told["replies"][0];
+    match reply["problem"]["status"].as_u64() {
+        Some(code) => (Status::new(code as u16), reply["problem"].clone()),
+        None => (Status::Ok, reply["answer"]["answer"].clone()),
+    }
+}
+
 /// Every refusal is a problem that says what to do, without a word of SQL or a path of the machine.
 pub fn assert_problem(problem: &Value, status: Status) {
     assert_eq!(problem["status"], status.code, "{problem}");

@@ -18,6 +18,7 @@ import StripOffers from './StripOffers.vue'
 import StripPanel from './StripPanel.vue'
 import TakeOffStudy from './TakeOffStudy.vue'
 import WeldSteps from './WeldSteps.vue'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import { useBrick } from './useBrick'
 import { useNetwork } from './useNetwork'
 
@@ -25,8 +26,8 @@ import { useNetwork } from './useNetwork'
 const BrickInSpace = defineAsyncComponent(() => import('./BrickInSpace.vue'))
 
 const { plan } = usePlan()
-const { sheet, offers, refused, selected, byHand } = useBrick()
-const { network, strips, stale, afterS } = useNetwork()
+const { sheet, stale: drawnBefore, problem: undrawn, offers, refused, selected, byHand } = useBrick()
+const { network, strips, stale, problem, afterS } = useNetwork()
 /** Whether the brick is shown in space besides. */
 const inSpace = ref(false)
 /** What stands in the drawing besides names: currents beside the strips, or the temperature on each cell. */
@@ -80,6 +81,7 @@ function pick(cell: number): void {
     lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell."
   />
   <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
+    <AnswerNote :stale="drawnBefore" :problem="undrawn" />
     <div v-if="sheet && faces.length" class="drawn">
       <div class="tools">
         <v-btn
@@ -167,6 +169,7 @@ function pick(cell: number): void {
     </div>
   </div>
   <BrickInSpace v-if="inSpace && sheet?.solid" :solid="sheet.solid" />
+  <AnswerNote :stale="stale" :problem="problem" />
   <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
   <TakeOffStudy
     v-if="network?.take_offs.length && sheet && faces.length"

@@ -1,35 +1,20 @@
 // What core says of the brick: its arrangements, its drawing, and every edit by hand. Asked anew when the plan changes.
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '../../api/client'
-import type { BrickEdit, BrickSheet, LayoutOffers, Problem } from '../../api/types'
+import type { BrickEdit, LayoutOffers, Problem } from '../../api/types'
+import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import { ask } from '../../state/questions'
 
 const LAYOUT = '/packs/0/brick/layout'
 
 export function useBrick() {
   const { plan, edit } = usePlan()
-  const sheet = shallowRef<BrickSheet | null>(null)
-  const offers = shallowRef<LayoutOffers | null>(null)
+  const drawn = useAnswer(() => ({ about: 'brick' }))
   /** Why the last edit by hand was not made. */
   const refused = shallowRef<Problem | null>(null)
   /** The cell that the hand has taken up. */
   const selected = ref<number | null>(null)
-  let asked = 0
-  let askedOffers = 0
-
-  async function draw(): Promise<void> {
-    if (!plan.value) return
-    const number = ++asked
-    const answer = await api.brick(plan.value)
-    if (number === asked && answer.ok) sheet.value = answer.value
-  }
-
-  async function arrange(): Promise<void> {
-    if (!plan.value) return
-    const number = ++askedOffers
-    const answer = await api.arrangements(plan.value)
-    if (number === askedOffers && answer.ok) offers.value = answer.value
-  }
 
   /** What the arrangements depend on: an edit of seats only moves cells. */
   const room = () => {
@@ -44,7 +29,14 @@ export function useBrick() {
     ])
   }
 
-  watch(plan, draw, { immediate: true })
+  const offers = shallowRef<LayoutOffers | null>(null)
+  let asked = 0
+  async function arrange(): Promise<void> {
+    if (!plan.value) return
+    const number = ++asked
+    const answer = await ask<'arrangements'>(plan.value, { about: 'arrangements' })
+    if (number === asked && answer.ok) offers.value = answer.value
+  }
   watch(room, arrange, { immediate: true })
   watch(plan, () => (refused.value = null))
 
@@ -62,5 +54,13 @@ export function useBrick() {
     }
   }
 
-  return { sheet, offers, refused, selected, byHand }
+  return {
+    sheet: drawn.answer,
+    stale: drawn.stale,
+    problem: drawn.problem,
+    offers,
+    refused,
+    selected,
+    byHand,
+  }
 }

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 // The groups as read at rest, in charge, and what each school of balancing makes of their difference.
 import { computed } from 'vue'
-import { api } from '../../api/client'
-import type { Balance, Known, Leveller } from '../../api/types'
+import type { Known, Leveller } from '../../api/types'
 import { show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
 import KnownField from '../../ui/KnownField.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 const { plan, set, figure } = usePlan()
-const balance = useAnswer<Balance | null>(api.balance, null)
+const { answer: balance, stale, problem } = useAnswer(() => ({ about: 'balance' }))
 
 const series = computed(() => plan.value?.packs[0]?.series ?? 0)
 const read = computed(() => plan.value?.packs[0]?.group_v ?? [])
@@ -53,6 +53,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         @update:model-value="write(i - 1, $event)"
       />
     </div>
+    <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="balance?.missing" class="soft after">{{ balance.missing }}</p>
     <template v-else-if="balance?.spread">
       <div class="sideways" tabindex="0" role="region" aria-label="Charge of each group">

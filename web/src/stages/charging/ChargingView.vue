@@ -1,9 +1,8 @@
 <script setup lang="ts">
 // Who charges, how full, how long, from what; what was read at jack and plug; balancing.
-import { api } from '../../api/client'
-import type { ChargeReport } from '../../api/types'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
@@ -18,7 +17,7 @@ import FeedList from './FeedList.vue'
 import FillPanel from './FillPanel.vue'
 
 const { figure } = usePlan()
-const charge = useAnswer<ChargeReport | null>(api.charge, null)
+const { answer: charge, stale, problem } = useAnswer(() => ({ about: 'charge' }))
 
 const volts = [
   'pack.full_v',
@@ -48,6 +47,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     intro="Made for this count and chemistry, within what cells, board and jack take."
   />
   <PartPicker place="supply" title="Supply" none="the charger plugs into the wall itself" />
+  <AnswerNote :stale="stale" :problem="problem" />
   <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />
   <ChargeWays v-if="charge" :ways="charge.ways" />

@@ -6,23 +6,19 @@ import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
-import { api } from '../../api/client'
-import type { FillPoint, FillReport, FillsFrom, FillWhat } from '../../api/types'
+import type { FillPoint, FillsFrom, FillWhat } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { fixed, show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import { frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 
 const { plan } = usePlan()
 const from = ref<FillsFrom>('empty')
-const filled = useAnswer<FillReport | null>(
-  (now) => api.fill(now, from.value),
-  null,
-  () => from.value,
-)
+const { answer: filled, stale, problem } = useAnswer(() => ({ about: 'fill', from: from.value }))
 
 const allRead = computed(() => {
   const pack = plan.value?.packs[0]
@@ -126,6 +122,7 @@ const save = () =>
     <p class="lead">
       Simulated: each group on its own, with charger, supply, bleeders and the board’s guard.
     </p>
+    <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="filled?.missing" class="soft after">{{ filled.missing }}</p>
     <template v-else-if="filled">
       <p v-if="allRead" class="after">

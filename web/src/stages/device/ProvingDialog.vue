@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // Proving the device before anything is bought: a current-limited supply in the old pack's place, one step after another.
-import { ref, watch } from 'vue'
-import { api } from '../../api/client'
-import type { Known, Procedure } from '../../api/types'
+import type { Known } from '../../api/types'
+import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import KnownField from '../../ui/KnownField.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -13,23 +13,11 @@ import { yesno } from './deviceFields'
 const open = defineModel<boolean>({ required: true })
 
 const { plan, set, edit, at } = usePlan()
-const procedure = ref<Procedure | null>(null)
-let asked = 0
+const { answer: procedure, stale, problem } = useAnswer(() => (open.value ? { about: 'proving' } : null))
 
 const place = (field: string) => `/device/proving/${field}`
 const currents = ['idle_a', 'draw_a']
 const volts = ['stops_at_v', 'ran_at_v']
-
-watch(
-  [plan, open],
-  async () => {
-    if (!open.value || !plan.value) return
-    const number = ++asked
-    const answer = await api.proving(plan.value)
-    if (number === asked && answer.ok) procedure.value = answer.value
-  },
-  { immediate: true },
-)
 
 const reading = (field: string) => at(place(field)) as Known | null | undefined
 
@@ -53,6 +41,7 @@ function take(): void {
         A bench supply with a current limit takes the old pack's place. Never leave it alone while it runs;
         over 60 V DC and on the mains this is work for licensed practice.
       </p>
+      <AnswerNote :stale="stale" :problem="problem" />
       <p v-if="procedure?.missing" class="after">{{ procedure.missing }}</p>
       <ol v-else-if="procedure" class="steps">
         <li

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 // Where the board sits, and what it guards there. Core says which runs move.
-import { api } from '../../api/client'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
+import AnswerNote from '../../ui/AnswerNote.vue'
 
 const { edit } = usePlan()
-const places = useAnswer(api.boardPlaces, [])
+const { answer: places, stale, problem } = useAnswer(() => ({ about: 'board_places' }))
 </script>
 
 <template>
-  <fieldset v-if="places.length" class="places" data-testid="board-places">
+  <fieldset v-if="places?.length" class="places" data-testid="board-places">
     <legend>The board sits</legend>
+    <AnswerNote :stale="stale" :problem="problem" />
     <label v-for="p in places" :key="p.name" :class="{ chosen: p.chosen }">
       <input type="radio" name="board-place" :checked="p.chosen" @change="edit(p.changes)" />
       <span

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // What it would take to draw more for good: every link that bears less, the cheapest change first.
 import { ref, shallowRef, watch } from 'vue'
-import { api } from '../../api/client'
 import type { Change, Problem, Raise } from '../../api/types'
 import { money, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
+import { ask } from '../../state/questions'
 import PhraseText from '../../ui/PhraseText.vue'
 import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -20,11 +20,11 @@ watch(wanted, () => (raise.value = null))
 /** An answer holds for the plan it was given for. */
 watch(plan, () => (raise.value = null))
 
-async function ask(): Promise<void> {
+async function look(): Promise<void> {
   if (!plan.value || wanted.value === null) return
   const asked = plan.value
   busy.value = true
-  const answer = await api.raise(asked, wanted.value)
+  const answer = await ask(asked, { about: 'raise', wanted_a: wanted.value })
   busy.value = false
   if (plan.value !== asked) return
   raise.value = answer.ok ? answer.value : null
@@ -34,7 +34,7 @@ async function ask(): Promise<void> {
 /** After a change the rest is asked anew. */
 function change(changes: Change[]): void {
   edit(changes)
-  void ask()
+  void look()
 }
 
 const cost = (price: number | null | undefined) =>
@@ -46,7 +46,7 @@ const cost = (price: number | null | undefined) =>
     <h2>What would more current take?</h2>
     <div class="ask">
       <QuantityField v-model="wanted" label="Continuous current wanted" range="current" />
-      <v-btn :disabled="wanted === null" :loading="busy" @click="ask">Find out</v-btn>
+      <v-btn :disabled="wanted === null" :loading="busy" @click="look">Find out</v-btn>
     </div>
     <ProblemList v-if="problem" :problem="problem" />
     <template v-if="raise">

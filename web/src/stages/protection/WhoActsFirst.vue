@@ -1,29 +1,13 @@
 <script setup lang="ts">
 // Who acts first in overload, stall and dead short, in words, on the chart, and in figures.
-import { ref, shallowRef, watch } from 'vue'
-import { api } from '../../api/client'
-import type { Coordination } from '../../api/types'
 import { saveCsv } from '../../format/csv'
 import { show } from '../../format/show'
-import { usePlan } from '../../state/plan'
+import { useAnswer } from '../../state/answer'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 import CoordinationChart from './CoordinationChart.vue'
 
-const { plan } = usePlan()
-const chart = shallowRef<Coordination | null>(null)
-const stale = ref(false)
-let asked = 0
-
-async function ask(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  stale.value = chart.value !== null
-  const answer = await api.coordination(plan.value)
-  if (number !== asked || !answer.ok) return
-  chart.value = answer.value
-  stale.value = false
-}
-watch(plan, ask, { immediate: true })
+const { answer: chart, stale, problem } = useAnswer(() => ({ about: 'coordination' }))
 
 /** Every value of the chart, in the units of the file formats. */
 function save(): void {
@@ -35,10 +19,11 @@ function save(): void {
 </script>
 
 <template>
-  <section v-if="chart" class="section" data-testid="who-acts">
-    <h2>Who acts first <span v-if="stale" class="stale">out of date, reckoning…</span></h2>
-    <p v-if="chart.missing" class="soft">{{ chart.missing }}</p>
-    <template v-else>
+  <section v-if="chart || problem" class="section" data-testid="who-acts">
+    <h2>Who acts first <span v-if="stale && !problem" class="stale">out of date, reckoning…</span></h2>
+    <AnswerNote :stale="stale" :problem="problem" />
+    <p v-if="chart?.missing" class="soft">{{ chart.missing }}</p>
+    <template v-else-if="chart">
       <ul class="rows">
         <li v-for="c in chart.cases" :key="c.name" :data-case="c.name">
           <VerdictMark :verdict="c.verdict ?? 'fine'" />

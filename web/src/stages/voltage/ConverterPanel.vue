@@ -1,26 +1,14 @@
 <script setup lang="ts">
 // The converter: chosen, at work, and set up on a bench supply before it is wired in.
-import { onMounted, ref, watch } from 'vue'
-import { api } from '../../api/client'
-import type { SetUpStep } from '../../api/types'
-import { usePlan } from '../../state/plan'
+import { computed } from 'vue'
+import { useAnswer } from '../../state/answer'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 
-const { plan } = usePlan()
-const steps = ref<SetUpStep[]>([])
-let asked = 0
-
-async function refresh(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.setUp(plan.value)
-  if (number === asked && answer.ok) steps.value = answer.value
-}
-
-onMounted(refresh)
-watch(plan, refresh)
+const { answer, stale, problem } = useAnswer(() => ({ about: 'set_up' }))
+const steps = computed(() => answer.value ?? [])
 </script>
 
 <template>
@@ -35,6 +23,7 @@ watch(plan, refresh)
     <FigureText id="converter.heat_w" />
     <FigureText id="converter.rise_k" />
     <FigureText id="pack.standby_a" />
+    <AnswerNote :stale="stale" :problem="problem" />
     <template v-if="steps.length">
       <h3 class="after">Set it up before it is wired in</h3>
       <p class="lead">

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // Every pack that could feed the device, drawn on one volt scale with the device's window.
-import { computed, onMounted, ref, watch } from 'vue'
-import { api } from '../../api/client'
-import type { VoltageOption, VoltageOptions } from '../../api/types'
+import { computed, ref } from 'vue'
+import type { VoltageOption } from '../../api/types'
 import { plain } from '../../format/show'
+import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 import StageHead from '../../ui/StageHead.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
+import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 import { openWorking } from '../../state/working'
 import ComparePanel from './ComparePanel.vue'
@@ -20,20 +21,9 @@ import { voltScale } from './voltScale'
 
 const { plan, edit } = usePlan()
 
-const found = ref<VoltageOptions | null>(null)
+const { answer: found, stale, problem } = useAnswer(() => ({ about: 'voltage_options' }))
 const all = ref(false)
 const order = ref<Order>('best')
-let asked = 0
-
-async function weigh(): Promise<void> {
-  if (!plan.value) return
-  const number = ++asked
-  const answer = await api.voltageOptions(plan.value)
-  if (number === asked && answer.ok) found.value = answer.value
-}
-
-onMounted(weigh)
-watch(plan, weigh)
 
 const FEW = 8
 const options = computed(() => {
@@ -74,6 +64,7 @@ const regulated = computed(
     title="Which voltage?"
     lead="Empty to full on one scale, nominal marked, dashed = under the usual load in the cold. The device lives between the petrol lines."
   />
+  <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="found?.missing" class="missing">
     {{ found.missing }} <router-link :to="{ name: 'device' }">Survey the device</router-link>
   </p>
