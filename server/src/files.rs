@@ -1,7 +1,7 @@
 //! The files that a plan's brick can be written to: which there are, and their bytes.
 
 use brick_core::Plan;
-use brick_core::exports::{FaceOutlines, HolderMesh, holder, netlist, outlines, strips_csv, welds_csv};
+use brick_core::print::exports::{FaceOutlines, HolderMesh, holder, netlist, outlines, strips_csv, welds_csv};
 use dxf::entities::{Circle, Entity, EntityType, LwPolyline, Text};
 use dxf::enums::{AcadVersion, Units};
 use dxf::{Drawing, LwPolylineVertex, Point};

@@ -5,8 +5,8 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
+use brick_core::base::progress::Progress;
 use brick_core::plan::Layout;
-use brick_core::progress::Progress;
 use rocket::tokio::sync::watch;
 use rocket::tokio::task::{JoinHandle, spawn_blocking};
 use serde::Serialize;

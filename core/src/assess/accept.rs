@@ -1,23 +1,11 @@
 //! Cautions accepted by name, and the figure that decides whether the acceptance still holds.
 
-use serde::Serialize;
-use utoipa::ToSchema;
-
 use super::bench::Bench;
-use super::finding::Finding;
+use super::finding::{Deciding, Finding};
 use super::ledger::Ledger;
 
 /// How far the deciding figure may worsen before a caution must be accepted anew.
 const MAY_WORSEN: f64 = 0.05;
-
-/// The figure on which an acceptance rests, as it stands now.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Deciding {
-    /// Id of the figure.
-    pub figure: String,
-    /// Its value: what an acceptance given now remembers.
-    pub value: f64,
-}
 
 /// The direction in which a figure gets worse.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -111,7 +99,7 @@ pub fn reason(bench: &Bench<'_>, finding: &Finding) -> Option<String> {
                 Worse::Up => now.value - then,
                 Worse::Down => then - now.value,
             };
-            !crate::limit::above(by, MAY_WORSEN * then.abs())
+            !crate::base::limit::above(by, MAY_WORSEN * then.abs())
         }
         _ => true,
     };

@@ -8,7 +8,7 @@ use super::figures::load::CONTINUOUS_A;
 use super::figures::voltage::FULL_V;
 use super::figures::voltage::LINE_FULL_V;
 use super::fill;
-use crate::arrival::{self, ArrivalTest, Bill, Outcome, Task};
+use crate::physics::arrival::{self, ArrivalTest, Bill, Outcome, Task};
 use crate::plan::{Arrival, Change, FieldError, How, Known, Node, Plan};
 
 /// One test with its outcome.

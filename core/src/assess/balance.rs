@@ -9,10 +9,10 @@ use super::figures::cells::PACK_AH;
 use super::figures::charging::ENDS_A;
 use super::figures::protection::BLEED_A;
 use super::{fill, rules};
-use crate::balancing::{LevelWay, Spread, apart_at_full_v, ways};
-use crate::charging::TAPER_C_RATE;
-use crate::chemistry;
-use crate::limit::below;
+use crate::base::chemistry;
+use crate::base::limit::below;
+use crate::physics::balancing::{LevelWay, Spread, apart_at_full_v, ways};
+use crate::physics::charging::TAPER_C_RATE;
 use crate::plan::{FieldError, Plan};
 
 /// One school with what is left at the top of the next charge.

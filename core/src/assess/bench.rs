@@ -2,21 +2,15 @@
 
 use std::rc::Rc;
 
-use super::figures::cells::{PACK_AH, PACK_OHM};
-use super::figures::charging::{CHARGER_A, SUPPLY_A};
-use super::figures::device::{CHARGER_V as OLD_CHARGER_V, HOST_CHARGE_V};
-use super::figures::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
-use super::figures::voltage::{EMPTY_V, FULL_V, LINE_FULL_V, OUTPUT_MOST_V};
-use super::ledger::{FigureDef, Ledger};
-use crate::brick::{JointWire, Laid, Sharing};
-use crate::charging::{self, ChargedBy};
-use crate::chemistry::{Chemistry, Facts};
-use crate::device::Level;
+use super::ledger::Ledger;
+use crate::base::chemistry::{Chemistry, Facts};
+use crate::physics::brick::{JointWire, Laid, Sharing};
+use crate::physics::device::Level;
+use crate::physics::wiring;
 use crate::plan::{
-    Cell, Charges, ChargesAs, Choice, Converts, HostCircuit, Load, Module, Node, NodeKind, Pack, Plan, Protects, Run,
-    StateName, Step, Strip, Supplies, Way, WireSize,
+    Cell, Charges, Choice, Converts, Load, Module, Node, NodeKind, Pack, Plan, Protects, Run, StateName, Step, Strip,
+    Supplies, Way, WireSize,
 };
-use crate::wiring;
 
 /// One load level on the battery side.
 #[derive(Debug, Clone)]
@@ -49,17 +43,6 @@ pub enum Position {
     Series,
     /// Two, side by side.
     Parallel,
-}
-
-/// The figures that a link of the line is judged by.
-#[derive(Debug, Clone, Copy)]
-pub struct Local {
-    /// What flows in it for good.
-    pub continuous: &'static FigureDef,
-    /// The largest peak in it.
-    pub peak: &'static FigureDef,
-    /// The most volts on it.
-    pub most_v: &'static FigureDef,
 }
 
 /// The bench.
@@ -165,16 +148,6 @@ impl<'a> Bench<'a> {
         })
     }
 
-    /// What flows in a link of the line and stands on it, as ids of figures: the battery's side of a converter, or the
-    /// device's.
-    pub fn local(&self, id: &str) -> Local {
-        if self.is_behind_converter(id) {
-            Local { continuous: &OUTPUT_CONTINUOUS_A, peak: &OUTPUT_PEAK_A, most_v: &OUTPUT_MOST_V }
-        } else {
-            Local { continuous: &CONTINUOUS_A, peak: &PEAK_A, most_v: &LINE_FULL_V }
-        }
-    }
-
     /// The runs by which current gets from the pack to the device past a node of the line; `None` where all of it goes
     /// through that node.
     pub fn past(&self, id: &str) -> Option<Vec<&'a Run>> {
@@ -207,42 +180,6 @@ impl<'a> Bench<'a> {
         self.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref())
     }
 
-    /// What the ways to charge this pack are judged on; full once every stage has entered its figures.
-    pub fn charge_situation(&self) -> charging::Situation {
-        let l = &self.ledger;
-        let d = &self.plan.device;
-        charging::Situation {
-            series: self.pack.series,
-            facts: self.facts(),
-            full_v: l.value(&FULL_V),
-            ah: l.value(&PACK_AH),
-            pack_ohm: l.value(&PACK_OHM),
-            empty_v: l.value(&EMPTY_V),
-            bleeds: self.any_board().map(|(_, board)| board.bleed_a.is_some_and(|a| a > 0.0)),
-            host: d.brains.charges_itself,
-            host_becomes: self.plan.charging.host,
-            host_v: l.value(&HOST_CHARGE_V),
-            original: d.original.chemistry,
-            old_charger_v: l.value(&OLD_CHARGER_V),
-            planned: self.charged_by(),
-        }
-    }
-
-    /// Who is planned to charge the pack.
-    fn charged_by(&self) -> Option<ChargedBy> {
-        let Some(charges) = self.charges() else {
-            let host = self.plan.charging.host == Some(HostCircuit::ChargesPack);
-            return host.then_some(ChargedBy::HostCircuit);
-        };
-        Some(match charges.kind {
-            ChargesAs::FixedVolts => ChargedBy::Converter,
-            ChargesAs::Nickel | ChargesAs::LeadAcid => ChargedBy::OldCharger,
-            ChargesAs::CcCv if charges.balance_a.is_some() => ChargedBy::HobbyCharger,
-            ChargesAs::CcCv if charges.own_supply => ChargedBy::WallCharger,
-            ChargesAs::CcCv => ChargedBy::ChargeModule,
-        })
-    }
-
     /// Where the charge current meets contacts: the jack; for a hobby charger without one, the plug of the pack.
     pub fn charge_contacts(&self) -> Vec<&'a Node> {
         let contacts =
@@ -256,11 +193,6 @@ impl<'a> Bench<'a> {
     pub fn is_input_jack(&self, node: &Node) -> bool {
         let module = self.charges().is_some_and(|c| !c.own_supply && c.balance_a.is_none());
         node.kind == NodeKind::Jack && module
-    }
-
-    /// What flows in a contact of the charge: in the input jack what the supply gives, in the others the charger's current.
-    pub fn contact_current(&self, node: &Node) -> &'static FigureDef {
-        if self.is_input_jack(node) { &SUPPLY_A } else { &CHARGER_A }
     }
 
     /// What the charger's supply gives, if one is chosen.

@@ -1,5 +1,6 @@
 //! The charge in full: the ways to do it, end volts and life, its course over time, what may feed it, what was read.
 
+use crate::assess::figures::local::charge_situation;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -7,10 +8,10 @@ use super::bench::Bench;
 use super::figures::charging::{CABLE_OHM, PER_CELL_V, SUPPLY_W};
 use super::figures::voltage::CELL_FULL_V;
 use super::fill;
-use crate::charging::{
+use crate::base::chemistry;
+use crate::physics::charging::{
     self, ChargePart, ChargeWay, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
 };
-use crate::chemistry;
 use crate::plan::{Change, ChargesAs, FieldError, How, Known, NodeKind, Plan};
 
 /// One point of the charge, for the whole pack.
@@ -87,7 +88,7 @@ pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
     plan.check()?;
     let bench = fill(plan, None)?;
     Ok(ChargeReport {
-        ways: charging::ways(&bench.charge_situation()),
+        ways: charging::ways(&charge_situation(&bench)),
         ends: ends(&bench).unwrap_or_default(),
         course: course(&bench),
         feeds: feeds(&bench).unwrap_or_default(),

@@ -10,11 +10,11 @@ use super::figures::voltage::FULL_V;
 use super::figures::{brick as strips, wiring as wires};
 use super::fill;
 use super::finding::Severity;
-use crate::brick::{cell_heat_j_per_k, link_pulse_a2s};
+use crate::base::quantity::{Unit, show};
+use crate::physics::brick::{cell_heat_j_per_k, link_pulse_a2s};
+use crate::physics::protection::{Endurance, Window, board_window, fuse_window};
+use crate::physics::wiring;
 use crate::plan::{FieldError, Fuse, NodeKind, Plan, Protects, Step};
-use crate::protection::{Endurance, Window, board_window, fuse_window};
-use crate::quantity::{Unit, show};
-use crate::wiring;
 
 /// An overload: this many times the continuous current. Chosen: something rubs, nothing is stalled yet.
 const OVERLOAD: f64 = 1.5;
@@ -259,8 +259,8 @@ fn acting(acts: &Acts<'_>, from_a: f64, to_a: f64) -> TimeCurve {
         Some(TimePoint { current_a, least_s: window.least_s?, most_s: window.most_s })
     };
     let holds_a = match &acts.actor {
-        Actor::Fuse(fuse, air_c) => crate::protection::fuse_carries_a(fuse, *air_c),
-        Actor::Board(board) => crate::protection::trip_band_a(board).map_or(to_a, |(low, _)| low),
+        Actor::Fuse(fuse, air_c) => crate::physics::protection::fuse_carries_a(fuse, *air_c),
+        Actor::Board(board) => crate::physics::protection::trip_band_a(board).map_or(to_a, |(low, _)| low),
     };
     TimeCurve {
         id: acts.id.clone(),

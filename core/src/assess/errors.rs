@@ -8,13 +8,14 @@
 
 use super::Pass;
 use super::figures::run::USABLE;
-use super::finding::{self, Finding, Severity};
+use super::finding::{Finding, Severity};
+use super::findings;
 use super::stage::Stage;
-use crate::limit::above;
-use crate::phrase::Phrase;
+use crate::base::limit::above;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
 use crate::plan::Plan;
-use crate::quantity::Unit;
-use crate::source::Source;
 
 /// The rule that tells of a verdict within an error.
 const RULE: &str = "device.error-decides";
@@ -64,7 +65,7 @@ pub fn spread(pass: &mut Pass<'_>) {
     }
     if !hanging.is_empty() {
         pass.findings.extend(hanging);
-        finding::sort(&pass.bench, &mut pass.findings);
+        findings::sort(&pass.bench, &mut pass.findings);
     }
 }
 
@@ -144,7 +145,7 @@ mod tests {
     /// A device that asks watts and switches itself off, so that the current is a quotient of two readings.
     fn plan(power: Known, lowest: Known) -> Plan {
         let mut plan = Plan::blank("Lamp mast");
-        plan.packs[0].chemistry = Some(crate::chemistry::Chemistry::LiIon);
+        plan.packs[0].chemistry = Some(crate::base::chemistry::Chemistry::LiIon);
         // So many that the device ends the run, not the cells.
         plan.packs[0].series = Some((lowest.value / 3.3).round() as u32);
         plan.device.cutout_v = Some(lowest);

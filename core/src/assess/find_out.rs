@@ -5,8 +5,8 @@ use utoipa::ToSchema;
 
 use super::bench::Bench;
 use super::stage::Stage;
-use crate::device;
-use crate::device::jobs::{Ask, JobSheet};
+use crate::physics::device;
+use crate::physics::device::jobs::{Ask, JobSheet};
 use crate::plan::{DeviceKind, FuseStyle, How, NodeKind};
 
 /// Something a measurement or a label would settle.

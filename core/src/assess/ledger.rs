@@ -6,10 +6,10 @@ use rustc_hash::{FxHashMap, FxHashSet};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::phrase::Phrase;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
 use crate::plan::{How, Known};
-use crate::quantity::Unit;
-use crate::source::Source;
 
 /// What a figure is, whatever its value.
 #[derive(Debug, Serialize, ToSchema)]

@@ -13,44 +13,45 @@ mod errors;
 pub mod figures;
 mod find_out;
 mod finding;
+mod findings;
 mod follows;
 mod ledger;
 mod nameplate;
 mod network;
 mod path;
+mod report;
 mod rules;
 mod running;
 mod stage;
-mod wanted;
 
-pub use accept::Deciding;
 pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use balance::{Balance, LevelReport, balance};
 pub(crate) use bench::Bench;
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
+pub use figures::wanted::CountedIn;
+pub(crate) use figures::wanted::{Wanted, wanted};
 pub use find_out::ToFindOut;
-pub use finding::{Finding, Severity, subject};
+pub use finding::{Deciding, Finding, Severity, subject};
 pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
+pub use report::{StageReport, Verdict};
 pub use running::{
     FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, RunOutcome, RunReport, Slider, StartsAt,
     Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
 };
-pub use stage::{Stage, StageReport, Verdict};
-pub use wanted::CountedIn;
-pub(crate) use wanted::{Wanted, wanted};
+pub use stage::Stage;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use std::rc::Rc;
 
-use crate::brick::Sharing;
-use crate::device::apart::{self, Apart};
+use crate::physics::brick::Sharing;
+use crate::physics::device::apart::{self, Apart};
 use crate::plan::{FieldError, Plan, SecondPack};
 
 /// Everything Dense Brick has to say about a plan.
@@ -120,7 +121,7 @@ impl<'a> Pass<'a> {
         figures::plate::enter(&mut self.bench, self.path.weakest.as_deref());
         self.findings.extend(rules::look_at_layout(&self.bench));
         self.findings.extend(self.in_other_position());
-        finding::sort(&self.bench, &mut self.findings);
+        findings::sort(&self.bench, &mut self.findings);
         self
     }
 
@@ -142,7 +143,7 @@ impl<'a> Pass<'a> {
     fn close(self) -> Assessment {
         Assessment {
             nameplate: nameplate::read(&self.bench),
-            stages: stage::report(&self.bench, &self.findings),
+            stages: report::report(&self.bench, &self.findings),
             findings: self.findings,
             path: self.path,
             apart: apart::outlook(&self.bench.plan.device),

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::bench::Bench;
 use super::figures::{cells, device, plate, run, voltage};
 use super::ledger::FigureDef;
-use crate::cells::designation;
+use crate::physics::cells::designation;
 
 /// What stands on the type plate. Figures are named by id; they open to their working.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

@@ -9,7 +9,7 @@ use super::figures::cells::PACK_OHM;
 use super::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S, RMS_A};
 use super::figures::run::TIME_S;
 use super::fill;
-use crate::brick::{HeatPaths, JointWire, Laid, Sharing, Study, cuts, label, seen_mm, strip_places, study};
+use crate::physics::brick::{HeatPaths, JointWire, Laid, Sharing, Study, cuts, label, seen_mm, strip_places, study};
 use crate::plan::{Change, Choice, FieldError, Plan, Strip, TakeOff};
 
 /// Where no run time is known, a level without end is looked at after this.
@@ -304,7 +304,7 @@ fn segments(laid: &Laid<'_>, sharing: &Sharing, current_a: f64) -> Vec<SegmentLo
         let place = segment.strip.and_then(|at| places.get(&at).copied());
         let end = segment.strip.map(|(piece, _)| pieces[piece].end);
         let [[x1_mm, y1_mm], [x2_mm, y2_mm]] = segment.ends.map(|t| {
-            let site = crate::brick::Site::from(&laid.layout.cells[t.cell]);
+            let site = crate::physics::brick::Site::from(&laid.layout.cells[t.cell]);
             end.map_or([0.0; 2], |end| seen_mm(&laid.grid, site, end))
         });
         SegmentLoad {

@@ -14,9 +14,9 @@ use super::figures::{converter, load, voltage};
 use super::finding::{Finding, Severity};
 use super::ledger::{Input, at, fig, fig_at, from_plan};
 use super::stage::Stage;
+use crate::base::quantity::Unit;
+use crate::physics::wiring::BothSizes;
 use crate::plan::{NodeKind, Step};
-use crate::quantity::Unit;
-use crate::wiring::BothSizes;
 use charge::charge_links;
 use limits::{Ceiling, Limit};
 

@@ -8,7 +8,7 @@ use super::fields::settles::{DRAIN, SIDE};
 use super::fields::{
     AMPS, CHARGER_KINDS, Heard, PartKind, VOLTS, choice, known, named, named_but, part_fields, quantity, yes_no,
 };
-use crate::range;
+use crate::base::range;
 
 /// What a charger does at its output.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -13,7 +13,8 @@ use utoipa::ToSchema;
 
 use super::fields::PartKind;
 use super::{Choice, Draw, FORMAT, Known, NodeKind, Plan, VERSION, WireSize};
-use crate::range::{self, Range};
+use crate::base::range::{self, Range};
+pub(crate) use parts::faults;
 use parts::{check_groups, check_node_part, check_part};
 
 /// Most cells in one plan.

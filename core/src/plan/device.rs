@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{ApartStep, Brains, Compartment, Job, Known, Photo, Proving, Surroundings};
-use crate::chemistry::Chemistry;
+use crate::base::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how volts act on it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 
 use super::Plan;
 use super::fields::{self, Field};
-use crate::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show};
 
 /// One thing that changed.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

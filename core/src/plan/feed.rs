@@ -4,8 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::Known;
-use crate::gauge::Leg;
-use crate::preferred::Series;
+use crate::base::preferred::Series;
 
 /// Everything of that kind; absent is not there, or not looked at yet.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
@@ -31,6 +30,17 @@ pub enum Outside {
     Plug,
     /// An adapter that a tool pack slides onto.
     Adapter,
+}
+
+/// The resistor of a divider that is changed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Leg {
+    /// From the battery to the sense input.
+    #[default]
+    Top,
+    /// From the sense input to minus.
+    Bottom,
 }
 
 /// The divider before a gauge's sense input.

@@ -26,12 +26,12 @@ pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Latt
 pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply};
 pub use charging::{Charges, ChargesAs, Charging, HostCircuit, Supplies};
-pub(crate) use check::CELLS_MAX;
 pub use check::FieldError;
+pub(crate) use check::{CELLS_MAX, faults};
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
-pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Outside, SecondPack};
+pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Leg, Outside, SecondPack};
 pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};

@@ -8,8 +8,8 @@ use super::fields::{
     quantity,
 };
 use super::{Brick, Choice, Known, Offer};
-use crate::chemistry::Chemistry;
-use crate::range;
+use crate::base::chemistry::Chemistry;
+use crate::base::range;
 
 /// One pack of S groups in series, P cells in each.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

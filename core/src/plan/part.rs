@@ -12,8 +12,8 @@ use super::fields::{
     wire_size, yes_no,
 };
 use super::{Charges, Known, Supplies};
-use crate::chemistry::Chemistry;
-use crate::range;
+use crate::base::chemistry::Chemistry;
+use crate::base::range;
 
 part_fields! {
     /// Name, price and arrival of any part.

@@ -1,7 +1,7 @@
 //! The readings a plan holds, gathered from wherever they stand.
 
 use super::{Choice, Draw, Known, Part, Plan};
-use crate::quantity::Unit;
+use crate::base::quantity::Unit;
 
 /// A reading, where it stands in the plan.
 #[derive(Debug)]

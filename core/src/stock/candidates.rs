@@ -4,7 +4,7 @@ use super::inspect::typical;
 use super::judgement::CellVerdict;
 use super::reading::{Digest, Kind, unlike};
 use super::state::CellState;
-use crate::grouping::Candidate;
+use crate::physics::grouping::Candidate;
 
 /// A cell that is offered for a grouping.
 #[derive(Debug, Clone)]

@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::assess::Severity;
-use crate::phrase::Phrase;
-use crate::quantity::Unit;
-use crate::source::Source;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::severity::Severity;
+use crate::base::source::Source;
 
 /// What to do with a cell.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]

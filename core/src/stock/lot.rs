@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::reading::Method;
-use crate::plan::{Cell, FieldError};
-use crate::table::day;
+use crate::base::table::day;
+use crate::plan::{Cell, FieldError, faults};
 
 /// Longest name, and longest note on where it came from.
 const NAME_MAX: usize = 120;
@@ -36,7 +36,7 @@ pub struct Lot {
 impl Lot {
     /// Every field that cannot stand.
     pub fn check(&self) -> Vec<FieldError> {
-        let mut errors = self.cell.check("/cell");
+        let mut errors = faults("/cell", &self.cell);
         let mut require = |holds: bool, field: &str, message: &str| {
             if !holds {
                 errors.push(FieldError { field: field.to_owned(), message: message.to_owned() });

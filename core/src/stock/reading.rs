@@ -4,10 +4,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::CELLS_MAX;
-use crate::limit::above;
+use crate::base::limit::above;
+use crate::base::quantity::Unit;
+use crate::base::range::{self, Range};
 use crate::plan::FieldError;
-use crate::quantity::Unit;
-use crate::range::{self, Range};
 
 /// Spread of repeats, over their mean, beyond which there is no reading. Common practice, no source.
 pub const SPREAD_MAX: f64 = 0.2;

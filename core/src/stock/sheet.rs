@@ -7,8 +7,8 @@ use std::collections::HashMap;
 use super::faults::Fault;
 use super::reading::{Conditions, Digest, Kind, Method, TestReading};
 use super::{CELLS_MAX, LABEL_MAX};
-use crate::range::{CELL_VOLTS, CURRENT, REST, Range, SOC, TEMPERATURE};
-use crate::table::{LineError, Row, Table, moment, whole, written, written_moment};
+use crate::base::range::{CELL_VOLTS, CURRENT, REST, Range, SOC, TEMPERATURE};
+use crate::base::table::{LineError, Row, Table, moment, whole, written, written_moment};
 
 const DAY_S: f64 = 86_400.0;
 const MILLI: f64 = 1000.0;

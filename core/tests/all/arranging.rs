@@ -1,6 +1,6 @@
 //! Arrangements in a compartment, worked by hand; tubes against known packings of circles; keep-outs.
 
-use brick_core::brick::{Arrangement, Laid, Site, Task, Wanted, arrangements};
+use brick_core::physics::brick::{Arrangement, Laid, Site, Task, Wanted, arrangements};
 use brick_core::plan::{Axis, BoardSpace, CellSize, Clearances, Compartment, Lattice, Obstruction, Space};
 
 const CELL: CellSize = CellSize::Cylindrical { diameter_mm: 18.4, length_mm: 65.2 };

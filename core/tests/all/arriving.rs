@@ -5,12 +5,12 @@ use crate::common;
 use std::collections::HashSet;
 
 use brick_core::Catalogue;
-use brick_core::arrival::{Bill, Outcome, Task, judge, tests};
 use brick_core::assess::{arrival_tests, assess};
-use brick_core::chemistry::Chemistry;
+use brick_core::base::chemistry::Chemistry;
+use brick_core::base::range;
+use brick_core::parts::catalogue::ItemPart;
+use brick_core::physics::arrival::{Bill, Outcome, Task, judge, tests};
 use brick_core::plan::{Arrival, Known, Part, apply};
-use brick_core::range;
-use brick_core::suggest::ItemPart;
 use common::{sound, with};
 use proptest::prelude::*;
 use serde_json::json;
@@ -35,7 +35,7 @@ fn bills() -> Vec<(String, Bill)> {
         ItemPart::Connector { connector } => Some(Part::Connector { connector }),
         ItemPart::Cell { .. } | ItemPart::Strip { .. } | ItemPart::Wire { .. } => None,
     };
-    let named = |item: brick_core::suggest::Item| {
+    let named = |item: brick_core::parts::catalogue::Item| {
         let name = item.offer().name.clone();
         Some((name, tests(&part(item.part)?, &task(4))?))
     };

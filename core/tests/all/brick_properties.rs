@@ -5,13 +5,15 @@ use crate::common;
 use std::collections::HashSet;
 
 use brick_core::Plan;
+use brick_core::advise::suggest::layouts::{offers, ways_out};
 use brick_core::assess::{Severity, assess};
-use brick_core::brick::{Arrangement, Edit, Grid, Laid, Site, StepKind, Task, Wanted, arrangements, axes, draw, steps};
+use brick_core::physics::brick::{
+    Arrangement, Edit, Grid, Laid, Site, StepKind, Task, Wanted, arrangements, axes, draw, steps,
+};
 use brick_core::plan::{
     Axis, BoardSpace, CellSize, Choice, Clearances, Compartment, Edge, Lattice, Layout, Obstruction, Seat, Space, Wall,
 };
-use brick_core::sheets::sheets;
-use brick_core::suggest::layouts::{offers, ways_out};
+use brick_core::print::sheets::sheets;
 use common::sound;
 use proptest::prelude::*;
 
@@ -67,7 +69,7 @@ fn place() -> impl Strategy<Value = Compartment> {
 fn overlap(grid: &Grid, a: Site, b: Site) -> bool {
     let ([ax, ay], [bx, by]) = (grid.middle_mm(a), grid.middle_mm(b));
     let [wide, high, _] = grid.cell_mm;
-    if grid.form == brick_core::brick::Form::Round {
+    if grid.form == brick_core::physics::brick::Form::Round {
         return (ax - bx).hypot(ay - by) < wide - 1e-6;
     }
     (ax - bx).abs() < wide - 1e-6 && (ay - by).abs() < high - 1e-6

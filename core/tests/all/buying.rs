@@ -2,8 +2,8 @@
 
 use crate::common;
 
+use brick_core::advise::bill::{Bill, bill, csv};
 use brick_core::assess::{CountedIn, assess};
-use brick_core::bill::{Bill, bill, csv};
 use brick_core::{Catalogue, Plan};
 use common::jobs::plans;
 use common::{sound, with};
@@ -22,7 +22,7 @@ fn of(changes: &[(&str, Value)]) -> Bill {
     bill(&with(&sound(), changes), &empty()).unwrap()
 }
 
-fn line<'a>(bill: &'a Bill, name: &str) -> &'a brick_core::bill::BillLine {
+fn line<'a>(bill: &'a Bill, name: &str) -> &'a brick_core::advise::bill::BillLine {
     bill.lines.iter().find(|l| l.name == name).unwrap_or_else(|| panic!("no {name}"))
 }
 
@@ -124,6 +124,6 @@ fn a_blank_plan_says_what_is_still_open() {
     assert!(bill.open.contains(&"charger".to_owned()));
     let mut plan = sound();
     plan.buying.replacement_price = Some(-1.0);
-    let errors = brick_core::bill::bill(&plan, &empty()).unwrap_err();
+    let errors = brick_core::advise::bill::bill(&plan, &empty()).unwrap_err();
     assert_eq!(errors[0].field, "/buying/replacement_price");
 }

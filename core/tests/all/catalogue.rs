@@ -1,7 +1,7 @@
 //! The parts catalogue as a sheet: out and in again, and what is refused.
 
 use brick_core::Catalogue;
-use brick_core::suggest::{Column, columns, read_parts, write_parts};
+use brick_core::parts::catalogue::{Column, columns, read_parts, write_parts};
 
 fn demo() -> Catalogue {
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");

@@ -3,9 +3,9 @@
 //!
 //! Sources of the computed cells: `reference/SOURCES.md`, which also says how far each set may be trusted.
 
-use brick_core::chemistry::OcvCurve;
-use brick_core::lines::Lines;
-use brick_core::run::{CellModel, Free, GivenCell, GivenWarmth, Logged, Pair, Piece, error_v, fit, follow};
+use brick_core::base::chemistry::OcvCurve;
+use brick_core::base::lines::Lines;
+use brick_core::physics::run::{CellModel, Free, GivenCell, GivenWarmth, Logged, Pair, Piece, error_v, fit, follow};
 use serde_json::Value;
 
 use crate::reference::{file, number, rows};
@@ -45,7 +45,7 @@ fn the_solver_agrees_with_an_exact_one() {
         };
         let step = |v: &Value| {
             let (duration_s, current_a) = pair(v);
-            brick_core::run::ProfileStep { duration_s, current_a }
+            brick_core::physics::run::ProfileStep { duration_s, current_a }
         };
         let profile: Vec<_> = case["profile"].as_array().unwrap().iter().map(step).collect();
         let got = cell.run(&profile, 1.0).unwrap();
@@ -53,7 +53,8 @@ fn the_solver_agrees_with_an_exact_one() {
         let (mut seen, mut most_v, mut most_k) = (0, 0.0f64, 0.0f64);
         for want in columns(&format!("thevenin/{id}.csv"), names) {
             // Rows a millisecond after a change have no fellow here; those of whole seconds hold the current before it.
-            let same = |g: &&brick_core::run::GivenRow| (g.time_s - want[0]).abs() < 1e-6 && g.current_a == want[1];
+            let same =
+                |g: &&brick_core::physics::run::GivenRow| (g.time_s - want[0]).abs() < 1e-6 && g.current_a == want[1];
             let Some(g) = got.iter().find(same) else { continue };
             seen += 1;
             most_v = most_v.max((g.voltage_v - want[2]).abs());
@@ -268,8 +269,8 @@ fn a_cell_warms_by_what_its_volts_lose() {
 /// Eleven charges of six computed cells: full within 10 % of the time, 80 % within 5 %.
 #[test]
 fn charges_end_when_they_should() {
-    use brick_core::brick::HeatPaths;
-    use brick_core::run::{FillTask, Filler, Warmth, fill};
+    use brick_core::physics::brick::HeatPaths;
+    use brick_core::physics::run::{FillTask, Filler, Warmth, fill};
     let summary: Value = serde_json::from_str(&file("cccv/summary.json")).unwrap();
     let mut seen = 0;
     for (name, told) in summary.as_object().unwrap() {
@@ -318,7 +319,7 @@ fn charges_end_when_they_should() {
 /// A discharge of a computed cell as a maker logs it gives its capacity, whether it was logged slowly or fast.
 #[test]
 fn a_logged_discharge_gives_the_capacity_of_its_cell() {
-    use brick_core::chemistry::Chemistry;
+    use brick_core::base::chemistry::Chemistry;
     for (name, chemistry, rated_ah, dcir_ohm) in [
         ("nmc811_chen2020", Chemistry::LiIon, 5.0, 0.03),
         ("nmc811_okane2022", Chemistry::LiIon, 4.5, 0.05),
@@ -329,7 +330,7 @@ fn a_logged_discharge_gives_the_capacity_of_its_cell() {
             // In the sign of the Battery Data Format.
             let lines = rows.iter().map(|[t, v, a]| format!("{t},{v},{}\n", -a));
             let text = format!("Test Time / s,Voltage / V,Current / A\n{}", lines.collect::<String>());
-            let own = brick_core::run::own_cell(chemistry, rated_ah, dcir_ohm, 25.0, &text).unwrap();
+            let own = brick_core::physics::run::own_cell(chemistry, rated_ah, dcir_ohm, 25.0, &text).unwrap();
             let share = own.capacity_ah / capacity_ah(name) - 1.0;
             println!(
                 "{name} at {rate}: capacity {:+.1} %, {:.1} mohm, lag {:.0} s, misses {:.1} mV",

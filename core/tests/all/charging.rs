@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::assess::{Assessment, ChargeReport, assess, charge};
-use brick_core::charging::{ChargedBy, SetBy, Standing, Through};
+use brick_core::physics::charging::{ChargedBy, SetBy, Standing, Through};
 use brick_core::plan::{Plan, apply};
 use common::jobs::{entered, told};
 use common::{chosen, known, module, offer, sound, with};

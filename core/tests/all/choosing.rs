@@ -2,11 +2,11 @@
 
 use crate::common;
 
+use brick_core::advise::suggest::{VoltageOption, options, suggest};
 use brick_core::assess::{Severity, assess};
-use brick_core::chemistry::Chemistry;
+use brick_core::base::chemistry::Chemistry;
+use brick_core::physics::voltage::{FeedPath, School};
 use brick_core::plan::apply;
-use brick_core::suggest::{VoltageOption, options, suggest};
-use brick_core::voltage::{FeedPath, School};
 use brick_core::{Catalogue, Plan};
 use common::{known, sound, with};
 use serde_json::json;

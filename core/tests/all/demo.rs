@@ -1,9 +1,9 @@
 //! The demo plans: one finished, one half built, one only planned, one with stops; each says so itself.
 
+use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{Assessment, Severity, Stage, Verdict, assess};
-use brick_core::brick::Laid;
+use brick_core::physics::brick::Laid;
 use brick_core::plan::apply;
-use brick_core::suggest::{options, suggest};
 use brick_core::{Catalogue, Plan, fixes};
 
 fn text(name: &str) -> String {

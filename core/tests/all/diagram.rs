@@ -1,10 +1,10 @@
 //! The wiring diagram: its volts against another solution, its wires and words on the page.
 
 use brick_core::Plan;
-use brick_core::diagram::circuit::{Circuit, Element, Solved};
-use brick_core::diagram::{Condition, Diagram, Held, Schematic, Shown, Words, WordsRole, diagram, solved, svg};
-use brick_core::fix::board_places;
+use brick_core::advise::fix::board_places;
 use brick_core::plan::{Choice, NodeKind, apply};
+use brick_core::print::diagram::circuit::{Circuit, Element, Solved};
+use brick_core::print::diagram::{Condition, Diagram, Held, Schematic, Shown, Words, WordsRole, diagram, solved, svg};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 

@@ -2,9 +2,9 @@
 
 use crate::common;
 
+use brick_core::advise::suggest::suggest;
 use brick_core::assess::{Severity, Verdict, assess};
 use brick_core::plan::{ReadError, VERSION, differences};
-use brick_core::suggest::suggest;
 use brick_core::{Catalogue, Plan};
 use common::{sound, with};
 use serde_json::json;

@@ -4,9 +4,9 @@ use std::collections::HashMap;
 
 use brick_core::Plan;
 use brick_core::assess::{assess, network};
-use brick_core::brick::{Laid, Task, arrangements, draw};
-use brick_core::exports::{HolderMesh, holder, netlist, outlines, strips_csv, welds_csv};
+use brick_core::physics::brick::{Laid, Task, arrangements, draw};
 use brick_core::plan::Lattice;
+use brick_core::print::exports::{HolderMesh, holder, netlist, outlines, strips_csv, welds_csv};
 use serde_json::Value;
 
 fn file(name: &str) -> String {

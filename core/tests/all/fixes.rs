@@ -5,8 +5,8 @@ use crate::common;
 use std::collections::BTreeSet;
 
 use brick_core::assess::{Severity, assess};
+use brick_core::parts::catalogue::ItemPart;
 use brick_core::plan::{Plan, apply};
-use brick_core::suggest::ItemPart;
 use brick_core::{Catalogue, fixes};
 use common::flaws::laying::laid;
 use common::flaws::{changes_of, flaws};

@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::assess::{Severity, assess};
-use brick_core::source::Source;
+use brick_core::base::source::Source;
 use common::flaws::{changes_of, flaws};
 use common::{sound, with};
 use serde_json::json;

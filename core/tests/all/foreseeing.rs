@@ -4,10 +4,10 @@ use crate::common;
 
 use std::collections::BTreeSet;
 
+use brick_core::advise::later::{Misuse, Prevented, later};
 use brick_core::assess::assess;
-use brick_core::later::{Misuse, Prevented, later};
 use brick_core::plan::Plan;
-use brick_core::sheets::sheets;
+use brick_core::print::sheets::sheets;
 use common::jobs::{entered, told};
 use common::{known, module, sound, with};
 use serde_json::{Value, json};

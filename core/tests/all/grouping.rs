@@ -1,7 +1,7 @@
 //! Grouping against proven optima, exhaustive search, and what must hold whatever the cells.
 
-use brick_core::grouping::{Candidate, Effort, Grouping, Refusal, Task, WEAKEST_SLACK, Weights, group};
-use brick_core::progress::{Progress, Unwatched};
+use brick_core::base::progress::{Progress, Unwatched};
+use brick_core::physics::grouping::{Candidate, Effort, Grouping, Refusal, Task, WEAKEST_SLACK, Weights, group};
 use proptest::prelude::*;
 use serde_json::Value;
 
@@ -287,7 +287,7 @@ fn a_search_is_watched_and_ended() {
 /// Needs of the three schools, judged on what was chosen; what only the maker can see to is never judged.
 #[test]
 fn the_schools_are_judged_on_the_cells_in_hand() {
-    use brick_core::grouping::{School, school_sheets};
+    use brick_core::physics::grouping::{School, school_sheets};
     use brick_core::plan::CellOrigin;
     let mut cells: Vec<Candidate> = (0..8).map(|i| cell(i, 2000.0)).collect();
     for (i, c) in cells.iter_mut().enumerate() {

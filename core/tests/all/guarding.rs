@@ -2,9 +2,9 @@
 
 use crate::common;
 
-use brick_core::arrival::Outcome;
+use brick_core::advise::fix::{board_places, raise};
 use brick_core::assess::{Severity, arrival_tests, assess};
-use brick_core::fix::{board_places, raise};
+use brick_core::physics::arrival::Outcome;
 use brick_core::plan::apply;
 use brick_core::{Catalogue, suggest};
 use common::{sound, with};
@@ -67,8 +67,9 @@ fn what_lies_at_hand_comes_before_what_must_be_bought() {
     let mut catalogue = catalogue();
     let open = with(&sound(), &[("plug", json!({"state": "open"}))]);
     let found = suggest(&open, &catalogue, "plug").unwrap();
-    let alike =
-        |s: &&brick_core::suggest::Suggestion| s.worst == found[0].worst && s.reasons.len() == found[0].reasons.len();
+    let alike = |s: &&brick_core::advise::suggest::Suggestion| {
+        s.worst == found[0].worst && s.reasons.len() == found[0].reasons.len()
+    };
     let second = found[1..].iter().find(alike).unwrap().catalogue_id.clone();
     catalogue.items.iter_mut().find(|i| i.id == second).unwrap().at_hand = Some(3);
     assert_eq!(suggest(&open, &catalogue, "plug").unwrap()[0].catalogue_id, second);

@@ -37,7 +37,7 @@ fn what_is_special_about_each_job_is_entered_noticed_and_asked() {
 #[test]
 fn every_kind_of_job_is_among_them() {
     let kinds: BTreeSet<&str> = told().iter().map(|t| t.job).collect();
-    let all: BTreeSet<String> = brick_core::device::jobs::JOBS
+    let all: BTreeSet<String> = brick_core::physics::device::jobs::JOBS
         .iter()
         .map(|sheet| serde_json::to_value(sheet.job).unwrap().as_str().unwrap().to_owned())
         .collect();

@@ -2,13 +2,13 @@
 
 use std::collections::{HashMap, HashSet};
 
-use brick_core::brick::{Drawing, Grid};
-use brick_core::brick::{
+use brick_core::base::progress::Unwatched;
+use brick_core::physics::brick::{Drawing, Grid};
+use brick_core::physics::brick::{
     Edit, Fault, Laid, LeadKind, Refused, Search, Seating, Site, StepKind, Task, Wanted, arrangements, axes,
     best_of_each, draw, faults, near, patterns, pieces, seats, steps,
 };
 use brick_core::plan::{Axis, CellSize, Clearances, Compartment, Lattice, Layout, Plan, Space, Wall};
-use brick_core::progress::Unwatched;
 use proptest::prelude::*;
 
 use crate::common;

@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::assess::{assess, balance};
-use brick_core::balancing::{Leveller, Task, ways};
+use brick_core::physics::balancing::{Leveller, Task, ways};
 use common::{sound, with};
 use serde_json::{Value, json};
 

@@ -1,8 +1,8 @@
 //! Sellers' texts read: what is proposed, what is doubted, what is asked. The texts are made up, in the style of the trade.
 
-use brick_core::listing::{Listing, SOLD, read_listing};
+use brick_core::parts::catalogue::ItemPart;
+use brick_core::parts::listing::{Listing, SOLD, read_listing};
 use brick_core::plan::fields::PartKind;
-use brick_core::suggest::ItemPart;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 

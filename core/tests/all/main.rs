@@ -35,6 +35,7 @@ mod proving;
 mod raising;
 mod ranking;
 mod reference;
+mod rooms;
 mod running;
 mod sharing;
 mod sheets;

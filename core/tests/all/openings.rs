@@ -4,7 +4,7 @@ use crate::common;
 
 use brick_core::Plan;
 use brick_core::assess::assess;
-use brick_core::brick::{Laid, along_wall, behind, free_mm, too_deep_mm, too_thick_mm};
+use brick_core::physics::brick::{Laid, along_wall, behind, free_mm, too_deep_mm, too_thick_mm};
 use brick_core::plan::{Axis, Compartment, Obstruction, Opening, OpeningPurpose, Sign, Space, Wall};
 use common::sound;
 use serde_json::json;

@@ -1,7 +1,7 @@
 //! The table of figures: whatever stands in it is typed, checked, written, read and told the same way.
 
+use brick_core::parts::catalogue::{Item, columns, read_parts, write_parts};
 use brick_core::plan::fields::{self, Field, Form, PartKind, blank, put};
-use brick_core::suggest::{Item, columns, read_parts, write_parts};
 use serde_json::{Value, json};
 
 /// A value that the figure can have.

@@ -3,9 +3,9 @@
 use crate::common;
 
 use brick_core::Plan;
+use brick_core::advise::suggest::options;
 use brick_core::assess::{Severity, assess};
 use brick_core::plan::{Change, apply};
-use brick_core::suggest::options;
 use common::{known, sound, with};
 use proptest::prelude::*;
 use serde_json::{Value, json};

@@ -3,9 +3,9 @@
 use crate::common;
 
 use brick_core::Plan;
+use brick_core::advise::prove::procedure;
 use brick_core::assess::{Verdict, assess};
 use brick_core::plan::{How, apply};
-use brick_core::prove::procedure;
 use common::{known, with};
 use serde_json::{Value, json};
 

@@ -3,9 +3,9 @@
 use crate::common;
 
 use brick_core::Catalogue;
+use brick_core::advise::fix::raise;
 use brick_core::assess::{Severity, assess_at_face_value};
-use brick_core::fix::raise;
-use brick_core::limit::below;
+use brick_core::base::limit::below;
 use brick_core::plan::apply;
 use common::jobs::plans;
 use common::{sound, with};

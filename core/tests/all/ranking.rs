@@ -3,9 +3,9 @@
 use crate::common;
 
 use brick_core::Catalogue;
+use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{Severity, assess};
 use brick_core::plan::{Change, Plan, apply, differences};
-use brick_core::suggest::{options, suggest};
 use common::{known, sound, with};
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -83,7 +83,7 @@ fn suggestions_come_the_best_first_and_say_why_a_misfit_is_one() {
         }
         // Equal in verdict and in count of reasons, what is at hand stands before what must be bought.
         for pair in found.windows(2).filter(|w| w[0].worst.is_none() && w[1].worst.is_none()) {
-            let at_hand = |s: &brick_core::suggest::Suggestion| s.offer.arrives_days == Some(0.0);
+            let at_hand = |s: &brick_core::advise::suggest::Suggestion| s.offer.arrives_days == Some(0.0);
             assert!(at_hand(&pair[0]) || !at_hand(&pair[1]), "{place}: {} before what is at hand", pair[0].offer.name);
         }
     }

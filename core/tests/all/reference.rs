@@ -2,18 +2,18 @@
 
 use std::path::PathBuf;
 
-use brick_core::brick;
-use brick_core::charging::{CourseTask, DIFFUSION, course};
-use brick_core::chemistry::{Chemistry, OcvCurve, curve};
-use brick_core::converter::hold_up_f;
-use brick_core::gauge::Divider;
-use brick_core::grouping::{JoiningCell, join};
+use brick_core::base::chemistry::{Chemistry, OcvCurve, curve};
+use brick_core::base::preferred::Series;
+use brick_core::physics::brick;
+use brick_core::physics::charging::{CourseTask, DIFFUSION, course};
+use brick_core::physics::converter::hold_up_f;
+use brick_core::physics::gauge::Divider;
+use brick_core::physics::grouping::{JoiningCell, join};
+use brick_core::physics::protection::fuse_bears_a;
+use brick_core::physics::run::discharge;
+use brick_core::physics::voltage::{Side, equalising_a};
+use brick_core::physics::wiring;
 use brick_core::plan::{Fuse, FuseStyle, Offer, Strip, StripMetal, WireSize};
-use brick_core::preferred::Series;
-use brick_core::protection::fuse_bears_a;
-use brick_core::run::discharge;
-use brick_core::voltage::{Side, equalising_a};
-use brick_core::wiring;
 use serde_json::Value;
 
 /// Where a file of outside values lies.
@@ -343,8 +343,8 @@ fn every_gauge_of_the_table_is_found_back_from_its_cross_section() {
     let mut seen = 0;
     for row in rows("tables/awg.csv") {
         let (awg, area_mm2) = (number(&row[1]) as i32, number(&row[3]));
-        let both = brick_core::wiring::both_sizes(&WireSize::Metric { area_mm2 });
-        let found = brick_core::wiring::size_name(&WireSize::Awg { awg });
+        let both = brick_core::physics::wiring::both_sizes(&WireSize::Metric { area_mm2 });
+        let found = brick_core::physics::wiring::size_name(&WireSize::Awg { awg });
         assert_eq!((both.awg, both.is_awg), (found, false), "{area_mm2} mm2");
         seen += 1;
     }

@@ -4,9 +4,9 @@ use brick_core::Plan;
 use brick_core::assess::{
     FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, assess, fills, run_in_steps, runs, sweep,
 };
-use brick_core::brick::{Circuit, HeatPaths, Resistor, Terminal};
-use brick_core::chemistry::Chemistry;
-use brick_core::run::{
+use brick_core::base::chemistry::Chemistry;
+use brick_core::physics::brick::{Circuit, HeatPaths, Resistor, Terminal};
+use brick_core::physics::run::{
     Asks, Bleeds, CellModel, FillTask, FillWhat, Filler, Joined, Level, Limit, Opens, PackRun, PackTask, Pattern,
     Through, Warmth, Watched, Who, fill, simulate, typical,
 };

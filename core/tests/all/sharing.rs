@@ -2,10 +2,10 @@
 
 use brick_core::Plan;
 use brick_core::assess::{assess, network};
-use brick_core::brick::{Circuit, JointWire, Laid, Resistor, Sharing, Task, Terminal, arrangements};
-use brick_core::exports::netlist;
+use brick_core::physics::brick::{Circuit, JointWire, Laid, Resistor, Sharing, Task, Terminal, arrangements};
+use brick_core::physics::run::{Joined, Sharer};
 use brick_core::plan::{Choice, Joining, Space, Strip, StripMetal, TakeOff, WireSize};
-use brick_core::run::{Joined, Sharer};
+use brick_core::print::exports::netlist;
 use serde_json::Value;
 
 /// The ladders ask for 0.1 %; both solvers are exact, so that only the printed digits differ.
@@ -273,7 +273,7 @@ fn the_path_takes_its_strips_from_the_network() {
     let mut without = plan.clone();
     without.packs[0].brick.layout = None;
     let assessment = assess(&without).unwrap();
-    let stated = brick_core::brick::link_limit_a(without.packs[0].strip.part().unwrap());
+    let stated = brick_core::physics::brick::link_limit_a(without.packs[0].strip.part().unwrap());
     let strips = assessment.path.links.iter().find(|l| l.id == "strips").unwrap();
     near("stated", strips.continuous_a.unwrap(), stated, 1e-9);
     assert!(assessment.figure("brick.most_share").is_none());

@@ -2,9 +2,9 @@
 
 use brick_core::Plan;
 use brick_core::assess::assess;
-use brick_core::brick::{Laid, Task, arrangements};
+use brick_core::physics::brick::{Laid, Task, arrangements};
 use brick_core::plan::{CellGroup, ChosenCell};
-use brick_core::sheets::{Sheet, sheets};
+use brick_core::print::sheets::{Sheet, sheets};
 use roxmltree::{Document, Node};
 
 fn demo(name: &str) -> Plan {

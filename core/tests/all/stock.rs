@@ -1,7 +1,7 @@
 //! The stock: what is noticed on cells and lots, each rule made to fire and to stay silent; tables in and out.
 
 use brick_core::assess::Severity;
-use brick_core::chemistry::Chemistry;
+use brick_core::base::chemistry::Chemistry;
 use brick_core::plan::{Cell, CellOrigin, CellSize, How, Known, Offer};
 use brick_core::stock::{
     CellReport, CellState, CellVerdict, Conditions, Defaults, Digest, Fault, Inspected, Kind, Lot, LotReport, Method,
@@ -397,7 +397,7 @@ proptest! {
         prop_assert_eq!((cells[0].label.as_str(), cells[0].lot.as_deref()), (label.as_str(), Some("the “pump” lot, 2")));
         // One line a cell is what the grouping reads.
         let wide = write_cells(std::iter::once((written(), &digest(&readings)))).unwrap();
-        let (candidates, _) = brick_core::grouping::read_candidates(&wide).unwrap_or_else(|e| panic!("{wide}: {e:?}"));
+        let (candidates, _) = brick_core::physics::grouping::read_candidates(&wide).unwrap_or_else(|e| panic!("{wide}: {e:?}"));
         let usable = digest(&readings).capacity.and_then(|m| m.usable());
         prop_assert_eq!(candidates[0].capacity_ah.is_some(), usable.is_some());
     }
@@ -540,7 +540,7 @@ proptest! {
                 prop_assert!(errors.iter().all(|e| e.line >= 1 && e.line <= lines.max(1) && !e.reason.is_empty()));
             }
         }
-        let _ = brick_core::grouping::read_candidates(&text);
+        let _ = brick_core::physics::grouping::read_candidates(&text);
         let _ = brick_core::stock::label_range(&text);
     }
 }

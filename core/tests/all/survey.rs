@@ -4,10 +4,10 @@
 use crate::common;
 
 use brick_core::assess::assess;
-use brick_core::device::{levels, log};
-use brick_core::meters::{differ, judge};
+use brick_core::base::quantity::Unit;
+use brick_core::physics::device::{levels, log};
+use brick_core::physics::meters::{differ, judge};
 use brick_core::plan::{Meter, Reads};
-use brick_core::quantity::Unit;
 use common::{known, module, sound, with};
 use proptest::prelude::*;
 use serde_json::{Value, json};

@@ -1,10 +1,10 @@
 //! Where the wires of the pack sit, as drawn and as solved; strips that are proposed; packs of flat cells.
 
 use brick_core::Plan;
+use brick_core::advise::suggest::strips::strip_offers;
 use brick_core::assess::{Assessment, assess, network};
-use brick_core::brick::{JointWire, Laid, LeadKind, Sharing, Task, arrangements, draw, near};
+use brick_core::physics::brick::{JointWire, Laid, LeadKind, Sharing, Task, arrangements, draw, near};
 use brick_core::plan::{CellSize, Choice, Space, Strip, StripMetal, TakeOff, apply};
-use brick_core::suggest::strips::strip_offers;
 
 const JOINT: JointWire = JointWire { ohm_per_mm: 8.3e-6, limit_a: None };
 
@@ -35,7 +35,7 @@ fn sharing(plan: &Plan, take_off: TakeOff) -> Sharing {
 /// Middle of a cell on the face.
 fn at(plan: &Plan, cell: usize) -> [f64; 2] {
     let laid = Laid::of(plan).unwrap();
-    laid.grid.middle_mm(brick_core::brick::Site::from(&laid.layout.cells[cell]))
+    laid.grid.middle_mm(brick_core::physics::brick::Site::from(&laid.layout.cells[cell]))
 }
 
 fn apart(plan: &Plan, a: usize, b: usize) -> f64 {
@@ -51,7 +51,7 @@ fn the_wires_sit_where_the_way_says() {
         let (first, last) = (0..parallel as usize, ((series - 1) * parallel) as usize..(series * parallel) as usize);
         let ends = |t: TakeOff| {
             let s = sharing(&plan, t);
-            let cells = |all: &[brick_core::brick::Terminal]| all.iter().map(|t| t.cell).collect::<Vec<_>>();
+            let cells = |all: &[brick_core::physics::brick::Terminal]| all.iter().map(|t| t.cell).collect::<Vec<_>>();
             (cells(&s.minus), cells(&s.plus))
         };
         for take_off in TakeOff::ALL {

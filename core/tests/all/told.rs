@@ -3,8 +3,8 @@
 use crate::common;
 
 use brick_core::assess::{Severity, Verdict, assess};
-use brick_core::phrase::Piece;
-use brick_core::source::Source;
+use brick_core::base::phrase::Piece;
+use brick_core::base::source::Source;
 use common::flaws::{changes_of, flaws};
 use common::{sound, with};
 

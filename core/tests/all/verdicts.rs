@@ -3,10 +3,10 @@
 use crate::common;
 
 use brick_core::Plan;
+use brick_core::advise::later::{Prevented, later};
+use brick_core::advise::suggest::options;
 use brick_core::assess::{Severity, assess, balance, charge};
-use brick_core::later::{Prevented, later};
 use brick_core::plan::NodeKind;
-use brick_core::suggest::options;
 use common::{board, charger, demo_part, known, module, offer, sound, with};
 use serde_json::{Value, json};
 

@@ -2,7 +2,7 @@
 
 use brick_core::Plan;
 use brick_core::assess::{assess, network};
-use brick_core::brick::{HeatPaths, JointWire, Laid, Sharing, Task, arrangements};
+use brick_core::physics::brick::{HeatPaths, JointWire, Laid, Sharing, Task, arrangements};
 use brick_core::plan::Clearances;
 
 const JOINT: JointWire = JointWire { ohm_per_mm: 8.3e-6, limit_a: None };

@@ -126,6 +126,10 @@ pub async fn a_cell_typed_by_hand_is_laid_out_and_solved(b: &Browser) -> Result<
     stage(b, "Cells").await?;
     let cell = "[data-place='cell']";
     b.click_text("Type by hand").await?;
+    b.text_is(cell, |t| t.contains("Not counted on until these are typed: Chemistry, Size, Origin, Capacity")).await?;
+    b.select(cell, "Chemistry", "Li-ion, cylindrical").await?;
+    b.select(cell, "Origin", "new, data sheet").await?;
+    b.select(cell, "Shape", "round").await?;
     b.type_into(cell, "Cell diameter", "-3 mm").await?;
     b.text_is(cell, |t| t.contains("outside")).await?;
     b.type_into(cell, "Cell diameter", "26.3").await?;

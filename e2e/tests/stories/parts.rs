@@ -38,6 +38,9 @@ pub async fn a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refu
     b.text_is(DIALOG, |t| t.contains("Rating:") && t.contains("1000 A")).await?;
     ensure!(b.count(&format!("{DIALOG} button[disabled]")).await? > 0, "a refused figure must not be sent");
     b.type_into(DIALOG, "Rating", "4").await?;
+    // How it is built decides what it carries for good: nobody is taken to have said so.
+    b.text_is("[data-testid='still-needed']", |t| t.contains("Style") && !t.contains("Rating")).await?;
+    b.select(DIALOG, "Style", "blade").await?;
     b.click_text("Add it").await?;
     let row = "[data-part='blade-for-the-mast-lamp']";
     b.text_is(row, |t| t.contains("rating 4 A")).await?;

@@ -1,6 +1,6 @@
 //! The parts list of a saved plan as a table.
 
-use brick_core::bill::{bill, csv};
+use brick_core::advise::bill::{bill, csv};
 use rocket::{State, get};
 use sqlx::PgPool;
 use uuid::Uuid;

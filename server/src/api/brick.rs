@@ -1,10 +1,12 @@
 //! The brick: arrangements in the compartment, its drawing, edits by hand, a search, and the sheets to print.
 
 use brick_core::Plan;
-use brick_core::brick::{Behind, Drawing, Edit, Fit, Laid, Merit, Solid, WeldStep, draw, look_behind, solid, steps};
+use brick_core::advise::suggest::layouts::{PatternOffer, pattern_offers};
+use brick_core::physics::brick::{
+    Behind, Drawing, Edit, Fit, Laid, Merit, Solid, WeldStep, draw, look_behind, solid, steps,
+};
 use brick_core::plan::{FieldError, Layout};
-use brick_core::sheets::{Sheet, sheets};
-use brick_core::suggest::layouts::{PatternOffer, pattern_offers};
+use brick_core::print::sheets::{Sheet, sheets};
 use chrono::Utc;
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -106,7 +108,7 @@ pub async fn edit_brick(request: Result<Body<EditRequest>, Problem>) -> Result<J
     let EditRequest { plan, edit } = request?.0;
     plan.check()?;
     let next = work(move || {
-        let refuse = |refused: brick_core::brick::Refused| {
+        let refuse = |refused: brick_core::physics::brick::Refused| {
             Problem::new(Status::Conflict, "That is not done", refused.to_string())
         };
         laid(&plan)?.edit(&edit).map_err(refuse)

@@ -1,7 +1,7 @@
 //! The wiring diagram of a saved plan as an A4 page.
 
-use brick_core::diagram::{Condition, Held, Shown, diagram, svg};
 use brick_core::plan::FieldError;
+use brick_core::print::diagram::{Condition, Held, Shown, diagram, svg};
 use rocket::http::Status;
 use rocket::{FromForm, State, get};
 use serde::de::DeserializeOwned;

@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use brick_core::grouping::{Effort, Grouping, Refusal, SchoolSheet, Task, Weights, group, school_sheets};
+use brick_core::physics::grouping::{Effort, Grouping, Refusal, SchoolSheet, Task, Weights, group, school_sheets};
 use brick_core::plan::{CellGroup, CellOrigin, Choice, ChosenCell, FieldError};
 use brick_core::stock::{Offered, candidates};
 use rocket::http::Status;

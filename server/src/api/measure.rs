@@ -1,12 +1,12 @@
 //! Measuring: logs of a load, the error of a reading, ways to read a current.
 
-use brick_core::bench::{MeanDraw, Recharge, Way, mean_draw, ways};
-use brick_core::device::{levels, log};
-use brick_core::meters::{Judged, judge};
+use brick_core::base::quantity::Unit;
+use brick_core::base::range;
+use brick_core::base::table::LineError;
+use brick_core::physics::bench::{MeanDraw, Recharge, Way, mean_draw, ways};
+use brick_core::physics::device::{levels, log};
+use brick_core::physics::meters::{Judged, judge};
 use brick_core::plan::{FieldError, Meter};
-use brick_core::quantity::Unit;
-use brick_core::range;
-use brick_core::table::LineError;
 use rocket::data::ToByteUnit;
 use rocket::serde::json::Json;
 use rocket::{Data, FromForm, post};
@@ -81,7 +81,7 @@ pub struct ReadingRequest {
 #[post("/reading", data = "<request>")]
 pub fn reading(request: Result<Body<ReadingRequest>, Problem>) -> Result<Json<Judged>, Problem> {
     let ReadingRequest { meter, reading, unit } = request?.0;
-    let refuse = |e: brick_core::meters::ReadingError| {
+    let refuse = |e: brick_core::physics::meters::ReadingError| {
         Problem::fields(vec![FieldError { field: "/reading".to_owned(), message: e.to_string() }])
     };
     judge(&meter, reading, unit).map(Json).map_err(refuse)

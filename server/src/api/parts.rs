@@ -1,9 +1,9 @@
 //! The parts catalogue: read, added to, changed, deleted and taken back, as a sheet, and from a seller's text.
 
-use brick_core::listing::{Listing, TEXT_MAX, read_listing};
+use brick_core::parts::catalogue::{Item, ItemPart, read_parts, write_parts};
+use brick_core::parts::listing::{Listing, TEXT_MAX, read_listing};
 use brick_core::plan::FieldError;
 use brick_core::plan::fields::PartKind;
-use brick_core::suggest::{Item, ItemPart, read_parts, write_parts};
 use rocket::data::ToByteUnit;
 use rocket::http::Status;
 use rocket::response::status::NoContent;

@@ -2,8 +2,8 @@
 
 use std::str::FromStr;
 
+use brick_core::advise::bill::bill;
 use brick_core::assess::{Severity, Verdict};
-use brick_core::bill::bill;
 use brick_core::plan::FieldError;
 use brick_core::{Catalogue, Plan};
 use chrono::{DateTime, Utc};

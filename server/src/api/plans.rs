@@ -1,7 +1,7 @@
 //! Plans: new, open, save, delete and take that back.
 
 use brick_core::Plan;
-use brick_core::device::jobs::template;
+use brick_core::physics::device::jobs::template;
 use brick_core::plan::{Difference, Job, differences};
 use chrono::{DateTime, Utc};
 use rocket::data::ToByteUnit;

@@ -1,8 +1,8 @@
 //! Reading a figure as typed.
 
+use brick_core::base::range;
+use brick_core::base::{quantity, typed};
 use brick_core::plan::FieldError;
-use brick_core::quantity;
-use brick_core::range;
 use rocket::post;
 use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
@@ -41,6 +41,6 @@ pub fn parse(typed: Result<Body<TypedFigure>, Problem>) -> Result<Json<ReadFigur
         .iter()
         .find(|r| r.key == typed.range)
         .ok_or_else(|| refuse("/range", format!("there is no range “{}”", typed.range)))?;
-    let value = quantity::parse(&typed.text, range).map_err(|e| refuse("/text", e.to_string()))?;
+    let value = typed::parse(&typed.text, range).map_err(|e| refuse("/text", e.to_string()))?;
     Ok(Json(ReadFigure { value, shown: quantity::show(value, range.unit) }))
 }

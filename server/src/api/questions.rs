@@ -2,21 +2,21 @@
 
 use std::sync::Arc;
 
+use brick_core::advise::bill::{Bill, bill};
+use brick_core::advise::fix::{BoardPlace, FindingFixes, Raise, board_places, raise};
+use brick_core::advise::later::{Misuse, later};
+use brick_core::advise::prove::{Procedure, converter_set_up, procedure};
+use brick_core::advise::suggest::layouts::{LayoutOffers, offers};
+use brick_core::advise::suggest::strips::{StripOffer, strip_offers};
+use brick_core::advise::suggest::{Suggestion, VoltageOptions, options, suggest};
 use brick_core::assess::{
     Balance, ChargeReport, Coordination, FillReport, FillsFrom, NetworkReport, PartTests, WhatIf, arrival_tests,
     balance, charge, coordination, fills, network,
 };
-use brick_core::bill::{Bill, bill};
-use brick_core::converter::SetUpStep;
-use brick_core::diagram::{Diagram, Shown, diagram};
-use brick_core::fix::{BoardPlace, FindingFixes, Raise, board_places, raise};
-use brick_core::later::{Misuse, later};
+use brick_core::base::range;
+use brick_core::physics::converter::SetUpStep;
 use brick_core::plan::FieldError;
-use brick_core::prove::{Procedure, converter_set_up, procedure};
-use brick_core::range;
-use brick_core::suggest::layouts::{LayoutOffers, offers};
-use brick_core::suggest::strips::{StripOffer, strip_offers};
-use brick_core::suggest::{Suggestion, VoltageOptions, options, suggest};
+use brick_core::print::diagram::{Diagram, Shown, diagram};
 use brick_core::{Assessment, Catalogue, Plan, all_fixes, assess};
 use rocket::futures::future::join_all;
 use rocket::serde::json::Json;

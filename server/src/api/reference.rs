@@ -1,11 +1,11 @@
 //! What the screens read once: ranges, chemistries, formulas, kinds of part, sources.
 
 use brick_core::assess::{FigureDef, figures};
-use brick_core::chemistry::{Facts, TABLE};
-use brick_core::device::jobs::{JOBS, JobSheet};
+use brick_core::base::chemistry::{Facts, TABLE};
+use brick_core::base::range::{self, Range};
+use brick_core::base::source::{Source, SourceText};
+use brick_core::physics::device::jobs::{JOBS, JobSheet};
 use brick_core::plan::fields::{self, PartSheet};
-use brick_core::range::{self, Range};
-use brick_core::source::{Source, SourceText};
 use rocket::get;
 use rocket::serde::json::Json;
 use serde::Serialize;

@@ -2,12 +2,12 @@
 
 use brick_core::Plan;
 use brick_core::assess::{RunReport, StartsAt, Sweep, Swept, WhatIf, run_in_steps, runs, sweep};
-use brick_core::device::log;
-use brick_core::exports::run_csv;
+use brick_core::base::range::TEMPERATURE;
+use brick_core::base::table::LineError;
+use brick_core::physics::device::log;
+use brick_core::physics::run::{OwnCell, own_cell};
 use brick_core::plan::{Change, FieldError, FittedCell};
-use brick_core::range::TEMPERATURE;
-use brick_core::run::{OwnCell, own_cell};
-use brick_core::table::LineError;
+use brick_core::print::exports::run_csv;
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{State, get, post};

@@ -2,8 +2,8 @@
 
 use std::net::{IpAddr, SocketAddr};
 
+use brick_core::base::range::{CELL_VOLTS, CURRENT};
 use brick_core::plan::FieldError;
-use brick_core::range::{CELL_VOLTS, CURRENT};
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{State, post};

@@ -4,9 +4,9 @@ use std::path::PathBuf;
 
 use anyhow::{Context, anyhow};
 use brick_core::Plan;
+use brick_core::advise::suggest::layouts::offers;
 use brick_core::assess::network;
-use brick_core::sheets::sheets;
-use brick_core::suggest::layouts::offers;
+use brick_core::print::sheets::sheets;
 use chrono::Utc;
 
 use super::read_input;

@@ -3,9 +3,9 @@
 use std::path::Path;
 
 use anyhow::{Context, bail};
-use brick_core::chemistry::Chemistry;
-use brick_core::grouping::{Effort, Task, Weights, group, read_candidates};
-use brick_core::progress::Unwatched;
+use brick_core::base::chemistry::Chemistry;
+use brick_core::base::progress::Unwatched;
+use brick_core::physics::grouping::{Effort, Task, Weights, group, read_candidates};
 use serde_json::json;
 
 use super::read_input;

@@ -5,8 +5,8 @@ use std::path::{Path, PathBuf};
 use anyhow::{Context, anyhow, bail};
 use brick_core::Plan;
 use brick_core::assess::run_in_steps;
-use brick_core::exports::run_csv;
-use brick_core::run::{GivenCell, read_profile};
+use brick_core::physics::run::{GivenCell, read_profile};
+use brick_core::print::exports::run_csv;
 use serde_json::json;
 
 use super::read_input;

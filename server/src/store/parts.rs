@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use brick_core::Catalogue;
-use brick_core::suggest::{Item, PARTS_MAX, id_of};
+use brick_core::parts::catalogue::{Item, PARTS_MAX, id_of};
 use rocket::tokio::sync::Mutex;
 use sqlx::types::Json;
 use sqlx::{PgConnection, PgPool};

@@ -88,7 +88,9 @@ async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
             let problem = body(response).await;
             assert_problem(&problem, Status::from_code(status).unwrap());
             if !field.is_empty() {
-                assert!(problem["errors"].as_array().unwrap().iter().any(|e| e["field"] == field), "{problem}");
+                // A body that holds the plan names its shape from the body on.
+                let named = |e: &Value| e["field"].as_str().is_some_and(|f| f.ends_with(field));
+                assert!(problem["errors"].as_array().unwrap().iter().any(named), "{problem}");
             }
         }
     }

@@ -7,7 +7,7 @@ import { withChanges } from '../state/pointer'
 import PartFields from '../ui/PartFields.vue'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
-import { blankPart, fieldsOf, isWhole, kindOf, partSheets } from '../ui/parts'
+import { blankPart, fieldsOf, wanting, kindOf, partSheets } from '../ui/parts'
 import { useRefusals } from '../ui/refusals'
 
 const open = defineModel<boolean>({ required: true })
@@ -35,7 +35,7 @@ const kind = computed({
 })
 const form = computed(() => fieldsOf(part.value))
 /** Without the figures that decide it is no part yet. */
-const whole = computed(() => isWhole(part.value, form.value.at, form.value.fields))
+const missing = computed(() => wanting(part.value, form.value.at, form.value.fields))
 
 function change(one: Change): void {
   part.value = withChanges(part.value, [one])
@@ -67,8 +67,11 @@ async function save(): Promise<void> {
       </div>
       <PartFields class="after" :part="form.at" :fields="form.fields" :draft="part" @change="change" />
       <ProblemList v-if="problem" :problem="problem" />
+      <p v-if="missing.length" class="soft after" data-testid="still-needed">
+        Still to be typed: {{ missing.join(', ') }}.
+      </p>
       <div class="buttons">
-        <v-btn color="primary" variant="flat" :disabled="refused || !whole" @click="save">
+        <v-btn color="primary" variant="flat" :disabled="refused || !!missing.length" @click="save">
           {{ item ? 'Keep the change' : 'Add it' }}
         </v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>

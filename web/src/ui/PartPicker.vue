@@ -11,7 +11,7 @@ import AnswerNote from './AnswerNote.vue'
 import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
 import VerdictMark from './VerdictMark.vue'
-import { isWhole, placeOf } from './parts'
+import { wanting, placeOf } from './parts'
 
 const props = defineProps<{ place: string; title: string; none?: string; intro?: string }>()
 
@@ -56,6 +56,11 @@ function byHand(): void {
   draft.value = draft.value ? null : spot.value.empty()
 }
 
+/** What the draft needs before it is a part. */
+const missing = computed(() =>
+  spot.value && draft.value ? wanting(draft.value, inDraft.value, spot.value.fields) : [],
+)
+
 const drafting = computed(() => !!draft.value && state.value !== 'chosen')
 
 /** Where the draft's figures stand in it. */
@@ -64,7 +69,7 @@ const inDraft = computed(() => spot.value?.part.slice(spot.value.choice.length) 
 function changeDraft(change: Change): void {
   if (!spot.value) return
   draft.value = withChanges(draft.value, [change])
-  if (!isWhole(draft.value, inDraft.value, spot.value.fields)) return
+  if (missing.value.length) return
   set(spot.value.choice, draft.value)
   draft.value = null
   typing.value = true
@@ -132,7 +137,7 @@ function price(suggestion: Suggestion): string {
     </header>
     <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
     <p v-if="drafting" class="lead">
-      Not counted on yet: a part once its capacity, rating or volts are typed. What is not stated stays empty.
+      Not counted on until these are typed: {{ missing.join(', ') }}. What is not stated stays empty.
     </p>
     <!-- One form for both, so that nothing moves under the fingers when a draft becomes a part. -->
     <PartFields

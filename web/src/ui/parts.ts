@@ -18,9 +18,9 @@ export const partSheets = (): PartSheet[] => useReference().reference.value?.par
 
 const sheetOf = (kind: PartKind) => partSheets().find((sheet) => sheet.kind === kind)
 
-/** Whether every figure that decides about a part is typed. */
-export const isWhole = (part: unknown, at: string, fields: FieldSheet[]): boolean =>
-  fields.every((field) => !field.needed || valueAt(part, at + field.at) != null)
+/** What a part cannot be without and has not yet, by name. */
+export const wanting = (part: unknown, at: string, fields: FieldSheet[]): string[] =>
+  fields.filter((field) => field.needed && valueAt(part, at + field.at) == null).map((field) => field.label)
 
 /** A part of that kind of which nothing is known but its name and what the plan says already. */
 function blank(kind: PartKind, plan: Plan | null): unknown {

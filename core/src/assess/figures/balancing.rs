@@ -7,9 +7,9 @@ use super::protection::{BLEED_A, TRICKLE_A};
 use super::voltage::CELL_FULL_V;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
-use crate::balancing::{self, LevelWay, Leveller, Spread, Task};
-use crate::chemistry;
-use crate::quantity::Unit;
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::physics::balancing::{self, LevelWay, Leveller, Spread, Task};
 
 figures! {
     APART_V = "balance.apart_v", "Fullest against emptiest group at rest", V, "highest − lowest volts read", Arithmetic;

@@ -9,9 +9,9 @@ use super::load::PEAK_S;
 use super::voltage::{FULL_V, series_input};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
-use crate::brick::{self, Sharing};
+use crate::base::quantity::Unit;
+use crate::physics::brick::{self, Sharing};
 use crate::plan::Strip;
-use crate::quantity::Unit;
 
 figures! {
     LINK_AREA = "strip.area_mm2", "Cross-section of a series link", Mm2, "width × thickness × layers × strips side by side", Arithmetic;

@@ -7,11 +7,11 @@ use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
 use super::voltage::{LINE_NOMINAL_V, NOMINAL_V, series_input};
 use crate::assess::bench::{Bench, Position};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::cells::{self, Claim};
-use crate::chemistry;
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::cells::{self, Claim};
 use crate::plan::{Cell, CellGroup};
-use crate::quantity::Unit;
-use crate::source::Source;
 
 figures! {
     PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell; the weakest group where the chosen cells were tested", Arithmetic;

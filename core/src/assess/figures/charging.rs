@@ -6,13 +6,13 @@ use super::figures;
 use super::voltage::{CELL_CUTOFF_V, CELL_FULL_V, FULL_V, series_input};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::charging::{self, CourseTask};
-use crate::chemistry;
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::charging::{self, CourseTask};
+use crate::physics::protection::drain_days;
+use crate::physics::wiring;
 use crate::plan::{Charges, ChargesAs, HostCircuit, NodeKind, StateName};
-use crate::protection::drain_days;
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::wiring;
 
 figures! {
     CHARGER_V = "charger.output_v", "End volts of the charger", V, "as stated or measured", PartSheet;

@@ -5,11 +5,11 @@ use super::load::CONTINUOUS_A;
 use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, LINE_EMPTY_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
-use crate::device::{self, Level};
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
+use crate::physics::device::{self, Level};
 use crate::plan::{Converts, NodeKind};
-use crate::quantity::Unit;
-use crate::source::Source;
 
 figures! {
     EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share,

@@ -3,9 +3,9 @@
 use super::figures;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Ledger, fig, from_plan};
-use crate::device;
+use crate::base::quantity::Unit;
+use crate::physics::device;
 use crate::plan::Original;
-use crate::quantity::Unit;
 
 figures! {
     HIGHEST_V = "device.highest_v", "Highest volts of the device", V,

@@ -8,15 +8,15 @@ use super::voltage::{CELL_FULL_V, FEED_V, LINE_EMPTY_V, LINE_FLOOR_V, LINE_FULL_
 use super::wiring::{PATH_OHM, SAG_USUAL_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, Ledger, constant, fig, fig_at, from_plan};
-use crate::chemistry;
-use crate::converter;
-use crate::device;
-use crate::gauge::{Divider, Leg};
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::converter;
+use crate::physics::device;
+use crate::physics::gauge::{Divider, Leg};
+use crate::physics::protection::drain_days;
+use crate::physics::voltage::{Side, equalising_a, series_end};
 use crate::plan::{ChangeOver, ChangesBy, GaugeDivider, SecondPack};
-use crate::protection::drain_days;
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::voltage::{Side, equalising_a, series_end};
 
 figures! {
     K = "gauge.k", "The gauge shows, against the true volts", Ratio, "shown / true as read; else 1, as it was made", Arithmetic;

@@ -3,9 +3,9 @@
 use super::figures;
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
-use crate::grouping::{GENTLE_C, Joining, JoiningCell, join};
+use crate::base::quantity::Unit;
+use crate::physics::grouping::{GENTLE_C, Joining, JoiningCell, join};
 use crate::plan::CellGroup;
-use crate::quantity::Unit;
 
 figures! {
     WEAKEST_AH = "groups.weakest_ah", "Capacity of the weakest group, as tested", Ah, "smallest sum of the capacities in a group", Arithmetic;

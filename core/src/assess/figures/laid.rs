@@ -5,8 +5,8 @@ use super::load::RMS_A;
 use super::run::{HOTTEST_USE_C, TIME_S};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{FigureDef, Input, fig, from_plan};
-use crate::brick::{HeatPaths, Laid, cell_heat_j_per_k, cuts};
-use crate::quantity::Unit;
+use crate::base::quantity::Unit;
+use crate::physics::brick::{HeatPaths, Laid, cell_heat_j_per_k, cuts};
 
 figures! {
     BRICK_X_MM = "brick.x_mm", "Brick, along the length", Mm, "cells and gaps + strips + wrap, padding, shell, wires, board", Arithmetic;

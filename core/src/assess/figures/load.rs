@@ -6,9 +6,9 @@ use super::figures;
 use super::voltage::{CUTOFF_V, LINE_FULL_V};
 use crate::assess::bench::{Asked, Bench};
 use crate::assess::ledger::{Input, at, fig, fig_at, from_plan};
-use crate::device::{self, Level};
+use crate::base::quantity::Unit;
+use crate::physics::device::{self, Level};
 use crate::plan::{Draw, How, NodeKind};
-use crate::quantity::Unit;
 
 figures! {
     BATTERY_A = "load.battery_a", "Current asked of the battery", A,

@@ -11,11 +11,13 @@ pub mod feed;
 pub mod groups;
 pub mod laid;
 pub mod load;
+pub mod local;
 pub mod path;
 pub mod plate;
 pub mod protection;
 pub mod run;
 pub mod voltage;
+pub mod wanted;
 pub mod wiring;
 
 use super::ledger::FigureDef;
@@ -51,9 +53,9 @@ macro_rules! figures {
             pub static $name: $crate::assess::ledger::FigureDef = $crate::assess::ledger::FigureDef {
                 id: $id,
                 label: $label,
-                unit: $crate::quantity::Unit::$unit,
+                unit: $crate::base::quantity::Unit::$unit,
                 formula: $formula,
-                source: $crate::source::Source::$source,
+                source: $crate::base::source::Source::$source,
             };
         )*
         /// Every figure of this stage.

@@ -3,11 +3,11 @@
 use super::figures;
 use super::laid::STRIPS_G;
 use super::path::LINK_A;
+use super::wanted::{Wanted, wanted};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, fig_at, from_plan};
-use crate::assess::wanted::{Wanted, wanted};
+use crate::base::quantity::Unit;
 use crate::plan::{NodeKind, Offer, Plan};
-use crate::quantity::Unit;
 
 figures! {
     MASS_G = "plate.mass_g", "Mass of the pack: cells and all parts on it that state one", G, "Σ count × mass of one; strips as cut, once laid out", Arithmetic;

@@ -5,12 +5,13 @@ use super::figures;
 use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use super::voltage::{GUARD_V, LINE_FLOOR_V};
 use crate::assess::bench::Bench;
+use crate::assess::figures::local::local;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::chemistry;
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::protection;
 use crate::plan::{FuseStyle, Module, NodeKind, Protects, Step};
-use crate::protection;
-use crate::quantity::Unit;
-use crate::source::Source;
 
 figures! {
     BOARD_A = "board.continuous_a", "Continuous current of the board", A, "as stated", PartSheet;
@@ -109,7 +110,7 @@ fn fuse(bench: &mut Bench<'_>) {
     let node = bench.line.nodes.iter().copied().find(|n| n.fuse().is_some());
     let fuse = node.and_then(|n| n.fuse());
     // What flows where it sits, or would: a fuse belongs at the pack.
-    let continuous = node.map_or(&CONTINUOUS_A, |n| bench.local(&n.id).continuous);
+    let continuous = node.map_or(&CONTINUOUS_A, |n| local(bench, &n.id).continuous);
     let air_c = bench.air_c();
     let air = || from_plan("/environment/use_max_c", "Hottest use", air_c, Unit::C);
     let unguarded = unguarded_mm(bench);

@@ -9,12 +9,12 @@ use super::voltage::{CELL_FULL_V, CUTOFF_V, LINE_EMPTY_V, LINE_FULL_V, LINE_NOMI
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
 use crate::assess::bench::Bench;
 use crate::assess::ledger::{fig, from_plan};
-use crate::assess::running::usual_c;
-use crate::cells;
-use crate::chemistry;
-use crate::device::{self, Level};
-use crate::quantity::Unit;
-use crate::run::{Discharge, discharge};
+use crate::base::chemistry;
+use crate::base::quantity::Unit;
+use crate::physics::cells;
+use crate::physics::device::{self, Level};
+use crate::physics::run::{Discharge, discharge};
+use crate::plan::Environment;
 
 figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
@@ -216,4 +216,12 @@ fn loaded_volts(bench: &mut Bench<'_>) {
     {
         l.put(&PEAK_V, nominal_v - sag_v, vec![fig(&LINE_NOMINAL_V), fig(&SAG_PEAK_V)]);
     }
+}
+
+/// Where nothing is said of the temperature, it is that of a room. Assumed.
+const ROOM_C: f64 = 20.0;
+
+/// Temperature of the surroundings if nothing else is asked for.
+pub fn usual_c(environment: &Environment) -> f64 {
+    ROOM_C.clamp(environment.use_min_c, environment.use_max_c.max(environment.use_min_c))
 }

@@ -4,10 +4,10 @@ use super::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use super::figures;
 use crate::assess::bench::{Bench, Guard};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::voltage;
 use crate::plan::{DeviceKind, NodeKind, Topology};
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::voltage;
 
 figures! {
     CELL_FLOOR_V = "cell.floor_v", "Cell is damaged below", V, "chemistry table, or the cell's end of discharge", CommonPractice;

@@ -7,11 +7,12 @@ use super::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
 use super::protection::BLEED_A;
 use super::voltage::{FEED_V, LINE_NOMINAL_V};
 use crate::assess::bench::Bench;
+use crate::assess::figures::local::local;
 use crate::assess::ledger::{FigureDef, Input, constant, fig, fig_at, from_plan};
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::wiring;
 use crate::plan::{Part, Run, Wire};
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::wiring;
 
 figures! {
     AREA = "wire.area_mm2", "Cross-section of the wire", Mm2, "π / 4 × (0.127 mm × 92^((36 − AWG) / 39))², or as stated", AstmB258;
@@ -99,7 +100,7 @@ fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambie
         l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
         // What the load draws flows in the wires of the line only.
         let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
-        let local = bench.local(&run.id);
+        let local = local(bench, &run.id);
         let usual = if bench.is_behind_converter(&run.id) { &OUTPUT_CONTINUOUS_A } else { &USUAL_A };
         let l = &mut bench.ledger;
         for (def, current) in [(&DROP_USUAL_V, usual), (&DROP_PEAK_V, local.peak)] {

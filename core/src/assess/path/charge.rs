@@ -1,5 +1,6 @@
 //! The charge path: from the supply to the cells, each link with the current through it and its limit.
 
+use crate::assess::figures::local::contact_current;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -7,9 +8,9 @@ use super::super::bench::Bench;
 use super::super::figures::charging;
 use super::super::figures::path::{CHARGE_LINK_A, CHARGE_USED};
 use super::super::ledger::{FigureDef, at, fig, fig_at, from_plan};
-use crate::limit::above;
+use crate::base::limit::above;
+use crate::base::quantity::Unit;
 use crate::plan::NodeKind;
-use crate::quantity::Unit;
 
 /// One link of the charge path.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -75,7 +76,7 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
                     id: &node.id,
                     label: if node.kind == NodeKind::Jack { "Jack" } else { "Plug" },
                     detail: &jack.offer.name,
-                    current: bench.contact_current(node),
+                    current: contact_current(bench, node),
                     limit_a: jack.continuous_a,
                     pointer: format!("/nodes/{index}/part/part/connector/continuous_a"),
                 },

@@ -4,12 +4,12 @@ use super::super::bench::Bench;
 use super::super::figures::{brick as strips, cells as cell_figures, protection as guard, wiring as wires};
 use super::super::ledger::{Input, fig, fig_at, from_plan};
 use super::super::stage::Stage;
+use crate::base::quantity::Unit;
+use crate::base::source::Source;
+use crate::physics::protection;
+use crate::physics::wiring::BothSizes;
+use crate::physics::{brick, cells, wiring};
 use crate::plan::{Cell, FuseStyle, Insulation, Node, Part, Run, Strip, Wire};
-use crate::protection;
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::wiring::BothSizes;
-use crate::{brick, cells, wiring};
 
 /// A link before its limits are entered.
 pub struct Ceiling<'a> {

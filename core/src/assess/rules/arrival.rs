@@ -1,9 +1,10 @@
 //! Parts that failed their tests on arrival.
 
 use crate::assess::arrival;
-use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::source::Source;
 use crate::plan::NodeKind;
-use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     for (node, part, test, words) in arrival::failed(f.bench) {

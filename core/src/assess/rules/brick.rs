@@ -2,8 +2,8 @@
 
 use crate::assess::figures::brick::{JOINT_SHARE, LINK_LIMIT_A, LINK_PEAK_A};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
-use crate::assess::finding::Findings;
-use crate::source::Source;
+use crate::assess::findings::Findings;
+use crate::base::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;

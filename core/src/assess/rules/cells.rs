@@ -3,12 +3,13 @@
 use crate::assess::figures::cells::{CELL_DENSITY, LIMIT_A, PEAK_LIMIT_A};
 use crate::assess::figures::groups::{APART_V, JOIN_A, JOIN_LIMIT_A, SPREAD, counts_agree};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
-use crate::grouping::JOIN_WITHIN_V;
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
+use crate::physics::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
+use crate::physics::grouping::JOIN_WITHIN_V;
 use crate::plan::{Cell, CellOrigin};
-use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let Some(cell) = f.bench.cell() else { return };

@@ -4,13 +4,15 @@ use crate::assess::figures::charging::{
     BACK_DAYS, C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, LIVES, PER_CELL_V, RESTART_V, RESTED_V,
     TIME_S,
 };
+use crate::assess::figures::local::contact_current;
 use crate::assess::figures::protection::OVER_V;
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::source::Source;
 use crate::plan::{Charges, ChargesAs, How, Module, NodeKind, Plan, StateName};
-use crate::quantity::{Unit, show};
-use crate::source::Source;
 
 /// End volts over full that are still a caution: 1 %. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
@@ -188,7 +190,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         let Some(jack) = node.connector() else {
             continue;
         };
-        let current = bench.contact_current(node);
+        let current = contact_current(bench, node);
         if matches!((l.value(current), jack.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
             let why = format!("“{{$0}}” makes {{{}}} flow in “{{$1}}”, which is rated for less.", current.id);
             f.add(

@@ -5,10 +5,11 @@ use crate::assess::figures::device::{HIGHEST_V, LOWEST_V};
 use crate::assess::figures::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
 use crate::assess::figures::protection::FLAT_DAYS;
 use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, FEED_V, LINE_EMPTY_V, LINE_FULL_V, OUTPUT_MOST_V};
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
 use crate::plan::{Converts, NodeKind, Topology};
-use crate::source::Source;
 
 /// Days within which a standby drain is worth a caution. Common practice, no source.
 const SOON_FLAT_DAYS: f64 = 90.0;

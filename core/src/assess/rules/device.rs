@@ -4,17 +4,18 @@ use crate::assess::bench::Asked;
 use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, ORIGINAL_V, SELECTOR_LOW_V};
 use crate::assess::figures::feed::ALARM_TRUE_V;
 use crate::assess::figures::voltage::{CUTOFF_V, LINE_FULL_V};
-use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
-use crate::chemistry::Chemistry;
-use crate::device::{
+use crate::base::chemistry::Chemistry;
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::source::Source;
+use crate::physics::device::{
     self,
     apart::{is_photographed, is_proved},
 };
-use crate::limit::{above, below};
 use crate::plan::How;
-use crate::quantity::{Unit, show};
-use crate::source::Source;
 
 /// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
 const REGULATED: f64 = 0.05;
@@ -244,7 +245,7 @@ fn old_label(f: &mut Findings<'_, '_>) {
     {
         return;
     }
-    let other = crate::chemistry::TABLE.iter().find(|other| (each_v - other.nominal_v).abs() < PRINTED_V);
+    let other = crate::base::chemistry::TABLE.iter().find(|other| (each_v - other.nominal_v).abs() < PRINTED_V);
     let guess = other.map_or(String::new(), |other| format!(" {} has that.", other.name));
     let severity = if chemistry.facts().rechargeable_lithium { Severity::Caution } else { Severity::Note };
     f.add(

@@ -6,11 +6,12 @@ use crate::assess::figures::feed::{
     APART_CELL_V, ENDS_AH, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
 };
 use crate::assess::figures::voltage::FULL_V;
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::chemistry::Chemistry;
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::chemistry::Chemistry;
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
 use crate::plan::SecondPack;
-use crate::source::Source;
 
 /// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
 const DIVIDER_DAYS: f64 = 180.0;

@@ -2,15 +2,17 @@
 
 use crate::assess::coordination;
 use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
+use crate::assess::figures::local::local;
 use crate::assess::figures::protection::{
     FUSE_A, FUSE_BREAKS_A, FUSE_CARRIES_A, FUSE_DC_V, FUSE_NEEDED_A, FUSE_PEAK_A, UNGUARDED_MM,
 };
 use crate::assess::figures::voltage::LINE_FULL_V;
 use crate::assess::figures::wiring;
-use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
-use crate::limit::{COMPUTED, above};
-use crate::source::Source;
+use crate::base::limit::{COMPUTED, above};
+use crate::base::source::Source;
 
 /// A fuse this many times the least rating no longer guards the load. Common practice, no source.
 const USELESS_FACTOR: f64 = 3.5;
@@ -30,7 +32,7 @@ fn limits(f: &mut Findings<'_, '_>) {
     let bench = f.bench;
     let l = &bench.ledger;
     let place = bench.line.nodes.iter().find(|n| n.fuse().is_some());
-    let most_v = place.map_or(&LINE_FULL_V, |n| bench.local(&n.id).most_v);
+    let most_v = place.map_or(&LINE_FULL_V, |n| local(bench, &n.id).most_v);
     if let Some(severity) = f.volts_exceed(most_v.id, l.value(&FUSE_DC_V)) {
         let why = format!(
             "It is rated for {{fuse.dc_v}} DC; up to {{{}}} stand there. The arc would go on burning.",
@@ -119,7 +121,7 @@ fn load(f: &mut Findings<'_, '_>) {
         return;
     };
     let Some(node) = f.bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
-    let local = f.bench.local(&node.id);
+    let local = local(f.bench, &node.id);
     // Within what a fuse's curve is known to, it is hardly a nuisance.
     let over = |a: f64, bears_a: f64| {
         let surely = above(a, bears_a * (1.0 + COMPUTED));

@@ -2,13 +2,15 @@
 
 use crate::assess::bench::Bench;
 use crate::assess::figures::charging::HOST_CELL_V;
+use crate::assess::figures::local::charge_situation;
 use crate::assess::figures::voltage::CELL_FULL_V;
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::charging::{self, ChargedBy};
-use crate::chemistry::Chemistry;
-use crate::limit::above;
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::chemistry::Chemistry;
+use crate::base::limit::above;
+use crate::base::source::Source;
+use crate::physics::charging::{self, ChargedBy};
 use crate::plan::{HostCircuit, NodeKind};
-use crate::source::Source;
 
 /// End volts over full that are still no stop. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
@@ -35,7 +37,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 /// What happens when the old charger is plugged in.
 fn old_charger(bench: &Bench<'_>) -> String {
-    let ways = charging::ways(&bench.charge_situation());
+    let ways = charging::ways(&charge_situation(bench));
     ways.into_iter().find(|w| w.by == ChargedBy::OldCharger).map_or_else(String::new, |w| w.why)
 }
 

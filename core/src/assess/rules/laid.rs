@@ -1,11 +1,12 @@
 //! The brick as it is laid: whether it fits, hangs together and is insulated; holes in the walls.
 
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::brick::{Fault, Laid, SHEET_MM, look_behind, space_mm, too_deep_mm, too_thick_mm};
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::source::Source;
+use crate::physics::brick::{Fault, Laid, SHEET_MM, look_behind, space_mm, too_deep_mm, too_thick_mm};
 use crate::plan::{CellSize, Compartment, NodeKind, Opening, OpeningPurpose, Sign, Space};
-use crate::quantity::{Unit, show};
-use crate::source::Source;
 
 /// Least swelling a pouch is given. Common practice, no source.
 const SWELLING_MIN: f64 = 0.05;
@@ -119,8 +120,8 @@ fn too_many(f: &mut Findings<'_, '_>) {
     }
     let densest = std::f64::consts::PI / 12.0_f64.sqrt();
     let one_mm3 = match cell.size {
-        CellSize::Cylindrical { .. } => crate::cells::volume_l(&cell.size) * 1e6 / densest,
-        _ => crate::cells::volume_l(&cell.size) * 1e6,
+        CellSize::Cylindrical { .. } => crate::physics::cells::volume_l(&cell.size) * 1e6 / densest,
+        _ => crate::physics::cells::volume_l(&cell.size) * 1e6,
     };
     let room_mm3 = |space: &Space| match *space {
         Space::Box { length_mm, width_mm, depth_mm } => length_mm * width_mm * depth_mm,

@@ -3,11 +3,12 @@
 use crate::assess::figures::brick::SHORT_A;
 use crate::assess::figures::charging::{CHARGER_A, SUPPLY_A};
 use crate::assess::figures::wiring::LIMIT_A;
-use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::{FigureDef, at};
-use crate::limit::above;
+use crate::base::limit::above;
+use crate::base::source::Source;
 use crate::plan::{NodeKind, StateName};
-use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     charge_wires(f);

@@ -3,9 +3,10 @@
 use crate::assess::figures::balancing::{AT_FULL_V, LEVEL_S, TOP_S};
 use crate::assess::figures::charging::ENDS_A;
 use crate::assess::figures::protection::BLEED_A;
-use crate::assess::finding::{Findings, Severity};
-use crate::limit::{above, below};
-use crate::source::Source;
+use crate::assess::finding::Severity;
+use crate::assess::findings::Findings;
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
 
 /// How far groups part at the top of the charge before a cause is looked for. Common practice, no source.
 const APART_V: f64 = 0.1;

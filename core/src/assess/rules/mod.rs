@@ -26,7 +26,8 @@ mod wiring;
 pub use readings::is_damning;
 
 use super::bench::Bench;
-use super::finding::{Finding, Findings};
+use super::finding::Finding;
+use super::findings::Findings;
 
 /// What the rules of the voltage stage find on a bench, in no order.
 pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {

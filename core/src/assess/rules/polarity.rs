@@ -1,8 +1,9 @@
 //! Jack against plug: the contact that is plus in one must be plus in the other.
 
-use crate::assess::finding::{Findings, Severity};
-use crate::charging::{Polarity, polarity};
-use crate::source::Source;
+use crate::assess::finding::Severity;
+use crate::assess::findings::Findings;
+use crate::base::source::Source;
+use crate::physics::charging::{Polarity, polarity};
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let charging = &f.bench.plan.charging;

@@ -8,13 +8,14 @@ use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use crate::assess::figures::protection::{BLEED_A, BOARD_A, FUSE_A, RESERVE_DAYS, TRICKLE_A, TRIP_A};
 use crate::assess::figures::run::{REARM_V, REBOUND_V};
 use crate::assess::figures::voltage::CELL_FLOOR_V;
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::charging::TAPER_C_RATE;
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::source::Source;
+use crate::physics::charging::TAPER_C_RATE;
+use crate::physics::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
 use crate::plan::{CellOrigin, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, Run, StateName};
-use crate::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
-use crate::quantity::{Unit, show};
-use crate::source::Source;
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
 const HIGH_DISCHARGE_C: f64 = 2.0;

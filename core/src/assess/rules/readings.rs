@@ -5,11 +5,12 @@
 
 use crate::assess::bench::Bench;
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CELL_NEVER_V};
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::source::Source;
 use crate::plan::Known;
-use crate::quantity::{Unit, show};
-use crate::source::Source;
 
 /// What a reading over full may be by the meter alone, without a stated error. Common practice, no source.
 const METER_V: f64 = 0.01;

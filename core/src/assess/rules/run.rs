@@ -5,9 +5,10 @@ use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_RUN_S, WANTED_
 use crate::assess::figures::load::PEAK_A;
 use crate::assess::figures::run::{GIVES_A, HOTTEST_USE_C, PEAK_V, TIME_S};
 use crate::assess::figures::voltage::CONVERTER_NEEDS_V;
-use crate::assess::finding::{Findings, Severity};
-use crate::limit::{above, below};
-use crate::source::Source;
+use crate::assess::finding::Severity;
+use crate::assess::findings::Findings;
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
 
 /// Limits for passenger baggage: without asking, and with the airline's approval. IATA DGR (from memory).
 const BAGGAGE_WH: f64 = 100.0;

@@ -3,11 +3,12 @@
 use crate::assess::figures::cells::{CELL_CONTINUOUS_A, LIMIT_A};
 use crate::assess::figures::laid::{HOTTEST_C, MOST_SHARE, UNEVEN};
 use crate::assess::figures::load::CONTINUOUS_A;
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::brick::label;
-use crate::limit::above;
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::above;
+use crate::base::source::Source;
+use crate::physics::brick::label;
 use crate::plan::Joining;
-use crate::source::Source;
 
 /// Beyond this the layout loads one cell more than tested cells differ among themselves. Chosen, no source.
 const UNEVEN_MAX: f64 = 1.10;

@@ -1,10 +1,11 @@
 //! What feeds the charger, and of which side a printed current is.
 
 use crate::assess::figures::charging::{ARRIVES_V, CHARGER_A, SUPPLY_A, SUPPLY_HAS_A};
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{COMPUTED, above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{COMPUTED, above, below};
+use crate::base::source::Source;
 use crate::plan::NodeKind;
-use crate::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let bench = f.bench;

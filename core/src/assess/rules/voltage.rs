@@ -8,10 +8,11 @@ use crate::assess::figures::run::{LOADED_FULL_V, USABLE};
 use crate::assess::figures::voltage::{
     CELL_CUTOFF_V, CELL_FLOOR_V, CUTOFF_V, FAN_POWER, LINE_FULL_V, OUTPUT_MOST_V, SPEED, TOUCH_LIMIT_V,
 };
-use crate::assess::finding::{Findings, Says, Severity};
-use crate::limit::{self, above, below};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
+use crate::base::limit::{self, above, below};
+use crate::base::source::Source;
 use crate::plan::{ChargesAs, DeviceKind, NodeKind};
-use crate::source::Source;
 
 /// A guard this far below the cell's floor no longer guards. Common practice, no source.
 const FLOOR_TOLERANCE: f64 = 0.04;

@@ -1,17 +1,19 @@
 //! Wires, connectors and switches of the line.
 
 use crate::assess::figures::device::LOWEST_V;
+use crate::assess::figures::local::local;
 use crate::assess::figures::run::LOADED_NOMINAL_V;
 use crate::assess::figures::voltage::FULL_V;
 use crate::assess::figures::wiring::{
     DROP_SHARE, DROP_V, LIMIT_A, OUTPUT_ARRIVES_V, OUTPUT_DROP_SHARE, OUTPUT_DROP_V, PEAK_LIMIT_A,
 };
-use crate::assess::finding::{Findings, Says, Severity};
+use crate::assess::finding::Severity;
+use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
-use crate::limit::{above, below};
+use crate::base::limit::{above, below};
+use crate::base::source::Source;
+use crate::physics::wiring::area_mm2;
 use crate::plan::{Connector, Node, NodeKind, Plan, StateName};
-use crate::source::Source;
-use crate::wiring::area_mm2;
 
 /// Drop both ways that is good, and the most that is accepted. Common practice, no source.
 const GOOD_DROP: f64 = 0.03;
@@ -87,7 +89,7 @@ fn wires(f: &mut Findings<'_, '_>) {
         let Some(wire) = run.wire.part() else {
             continue;
         };
-        let local = bench.local(&run.id);
+        let local = local(bench, &run.id);
         let id = at(&LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(local.continuous.id, &id) {
             let why = format!(
@@ -210,7 +212,7 @@ fn drop(f: &mut Findings<'_, '_>) {
 
 fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool) {
     let l = &f.bench.ledger;
-    let local = f.bench.local(id);
+    let local = local(f.bench, id);
     let words: &[&str] = &[&part.offer.name];
     let (continuous, peak) = (local.continuous.id, local.peak.id);
     let over_current = on_line
@@ -281,7 +283,7 @@ fn switches(f: &mut Findings<'_, '_>) {
         let Some(switch) = node.switch() else {
             continue;
         };
-        let local = bench.local(&node.id);
+        let local = local(bench, &node.id);
         let words: &[&str] = &[&switch.offer.name];
         let over_volts = f.volts_exceed(local.most_v.id, switch.dc_v);
         let mut add = |severity, rule, source, title, why: &str| {

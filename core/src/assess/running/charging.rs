@@ -10,11 +10,11 @@ use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::voltage::CELL_CUTOFF_V;
 use crate::assess::fill as filled;
-use crate::charging::TYPICAL_EFFICIENCY;
-use crate::chemistry::curve;
+use crate::base::chemistry::curve;
+use crate::base::quantity::{Unit, show};
+use crate::physics::charging::TYPICAL_EFFICIENCY;
+use crate::physics::run::{Bleeds, FillEvent, FillTask, FillWhat, Filler, Opens, fill};
 use crate::plan::{ChargesAs, FieldError, Plan};
-use crate::quantity::{Unit, show};
-use crate::run::{Bleeds, FillEvent, FillTask, FillWhat, Filler, Opens, fill};
 
 /// Points of a course on the screen, about.
 const POINTS: usize = 300;

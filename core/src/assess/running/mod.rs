@@ -11,7 +11,6 @@ mod sweep;
 
 pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
 pub use outcome::{GroupLeft, RunOutcome, ToldEvent};
-pub(super) use setup::usual_c;
 pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
 
 use serde::{Deserialize, Serialize};
@@ -20,14 +19,15 @@ use utoipa::ToSchema;
 use super::Bench;
 use super::bench::Asked;
 use super::figures::device::ORIGINAL_V;
+use super::figures::run::usual_c;
 use super::fill as filled;
-use crate::chemistry;
-use crate::device::{Level, draw_a, mean_a};
-use crate::limit::{above, below};
+use crate::base::chemistry;
+use crate::base::limit::{above, below};
+use crate::base::quantity::{Unit, show};
+use crate::base::range::PARALLEL;
+use crate::physics::device::{Level, draw_a, mean_a};
+use crate::physics::run::{OldRun, Pattern, old_run};
 use crate::plan::{CELLS_MAX, FieldError, Plan};
-use crate::quantity::{Unit, show};
-use crate::range::PARALLEL;
-use crate::run::{OldRun, Pattern, old_run};
 use outcome::outcome;
 use setup::Setup;
 
@@ -193,7 +193,7 @@ impl WhatIf {
 
 /// Ranges of what can be turned.
 fn range(turned: Turned, plan: &Plan) -> (f64, f64, Unit) {
-    let facts = plan.main_pack().and_then(|p| p.chemistry).map(crate::chemistry::Chemistry::facts);
+    let facts = plan.main_pack().and_then(|p| p.chemistry).map(crate::base::chemistry::Chemistry::facts);
     match turned {
         Turned::Parallel => (1.0, most_parallel(plan), Unit::Count),
         Turned::Cutoff => (0.5, 150.0, Unit::V),
@@ -280,7 +280,7 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
     if let Some(full_v) = full_v {
         found.push((Turned::Charge, full_v, facts.nominal_v.min(full_v), facts.never_above_v.max(full_v), 0.01));
     }
-    let ambient_c = setup::usual_c(env);
+    let ambient_c = usual_c(env);
     found.push((Turned::Ambient, ambient_c, env.use_min_c.min(-10.0), env.use_max_c.max(45.0), 1.0));
     found.push((Turned::Load, 1.0, 0.25, 3.0, 0.05));
     found

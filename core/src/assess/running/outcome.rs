@@ -7,9 +7,9 @@ use super::WhatIf;
 use super::said::said;
 use super::setup::{Detail, Pace, Setup};
 use crate::assess::figures::voltage::CELL_FLOOR_V;
-use crate::brick::label;
-use crate::chemistry::OcvCurve;
-use crate::run::{PackRun, PackTask, RunEvent, RunPoint, Through, simulate};
+use crate::base::chemistry::OcvCurve;
+use crate::physics::brick::label;
+use crate::physics::run::{PackRun, PackTask, RunEvent, RunPoint, Through, simulate};
 
 /// Points of a course on the screen, about.
 const POINTS: usize = 300;

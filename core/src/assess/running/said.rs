@@ -1,7 +1,7 @@
 //! What happens in a run, in words.
 
-use crate::quantity::{Unit, show};
-use crate::run::{Limit, RunEvent, Watched, Who};
+use crate::base::quantity::{Unit, show};
+use crate::physics::run::{Limit, RunEvent, Watched, Who};
 
 /// An event in words.
 pub fn said(event: &RunEvent, limits: &[Limit]) -> String {

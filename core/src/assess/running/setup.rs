@@ -9,17 +9,16 @@ use crate::assess::figures::charging::PER_CELL_V;
 use crate::assess::figures::converter::EFFICIENCY;
 use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use crate::assess::figures::protection::BLEED_A;
+use crate::assess::figures::run::usual_c;
 use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
-use crate::brick::{HeatPaths, block_paths};
-use crate::chemistry::{Chemistry, curve};
-use crate::device::{self, LONG_S};
-use crate::plan::{DeviceKind, Draw, Environment, FittedCell, Known, Load, NodeKind, SecondPack};
-use crate::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
+use crate::base::chemistry::{Chemistry, curve};
+use crate::physics::brick::{HeatPaths, block_paths};
+use crate::physics::device::{self, LONG_S};
+use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
+use crate::plan::{DeviceKind, Draw, FittedCell, Known, Load, NodeKind, SecondPack};
 
-/// Where nothing is said of the temperature, it is that of a room. Assumed.
-const ROOM_C: f64 = 20.0;
 /// No cell is used above this. Common practice, no source.
 const CELL_MOST_C: f64 = 60.0;
 /// What a DCIR without a stated error is trusted to. Assumed: data sheets state a typical one.
@@ -126,11 +125,6 @@ fn asked(draw: &Draw) -> Asks {
         Draw::Power { value_w } => Asks::Power(value_w.value),
         Draw::Resistance { value_ohm } => Asks::Resistance(value_ohm.value),
     }
-}
-
-/// Temperature of the surroundings if nothing else is asked for.
-pub fn usual_c(environment: &Environment) -> f64 {
-    ROOM_C.clamp(environment.use_min_c, environment.use_max_c.max(environment.use_min_c))
 }
 
 /// Volts of every group at rest, if each was read.

@@ -7,8 +7,8 @@ use utoipa::ToSchema;
 use super::setup::{Detail, Pace, Setup};
 use super::{Recorded, StartsAt, Turned, WhatIf, check, missing, range};
 use crate::assess::fill as filled;
+use crate::physics::run::{Who, simulate};
 use crate::plan::{FieldError, Plan};
-use crate::run::{Who, simulate};
 
 /// Most stops of an axis.
 const MOST_STOPS: u32 = 24;
@@ -115,8 +115,8 @@ fn stops(axis: &SweepAxis) -> Vec<f64> {
 }
 
 fn check_axes(plan: &Plan, sweep: &Sweep) -> Result<(), Vec<FieldError>> {
-    use crate::limit::{above, below};
-    use crate::quantity::show;
+    use crate::base::limit::{above, below};
+    use crate::base::quantity::show;
     let mut errors = vec![];
     let mut tell = |field: String, message: String| errors.push(FieldError { field, message });
     for (name, axis) in [("across", Some(sweep.across)), ("up", sweep.up)] {

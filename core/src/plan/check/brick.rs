@@ -3,8 +3,8 @@
 use std::collections::HashSet;
 
 use super::{CELLS_MAX, Checker};
+use crate::base::range;
 use crate::plan::{Brick, Lattice, Layout};
-use crate::range;
 
 /// Most sites of a lattice: ten times as many as cells.
 const SITES_MAX: u32 = 4000;

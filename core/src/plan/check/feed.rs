@@ -1,8 +1,8 @@
 //! What must hold of the gauge's divider, the change-over and the second pack.
 
 use super::Checker;
+use crate::base::range;
 use crate::plan::Plan;
-use crate::range;
 
 pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
     if let Some(g) = &plan.feed.gauge {

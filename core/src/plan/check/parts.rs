@@ -3,15 +3,12 @@
 use std::collections::HashSet;
 
 use super::{Checker, FieldError};
+use crate::base::range;
 use crate::plan::fields::{Field, Figure};
 use crate::plan::{Cell, CellSize, Connector, Fuse, Module, Pack, Part, Strip, Switch, Wire};
-use crate::range;
-
-/// Longest note on a part of the catalogue.
-const NOTE_MAX: usize = 2000;
 
 /// Shows the figures of one part, each with its line of the table.
-pub(super) trait Figures {
+pub(crate) trait Figures {
     fn show<'p>(&'p self, see: &mut dyn FnMut(&'static Field, Figure<'p>));
 }
 
@@ -100,37 +97,9 @@ pub(super) fn check_groups(c: &mut Checker, at: &str, pack: &Pack) {
     }
 }
 
-impl Cell {
-    /// Checks the values of a cell that stands outside any plan, in a lot of the stock.
-    pub fn check(&self, at: &str) -> Vec<FieldError> {
-        let mut c = Checker::default();
-        check_part(&mut c, at, self);
-        c.errors
-    }
-}
-
-impl crate::suggest::Item {
-    /// Checks the values of a catalogue part as they are checked inside a plan.
-    pub fn check(&self, at: &str) -> Vec<FieldError> {
-        use crate::suggest::ItemPart;
-        let mut c = Checker::default();
-        match &self.part {
-            ItemPart::Cell { cell } => check_part(&mut c, at, cell),
-            ItemPart::Strip { strip } => check_part(&mut c, at, strip),
-            ItemPart::Module { module } => check_part(&mut c, at, module.as_ref()),
-            ItemPart::Fuse { fuse } => check_part(&mut c, at, fuse),
-            ItemPart::Connector { connector } => check_part(&mut c, at, connector),
-            ItemPart::Switch { switch } => check_part(&mut c, at, switch),
-            ItemPart::Wire { wire } => check_part(&mut c, at, wire),
-        }
-        let plain = |b: u8| b.is_ascii_alphanumeric() || b == b'-' || b == b'.';
-        c.require((1..=60).contains(&self.id.len()) && self.id.bytes().all(plain), &format!("{at}/id"), || {
-            "an id is 1 to 60 letters, digits, hyphens and points".to_owned()
-        });
-        c.number(&format!("{at}/at_hand"), self.at_hand.map(f64::from), &range::AT_HAND);
-        c.require(self.note.chars().count() <= NOTE_MAX, &format!("{at}/note"), || {
-            format!("at most {NOTE_MAX} characters")
-        });
-        c.errors
-    }
+/// Faults of a part that stands outside any plan, by pointer below `at`.
+pub(crate) fn faults(at: &str, part: &impl Figures) -> Vec<FieldError> {
+    let mut c = Checker::default();
+    check_part(&mut c, at, part);
+    c.errors
 }

@@ -1,8 +1,8 @@
 //! What must hold in the survey of a device and in the meters at hand.
 
 use super::{Checker, FEW_MAX, LOADS_MAX, PHOTOS_MAX, TEXT_MAX};
+use crate::base::range;
 use crate::plan::{ApartStep, Compartment, Photo, Plan, Space};
-use crate::range;
 
 /// Everything a survey finds besides volts and currents, and the meters it was read on.
 pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {

@@ -1,6 +1,6 @@
 //! What a figure of a part holds, seen without its type.
 
-use crate::chemistry::Chemistry;
+use crate::base::chemistry::Chemistry;
 use crate::plan::{
     CellOrigin, CellSize, ChargesAs, FuseStyle, Insulation, Known, Port, Resets, StripMetal, Topology, WireSize,
 };

@@ -25,7 +25,7 @@ use super::{
     Alarms, Cell, CellSize, Charges, Connector, Converts, CutsOff, Fuse, Module, Offer, Protects, Strip, Supplies,
     Switch, Wire, WireSize,
 };
-use crate::range::Range;
+use crate::base::range::Range;
 
 /// What a figure is, and so how it is drawn, written and checked.
 #[derive(Debug, Clone, Copy)]

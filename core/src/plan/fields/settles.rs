@@ -1,7 +1,7 @@
 //! What settles a figure that a seller states in two ways, or not at all.
 
 use super::{Field, VOLTS, named_but, quantity};
-use crate::range;
+use crate::base::range;
 
 pub const LOADED: &str = "Pass the load's current for ten minutes: a finger must be able to stay on it.";
 pub const TRIP: &str = "Arrival test “Trips at over-current”.";

@@ -1,16 +1,16 @@
 //! One cell: seen, metered, against its claim, against its fellows.
 
-use crate::assess::Severity::{Caution, Note, Stop};
-use crate::chemistry::{Chemistry, curve};
-use crate::limit::{above, below};
-use crate::phrase::Phrase;
+use crate::base::chemistry::{Chemistry, curve};
+use crate::base::limit::{above, below};
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::severity::Severity::{Caution, Note, Stop};
+use crate::base::source::Source;
 use crate::plan::CellOrigin;
-use crate::quantity::Unit;
-use crate::source::Source;
-use crate::stock::inspect::{FELLOWS, Inspected, LotReport, Typical};
 use crate::stock::judgement::Judgement;
 use crate::stock::lot::Lot;
 use crate::stock::reading::{Drop, Kind, Method, SPREAD_MAX, unlike};
+use crate::stock::report::{FELLOWS, Inspected, LotReport, Typical};
 use crate::stock::robust::modified_z;
 
 /// Rule whose cells are recovered rather than used.

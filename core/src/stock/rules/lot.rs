@@ -1,16 +1,16 @@
 //! The lot as a whole: claims that cannot be, volts apart, readings that cannot be compared.
 
-use crate::assess::Severity::{self, Caution, Note, Stop};
-use crate::cells::{Claim, DENSEST_WH_PER_L, judge_claim, volume_l};
-use crate::chemistry::Chemistry;
-use crate::grouping::JOIN_WITHIN_V;
-use crate::limit::above;
-use crate::phrase::Phrase;
-use crate::quantity::Unit;
-use crate::stock::inspect::{Inspected, LotReport};
+use crate::base::chemistry::Chemistry;
+use crate::base::limit::above;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::severity::Severity::{self, Caution, Note, Stop};
+use crate::physics::cells::{Claim, DENSEST_WH_PER_L, judge_claim, volume_l};
+use crate::physics::grouping::JOIN_WITHIN_V;
 use crate::stock::judgement::{CellVerdict, Judgement};
 use crate::stock::lot::Lot;
 use crate::stock::reading::Kind;
+use crate::stock::report::{Inspected, LotReport};
 
 /// Times a resistance is read, with the cell seated anew. Common practice, no source.
 const REPEATS: u32 = 3;

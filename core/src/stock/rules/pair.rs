@@ -2,13 +2,13 @@
 
 use std::collections::HashMap;
 
-use crate::assess::Severity;
-use crate::grouping::PAIR_WITHIN_V;
-use crate::limit::above;
-use crate::phrase::Phrase;
-use crate::quantity::Unit;
-use crate::stock::inspect::Inspected;
+use crate::base::limit::above;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
+use crate::base::severity::Severity;
+use crate::physics::grouping::PAIR_WITHIN_V;
 use crate::stock::judgement::Judgement;
+use crate::stock::report::Inspected;
 
 /// Who is kept with whom.
 pub struct Fellows<'a> {

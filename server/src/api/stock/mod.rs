@@ -5,8 +5,8 @@ pub mod files;
 pub mod lots;
 pub mod readings;
 
+use brick_core::base::table::{LineError, moment};
 use brick_core::plan::FieldError;
-use brick_core::table::{LineError, moment};
 use chrono::Utc;
 use rocket::http::Status;
 use uuid::Uuid;

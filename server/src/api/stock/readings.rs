@@ -1,7 +1,7 @@
 //! Readings: typed, struck out, taken back.
 
+use brick_core::base::typed;
 use brick_core::plan::FieldError;
-use brick_core::quantity;
 use brick_core::stock::{Conditions, Kind, TestReading};
 use rocket::response::status::NoContent;
 use rocket::{State, delete, post};
@@ -63,7 +63,7 @@ pub async fn type_readings(
     let taken_s = taken_s("/taken_at", taken_at.as_deref())?;
     let mut readings = vec![];
     for (i, entry) in entries.iter().enumerate() {
-        match quantity::parse(&entry.text, kind.range()) {
+        match typed::parse(&entry.text, kind.range()) {
             Ok(value) => {
                 let reading = TestReading { kind, value, conditions: conditions.clone(), taken_s };
                 readings.push(NewReading { cell: entry.cell, reading });

@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 use brick_core::Plan;
+use brick_core::parts::catalogue::Item;
 use brick_core::stock::{Conditions, Digest, Fault, Lot};
-use brick_core::suggest::Item;
 use rocket::futures::StreamExt;
 use serde::de::{DeserializeOwned, IgnoredAny};
 use sqlx::{AssertSqlSafe, PgConnection, PgPool, Row};

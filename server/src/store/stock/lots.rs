@@ -1,6 +1,6 @@
 //! Lots.
 
-use brick_core::grouping::natural_key;
+use brick_core::physics::grouping::natural_key;
 use brick_core::stock::Lot;
 use chrono::{DateTime, Utc};
 use sqlx::types::Json;

@@ -16,7 +16,7 @@ pub(super) use sheet::insert_sheet;
 pub use sheet::{Imported, cells_sheet, import, readings_sheet};
 pub use states::{StateChange, release_plan, set_state, sync_plan};
 
-use brick_core::table::LineError;
+use brick_core::base::table::LineError;
 use thiserror::Error;
 
 /// Why a change of the stock was refused. Nothing was changed.

@@ -2,8 +2,8 @@
 
 use std::collections::HashMap;
 
+use brick_core::base::table::LineError;
 use brick_core::stock::{Digest, Fault, SheetCell, Written, write_cells, write_readings};
-use brick_core::table::LineError;
 use sqlx::types::Json;
 use sqlx::{FromRow, PgConnection, PgPool};
 use uuid::Uuid;

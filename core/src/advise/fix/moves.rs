@@ -1,0 +1,463 @@
+//! Which changes are worth trying for which rule, the smallest first.
+
+use serde_json::{Value, json};
+
+use super::placing::{charge_through_board, load_through_board};
+use crate::assess::{Assessment, Finding};
+use crate::plan::{Change, NodeKind, Plan, StateName, Step};
+
+/// A kind of change; `tries` makes it concrete.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Move {
+    /// One place of the document takes another value.
+    Put { at: String, value: Value, label: String },
+    /// Another part of the catalogue at a place.
+    Part { place: String },
+    /// The part of the catalogue nearest in size to the one that is there: fuses and wires.
+    Nearest { place: String },
+    /// More cells in parallel.
+    MoreParallel,
+    /// A higher threshold of the cut-off board: the run ends earlier, and cooler.
+    HigherCutOff,
+    /// More layers of the same strip.
+    MoreLayers,
+    /// More of the same strip side by side.
+    MoreStrips,
+    /// The current taken off elsewhere.
+    TakeOff,
+    /// Another layout of the cells.
+    Layout,
+    /// What would make the brick smaller: less foam, a smaller cell, fewer of them.
+    SmallerBrick,
+    /// Another way to match the voltage, direct or through a converter, with the parts that suit it.
+    Voltage { regulated: bool },
+}
+
+fn put(at: impl Into<String>, value: impl Into<Value>, label: impl Into<String>) -> Move {
+    Move::Put { at: at.into(), value: value.into(), label: label.into() }
+}
+
+/// The moves for a finding. A rule without an entry has no fix but the maker's own work.
+pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> {
+    let subject = finding.subject();
+    let part = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Part { place });
+    let nearest = |kind: NodeKind| node_of(plan, kind).map(|place| Move::Nearest { place });
+    let these = |moves: &[Option<Move>]| moves.iter().flatten().cloned().collect::<Vec<_>>();
+    let cell = || Some(Move::Part { place: "cell".to_owned() });
+    let strip = || Some(Move::Part { place: "strip".to_owned() });
+    let subject_part = || Some(Move::Part { place: subject.to_owned() });
+    let thicker = |run: &str| Some(Move::Nearest { place: run.to_owned() });
+    let voltage = || [Move::Voltage { regulated: false }, Move::Voltage { regulated: true }];
+    match finding.rule.as_str() {
+        "device.old-cells-fit" => {
+            vec![put("/device/original/cells_fit", false, "I block the bay or cut its wire")]
+        }
+        "device.soft-start-bypassed" => {
+            vec![put("/device/brains/soft_start_kept", true, "Feed it through the soft start")]
+        }
+        "device.lower-setting-never-runs" => vec![put("/device/brains/selector", false, "Leave the lower setting out")],
+        "device.wet-open-board" | "device.chemicals-open-pack" => {
+            vec![put("/device/surroundings/vented", false, "I close the compartment")]
+        }
+        "device.knocks-unheld" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        "device.gauge-blind" => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
+        "device.vented-in-the-wet" => vec![put("/device/surroundings/vented", false, "I close the air holes")],
+        "charging.host-charges" | "charging.host-reused" | "charging.host-over-volts" => {
+            vec![put("/charging/host", "cut_off", "I cut its charge circuit off")]
+        }
+        "charging.two-chargers" => vec![put("/charging/host", "cut_off", "I cut its charge circuit off")],
+        "charging.host-node-fed" => {
+            vec![put("/charging/host_isolated", true, "A diode or a relay keeps the feed off its charge node")]
+        }
+        "charging.polarity" => {
+            vec![put("/charging/plug_v", Value::Null, "I swap the leads of the plug and read it again")]
+        }
+        "charging.unknown-side" => counted_as(assessment, plan),
+        "charging.supply-low" => these(&[thicker("supply-charger"), part(NodeKind::Supply), part(NodeKind::Charger)]),
+        "charging.supply-volts" => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
+        "voltage.full-above-device"
+        | "voltage.full-in-tolerance"
+        | "voltage.loaded-below-device"
+        | "voltage.over-touch-limit"
+        | "voltage.faster-motor"
+        | "voltage.charge-unused" => voltage().to_vec(),
+        "voltage.nothing-usable" => [these(&[Some(Move::MoreParallel), cell()]), voltage().to_vec()].concat(),
+        "voltage.no-guard" => {
+            let guarded = plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
+            match guarded.and_then(|board| without_jumper(plan, &board.id)) {
+                // A board is there: what leads past it goes, and no buzzer takes its place.
+                Some(jumper) => vec![jumper],
+                None => these(&[
+                    wired(load_through_board(plan).filter(|_| guarded.is_some()), "Feed the load through the board"),
+                    part(NodeKind::Board),
+                    part(NodeKind::CutOff),
+                    part(NodeKind::Alarm),
+                ]),
+            }
+        }
+        "voltage.alarm-only" | "voltage.guard-below-floor" | "voltage.last-resort-guard" => {
+            these(&[part(NodeKind::Board), part(NodeKind::CutOff)])
+        }
+        "voltage.converter-input-high"
+        | "voltage.converter-input-low"
+        | "voltage.converter-input-current"
+        | "voltage.converter-output-current"
+        | "voltage.converter-heat"
+        | "voltage.boost-overfed"
+        | "voltage.buck-headroom"
+        | "voltage.output-above-device"
+        | "voltage.output-below-device" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        "voltage.fixed-socket" => {
+            these(&[converter_put(plan, "fixed_socket", false, "The socket gets a regulator of its own")])
+        }
+        "voltage.adjuster-above-device" => these(&[
+            converter_put(plan, "adjustable", false, "Fix its set point, so that nobody turns it"),
+            part(NodeKind::Converter),
+        ]),
+        "voltage.converter-input-peak"
+        | "voltage.converter-output-peak"
+        | "voltage.converter-hot"
+        | "voltage.heat-unplaced" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        "voltage.adjuster-open" => these(&[converter_put(plan, "adjuster_clamped", true, "End resistors or a clamp")]),
+        "voltage.divider-drains" | "voltage.unpowered-pin" => {
+            vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
+        }
+        "voltage.hold-up-small" => these(&[hold_up(assessment)]),
+        "voltage.change-over-too-low" => vec![
+            put("/feed/change_over/by", "ideal_diode", "A transistor driven as a diode"),
+            put("/feed/change_over/by", "relay", "A relay"),
+        ],
+        "voltage.comparator-blind" | "voltage.comparator-chatter" => comparator(plan, assessment),
+        "voltage.make-before-break" => {
+            vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
+        }
+        "voltage.parallel-other-counts" => {
+            let series = plan.main_pack().and_then(|p| p.series);
+            let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
+            let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
+            these(&[alike, Some(out)])
+        }
+        "voltage.series-above-device" => {
+            vec![put("/feed/second/used_in_series", false, "Leave the series position out")]
+        }
+        "voltage.parallel-never-runs" => {
+            vec![put("/feed/second/used_in_parallel", false, "Leave the parallel position out")]
+        }
+        "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
+        "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
+        "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
+        "cells.groups-for-other-counts" => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
+        "cells.pulse-below-continuous" => {
+            vec![put("/packs/0/cell/part/pulse_a", Value::Null, "Count on the continuous rating alone")]
+        }
+        "cells.peak-unstated" => these(&[Some(Move::MoreParallel), cell()]),
+        "cells.doubtful-claim" => these(&[believed(assessment), cell()]),
+        "cells.salvaged-untested" => {
+            these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])
+        }
+        "cells.over-rating" | "cells.peak-over-rating" | "run.brown-out" => these(&[Some(Move::MoreParallel), cell()]),
+        "run.shorter-than-before" | "run.shorter-than-wanted" => these(&[Some(Move::MoreParallel), cell()]),
+        "brick.strip-over-current" | "brick.strip-over-peak" => {
+            these(&[Some(Move::MoreLayers), Some(Move::TakeOff), Some(Move::MoreStrips), strip(), Some(Move::Layout)])
+        }
+        "brick.uneven-sharing" => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
+        "brick.share-over-rating" => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
+        "brick.hottest-cell" | "run.cell-too-hot" => {
+            these(&[Some(Move::MoreParallel), cell(), Some(Move::HigherCutOff)])
+        }
+        "brick.soldered-on-cells" | "brick.spring-contacts" | "brick.loose-cells" => {
+            vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
+        }
+        "brick.cell-too-large" => these(&[cell()]),
+        "brick.does-not-fit" | "brick.too-many-cells" => vec![Move::Layout, Move::SmallerBrick],
+        "brick.layout-for-other-counts" | "brick.short" | "brick.group-apart" | "brick.other-face" => {
+            vec![Move::Layout]
+        }
+        "brick.strips-near" => these(&[strip(), Some(wider_gap(plan))]),
+        "brick.neighbours-bare" => vec![wider_gap(plan)],
+        "brick.no-room-for-board" => {
+            vec![put("/packs/0/brick/clearances/board_elsewhere", true, "The board sits somewhere else")]
+        }
+        "brick.no-room-for-swelling" => {
+            vec![put("/packs/0/brick/clearances/swelling_share", 0.08, "Keep 8 % for swelling")]
+        }
+        "brick.pouch-without-shell" => {
+            vec![put("/packs/0/brick/clearances/shell_mm", 1.5, "A shell of 1.5 mm round it")]
+        }
+        "protection.no-over-current" => {
+            let jumper = ["fuse", "board"].map(|id| without_jumper(plan, id));
+            these(&[jumper[0].clone(), jumper[1].clone(), part(NodeKind::Fuse), part(NodeKind::Board)])
+        }
+        "protection.out-reversed" => {
+            vec![put("/charging/out_v", Value::Null, "I swap the leads and read it again")]
+        }
+        "protection.rearm-below" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
+        "protection.bypassed" => these(&[without_jumper(plan, subject)]),
+        "protection.board-contradicts" | "protection.ends-too-low" => these(&[part(NodeKind::Board)]),
+        "protection.charger-round-board" => these(&[wired(charge_through_board(plan), "Charge through the board")]),
+        "protection.charge-side-only" => these(&[wired(load_through_board(plan), "Feed the load through the board")]),
+        "protection.other-series"
+        | "protection.other-chemistry"
+        | "protection.board-over-current"
+        | "protection.trip-in-load"
+        | "protection.trip-in-peak"
+        | "protection.no-temperature"
+        | "protection.wants-waking"
+        | "protection.starts-again"
+        | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),
+        "protection.no-balancing" | "protection.bleed-weak" | "charging.balancing-long" => {
+            these(&[part(NodeKind::Board), part(NodeKind::Charger)])
+        }
+        "protection.trip-above-cells" => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
+        "protection.trip-above-strips" => these(&[part(NodeKind::Fuse), Some(Move::MoreLayers), part(NodeKind::Board)]),
+        "protection.trip-not-as-stated" => these(&[
+            board_put(plan, "trip_a", Value::Null, "Count on its detector and transistors"),
+            part(NodeKind::Board),
+        ]),
+        "protection.trickle-above-bleed" => {
+            these(&[board_put(plan, "trickle_a", Value::Null, "Leave the way round it out"), part(NodeKind::Board)])
+        }
+        "protection.fuse-far" => these(&[fuse_at_the_pack(plan)]),
+        "protection.short-too-late" => {
+            let wires = plan.runs.iter().filter(|r| r.wire.part().is_some()).map(|r| thicker(&r.id));
+            let wires: Vec<_> = wires.collect();
+            [these(&[nearest(NodeKind::Fuse), part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)].concat()
+        }
+        "protection.failed-on-arrival" | "charging.failed-on-arrival" => these(&[subject_part()]),
+        "protection.cutoff-chatter" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
+        "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
+            these(&[nearest(NodeKind::Fuse)])
+        }
+        "protection.fuse-above-strips" => {
+            these(&[nearest(NodeKind::Fuse), Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
+        }
+        "protection.fuse-above-wire" => these(&[nearest(NodeKind::Fuse), thicker(subject)]),
+        "protection.fuse-above-connector" => these(&[nearest(NodeKind::Fuse), subject_part()]),
+        "protection.fuse-nuisance" | "protection.fuse-peak" | "protection.fuse-oversized" => {
+            these(&[nearest(NodeKind::Fuse)])
+        }
+        "charging.over-board" | "charging.ended-by-guard" => these(&[part(NodeKind::Charger), part(NodeKind::Board)]),
+        "charging.over-jack" => these(&[subject_part(), part(NodeKind::Charger)]),
+        "charging.no-supply" | "charging.supply-weak" | "charging.supply-below-end" => {
+            these(&[part(NodeKind::Supply), part(NodeKind::Charger)])
+        }
+        "charging.no-current-limit"
+        | "charging.old-charger"
+        | "charging.over-volts"
+        | "charging.slightly-over"
+        | "charging.other-count"
+        | "charging.over-cells"
+        | "charging.fast"
+        | "charging.slow"
+        | "charging.end-unsure"
+        | "charging.restarts"
+        | "charging.back-leak"
+        | "charging.below-full" => these(&[part(NodeKind::Charger)]),
+        "charging.old-charger-fits" => vec![put("/device/original/charger_fits", false, "I change the jack")],
+        "charging.freezing" => these(&[
+            Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
+            part(NodeKind::Board),
+        ]),
+        "charging.cold-fast" => these(&[
+            Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
+            part(NodeKind::Charger),
+        ]),
+        "charging.hot" => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
+        "run.over-60" => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
+        "wiring.plugs-swap" => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
+        "wiring.no-strain-relief" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        "wiring.meter-not-isolated" => vec![put("/wiring/meter_isolated", true, "The meter gets a supply of its own")],
+        "wiring.tap-order" => vec![put("/wiring/taps/order_read", true, "I have read every pin against pack minus")],
+        "wiring.charge-wire" => these(&[thicker(subject)]),
+        "wiring.wire-over-current" | "wiring.wire-over-peak" | "wiring.thinner-than-before" => {
+            these(&[thicker(subject)])
+        }
+        "wiring.drop" | "wiring.drop-below-device" => {
+            let behind = subject == "behind"
+                || assessment.figure("output.arrives_v").is_some()
+                    && subject.is_empty()
+                    && finding.rule == "wiring.drop-below-device";
+            these(&[worst_run(plan, assessment, behind).as_deref().and_then(thicker)])
+        }
+        "wiring.bare-live-pins" => these(&[swap_halves(plan, subject), subject_part()]),
+        "wiring.connector-over-current"
+        | "wiring.connector-peak"
+        | "wiring.connector-volts"
+        | "wiring.unkeyed"
+        | "wiring.switch-over-current"
+        | "wiring.switch-peak"
+        | "wiring.switch-volts"
+        | "wiring.switch-not-dc" => these(&[subject_part()]),
+        _ => vec![],
+    }
+}
+
+/// The runs that lead past a node taken out.
+fn without_jumper(plan: &Plan, id: &str) -> Option<Move> {
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let past = plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == id)?;
+    let jumpers: Vec<&str> =
+        past.runs.iter().map(|r| r.id.as_str()).filter(|id| line.runs.iter().all(|r| r.id != *id)).collect();
+    let kept: Vec<_> = plan.runs.iter().filter(|r| !jumpers.contains(&r.id.as_str())).collect();
+    (!jumpers.is_empty()).then(|| put("/runs", json!(kept), "Take out the wire that leads past it"))
+}
+
+/// A gap that has room for a sheet and keeps strips apart.
+fn wider_gap(plan: &Plan) -> Move {
+    let gap_mm = plan.main_pack().map_or(0.0, |p| p.brick.clearances.gap_mm);
+    put("/packs/0/brick/clearances/gap_mm", gap_mm.max(0.0) + 0.5, "Lay the cells 0.5 mm wider apart")
+}
+
+/// The place whose part a stop is about, for exchanging it along with a changed voltage.
+pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<String> {
+    of(plan, assessment, stop).into_iter().find_map(|m| match m {
+        Move::Part { place } | Move::Nearest { place } => Some(place),
+        _ => None,
+    })
+}
+
+/// A place in a word: "board", "charger", "wire".
+pub fn place_word(plan: &Plan, place: &str) -> String {
+    match plan.node(place).map(|n| n.kind) {
+        Some(NodeKind::Pack | NodeKind::Device) => place,
+        Some(kind) => kind.word(),
+        None if plan.runs.iter().any(|r| r.id == place) => "wire",
+        None => place,
+    }
+    .to_owned()
+}
+
+fn node_of(plan: &Plan, kind: NodeKind) -> Option<String> {
+    plan.nodes.iter().find(|n| n.kind == kind).map(|n| n.id.clone())
+}
+
+fn board_put(plan: &Plan, field: &str, value: Value, label: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Board)?;
+    Some(put(format!("/nodes/{i}/part/part/module/protects/{field}"), value, label))
+}
+
+/// The fuse a hand's width from the pack: what is cut off the wire before it is added to the first wire behind it.
+fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
+    const NEAR_MM: f64 = 100.0;
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let mut runs = plan.runs.clone();
+    let (mut before, mut room_mm, mut moved_mm) = (true, NEAR_MM, 0.0);
+    for step in &line.steps {
+        match step {
+            Step::Node(node) => before &= node.fuse().is_none(),
+            Step::Run(run) => {
+                let run = runs.iter_mut().find(|r| r.id == run.id)?;
+                let Some(length_mm) = run.length_mm.as_mut().filter(|_| run.wire.part().is_some()) else { continue };
+                if before {
+                    let kept_mm = length_mm.min(room_mm).max(1.0);
+                    (room_mm, moved_mm) = (room_mm - kept_mm, moved_mm + *length_mm - kept_mm);
+                    *length_mm = kept_mm;
+                } else {
+                    *length_mm += moved_mm;
+                    moved_mm = 0.0;
+                }
+            }
+        }
+    }
+    Some(put("/runs", json!(runs), "Set the fuse within 100 mm of the pack"))
+}
+
+/// The larger of what a printed current may mean, as the charger's output.
+fn counted_as(assessment: &Assessment, plan: &Plan) -> Vec<Move> {
+    let Some((i, charge_a)) =
+        plan.nodes.iter().position(|n| n.kind == NodeKind::Charger).zip(assessment.figure("charger.output_a"))
+    else {
+        return vec![];
+    };
+    let shown = crate::base::quantity::show(charge_a.value, crate::base::quantity::Unit::A);
+    let at = format!("/nodes/{i}/part/part/module/charges/output_a");
+    vec![put(at, charge_a.value, format!("Count on {shown} until it is measured"))]
+}
+
+fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
+    Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
+}
+
+/// The cut-off board set to close again half as much again beyond the rebound: it grows with age and cold.
+fn rearm(plan: &Plan, assessment: &Assessment) -> Option<Move> {
+    const ROOM: f64 = 1.5;
+    let i = plan.nodes.iter().position(|n| n.module().is_some_and(|m| m.cuts_off.is_some()))?;
+    let opens_v = plan.nodes[i].module()?.cuts_off.as_ref()?.at_v;
+    let closes_v = opens_v + ROOM * assessment.figure("cutoff.rebound_v")?.value;
+    let shown = crate::base::quantity::show(closes_v, crate::base::quantity::Unit::V);
+    let at = format!("/nodes/{i}/part/part/module/cuts_off/rearm_v");
+    Some(put(at, closes_v, format!("Set it to close again at {shown}")))
+}
+
+/// A capacitor a fifth over what is needed: they are sold that much under their print.
+fn hold_up(assessment: &Assessment) -> Option<Move> {
+    const ROOM: f64 = 1.2;
+    let farad = assessment.figure("change.hold_up_f")?.value * ROOM;
+    let shown = crate::base::quantity::show(farad, crate::base::quantity::Unit::F);
+    Some(put("/feed/change_over/hold_up_f", farad, format!("A capacitor of {shown}")))
+}
+
+/// The comparator as its two states want it, in one change: either alone may still be wrong.
+fn comparator(plan: &Plan, assessment: &Assessment) -> Vec<Move> {
+    let value = |id: &str| assessment.figure(id).map(|f| f.value);
+    let (Some(change), Some(threshold_v), Some(hysteresis_v)) =
+        (&plan.feed.change_over, value("comparator.threshold_v"), value("comparator.hysteresis_v"))
+    else {
+        return vec![];
+    };
+    let set =
+        crate::plan::ChangeOver { threshold_v: Some(threshold_v), hysteresis_v: Some(hysteresis_v), ..change.clone() };
+    let shown = |v: f64| crate::base::quantity::show(v, crate::base::quantity::Unit::V);
+    vec![put(
+        "/feed/change_over",
+        json!(set),
+        format!("Set it to {} ± {}", shown(threshold_v), shown(hysteresis_v / 2.0)),
+    )]
+}
+
+/// Count on the reading, or take the converter out and set it before it is connected again.
+fn set_point(plan: &Plan) -> Vec<Move> {
+    let Some(i) = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter) else {
+        return vec![];
+    };
+    let Some(c) = plan.nodes[i].module().and_then(|m| m.converts.as_ref()) else {
+        return vec![];
+    };
+    let at = format!("/nodes/{i}/part/part/module/converts");
+    let mut moves = vec![];
+    if let Some(read) = &c.set_point_v {
+        let shown = crate::base::quantity::show(read.value, crate::base::quantity::Unit::V);
+        moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} as read")));
+    }
+    let anew = crate::plan::Converts { set_point_v: None, wired_in: false, ..c.clone() };
+    moves.push(put(at, json!(anew), "Take it out, set it and read it first"));
+    moves
+}
+
+fn believed(assessment: &Assessment) -> Option<Move> {
+    let believed_ah = assessment.figure("cell.believed_ah")?.value;
+    let shown = crate::base::quantity::show(believed_ah, crate::base::quantity::Unit::Ah);
+    Some(put("/packs/0/cell/part/rated_ah", believed_ah, format!("Count on {shown}")))
+}
+
+fn wired(change: Option<Change>, label: &str) -> Option<Move> {
+    change.map(|change| put(change.at, change.value, label))
+}
+
+fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.id == node)?;
+    plan.nodes[i].connector()?;
+    Some(put(format!("/nodes/{i}/part/part/connector/live_pins_bare"), false, "Swap the halves"))
+}
+
+/// The run that loses most, before or behind the converter.
+fn worst_run(plan: &Plan, assessment: &Assessment, behind: bool) -> Option<String> {
+    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let converts = |step: &Step<'_>| matches!(step, Step::Node(n) if n.kind == NodeKind::Converter);
+    let at = line.steps.iter().position(converts).unwrap_or(line.steps.len());
+    let side = if behind { &line.steps[at..] } else { &line.steps[..at] };
+    let runs = side.iter().filter_map(|step| if let Step::Run(run) = step { Some(run.id.as_str()) } else { None });
+    let drops = runs.filter_map(|id| Some((assessment.figure(&format!("wire.ohm@{id}"))?.value, id)));
+    drops.max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, run)| run.to_owned())
+}

@@ -1,0 +1,184 @@
+//! Parts of the catalogue for one place of the plan, best first, each misfit with its reason.
+
+use std::collections::HashSet;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::merits::merits;
+use crate::assess::{Assessment, Finding, Severity, Stage, assess_at_face_value};
+use crate::base::phrase::Phrase;
+use crate::parts::catalogue::{Catalogue, Item, ItemPart};
+use crate::physics::cells::{Decided, parallel_count};
+use crate::plan::fields::PartKind;
+use crate::plan::{Change, Choice, FieldError, NodeKind, Offer, Part, Plan, apply};
+
+/// A part for one place of the plan.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Suggestion {
+    /// Id in the catalogue.
+    pub catalogue_id: String,
+    /// Its name, price and arrival.
+    pub offer: Offer,
+    /// How bad what it brings is; absent is fine.
+    pub worst: Option<Severity>,
+    /// What it brings: titles of the findings that come with it.
+    pub reasons: Vec<Phrase>,
+    /// What speaks for it, in figures; and what its seller does not state.
+    pub merits: Vec<Phrase>,
+    /// Pieces at hand.
+    pub at_hand: Option<u32>,
+    /// For a cell: how many in parallel, and what decided that.
+    pub parallel: Option<Phrase>,
+    /// Whether the plan has it now.
+    pub chosen: bool,
+    /// The changes to the plan that choose it.
+    pub changes: Vec<Change>,
+}
+
+/// Suggests parts for a place: `cell`, `strip`, a node's id or a run's id.
+///
+/// Each part is tried in the plan; what it brings is the findings that are not there while the place is open. Order:
+/// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
+pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Suggestion>, Vec<FieldError>> {
+    plan.check()?;
+    let Some(pointer) = place_pointer(plan, place) else {
+        return Err(vec![FieldError {
+            field: "/place".to_owned(),
+            message: format!("no place “{place}” in this plan; use cell, strip, or the id of a node or run"),
+        }]);
+    };
+    let without = assess_with(plan, &[Change::put(&pointer, Choice::<()>::Open)])?;
+    let known: HashSet<&str> = without.findings.iter().map(|f| f.key.as_str()).collect();
+    let now = plan_id(plan, &pointer);
+    let (stage, link) = stage_and_link(plan, place);
+    let mut found = vec![];
+    for item in &catalogue.items {
+        let Some(mut changes) = place_item(plan, item, place, &pointer) else {
+            continue;
+        };
+        let mut trial = assess_with(plan, &changes)?;
+        let mut parallel = None;
+        if let ItemPart::Cell { .. } = item.part
+            && let Some(count) = trial.figure("cells.proposed").map(|f| f.value as u32)
+        {
+            changes.push(Change::put("/packs/0/parallel", count.clamp(1, 40)));
+            trial = assess_with(plan, &changes).or_else(|_| assess_with(plan, &changes[..1]))?;
+            parallel = Some(parallel_reason(&trial, count));
+        }
+        let worth_telling = |f: &&Finding| f.severity > Severity::Note || f.stage == stage;
+        let brought: Vec<_> =
+            trial.findings.iter().filter(|f| !known.contains(f.key.as_str())).filter(worth_telling).collect();
+        let overload =
+            trial.path.links.iter().find(|l| l.id == link).and_then(|l| l.used).map_or(0.0, |u| (u - 1.0).max(0.0));
+        let suggestion = Suggestion {
+            catalogue_id: item.id.clone(),
+            offer: item.offer().clone(),
+            worst: brought.iter().map(|f| f.severity).max(),
+            reasons: brought.iter().map(|f| f.title.clone()).collect(),
+            merits: merits(&item.part, &trial),
+            at_hand: item.at_hand,
+            parallel,
+            chosen: now.as_deref() == Some(&item.id),
+            changes,
+        };
+        found.push((overload, suggestion));
+    }
+    found.sort_by(|(a_over, a), (b_over, b)| {
+        let days = |s: &Suggestion| match s.at_hand {
+            Some(pieces) if pieces > 0 => 0.0,
+            _ => s.offer.arrives_days.unwrap_or(f64::MAX),
+        };
+        let price = |s: &Suggestion| s.offer.price.unwrap_or(f64::MAX);
+        a.worst
+            .cmp(&b.worst)
+            .then(a_over.total_cmp(b_over))
+            .then(a.reasons.len().cmp(&b.reasons.len()))
+            .then((days(a) > 0.0).cmp(&(days(b) > 0.0)))
+            .then(price(a).total_cmp(&price(b)))
+    });
+    Ok(found.into_iter().map(|(_, suggestion)| suggestion).collect())
+}
+
+/// The stage that decides a place, and the link of the path that stands for it.
+fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
+    match place {
+        "cell" => (Stage::Cells, "cells"),
+        "strip" => (Stage::Brick, "strips"),
+        _ => match plan.node(place).map(|n| n.kind) {
+            Some(NodeKind::Board | NodeKind::Fuse | NodeKind::CutOff | NodeKind::Alarm) => (Stage::Protection, place),
+            Some(NodeKind::Converter) => (Stage::Voltage, place),
+            Some(NodeKind::Charger | NodeKind::Supply | NodeKind::Jack) => (Stage::Charging, place),
+            _ => (Stage::Wiring, place),
+        },
+    }
+}
+
+fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldError>> {
+    let trial =
+        apply(plan, changes).map_err(|e| vec![FieldError { field: "/place".to_owned(), message: e.to_string() }])?;
+    assess_at_face_value(&trial)
+}
+
+/// JSON pointer of the choice at a place: `cell`, `strip`, a node's id or a run's id.
+pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
+    match place {
+        "cell" => Some("/packs/0/cell".to_owned()),
+        "strip" => Some("/packs/0/strip".to_owned()),
+        _ => {
+            let node = plan.nodes.iter().position(|n| n.id == place);
+            let run = plan.runs.iter().position(|r| r.id == place);
+            node.map(|i| format!("/nodes/{i}/part")).or(run.map(|i| format!("/runs/{i}/wire")))
+        }
+    }
+}
+
+/// Catalogue id of what stands at the place now.
+fn plan_id(plan: &Plan, pointer: &str) -> Option<String> {
+    let document = serde_json::to_value(plan).ok()?;
+    let part = document.pointer(pointer)?.get("part")?;
+    // Node parts hold theirs one level deeper than cells, strips and wires.
+    let offer = part.get("offer").or_else(|| part.as_object()?.values().find_map(|v| v.get("offer")))?;
+    offer.get("catalogue_id")?.as_str().map(str::to_owned)
+}
+
+/// The change that puts an item at a place, if it belongs there.
+fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Vec<Change>> {
+    let kind = plan.node(place).map(|n| n.kind);
+    let node_part = |part: Part| Some(vec![Change::put(pointer, Choice::chosen(part))]);
+    match (&item.part, kind) {
+        (ItemPart::Cell { cell }, None) if place == "cell" => {
+            let fits = plan.main_pack()?.chemistry.is_none_or(|c| c == cell.chemistry);
+            fits.then(|| vec![Change::put(pointer, Choice::chosen(cell))])
+        }
+        (ItemPart::Strip { strip }, None) if place == "strip" => {
+            let side_by_side = plan.main_pack()?.parallel.unwrap_or(1);
+            let strip = crate::plan::Strip { side_by_side, ..strip.clone() };
+            Some(vec![Change::put(pointer, Choice::chosen(strip))])
+        }
+        (ItemPart::Wire { wire }, None) if plan.runs.iter().any(|r| r.id == place) => {
+            Some(vec![Change::put(pointer, Choice::chosen(wire))])
+        }
+        (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {
+            node_part(Part::Module { module: module.clone() })
+        }
+        (ItemPart::Fuse { fuse }, Some(NodeKind::Fuse)) => node_part(Part::Fuse { fuse: fuse.clone() }),
+        (ItemPart::Switch { switch }, Some(NodeKind::Switch)) => node_part(Part::Switch { switch: switch.clone() }),
+        // What is made for a wall is no plug on a lead, and the other way round.
+        (ItemPart::Connector { connector }, Some(kind @ (NodeKind::Connector | NodeKind::Jack))) => {
+            let fits = connector.wall_socket.is_none_or(|socket| socket == (kind == NodeKind::Jack));
+            fits.then(|| node_part(Part::Connector { connector: connector.clone() }))?
+        }
+        _ => None,
+    }
+}
+
+fn parallel_reason(trial: &Assessment, count: u32) -> Phrase {
+    let value = |id: &str| trial.figure(id).map(|f| f.value);
+    let why = match parallel_count(value("cells.for_run"), value("cells.for_current")) {
+        Some((_, Decided::Run)) => "the run time decides",
+        Some((_, Decided::Current)) => "the current decides",
+        _ => "one is enough",
+    };
+    Phrase::words(format!("{count} in parallel: {why}"))
+}

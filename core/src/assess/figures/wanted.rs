@@ -1,0 +1,89 @@
+//! Every part of a plan that must be there, and how much of it.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::laid::STRIPS_MM;
+use crate::assess::bench::Bench;
+use crate::plan::{Choice, NodeKind, Offer};
+
+const MM_PER_M: f64 = 1000.0;
+
+/// How a part is counted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CountedIn {
+    /// One by one.
+    Pieces,
+    /// By the metre.
+    Metres,
+}
+
+/// A part that must be there.
+#[derive(Debug, Clone)]
+pub(crate) struct Wanted {
+    /// Name, price and arrival.
+    pub offer: Offer,
+    /// How many, or how many metres.
+    pub count: f64,
+    /// Pieces or metres.
+    pub counted_in: CountedIn,
+    /// What it is, or the node or run where it stands.
+    pub place: String,
+    /// Where price and mass are typed.
+    pub offer_at: String,
+    /// Whether it lies there already, where the plan says so.
+    pub at_hand: Option<bool>,
+}
+
+/// Cells, strips, the chosen part of every node, the wire of every run, and what is used up; in the order of the work.
+pub(crate) fn wanted(bench: &Bench<'_>) -> Vec<Wanted> {
+    let part = |offer: &Offer, count, place: &str, offer_at: String| Wanted {
+        offer: offer.clone(),
+        count,
+        counted_in: CountedIn::Pieces,
+        place: place.to_owned(),
+        offer_at,
+        at_hand: None,
+    };
+    let by_metre = |wanted: Wanted| Wanted { counted_in: CountedIn::Metres, ..wanted };
+    let mut parts = vec![];
+    if let (Some(cell), Some((series, parallel))) = (bench.cell(), bench.counts()) {
+        parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
+        if let Some(second) = &bench.plan.feed.second {
+            // As the first, in its own count, where nothing else is stated.
+            let count = second.series.map_or(series, f64::from) * parallel;
+            parts.push(part(&cell.offer, count, "second pack", "/packs/0/cell/part/offer".to_owned()));
+        }
+    }
+    if let (Some(strip), Some(series)) = (bench.strip(), bench.pack.series) {
+        let counted_on_mm = f64::from((series + 1) * strip.side_by_side) * strip.length_mm;
+        let one_layer_mm = bench.ledger.value(&STRIPS_MM).unwrap_or(counted_on_mm);
+        let metres = f64::from(strip.layers) * one_layer_mm / MM_PER_M;
+        parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
+    }
+    for (i, node) in bench.plan.nodes.iter().enumerate() {
+        if let Choice::Chosen { part: chosen } = &node.part
+            && !bench.plan.is_seen_before(i)
+        {
+            let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
+            parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
+            let second = bench.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded == Some(true));
+            if second && node.kind == NodeKind::Board {
+                parts.push(part(chosen.offer(), 1.0, "guard of the second pack", offer_at));
+            }
+        }
+    }
+    for (i, run) in bench.plan.runs.iter().enumerate() {
+        if let (Some(wire), Some(length_mm)) = (run.wire.part(), run.length_mm) {
+            let offer_at = format!("/runs/{i}/wire/part/offer");
+            parts.push(by_metre(part(&wire.offer, 2.0 * length_mm / MM_PER_M, &run.id, offer_at)));
+        }
+    }
+    for (i, extra) in bench.plan.buying.extras.iter().enumerate() {
+        let offer = Offer { name: extra.name.clone(), price: extra.price, ..Offer::default() };
+        let used_up = part(&offer, extra.count, "used up", format!("/buying/extras/{i}"));
+        parts.push(Wanted { at_hand: extra.at_hand, ..used_up });
+    }
+    parts
+}

@@ -1,0 +1,131 @@
+//! Open-circuit volts against state of charge, per chemistry.
+
+use std::sync::OnceLock;
+
+use super::Chemistry;
+use crate::base::lines::Lines;
+use crate::base::source::Source;
+
+/// An open-circuit curve from SOC 0 to 1.
+#[derive(Debug, Clone)]
+pub struct OcvCurve {
+    lines: Lines,
+    /// Where the curve comes from.
+    pub source: Source,
+    /// Whether it is a line through common figures only, so that shares are a band.
+    pub assumed: bool,
+}
+
+/// The curve used for a chemistry.
+///
+/// Li-ion: Chen et al. 2020; LiPo: Ai et al. 2020; phosphate: Prada et al. 2013. The others have no published
+/// curve here and get a line through the chemistry's floor, cut-off, nominal and full volts, marked assumed.
+pub fn curve(chemistry: Chemistry) -> &'static OcvCurve {
+    static CURVES: OnceLock<Vec<OcvCurve>> = OnceLock::new();
+    let curves = CURVES.get_or_init(|| super::TABLE.iter().map(|f| build(f.chemistry)).collect());
+    &curves[chemistry as usize]
+}
+
+fn build(chemistry: Chemistry) -> OcvCurve {
+    let published = |text: &str, source| OcvCurve { lines: lines(read(text)), source, assumed: false };
+    match chemistry {
+        Chemistry::LiIon => published(include_str!("../../../data/ocv/nmc811_chen2020.csv"), Source::Chen2020),
+        Chemistry::LiPo => published(include_str!("../../../data/ocv/lco_ai2020.csv"), Source::Ai2020),
+        Chemistry::LiFePo4 => published(include_str!("../../../data/ocv/lfp_prada2013.csv"), Source::Prada2013),
+        other => {
+            let f = other.facts();
+            OcvCurve {
+                lines: lines(vec![(0.0, f.floor_v), (0.05, f.cutoff_v), (0.5, f.nominal_v), (1.0, f.full_v)]),
+                source: Source::Assumed,
+                assumed: true,
+            }
+        }
+    }
+}
+
+/// The lines through points that ship with the program, which the tests hold to rise.
+fn lines(points: Vec<(f64, f64)>) -> Lines {
+    Lines::through(points).unwrap_or_else(|| Lines::constant(0.0))
+}
+
+fn read(text: &str) -> Vec<(f64, f64)> {
+    text.lines()
+        .filter(|line| !line.starts_with('#') && !line.starts_with("soc"))
+        .filter_map(|line| line.split_once(','))
+        .filter_map(|(soc, ocv_v)| Some((soc.parse().ok()?, ocv_v.parse().ok()?)))
+        .collect()
+}
+
+impl OcvCurve {
+    /// A curve through points of state of charge and volts. `None` unless both rise from point to point, from 0 to 1.
+    pub fn through(points: Vec<(f64, f64)>) -> Option<OcvCurve> {
+        let rises = points.windows(2).all(|w| w[0].1 < w[1].1);
+        let whole = points.first().is_some_and(|p| p.0 == 0.0) && points.last().is_some_and(|p| p.0 == 1.0);
+        let lines = Lines::through(points).filter(|_| rises && whole)?;
+        Some(OcvCurve { lines, source: Source::Plan, assumed: false })
+    }
+
+    /// Open-circuit volts of one cell at a state of charge; held at the ends.
+    pub fn ocv_v(&self, soc: f64) -> f64 {
+        self.lines.at(soc)
+    }
+
+    /// Open-circuit volts with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
+    /// ahead of a full or an empty cell.
+    pub fn extended_v(&self, soc: f64) -> f64 {
+        self.lines.carried_on(soc)
+    }
+
+    /// State of charge at which the open-circuit volts are `ocv_v`; 0 below the curve, 1 above it.
+    pub fn soc(&self, ocv_v: f64) -> f64 {
+        let points = self.lines.points();
+        let after = points.partition_point(|p| p.1 < ocv_v);
+        if after == 0 || after == points.len() {
+            return points[after.min(points.len() - 1)].0;
+        }
+        let (a, b) = (points[after - 1], points[after]);
+        a.0 + (ocv_v - a.1) / (b.1 - a.1) * (b.0 - a.0)
+    }
+
+    /// Mean open-circuit volts between two states of charge: the area under the curve over its width.
+    pub fn mean_v(&self, soc_from: f64, soc_to: f64) -> f64 {
+        const STEPS: u32 = 40;
+        let step = (soc_to - soc_from) / f64::from(STEPS);
+        let middles = (0..STEPS).map(|i| self.ocv_v(soc_from + (f64::from(i) + 0.5) * step));
+        middles.sum::<f64>() / f64::from(STEPS)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::TABLE;
+    use super::*;
+
+    #[test]
+    fn every_curve_rises_from_empty_to_full_and_inverts() {
+        for facts in &TABLE {
+            let curve = curve(facts.chemistry);
+            assert!(curve.lines.points().len() >= 4, "{}", facts.name);
+            for i in 0..100 {
+                let soc = f64::from(i) / 100.0;
+                assert!(curve.ocv_v(soc + 0.01) > curve.ocv_v(soc), "{} at {soc}", facts.name);
+                assert!((curve.soc(curve.ocv_v(soc)) - soc).abs() < 1e-9, "{} at {soc}", facts.name);
+            }
+        }
+    }
+
+    #[test]
+    fn beyond_its_ends_a_curve_is_held() {
+        let curve = curve(Chemistry::LiIon);
+        assert_eq!(curve.soc(1.0), 0.0);
+        assert_eq!(curve.soc(9.0), 1.0);
+        assert_eq!(curve.ocv_v(2.0), 4.2);
+    }
+
+    #[test]
+    fn carried_on_beyond_its_ends_a_curve_keeps_its_slope() {
+        let curve = OcvCurve::through(vec![(0.0, 3.0), (0.5, 3.6), (1.0, 4.2)]).unwrap();
+        assert!((curve.extended_v(-0.1) - 2.88).abs() < 1e-12 && (curve.extended_v(1.1) - 4.32).abs() < 1e-12);
+        assert_eq!(curve.extended_v(0.25), curve.ocv_v(0.25));
+    }
+}

@@ -1,0 +1,112 @@
+//! The house: who uses whom. A room uses those before it, and none is used by one that it uses.
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::path::{Path, PathBuf};
+
+use regex::Regex;
+
+/// Which floors each floor may use.
+const FLOORS: [(&str, &[&str]); 8] = [
+    ("base", &[]),
+    ("plan", &["base"]),
+    ("physics", &["base", "plan"]),
+    ("parts", &["base", "plan", "physics"]),
+    ("stock", &["base", "plan", "physics"]),
+    ("assess", &["base", "plan", "physics"]),
+    ("advise", &["base", "plan", "physics", "parts", "assess"]),
+    ("print", &["base", "plan", "physics", "assess", "advise"]),
+];
+
+type Uses = BTreeMap<String, BTreeSet<String>>;
+
+fn files(folder: &Path, found: &mut Vec<PathBuf>) {
+    for entry in std::fs::read_dir(folder).unwrap() {
+        let path = entry.unwrap().path();
+        if path.is_dir() {
+            files(&path, found);
+        } else if path.extension().is_some_and(|e| e == "rs") {
+            found.push(path);
+        }
+    }
+}
+
+/// Every room (`floor/room`, or the floor itself for its own file) and the rooms that its files name.
+fn uses() -> Uses {
+    let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
+    let mut found = vec![];
+    files(&source, &mut found);
+    let room_of = |path: &Path| {
+        let mut names: Vec<String> = path
+            .strip_prefix(&source)
+            .unwrap()
+            .with_extension("")
+            .iter()
+            .map(|n| n.to_str().unwrap().to_owned())
+            .collect();
+        if names.last().is_some_and(|n| n == "mod") {
+            names.pop();
+        }
+        names
+    };
+    let rooms: BTreeSet<String> =
+        found.iter().map(|p| room_of(p).into_iter().take(2).collect::<Vec<_>>().join("/")).collect();
+    let named = Regex::new(r"\bcrate::(\w+)(?:::(\w+))?").unwrap();
+    let above = Regex::new(r"\bsuper::((?:super::)*)(\w+)").unwrap();
+    let mut uses = Uses::new();
+    for path in &found {
+        let names = room_of(path);
+        if names[0] == "lib" {
+            continue;
+        }
+        let room = names.iter().take(2).cloned().collect::<Vec<_>>().join("/");
+        let text = std::fs::read_to_string(path).unwrap();
+        let text = text.split("#[cfg(test)]\nmod tests").next().unwrap();
+        let lines = text.lines().map(|l| l.split("//").next().unwrap()).collect::<Vec<_>>().join("\n");
+        let from_root = named.captures_iter(&lines).map(|c| {
+            let (floor, room) = (c[1].to_owned(), c.get(2).map_or("", |m| m.as_str()));
+            let full = format!("{floor}/{room}");
+            if rooms.contains(&full) { full } else { floor }
+        });
+        let from_here = above.captures_iter(&lines).filter_map(|c| {
+            let up = 1 + c[1].matches("super::").count();
+            let mut at: Vec<String> = names[..names.len().checked_sub(up)?].to_vec();
+            at.push(c[2].to_owned());
+            Some(at.into_iter().take(2).collect::<Vec<_>>().join("/"))
+        });
+        let all: Vec<String> = from_root.chain(from_here).filter(|r| *r != room && rooms.contains(r)).collect();
+        uses.entry(room).or_default().extend(all);
+    }
+    uses
+}
+
+#[test]
+fn a_floor_uses_only_those_below_it() {
+    for (room, used) in uses() {
+        let floor = room.split('/').next().unwrap();
+        let (_, may) =
+            FLOORS.iter().find(|(name, _)| *name == floor).unwrap_or_else(|| panic!("{room} is on no floor"));
+        for other in used {
+            let its = other.split('/').next().unwrap();
+            assert!(its == floor || may.contains(&its), "{room} uses {other}, which {floor} may not");
+        }
+    }
+}
+
+#[test]
+fn no_room_is_used_by_one_that_it_uses() {
+    let uses = uses();
+    assert!(uses.len() > 60, "{} rooms were found", uses.len());
+    for start in uses.keys() {
+        let (mut way, mut seen) = (vec![vec![start.clone()]], BTreeSet::new());
+        while let Some(here) = way.pop() {
+            for next in uses.get(here.last().unwrap()).into_iter().flatten() {
+                let mut on = here.clone();
+                on.push(next.clone());
+                assert!(next != start, "a cycle: {}", on.join(" -> "));
+                if seen.insert(next.clone()) {
+                    way.push(on);
+                }
+            }
+        }
+    }
+}
