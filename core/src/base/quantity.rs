@@ -180,7 +180,14 @@ fn significant(value: f64) -> String {
     trimmed(value, (2 - magnitude).clamp(0, 9) as usize)
 }
 
+/// At most so many decimals, without trailing zeros. What lies exactly between two goes away from zero, as people round and as
+/// browsers do.
 fn trimmed(value: f64, decimals: usize) -> String {
+    let scale = 10f64.powi(decimals as i32);
+    let scaled = value * scale;
+    let is_exact = value.mul_add(scale, -scaled) == 0.0;
+    let tie = is_exact && scaled.fract().abs() == 0.5;
+    let value = if tie { (scaled.trunc() + scaled.signum()) / scale } else { value };
     let text = format!("{value:.decimals$}");
     if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_owned() } else { text }
 }
@@ -188,6 +195,21 @@ fn trimmed(value: f64, decimals: usize) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    /// The same table holds the browser's writing, ties included: web/src/format/show.test.ts.
+    #[test]
+    fn every_value_of_the_shared_table_is_written_as_it_says() {
+        let table = include_str!("../../tests/shown.csv");
+        let lines = table.lines().filter(|l| !l.starts_with('#')).skip(1);
+        let mut written = 0;
+        for line in lines {
+            let [value, unit, text] = line.split(';').collect::<Vec<_>>()[..] else { panic!("{line}") };
+            let unit: Unit = serde_json::from_value(serde_json::json!(unit)).expect(line);
+            assert_eq!(show(value.parse().expect(line), unit), text, "{line}");
+            written += 1;
+        }
+        assert!(written > 90, "{written}");
+    }
 
     #[test]
     fn values_are_shown_in_the_size_a_person_would_write() {

@@ -1,0 +1,118 @@
+import { beforeEach, expect, test, vi } from 'vitest'
+import { effectScope, nextTick } from 'vue'
+import type { Plan } from '../api/types'
+import { useAnswer } from './answer'
+import { usePlan } from './plan'
+
+interface Sent {
+  url: string
+  body: { plan: Plan; questions: { about: string }[] }
+  answer: (of: (about: string) => unknown) => void
+  fail: () => void
+}
+let sent: Sent[] = []
+
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } })
+
+beforeEach(() => {
+  sent = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const url = new URL(request.url).pathname
+    if (request.method === 'GET') {
+      const id = url.split('/').at(-1)
+      return json({ id, revision: 1, edit: 0, plan: { name: id, nodes: [], packs: [] } })
+    }
+    const body = (await request.json()) as Sent['body']
+    if (request.method === 'PUT') return json({ revision: 2, edit: 0 })
+    return new Promise<Response>((resolve, reject) => {
+      sent.push({
+        url,
+        body,
+        answer: (of) =>
+          resolve(
+            json({
+              edit: 1,
+              replies: body.questions.map((q) => ({ answer: { about: q.about, answer: of(q.about) } })),
+            }),
+          ),
+        fail: () => reject(new Error('away')),
+      })
+    })
+  })
+})
+
+const settle = () => new Promise((resolve) => setTimeout(resolve, 20))
+const assessment = () => ({ figures: [], findings: [], stages: [] })
+const abouts = () => sent.map((one) => one.body.questions.map((q) => q.about))
+
+test('what several panels ask at one moment is one call, and late answers are dropped', async () => {
+  const { open, set } = usePlan()
+  const scope = effectScope()
+  const opening = open('first')
+  await settle()
+  sent.splice(0).forEach((one) => one.answer(assessment))
+  await opening
+
+  const [bill, later] = scope.run(() => [
+    useAnswer(() => ({ about: 'bill' })),
+    useAnswer(() => ({ about: 'later' })),
+  ])!
+  await settle()
+  expect(abouts()).toEqual([['bill', 'later']])
+
+  set('/name', 'second')
+  await settle()
+  expect(abouts()).toEqual([
+    ['bill', 'later'],
+    ['assessment', 'bill', 'later'],
+  ])
+  // The new plan is answered first, the old one afterwards: it must not come through.
+  sent[1]!.answer((about) => (about === 'assessment' ? assessment() : `${about} of the second`))
+  await settle()
+  sent[0]!.answer((about) => `${about} of the first`)
+  await settle()
+  expect([bill!.answer.value, later!.answer.value]).toEqual(['bill of the second', 'later of the second'])
+  expect([bill!.stale.value, bill!.problem.value]).toEqual([false, null])
+  scope.stop()
+})
+
+test('an answer that outlives its plan is marked, and why there is no new one is told', async () => {
+  const { set, stale, away } = usePlan()
+  const scope = effectScope()
+  const bill = scope.run(() => useAnswer(() => ({ about: 'bill' })))!
+  await settle()
+  sent.splice(0).forEach((one) => one.answer(() => 'the bill'))
+  await settle()
+  expect([bill.answer.value, bill.stale.value]).toEqual(['the bill', false])
+
+  set('/name', 'third')
+  await nextTick()
+  expect(bill.stale.value).toBe(true)
+  await settle()
+  sent.splice(0).forEach((one) => one.fail())
+  await settle()
+  expect(bill.answer.value).toBe('the bill')
+  expect([bill.stale.value, bill.problem.value?.status]).toEqual([true, 0])
+  expect([stale.value, away.value?.status]).toEqual([true, 0])
+  scope.stop()
+})
+
+test('of two plans opened one after the other the last one stays, whichever comes first', async () => {
+  const { open, plan, id } = usePlan()
+  const answers = new Map<string, () => void>()
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const wanted = new URL(request.url).pathname.split('/').at(-1)!
+    const found = json({ id: wanted, revision: 1, edit: 0, plan: { name: wanted, nodes: [], packs: [] } })
+    if (request.method !== 'GET')
+      return json({ edit: 1, replies: [{ answer: { about: 'assessment', answer: assessment() } }] })
+    return new Promise<Response>((resolve) => answers.set(wanted, () => resolve(found)))
+  })
+  const [slow, quick] = [open('slow'), open('quick')]
+  await settle()
+  answers.get('quick')!()
+  await quick
+  answers.get('slow')!()
+  expect(await slow).toBe(false)
+  expect([id.value, plan.value?.name]).toEqual(['quick', 'quick'])
+})
