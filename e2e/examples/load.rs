@@ -12,6 +12,7 @@ use http::Request;
 use hyper_util::client::legacy::Client;
 use hyper_util::client::legacy::connect::HttpConnector;
 use hyper_util::rt::TokioExecutor;
+use serde_json::{Value, json};
 
 const ALONE: usize = 2000;
 const PEOPLE: usize = 50;
@@ -77,7 +78,13 @@ async fn main() -> Result<()> {
         times.extend(person.await??);
     }
     report("fifty clients, 4S2P, one edit a second each", times);
-    report("keystroke to new figures in the browser", keystrokes(&format!("http://127.0.0.1:{port}")).await?);
+    let base = format!("http://127.0.0.1:{port}");
+    report("keystroke to new figures in the browser", keystrokes(&base).await?);
+    let flawed = flawed(&http, &base, &small).await?;
+    let (figures, fixes, requests) = flawed_edits(&base, &flawed).await?;
+    report("edit with many findings: its figures", figures);
+    report("edit with many findings: all fixes", fixes);
+    println!("requests of one such edit, its save among them: {requests}");
     shutdown.notify();
     Ok(())
 }
@@ -120,6 +127,96 @@ async fn keystrokes(base: &str) -> Result<Vec<Duration>> {
     }
     b.close().await?;
     Ok(times)
+}
+
+/// Most findings that an edit is measured with have a card, and each card its fixes.
+const FINDINGS: usize = 12;
+
+/// The hedge shears with parts that do not suit, kept as a plan of its own; its address.
+async fn flawed(http: &Http, base: &str, sound: &str) -> Result<String> {
+    let mut plan: Value = serde_json::from_str(sound)?;
+    plan["name"] = "Measured shears".into();
+    plan["environment"]["charge_min_c"] = (-5.0).into();
+    plan["wiring"]["strain_relief"] = false.into();
+    for node in plan["nodes"].as_array_mut().into_iter().flatten() {
+        let wrong = match node["kind"].as_str() {
+            Some("fuse") => json!({"fuse": {"rating_a": 40.0, "dc_v": null}}),
+            Some("board") => json!({"module": {"protects": {"bleed_a": 0.0, "continuous_a": 4.0}}}),
+            Some("switch") => json!({"switch": {"continuous_a": 2.0, "dc_v": null}}),
+            Some("connector") => json!({"connector": {"continuous_a": 3.0, "keyed": false, "live_pins_bare": true}}),
+            Some("charger") => json!({"module": {"charges": {"output_a": 9.0}}}),
+            _ => continue,
+        };
+        merge(&mut node["part"]["part"], &wrong);
+    }
+    let text = plan.to_string();
+    let assessment: Value = serde_json::from_slice(&post(http, &format!("{base}/api/assess"), &text).await?)?;
+    let findings = assessment["findings"].as_array().context("no findings")?;
+    let cards = findings.iter().filter(|f| f["severity"] != "note" && f["follows"].is_null()).count();
+    ensure!(cards >= FINDINGS, "only {cards} findings");
+    let kept: Value = serde_json::from_slice(&post(http, &format!("{base}/api/plans/import"), &text).await?)?;
+    Ok(format!("/plan/{}/protection", kept["id"].as_str().context("no id")?))
+}
+
+fn merge(into: &mut Value, from: &Value) {
+    match (into.as_object_mut(), from.as_object()) {
+        (Some(into), Some(from)) => from.iter().for_each(|(key, value)| merge(&mut into[key], value)),
+        _ => *into = from.clone(),
+    }
+}
+
+async fn post(http: &Http, address: &str, body: &str) -> Result<Vec<u8>> {
+    let request = Request::post(address).header("content-type", "application/json").body(body.to_owned())?;
+    let answer = http.request(request).await?;
+    ensure!(answer.status().is_success(), "{address} answered {}", answer.status());
+    Ok(http_body_util::BodyExt::collect(answer.into_body()).await?.to_bytes().to_vec())
+}
+
+/// Switches the board between two answers again and again: times to its figures and to the fixes of every card, and how
+/// many requests one such edit makes until it is saved.
+async fn flawed_edits(base: &str, address: &str) -> Result<(Vec<Duration>, Vec<Duration>, u64)> {
+    const EDITS: usize = 60;
+    let b = Browser::start(base).await?;
+    b.open(address).await?;
+    b.css("[data-testid='fix']").await?;
+    b.click("[data-place='fuse'] [data-unfold]").await?;
+    let field = b.css("[data-at$='/part/part/fuse/rating_a'] input").await?;
+    // Typed and read by core first, so that what is timed is the edit.
+    let script = "const [field, digit, done] = arguments;
+        const figure = () => document.querySelector('[data-figure=\"fuse.rating_a\"] .value')?.textContent;
+        const before = figure();
+        const told = { };
+        let gone = false;
+        const started = performance.now();
+        const look = () => {
+            if (told.figures === undefined && figure() !== before) told.figures = performance.now() - started;
+            const buttons = document.querySelectorAll('[data-testid=fix]').length;
+            gone ||= buttons === 0;
+            if (told.figures !== undefined && gone && buttons > 0) {
+                observer.disconnect();
+                told.fixes = performance.now() - started;
+                done(told);
+            }
+        };
+        const observer = new MutationObserver(look);
+        observer.observe(document.body, {characterData: true, childList: true, subtree: true});
+        field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}));
+        field.dispatchEvent(new Event('change', {bubbles: true})); field.blur()";
+    let (mut figures, mut fixes, mut requests) = (vec![], vec![], 0);
+    for i in 0..EDITS {
+        b.script("performance.clearResourceTimings()").await?;
+        let digit = json!(["41", "42"][i % 2]);
+        let told = b.client.execute_async(script, vec![serde_json::to_value(&field)?, digit]).await?;
+        let time = |of: &str| told[of].as_f64().map(|ms| Duration::from_secs_f64(ms / 1000.0)).context("no time");
+        figures.push(time("figures")?);
+        fixes.push(time("fixes")?);
+        // Until it is saved.
+        tokio::time::sleep(Duration::from_millis(1300)).await;
+        let asked = "return performance.getEntriesByType('resource').filter(e => e.name.includes('/api/') && !e.name.endsWith('/api/quantity')).length";
+        requests = b.script(asked).await?.as_u64().context("no count")?.max(requests);
+    }
+    b.close().await?;
+    Ok((figures, fixes, requests))
 }
 
 fn report(what: &str, mut times: Vec<Duration>) {

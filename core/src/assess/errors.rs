@@ -11,6 +11,7 @@ use super::figures::run::USABLE;
 use super::finding::{Finding, Severity};
 use super::findings;
 use super::stage::Stage;
+use crate::assess::rule::{self, Rule};
 use crate::base::limit::above;
 use crate::base::phrase::Phrase;
 use crate::base::quantity::Unit;
@@ -18,7 +19,7 @@ use crate::base::source::Source;
 use crate::plan::Plan;
 
 /// The rule that tells of a verdict within an error.
-const RULE: &str = "device.error-decides";
+const RULE: Rule = rule::device::ERROR_DECIDES;
 /// A reading never falls to nothing within its error: its sign is known.
 const LEAST_SHARE: f64 = 1e-3;
 /// Its own rules read its band: `voltage.full-in-tolerance`.
@@ -120,10 +121,10 @@ fn verdict(found: &[Finding], ends: &[Pass<'_>], doubt: &Doubt) -> Option<Findin
     });
     Some(Finding {
         follows: None,
-        key: format!("{RULE}@{}", doubt.id),
-        rule: RULE.to_owned(),
+        key: format!("{}@{}", RULE.id(), doubt.id),
+        rule: RULE,
         severity: if stops { Severity::Caution } else { Severity::Note },
-        stage: Stage::of_rule(RULE),
+        stage: Stage::of_rule(RULE.id()),
         title: Phrase::words("The error of a reading decides"),
         why,
         source: Source::Jcgm100,

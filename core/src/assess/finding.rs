@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 pub use crate::base::severity::Severity;
 
+use super::rule::Rule;
 use super::stage::Stage;
 use crate::base::phrase::Phrase;
 use crate::base::source::Source;
@@ -24,7 +25,7 @@ pub struct Finding {
     /// Rule and subject: the same finding keeps its key while the plan changes.
     pub key: String,
     /// The rule.
-    pub rule: String,
+    pub rule: Rule,
     /// How bad it is.
     pub severity: Severity,
     /// The stage it belongs to.

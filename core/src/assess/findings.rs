@@ -4,6 +4,7 @@ use std::cmp::Reverse;
 
 use super::bench::Bench;
 use super::finding::{Finding, Severity};
+use super::rule::Rule;
 use super::stage::Stage;
 use super::{accept, follows};
 use crate::base::limit::{self, Beyond};
@@ -13,7 +14,7 @@ use crate::base::source::Source;
 /// What a rule says when it fires; the template names figures as the ledger's `say` reads them.
 pub struct Says<'s> {
     /// Rule id: stage, dot, what is wrong.
-    pub rule: &'static str,
+    pub rule: Rule,
     /// What it is about, where there are several of a kind.
     pub subject: &'s str,
     /// Where the threshold comes from.
@@ -72,15 +73,18 @@ impl<'b, 'a> Findings<'b, 'a> {
     pub fn add(&mut self, severity: Severity, says: Says<'_>) {
         let assumption = (severity == Severity::Stop).then(|| self.assumption(says.why)).flatten();
         let severity = if assumption.is_some() { Severity::Caution } else { severity };
-        let key =
-            if says.subject.is_empty() { says.rule.to_owned() } else { format!("{}@{}", says.rule, says.subject) };
+        let key = if says.subject.is_empty() {
+            says.rule.id().to_owned()
+        } else {
+            format!("{}@{}", says.rule.id(), says.subject)
+        };
         self.found.push(Finding {
             accepted: None,
             follows: None,
             deciding: accept::deciding(&self.bench.ledger, says.rule, &key),
-            rule: says.rule.to_owned(),
+            rule: says.rule,
             severity,
-            stage: Stage::of_rule(says.rule),
+            stage: Stage::of_rule(says.rule.id()),
             title: self.bench.ledger.say(says.title, says.words),
             why: if self.brief { Phrase::default() } else { self.why(&says, assumption) },
             source: says.source,
@@ -103,14 +107,7 @@ impl<'b, 'a> Findings<'b, 'a> {
     }
 
     /// Adds a finding about the plan as a whole, without words of its own.
-    pub fn tell(
-        &mut self,
-        severity: Severity,
-        rule: &'static str,
-        source: Source,
-        title: &'static str,
-        why: &'static str,
-    ) {
+    pub fn tell(&mut self, severity: Severity, rule: Rule, source: Source, title: &'static str, why: &'static str) {
         self.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
     }
 

@@ -20,6 +20,7 @@ mod nameplate;
 mod network;
 mod path;
 mod report;
+pub mod rule;
 mod rules;
 mod running;
 mod stage;
@@ -67,6 +68,8 @@ pub struct Assessment {
     pub path: Path,
     /// How the taking apart stands.
     pub apart: Apart,
+    /// Why the proposed count in parallel is what it is; absent while none can be proposed.
+    pub parallel_why: Option<&'static str>,
     /// Every figure with its working.
     pub figures: Vec<Figure>,
 }
@@ -147,6 +150,7 @@ impl<'a> Pass<'a> {
             findings: self.findings,
             path: self.path,
             apart: apart::outlook(&self.bench.plan.device),
+            parallel_why: figures::cells::parallel_why(&self.bench),
             figures: self.bench.ledger.into_figures(),
         }
     }

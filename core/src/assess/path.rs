@@ -5,6 +5,7 @@
 mod charge;
 mod limits;
 
+use crate::assess::rule;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -221,15 +222,57 @@ fn is_about(bench: &Bench<'_>, finding: &Finding, link: &str) -> bool {
     if finding.accepted.is_some() {
         return false;
     }
-    let rule = finding.rule.as_str();
-    let any = |starts: &[&str]| starts.iter().any(|start| rule.starts_with(start));
     match (link, bench.plan.node(link).map(|n| n.kind)) {
-        ("cells", None) => any(&["cells.over-rating", "cells.peak-over-rating", "brick.share-over"]),
-        ("strips", None) => any(&["brick.strip", "protection.fuse-above-strips"]),
-        (_, Some(NodeKind::Fuse)) => any(&["protection.fuse"]),
-        (_, Some(NodeKind::Board)) => any(&["protection.board", "protection.trip", "protection.other"]),
-        (_, Some(NodeKind::Converter)) => any(&["voltage.converter", "voltage.boost", "voltage.buck"]),
-        (_, Some(NodeKind::CutOff)) => any(&["protection.cutoff"]),
+        ("cells", None) => matches!(
+            finding.rule,
+            rule::brick::SHARE_OVER_RATING | rule::cells::OVER_RATING | rule::cells::PEAK_OVER_RATING
+        ),
+        ("strips", None) => matches!(
+            finding.rule,
+            rule::brick::STRIP_OVER_CURRENT
+                | rule::brick::STRIP_OVER_PEAK
+                | rule::brick::STRIPS_NEAR
+                | rule::protection::FUSE_ABOVE_STRIPS
+        ),
+        (_, Some(NodeKind::Fuse)) => matches!(
+            finding.rule,
+            rule::protection::FUSE_ABOVE_CONNECTOR
+                | rule::protection::FUSE_ABOVE_STRIPS
+                | rule::protection::FUSE_ABOVE_WIRE
+                | rule::protection::FUSE_BREAKING
+                | rule::protection::FUSE_FAR
+                | rule::protection::FUSE_NOT_DC
+                | rule::protection::FUSE_NUISANCE
+                | rule::protection::FUSE_OVERSIZED
+                | rule::protection::FUSE_PEAK
+                | rule::protection::FUSE_VOLTS
+        ),
+        (_, Some(NodeKind::Board)) => matches!(
+            finding.rule,
+            rule::protection::BOARD_CONTRADICTS
+                | rule::protection::BOARD_OVER_CURRENT
+                | rule::protection::OTHER_CHEMISTRY
+                | rule::protection::OTHER_SERIES
+                | rule::protection::TRIP_ABOVE_CELLS
+                | rule::protection::TRIP_ABOVE_STRIPS
+                | rule::protection::TRIP_IN_LOAD
+                | rule::protection::TRIP_IN_PEAK
+                | rule::protection::TRIP_NOT_AS_STATED
+        ),
+        (_, Some(NodeKind::Converter)) => matches!(
+            finding.rule,
+            rule::voltage::BOOST_OVERFED
+                | rule::voltage::BUCK_HEADROOM
+                | rule::voltage::CONVERTER_HEAT
+                | rule::voltage::CONVERTER_HOT
+                | rule::voltage::CONVERTER_INPUT_CURRENT
+                | rule::voltage::CONVERTER_INPUT_HIGH
+                | rule::voltage::CONVERTER_INPUT_LOW
+                | rule::voltage::CONVERTER_INPUT_PEAK
+                | rule::voltage::CONVERTER_OUTPUT_CURRENT
+                | rule::voltage::CONVERTER_OUTPUT_PEAK
+        ),
+        (_, Some(NodeKind::CutOff)) => matches!(finding.rule, rule::protection::CUTOFF_CHATTER),
         _ => finding.subject() == link,
     }
 }

@@ -206,7 +206,7 @@ fn a_board_can_be_placed_on_the_charge_side_and_back() {
     let places = board_places(&plan).unwrap();
     assert_eq!(places.iter().map(|p| p.chosen).collect::<Vec<_>>(), [true, false]);
     let aside = apply(&plan, &places[1].changes).unwrap();
-    let rules: Vec<String> = assess(&aside).unwrap().findings.into_iter().map(|f| f.rule).collect();
+    let rules: Vec<_> = assess(&aside).unwrap().findings.into_iter().map(|f| f.rule).collect();
     assert_eq!(rules, ["protection.charge-side-only"]);
     let places = board_places(&aside).unwrap();
     assert_eq!(places.iter().map(|p| p.chosen).collect::<Vec<_>>(), [false, true]);
@@ -241,7 +241,7 @@ fn a_fuse_of_another_build_promises_nothing_in_time() {
         (assessment.figure("fuse.peak_a").unwrap().value - assessment.figure("fuse.carries_a").unwrap().value).abs()
             < 1e-9
     );
-    let rules: Vec<&str> = assessment.findings.iter().map(|f| f.rule.as_str()).collect();
+    let rules: Vec<&str> = assessment.findings.iter().map(|f| f.rule.id()).collect();
     assert_eq!(rules, ["protection.fuse-peak", "protection.short-too-late"], "{rules:?}");
     let questions: Vec<&str> = assessment.stages.iter().flat_map(|s| &s.to_find_out).map(|q| q.what.as_str()).collect();
     assert!(questions.iter().any(|q| q.contains("Time-current curve")), "{questions:?}");

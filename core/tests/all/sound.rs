@@ -499,7 +499,7 @@ fn sound_conversions_of_every_kind_have_no_stop_and_only_the_cautions_meant() {
         let plan = climate.map_or(plan.clone(), |mild| with(&plan, &[("environment", mild.clone())]));
         let assessment = assess(&plan).unwrap_or_else(|e| panic!("{}: {e:?}", sound.name));
         for f in &assessment.findings {
-            let meant = sound.cautions.contains(&f.rule.as_str());
+            let meant = sound.cautions.contains(&f.rule.id());
             if f.severity == Severity::Stop || (f.severity == Severity::Caution && !meant) {
                 wrong.push(format!("{}: {:?} {}: {}", sound.name, f.severity, f.key, f.why.text));
             }

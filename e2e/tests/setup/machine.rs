@@ -95,7 +95,8 @@ impl Machine {
         machine.file("candidates", "nodejs 18.20.4+dfsg-1\nnpm 9.2.0~ds1-1\n");
         let root = Path::new(env!("CARGO_MANIFEST_DIR")).parent().unwrap();
         let scripts = fs::read_dir(root.join("scripts")).unwrap().map(|e| e.unwrap().path()).filter(|p| p.is_file());
-        for file in scripts.chain([root.join("start"), root.join("test")]) {
+        let stated = [root.join("Cargo.toml"), root.join("web/package.json")];
+        for file in scripts.chain([root.join("start"), root.join("test")]).chain(stated) {
             let to = machine.path("project").join(file.strip_prefix(root).unwrap());
             fs::create_dir_all(to.parent().unwrap()).unwrap();
             fs::copy(file, to).unwrap();
@@ -104,7 +105,6 @@ impl Machine {
             "src/main.ts",
             "public/mark.svg",
             "index.html",
-            "package.json",
             "package-lock.json",
             "vite.config.ts",
             "compress.mjs",

@@ -72,6 +72,9 @@ pub async fn a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch(b: 
     b.type_into("[data-at='/device/brains/alarms/0']", "At", "8.8").await?;
     b.click("a[href$='/voltage']").await?;
     b.click_text("Change its divider…").await?;
+    b.text_is("[data-feed='gauge']", |t| t.contains("Resistor at the top, Resistor at the bottom")).await?;
+    b.type_into("[data-feed='gauge']", "Resistor at the top", "100 k").await?;
+    b.type_into("[data-feed='gauge']", "Resistor at the bottom", "33 k").await?;
     b.text_is("[data-figure='gauge.ohm']", |t| t.contains("kΩ")).await?;
     b.text_is("[data-feed='gauge']", |t| t.contains("“empty” comes at")).await?;
     b.type_into("[data-feed='gauge']", "Resistor at the top", "5").await?;
@@ -96,6 +99,9 @@ pub async fn two_switched_packs_are_judged_in_both_positions(b: &Browser) -> Res
     let plan = plan_path(b, "Bait boat").await?;
     b.open(&format!("{plan}/voltage")).await?;
     b.click_text("Switch a second pack…").await?;
+    // Nothing is taken for said: how they are used decides.
+    b.select("[data-feed='second']", "Used in series", "yes").await?;
+    b.select("[data-feed='second']", "Used in parallel", "yes").await?;
     b.text_is("[data-finding='voltage.series-above-device']", |t| t.contains("29.2 V")).await?;
     b.click_text("Leave the series position out").await?;
     b.type_into("[data-feed='second']", "First pack at rest now", "13.3").await?;

@@ -73,8 +73,22 @@ pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Br
     // It is a place once the last side is left.
     b.script("document.activeElement.blur()").await?;
     b.click_text("Something in the way").await?;
+    let post = "[data-at='/device/compartments/0/obstructions/0']";
+    b.type_into(post, "In the way", "screw post").await?;
+    for (measure, size) in
+        [("Length", "8"), ("Width", "8"), ("Depth", "30"), ("From the end", "0"), ("From the side", "62")]
+    {
+        b.type_into(post, measure, size).await?;
+    }
+    b.text_is("[data-at='/device/compartments/0']", |t| t.contains("before all six are measured")).await?;
+    b.type_into(post, "From the floor", "0").await?;
+    b.script("document.activeElement.blur()").await?;
+    b.gone("[aria-label='Drop what is being measured']").await?;
     b.click_text("Opening wanted").await?;
-    b.type_into("[data-at='/device/compartments/0']", "Hole", "7,9").await?;
+    b.select("[data-at='/device/compartments/0/openings/0']", "Opening for", "charge jack").await?;
+    b.type_into("[data-at='/device/compartments/0/openings/0']", "Hole", "7,9").await?;
+    b.script("document.activeElement.blur()").await?;
+    b.gone("[aria-label='Drop the opening']").await?;
     b.type_into("[data-at='/device/compartments/0']", "Wall", "2000").await?;
     b.text_is("[data-at='/device/compartments/0']", |t| t.contains("0.01 mm to 1000 mm")).await?;
     b.type_into("[data-at='/device/compartments/0']", "Wall", "2.5").await?;

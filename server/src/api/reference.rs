@@ -5,6 +5,7 @@ use brick_core::base::chemistry::{Facts, TABLE};
 use brick_core::base::range::{self, Range};
 use brick_core::base::source::{Source, SourceText};
 use brick_core::physics::device::jobs::{JOBS, JobSheet};
+use brick_core::physics::meters::{USUAL, UsualRange};
 use brick_core::plan::fields::{self, PartSheet};
 use rocket::get;
 use rocket::serde::json::Json;
@@ -24,6 +25,8 @@ pub struct Reference {
     jobs: &'static [JobSheet],
     /// Kinds of part and what is typed of each.
     parts: Vec<PartSheet>,
+    /// A range of an ordinary meter for each thing that is read.
+    meters: &'static [UsualRange],
     /// Sources by key.
     sources: Vec<SourceText>,
 }
@@ -38,6 +41,7 @@ pub fn reference() -> Json<Reference> {
         formulas: figures::all(),
         jobs: &JOBS,
         parts: fields::sheets(),
+        meters: &USUAL,
         sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
     })
 }

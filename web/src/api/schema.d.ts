@@ -1266,6 +1266,8 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** @description What stands on the pack's type plate. */
             nameplate: components["schemas"]["Nameplate"];
+            /** @description Why the proposed count in parallel is what it is; absent while none can be proposed. */
+            parallel_why?: string | null;
             /** @description Every link as a ceiling over the currents. */
             path: components["schemas"]["Path"];
             /** @description How each stage stands, in the order of the work. */
@@ -3414,7 +3416,7 @@ export interface components {
             /** @description Rule and subject: the same finding keeps its key while the plan changes. */
             key: string;
             /** @description The rule. */
-            rule: string;
+            rule: components["schemas"]["Rule"];
             /** @description How bad it is. */
             severity: components["schemas"]["Severity"];
             /** @description Where the threshold comes from. */
@@ -5756,6 +5758,8 @@ export interface components {
             formulas: components["schemas"]["FigureDef"][];
             /** @description Kinds of job and what each asks. */
             jobs: components["schemas"]["JobSheet"][];
+            /** @description A range of an ordinary meter for each thing that is read. */
+            meters: components["schemas"]["UsualRange"][];
             /** @description Kinds of part and what is typed of each. */
             parts: components["schemas"]["PartSheet"][];
             /** @description Ranges of inputs. */
@@ -5816,6 +5820,8 @@ export interface components {
              */
             saved_at: string;
         };
+        /** @description A rule, by its id: stage, dot, what is wrong. */
+        Rule: string;
         /** @description A wire, or a direct joint, between two nodes. */
         Run: {
             /** @description Node it starts at. */
@@ -7159,6 +7165,43 @@ export interface components {
             label: string;
             /** @description What settles it. */
             test: string;
+        };
+        /** @description A range of an ordinary hand meter, to begin a list of meters with. Common practice, no source: its own manual says better. */
+        UsualRange: {
+            /**
+             * Format: double
+             * @description Resistance it puts into the circuit.
+             */
+            burden_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Share of the reading in its error.
+             */
+            error_share: number;
+            /**
+             * Format: double
+             * @description Steps of the display in its error.
+             */
+            error_steps: number;
+            /**
+             * Format: double
+             * @description Time from one reading to the next.
+             */
+            every_s: number;
+            /** @description What such a range is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description End of the range.
+             */
+            range: number;
+            /** @description What it reads. */
+            reads: components["schemas"]["Reads"];
+            /**
+             * Format: double
+             * @description Smallest step of its display.
+             */
+            step: number;
         };
         /**
          * @description How a stage stands.

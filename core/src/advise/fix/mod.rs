@@ -9,6 +9,7 @@ mod placing;
 mod raise;
 mod tries;
 
+use crate::assess::rule;
 use std::collections::HashSet;
 
 use serde::Serialize;
@@ -134,12 +135,12 @@ impl Judge<'_> {
     /// weakly, a board that does not see every cell, a run of a few minutes.
     fn worsens(&self, plan: &Plan, trial: &Assessment) -> bool {
         let figure = |of: &Assessment, id: &str| of.figure(id).map(|f| f.value);
-        let balances = ["protection.bleed-weak", "protection.no-balancing", "charging.balancing-long"];
+        let balances = [rule::protection::BLEED_WEAK, rule::protection::NO_BALANCING, rule::charging::BALANCING_LONG];
         let bleeds = |of: &Assessment| figure(of, "board.bleed_a").unwrap_or(0.0);
         let hobby =
             plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref()).is_some_and(|c| c.balance_a.is_some());
-        let weaker = balances.contains(&self.finding.rule.as_str()) && !hobby && bleeds(trial) <= bleeds(self.before);
-        let blind = trial.findings.iter().any(|f| f.rule == "protection.other-series");
+        let weaker = balances.contains(&self.finding.rule) && !hobby && bleeds(trial) <= bleeds(self.before);
+        let blind = trial.findings.iter().any(|f| f.rule == rule::protection::OTHER_SERIES);
         let run = figure(self.before, "run.time_s").zip(figure(trial, "run.time_s"));
         // A claim that cannot be, and cells that do not fit, had a run on paper only.
         let on_paper = ["cells.", "brick."].iter().any(|stage| self.finding.rule.starts_with(stage));

@@ -1,5 +1,6 @@
 //! Which changes are worth trying for which rule, the smallest first.
 
+use crate::assess::rule;
 use serde_json::{Value, json};
 
 use super::placing::{charge_through_board, load_through_board};
@@ -48,41 +49,45 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
     let subject_part = || Some(Move::Part { place: subject.to_owned() });
     let thicker = |run: &str| Some(Move::Nearest { place: run.to_owned() });
     let voltage = || [Move::Voltage { regulated: false }, Move::Voltage { regulated: true }];
-    match finding.rule.as_str() {
-        "device.old-cells-fit" => {
+    match finding.rule {
+        rule::device::OLD_CELLS_FIT => {
             vec![put("/device/original/cells_fit", false, "I block the bay or cut its wire")]
         }
-        "device.soft-start-bypassed" => {
+        rule::device::SOFT_START_BYPASSED => {
             vec![put("/device/brains/soft_start_kept", true, "Feed it through the soft start")]
         }
-        "device.lower-setting-never-runs" => vec![put("/device/brains/selector", false, "Leave the lower setting out")],
-        "device.wet-open-board" | "device.chemicals-open-pack" => {
+        rule::device::LOWER_SETTING_NEVER_RUNS => {
+            vec![put("/device/brains/selector", false, "Leave the lower setting out")]
+        }
+        rule::device::WET_OPEN_BOARD | rule::device::CHEMICALS_OPEN_PACK => {
             vec![put("/device/surroundings/vented", false, "I close the compartment")]
         }
-        "device.knocks-unheld" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
-        "device.gauge-blind" => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
-        "device.vented-in-the-wet" => vec![put("/device/surroundings/vented", false, "I close the air holes")],
-        "charging.host-charges" | "charging.host-reused" | "charging.host-over-volts" => {
+        rule::device::KNOCKS_UNHELD => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        rule::device::GAUGE_BLIND => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
+        rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "I close the air holes")],
+        rule::charging::HOST_CHARGES | rule::charging::HOST_REUSED | rule::charging::HOST_OVER_VOLTS => {
             vec![put("/charging/host", "cut_off", "I cut its charge circuit off")]
         }
-        "charging.two-chargers" => vec![put("/charging/host", "cut_off", "I cut its charge circuit off")],
-        "charging.host-node-fed" => {
+        rule::charging::TWO_CHARGERS => vec![put("/charging/host", "cut_off", "I cut its charge circuit off")],
+        rule::charging::HOST_NODE_FED => {
             vec![put("/charging/host_isolated", true, "A diode or a relay keeps the feed off its charge node")]
         }
-        "charging.polarity" => {
+        rule::charging::POLARITY => {
             vec![put("/charging/plug_v", Value::Null, "I swap the leads of the plug and read it again")]
         }
-        "charging.unknown-side" => counted_as(assessment, plan),
-        "charging.supply-low" => these(&[thicker("supply-charger"), part(NodeKind::Supply), part(NodeKind::Charger)]),
-        "charging.supply-volts" => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
-        "voltage.full-above-device"
-        | "voltage.full-in-tolerance"
-        | "voltage.loaded-below-device"
-        | "voltage.over-touch-limit"
-        | "voltage.faster-motor"
-        | "voltage.charge-unused" => voltage().to_vec(),
-        "voltage.nothing-usable" => [these(&[Some(Move::MoreParallel), cell()]), voltage().to_vec()].concat(),
-        "voltage.no-guard" => {
+        rule::charging::UNKNOWN_SIDE => counted_as(assessment, plan),
+        rule::charging::SUPPLY_LOW => {
+            these(&[thicker("supply-charger"), part(NodeKind::Supply), part(NodeKind::Charger)])
+        }
+        rule::charging::SUPPLY_VOLTS => these(&[part(NodeKind::Supply), part(NodeKind::Charger)]),
+        rule::voltage::FULL_ABOVE_DEVICE
+        | rule::voltage::FULL_IN_TOLERANCE
+        | rule::voltage::LOADED_BELOW_DEVICE
+        | rule::voltage::OVER_TOUCH_LIMIT
+        | rule::voltage::FASTER_MOTOR
+        | rule::voltage::CHARGE_UNUSED => voltage().to_vec(),
+        rule::voltage::NOTHING_USABLE => [these(&[Some(Move::MoreParallel), cell()]), voltage().to_vec()].concat(),
+        rule::voltage::NO_GUARD => {
             let guarded = plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
             match guarded.and_then(|board| without_jumper(plan, &board.id)) {
                 // A board is there: what leads past it goes, and no buzzer takes its place.
@@ -95,199 +100,220 @@ pub fn of(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> 
                 ]),
             }
         }
-        "voltage.alarm-only" | "voltage.guard-below-floor" | "voltage.last-resort-guard" => {
+        rule::voltage::ALARM_ONLY | rule::voltage::GUARD_BELOW_FLOOR | rule::voltage::LAST_RESORT_GUARD => {
             these(&[part(NodeKind::Board), part(NodeKind::CutOff)])
         }
-        "voltage.converter-input-high"
-        | "voltage.converter-input-low"
-        | "voltage.converter-input-current"
-        | "voltage.converter-output-current"
-        | "voltage.converter-heat"
-        | "voltage.boost-overfed"
-        | "voltage.buck-headroom"
-        | "voltage.output-above-device"
-        | "voltage.output-below-device" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
-        "voltage.fixed-socket" => {
+        rule::voltage::CONVERTER_INPUT_HIGH
+        | rule::voltage::CONVERTER_INPUT_LOW
+        | rule::voltage::CONVERTER_INPUT_CURRENT
+        | rule::voltage::CONVERTER_OUTPUT_CURRENT
+        | rule::voltage::CONVERTER_HEAT
+        | rule::voltage::BOOST_OVERFED
+        | rule::voltage::BUCK_HEADROOM
+        | rule::voltage::OUTPUT_ABOVE_DEVICE
+        | rule::voltage::OUTPUT_BELOW_DEVICE => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        rule::voltage::FIXED_SOCKET => {
             these(&[converter_put(plan, "fixed_socket", false, "The socket gets a regulator of its own")])
         }
-        "voltage.adjuster-above-device" => these(&[
+        rule::voltage::ADJUSTER_ABOVE_DEVICE => these(&[
             converter_put(plan, "adjustable", false, "Fix its set point, so that nobody turns it"),
             part(NodeKind::Converter),
         ]),
-        "voltage.converter-input-peak"
-        | "voltage.converter-output-peak"
-        | "voltage.converter-hot"
-        | "voltage.heat-unplaced" => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
-        "voltage.adjuster-open" => these(&[converter_put(plan, "adjuster_clamped", true, "End resistors or a clamp")]),
-        "voltage.divider-drains" | "voltage.unpowered-pin" => {
+        rule::voltage::CONVERTER_INPUT_PEAK
+        | rule::voltage::CONVERTER_OUTPUT_PEAK
+        | rule::voltage::CONVERTER_HOT
+        | rule::voltage::HEAT_UNPLACED => [these(&[part(NodeKind::Converter)]), voltage().to_vec()].concat(),
+        rule::voltage::ADJUSTER_OPEN => {
+            these(&[converter_put(plan, "adjuster_clamped", true, "End resistors or a clamp")])
+        }
+        rule::voltage::DIVIDER_DRAINS | rule::voltage::UNPOWERED_PIN => {
             vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
         }
-        "voltage.hold-up-small" => these(&[hold_up(assessment)]),
-        "voltage.change-over-too-low" => vec![
+        rule::voltage::HOLD_UP_SMALL => these(&[hold_up(assessment)]),
+        rule::voltage::CHANGE_OVER_TOO_LOW => vec![
             put("/feed/change_over/by", "ideal_diode", "A transistor driven as a diode"),
             put("/feed/change_over/by", "relay", "A relay"),
         ],
-        "voltage.comparator-blind" | "voltage.comparator-chatter" => comparator(plan, assessment),
-        "voltage.make-before-break" => {
+        rule::voltage::COMPARATOR_BLIND | rule::voltage::COMPARATOR_CHATTER => comparator(plan, assessment),
+        rule::voltage::MAKE_BEFORE_BREAK => {
             vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
         }
-        "voltage.parallel-other-counts" => {
+        rule::voltage::PARALLEL_OTHER_COUNTS => {
             let series = plan.main_pack().and_then(|p| p.series);
             let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
             let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
             these(&[alike, Some(out)])
         }
-        "voltage.series-above-device" => {
+        rule::voltage::SERIES_ABOVE_DEVICE => {
             vec![put("/feed/second/used_in_series", false, "Leave the series position out")]
         }
-        "voltage.parallel-never-runs" => {
+        rule::voltage::PARALLEL_NEVER_RUNS => {
             vec![put("/feed/second/used_in_parallel", false, "Leave the parallel position out")]
         }
-        "voltage.set-point-off" | "voltage.set-point-unread" => set_point(plan),
-        "voltage.standby-drain" | "charging.load-on" => these(&[part(NodeKind::Switch)]),
-        "cells.other-chemistry" | "cells.impossible-claim" | "cells.impossible-density" => these(&[cell()]),
-        "cells.groups-for-other-counts" => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
-        "cells.pulse-below-continuous" => {
+        rule::voltage::SET_POINT_OFF | rule::voltage::SET_POINT_UNREAD => set_point(plan),
+        rule::voltage::STANDBY_DRAIN | rule::charging::LOAD_ON => these(&[part(NodeKind::Switch)]),
+        rule::cells::OTHER_CHEMISTRY | rule::cells::IMPOSSIBLE_CLAIM | rule::cells::IMPOSSIBLE_DENSITY => {
+            these(&[cell()])
+        }
+        rule::cells::GROUPS_FOR_OTHER_COUNTS => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
+        rule::cells::PULSE_BELOW_CONTINUOUS => {
             vec![put("/packs/0/cell/part/pulse_a", Value::Null, "Count on the continuous rating alone")]
         }
-        "cells.peak-unstated" => these(&[Some(Move::MoreParallel), cell()]),
-        "cells.doubtful-claim" => these(&[believed(assessment), cell()]),
-        "cells.salvaged-untested" => {
+        rule::cells::PEAK_UNSTATED => these(&[Some(Move::MoreParallel), cell()]),
+        rule::cells::DOUBTFUL_CLAIM => these(&[believed(assessment), cell()]),
+        rule::cells::SALVAGED_UNTESTED => {
             these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])
         }
-        "cells.over-rating" | "cells.peak-over-rating" | "run.brown-out" => these(&[Some(Move::MoreParallel), cell()]),
-        "run.shorter-than-before" | "run.shorter-than-wanted" => these(&[Some(Move::MoreParallel), cell()]),
-        "brick.strip-over-current" | "brick.strip-over-peak" => {
+        rule::cells::OVER_RATING | rule::cells::PEAK_OVER_RATING | rule::run::BROWN_OUT => {
+            these(&[Some(Move::MoreParallel), cell()])
+        }
+        rule::run::SHORTER_THAN_BEFORE | rule::run::SHORTER_THAN_WANTED => these(&[Some(Move::MoreParallel), cell()]),
+        rule::brick::STRIP_OVER_CURRENT | rule::brick::STRIP_OVER_PEAK => {
             these(&[Some(Move::MoreLayers), Some(Move::TakeOff), Some(Move::MoreStrips), strip(), Some(Move::Layout)])
         }
-        "brick.uneven-sharing" => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
-        "brick.share-over-rating" => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
-        "brick.hottest-cell" | "run.cell-too-hot" => {
+        rule::brick::UNEVEN_SHARING => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
+        rule::brick::SHARE_OVER_RATING => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
+        rule::brick::HOTTEST_CELL | rule::run::CELL_TOO_HOT => {
             these(&[Some(Move::MoreParallel), cell(), Some(Move::HigherCutOff)])
         }
-        "brick.soldered-on-cells" | "brick.spring-contacts" | "brick.loose-cells" => {
+        rule::brick::SOLDERED_ON_CELLS | rule::brick::SPRING_CONTACTS | rule::brick::LOOSE_CELLS => {
             vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }
-        "brick.cell-too-large" => these(&[cell()]),
-        "brick.does-not-fit" | "brick.too-many-cells" => vec![Move::Layout, Move::SmallerBrick],
-        "brick.layout-for-other-counts" | "brick.short" | "brick.group-apart" | "brick.other-face" => {
+        rule::brick::CELL_TOO_LARGE => these(&[cell()]),
+        rule::brick::DOES_NOT_FIT | rule::brick::TOO_MANY_CELLS => vec![Move::Layout, Move::SmallerBrick],
+        rule::brick::LAYOUT_FOR_OTHER_COUNTS
+        | rule::brick::SHORT
+        | rule::brick::GROUP_APART
+        | rule::brick::OTHER_FACE => {
             vec![Move::Layout]
         }
-        "brick.strips-near" => these(&[strip(), Some(wider_gap(plan))]),
-        "brick.neighbours-bare" => vec![wider_gap(plan)],
-        "brick.no-room-for-board" => {
+        rule::brick::STRIPS_NEAR => these(&[strip(), Some(wider_gap(plan))]),
+        rule::brick::NEIGHBOURS_BARE => vec![wider_gap(plan)],
+        rule::brick::NO_ROOM_FOR_BOARD => {
             vec![put("/packs/0/brick/clearances/board_elsewhere", true, "The board sits somewhere else")]
         }
-        "brick.no-room-for-swelling" => {
+        rule::brick::NO_ROOM_FOR_SWELLING => {
             vec![put("/packs/0/brick/clearances/swelling_share", 0.08, "Keep 8 % for swelling")]
         }
-        "brick.pouch-without-shell" => {
+        rule::brick::POUCH_WITHOUT_SHELL => {
             vec![put("/packs/0/brick/clearances/shell_mm", 1.5, "A shell of 1.5 mm round it")]
         }
-        "protection.no-over-current" => {
+        rule::protection::NO_OVER_CURRENT => {
             let jumper = ["fuse", "board"].map(|id| without_jumper(plan, id));
             these(&[jumper[0].clone(), jumper[1].clone(), part(NodeKind::Fuse), part(NodeKind::Board)])
         }
-        "protection.out-reversed" => {
+        rule::protection::OUT_REVERSED => {
             vec![put("/charging/out_v", Value::Null, "I swap the leads and read it again")]
         }
-        "protection.rearm-below" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
-        "protection.bypassed" => these(&[without_jumper(plan, subject)]),
-        "protection.board-contradicts" | "protection.ends-too-low" => these(&[part(NodeKind::Board)]),
-        "protection.charger-round-board" => these(&[wired(charge_through_board(plan), "Charge through the board")]),
-        "protection.charge-side-only" => these(&[wired(load_through_board(plan), "Feed the load through the board")]),
-        "protection.other-series"
-        | "protection.other-chemistry"
-        | "protection.board-over-current"
-        | "protection.trip-in-load"
-        | "protection.trip-in-peak"
-        | "protection.no-temperature"
-        | "protection.wants-waking"
-        | "protection.starts-again"
-        | "protection.reserve-drains" => these(&[part(NodeKind::Board)]),
-        "protection.no-balancing" | "protection.bleed-weak" | "charging.balancing-long" => {
+        rule::protection::REARM_BELOW => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
+        rule::protection::BYPASSED => these(&[without_jumper(plan, subject)]),
+        rule::protection::BOARD_CONTRADICTS | rule::protection::ENDS_TOO_LOW => these(&[part(NodeKind::Board)]),
+        rule::protection::CHARGER_ROUND_BOARD => {
+            these(&[wired(charge_through_board(plan), "Charge through the board")])
+        }
+        rule::protection::CHARGE_SIDE_ONLY => {
+            these(&[wired(load_through_board(plan), "Feed the load through the board")])
+        }
+        rule::protection::OTHER_SERIES
+        | rule::protection::OTHER_CHEMISTRY
+        | rule::protection::BOARD_OVER_CURRENT
+        | rule::protection::TRIP_IN_LOAD
+        | rule::protection::TRIP_IN_PEAK
+        | rule::protection::NO_TEMPERATURE
+        | rule::protection::WANTS_WAKING
+        | rule::protection::STARTS_AGAIN
+        | rule::protection::RESERVE_DRAINS => these(&[part(NodeKind::Board)]),
+        rule::protection::NO_BALANCING | rule::protection::BLEED_WEAK | rule::charging::BALANCING_LONG => {
             these(&[part(NodeKind::Board), part(NodeKind::Charger)])
         }
-        "protection.trip-above-cells" => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
-        "protection.trip-above-strips" => these(&[part(NodeKind::Fuse), Some(Move::MoreLayers), part(NodeKind::Board)]),
-        "protection.trip-not-as-stated" => these(&[
+        rule::protection::TRIP_ABOVE_CELLS => these(&[part(NodeKind::Board), part(NodeKind::Fuse)]),
+        rule::protection::TRIP_ABOVE_STRIPS => {
+            these(&[part(NodeKind::Fuse), Some(Move::MoreLayers), part(NodeKind::Board)])
+        }
+        rule::protection::TRIP_NOT_AS_STATED => these(&[
             board_put(plan, "trip_a", Value::Null, "Count on its detector and transistors"),
             part(NodeKind::Board),
         ]),
-        "protection.trickle-above-bleed" => {
+        rule::protection::TRICKLE_ABOVE_BLEED => {
             these(&[board_put(plan, "trickle_a", Value::Null, "Leave the way round it out"), part(NodeKind::Board)])
         }
-        "protection.fuse-far" => these(&[fuse_at_the_pack(plan)]),
-        "protection.short-too-late" => {
+        rule::protection::FUSE_FAR => these(&[fuse_at_the_pack(plan)]),
+        rule::protection::SHORT_TOO_LATE => {
             let wires = plan.runs.iter().filter(|r| r.wire.part().is_some()).map(|r| thicker(&r.id));
             let wires: Vec<_> = wires.collect();
             [these(&[nearest(NodeKind::Fuse), part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)].concat()
         }
-        "protection.failed-on-arrival" | "charging.failed-on-arrival" => these(&[subject_part()]),
-        "protection.cutoff-chatter" => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
-        "protection.fuse-volts" | "protection.fuse-not-dc" | "protection.fuse-breaking" => {
+        rule::protection::FAILED_ON_ARRIVAL | rule::charging::FAILED_ON_ARRIVAL => these(&[subject_part()]),
+        rule::protection::CUTOFF_CHATTER => these(&[rearm(plan, assessment), part(NodeKind::CutOff)]),
+        rule::protection::FUSE_VOLTS | rule::protection::FUSE_NOT_DC | rule::protection::FUSE_BREAKING => {
             these(&[nearest(NodeKind::Fuse)])
         }
-        "protection.fuse-above-strips" => {
+        rule::protection::FUSE_ABOVE_STRIPS => {
             these(&[nearest(NodeKind::Fuse), Some(Move::MoreLayers), Some(Move::MoreStrips), strip()])
         }
-        "protection.fuse-above-wire" => these(&[nearest(NodeKind::Fuse), thicker(subject)]),
-        "protection.fuse-above-connector" => these(&[nearest(NodeKind::Fuse), subject_part()]),
-        "protection.fuse-nuisance" | "protection.fuse-peak" | "protection.fuse-oversized" => {
+        rule::protection::FUSE_ABOVE_WIRE => these(&[nearest(NodeKind::Fuse), thicker(subject)]),
+        rule::protection::FUSE_ABOVE_CONNECTOR => these(&[nearest(NodeKind::Fuse), subject_part()]),
+        rule::protection::FUSE_NUISANCE | rule::protection::FUSE_PEAK | rule::protection::FUSE_OVERSIZED => {
             these(&[nearest(NodeKind::Fuse)])
         }
-        "charging.over-board" | "charging.ended-by-guard" => these(&[part(NodeKind::Charger), part(NodeKind::Board)]),
-        "charging.over-jack" => these(&[subject_part(), part(NodeKind::Charger)]),
-        "charging.no-supply" | "charging.supply-weak" | "charging.supply-below-end" => {
+        rule::charging::OVER_BOARD | rule::charging::ENDED_BY_GUARD => {
+            these(&[part(NodeKind::Charger), part(NodeKind::Board)])
+        }
+        rule::charging::OVER_JACK => these(&[subject_part(), part(NodeKind::Charger)]),
+        rule::charging::NO_SUPPLY | rule::charging::SUPPLY_WEAK | rule::charging::SUPPLY_BELOW_END => {
             these(&[part(NodeKind::Supply), part(NodeKind::Charger)])
         }
-        "charging.no-current-limit"
-        | "charging.old-charger"
-        | "charging.over-volts"
-        | "charging.slightly-over"
-        | "charging.other-count"
-        | "charging.over-cells"
-        | "charging.fast"
-        | "charging.slow"
-        | "charging.end-unsure"
-        | "charging.restarts"
-        | "charging.back-leak"
-        | "charging.below-full" => these(&[part(NodeKind::Charger)]),
-        "charging.old-charger-fits" => vec![put("/device/original/charger_fits", false, "I change the jack")],
-        "charging.freezing" => these(&[
+        rule::charging::NO_CURRENT_LIMIT
+        | rule::charging::OLD_CHARGER
+        | rule::charging::OVER_VOLTS
+        | rule::charging::SLIGHTLY_OVER
+        | rule::charging::OTHER_COUNT
+        | rule::charging::OVER_CELLS
+        | rule::charging::FAST
+        | rule::charging::SLOW
+        | rule::charging::END_UNSURE
+        | rule::charging::RESTARTS
+        | rule::charging::BACK_LEAK
+        | rule::charging::BELOW_FULL => these(&[part(NodeKind::Charger)]),
+        rule::charging::OLD_CHARGER_FITS => vec![put("/device/original/charger_fits", false, "I change the jack")],
+        rule::charging::FREEZING => these(&[
             Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
             part(NodeKind::Board),
         ]),
-        "charging.cold-fast" => these(&[
+        rule::charging::COLD_FAST => these(&[
             Some(put("/environment/charge_min_c", 10.0, "Charge it indoors, from 10 °C")),
             part(NodeKind::Charger),
         ]),
-        "charging.hot" => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
-        "run.over-60" => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
-        "wiring.plugs-swap" => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
-        "wiring.no-strain-relief" => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
-        "wiring.meter-not-isolated" => vec![put("/wiring/meter_isolated", true, "The meter gets a supply of its own")],
-        "wiring.tap-order" => vec![put("/wiring/taps/order_read", true, "I have read every pin against pack minus")],
-        "wiring.charge-wire" => these(&[thicker(subject)]),
-        "wiring.wire-over-current" | "wiring.wire-over-peak" | "wiring.thinner-than-before" => {
+        rule::charging::HOT => vec![put("/environment/charge_max_c", 45.0, "Charge it in the shade, up to 45 °C")],
+        rule::run::OVER_60 => vec![put("/environment/use_max_c", 45.0, "Keep it below 45 °C")],
+        rule::wiring::PLUGS_SWAP => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
+        rule::wiring::NO_STRAIN_RELIEF => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
+        rule::wiring::METER_NOT_ISOLATED => {
+            vec![put("/wiring/meter_isolated", true, "The meter gets a supply of its own")]
+        }
+        rule::wiring::TAP_ORDER => {
+            vec![put("/wiring/taps/order_read", true, "I have read every pin against pack minus")]
+        }
+        rule::wiring::CHARGE_WIRE => these(&[thicker(subject)]),
+        rule::wiring::WIRE_OVER_CURRENT | rule::wiring::WIRE_OVER_PEAK | rule::wiring::THINNER_THAN_BEFORE => {
             these(&[thicker(subject)])
         }
-        "wiring.drop" | "wiring.drop-below-device" => {
+        rule::wiring::DROP | rule::wiring::DROP_BELOW_DEVICE => {
             let behind = subject == "behind"
                 || assessment.figure("output.arrives_v").is_some()
                     && subject.is_empty()
-                    && finding.rule == "wiring.drop-below-device";
+                    && finding.rule == rule::wiring::DROP_BELOW_DEVICE;
             these(&[worst_run(plan, assessment, behind).as_deref().and_then(thicker)])
         }
-        "wiring.bare-live-pins" => these(&[swap_halves(plan, subject), subject_part()]),
-        "wiring.connector-over-current"
-        | "wiring.connector-peak"
-        | "wiring.connector-volts"
-        | "wiring.unkeyed"
-        | "wiring.switch-over-current"
-        | "wiring.switch-peak"
-        | "wiring.switch-volts"
-        | "wiring.switch-not-dc" => these(&[subject_part()]),
+        rule::wiring::BARE_LIVE_PINS => these(&[swap_halves(plan, subject), subject_part()]),
+        rule::wiring::CONNECTOR_OVER_CURRENT
+        | rule::wiring::CONNECTOR_PEAK
+        | rule::wiring::CONNECTOR_VOLTS
+        | rule::wiring::UNKEYED
+        | rule::wiring::SWITCH_OVER_CURRENT
+        | rule::wiring::SWITCH_PEAK
+        | rule::wiring::SWITCH_VOLTS
+        | rule::wiring::SWITCH_NOT_DC => these(&[subject_part()]),
         _ => vec![],
     }
 }

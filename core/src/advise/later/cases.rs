@@ -8,6 +8,7 @@ use crate::assess::figures::local::charge_situation;
 use crate::assess::figures::plate::WEAKEST_A;
 use crate::assess::figures::protection::{LEFT_ON_A, LEFT_ON_DAYS, OVER_V, RESERVE_DAYS};
 use crate::assess::figures::voltage::{CELL_NEVER_V, FULL_V, LINE_FLOOR_V};
+use crate::assess::rule::{self, Rule};
 use crate::assess::{Assessment, Bench, FigureDef};
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
@@ -54,7 +55,7 @@ fn old_charger(at: &Device<'_, '_>) -> Option<Misuse> {
         happens: way.why,
         prevented: by_answer(old.charger_fits),
         by: "Another jack: what does not fit is not plugged in.".to_owned(),
-        finding: Some("charging.old-charger-fits".to_owned()),
+        finding: Some(rule::charging::OLD_CHARGER_FITS.id().to_owned()),
         label: Some(format!("Never the old charger. Only one for lithium, {full}.")),
     })
 }
@@ -63,7 +64,7 @@ fn other_charger(at: &Device<'_, '_>) -> Option<Misuse> {
     let full = shown(at, &FULL_V)?;
     let value = |def: &FigureDef| at.assessment.figure(def.id).map(|f| f.value);
     // A board ends it only where all of the charge goes through it, and before a cell is harmed.
-    let through = at.bench.charge_board().is_some() && !has(at, "protection.charger-round-board");
+    let through = at.bench.charge_board().is_some() && !has(at, rule::protection::CHARGER_ROUND_BOARD);
     let ends_in_time = matches!((value(&OVER_V), value(&CELL_NEVER_V)), (Some(v), Some(never_v)) if !above(v, never_v));
     let over = shown(at, &OVER_V).filter(|_| through);
     let (prevented, by) = match (&over, ends_in_time) {
@@ -85,11 +86,11 @@ fn other_charger(at: &Device<'_, '_>) -> Option<Misuse> {
         label: (prevented != Prevented::ByDesign).then(|| format!("Charge with {full} only.")),
         prevented,
         by,
-        finding: has(at, "charging.ended-by-guard").then(|| "charging.ended-by-guard".to_owned()),
+        finding: has(at, rule::charging::ENDED_BY_GUARD).then(|| rule::charging::ENDED_BY_GUARD.id().to_owned()),
     })
 }
 
-fn has(at: &Device<'_, '_>, rule: &str) -> bool {
+fn has(at: &Device<'_, '_>, rule: Rule) -> bool {
     at.assessment.findings.iter().any(|f| f.rule == rule)
 }
 
@@ -103,7 +104,7 @@ fn old_cells(at: &Device<'_, '_>) -> Option<Misuse> {
         ),
         prevented: by_answer(at.bench.plan.device.original.cells_fit),
         by: "The bay blocked, or its wire cut.".to_owned(),
-        finding: Some("device.old-cells-fit".to_owned()),
+        finding: Some(rule::device::OLD_CELLS_FIT.id().to_owned()),
         label: Some("No cells in the bay: a pack is inside.".to_owned()),
     })
 }
@@ -173,7 +174,7 @@ fn unequal(at: &Device<'_, '_>) -> Option<Misuse> {
         happens,
         prevented: if guarded { Prevented::ByDesign } else { Prevented::ByLabel },
         by: "A guard in each, and volts compared before they are joined.".to_owned(),
-        finding: Some("voltage.packs-apart".to_owned()),
+        finding: Some(rule::voltage::PACKS_APART.id().to_owned()),
         label: (!guarded).then(|| "Only equal ones, equally full: within 50 mV a cell.".to_owned()),
     })
 }
@@ -190,7 +191,7 @@ fn dialled(at: &Device<'_, '_>) -> Option<Misuse> {
         happens: format!("It gets what “{}” was last turned to.", module.offer.name),
         prevented: if socket { Prevented::NotYet } else { Prevented::ByLabel },
         by: "A socket with a regulator of its own; a readout that is on before the output is.".to_owned(),
-        finding: Some("voltage.fixed-socket".to_owned()),
+        finding: Some(rule::voltage::FIXED_SOCKET.id().to_owned()),
         label: Some("Turn and read the volts before anything is plugged in.".to_owned()),
     })
 }
@@ -234,14 +235,19 @@ fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
     };
     let floor =
         shown(at, &LINE_FLOOR_V).map_or(String::new(), |v| format!("; below {v} the cells are harmed for good"));
-    let finding = ["voltage.no-guard", "voltage.guard-below-floor", "voltage.alarm-only", "protection.reserve-drains"];
+    let finding = [
+        rule::voltage::NO_GUARD,
+        rule::voltage::GUARD_BELOW_FLOOR,
+        rule::voltage::ALARM_ONLY,
+        rule::protection::RESERVE_DRAINS,
+    ];
     Some(Misuse {
         id: "left-on",
         title: "leave it switched on",
         happens: format!("{after}{floor}."),
         prevented,
         by,
-        finding: finding.into_iter().find(|rule| has(at, rule)).map(str::to_owned),
+        finding: finding.into_iter().find(|rule| has(at, *rule)).map(|rule| rule.id().to_owned()),
         label: Some("Switch off after use.".to_owned()),
     })
 }
@@ -264,7 +270,7 @@ fn larger_fuse(at: &Device<'_, '_>) -> Option<Misuse> {
 fn cold(at: &Device<'_, '_>) -> Option<Misuse> {
     let may = &at.bench.facts()?.charge;
     let senses = at.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true))
-        && !has(at, "protection.charger-round-board");
+        && !has(at, rule::protection::CHARGER_ROUND_BOARD);
     let (least, most) = (show(may.slow_below_c, Unit::C), show(may.most_c, Unit::C));
     let never = show(may.least_c, Unit::C);
     Some(Misuse {
@@ -273,7 +279,7 @@ fn cold(at: &Device<'_, '_>) -> Option<Misuse> {
         happens: format!("Below {never}: {}", lower_first(may.too_cold)),
         prevented: if senses { Prevented::ByDesign } else { Prevented::ByLabel },
         by: if senses { "The board senses it." } else { "A board that senses temperature." }.to_owned(),
-        finding: Some("charging.freezing".to_owned()),
+        finding: Some(rule::charging::FREEZING.id().to_owned()),
         label: (!senses).then(|| format!("Charge at {least} to {most}, never below {never}, never unattended.")),
     })
 }
@@ -305,7 +311,7 @@ fn posted(at: &Device<'_, '_>) -> Option<Misuse> {
         happens: "A home-made pack has passed no transport test (UN 38.3), however small it is.".to_owned(),
         prevented: Prevented::ByLabel,
         by: "Its energy and that it is home-made, on the label; the carrier decides.".to_owned(),
-        finding: Some("run.baggage".to_owned()),
+        finding: Some(rule::run::BAGGAGE.id().to_owned()),
         label: Some(format!("{wh}, home-made, not transport-tested.")),
     })
 }

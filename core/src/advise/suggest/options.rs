@@ -1,5 +1,6 @@
 //! Every pack that could feed the device, weighed and ranked.
 
+use crate::assess::rule::{self, Rule};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -146,7 +147,7 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
         && topology_now(plan) == candidate.path.topology()
         && plan.feed.second.is_some() == (candidate.path == FeedPath::Switched)
         && plan.feed.outside == outside(candidate.path);
-    let against: Vec<_> = volts.findings.iter().filter(|f| speaks(&f.rule)).collect();
+    let against: Vec<_> = volts.findings.iter().filter(|f| speaks(f.rule)).collect();
     let mut worst = against.iter().map(|f| f.severity).max();
     let mut reasons: Vec<Phrase> = against.iter().map(|f| f.title.clone()).collect();
     let usable_share = value("run.usable_share").or_else(|| above_the_lowest(&volts, candidate));
@@ -220,18 +221,18 @@ fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
 const MOSTLY: f64 = 0.85;
 
 /// Whether a rule speaks about the choice of volts, rather than about parts chosen elsewhere.
-fn speaks(rule: &str) -> bool {
+fn speaks(rule: Rule) -> bool {
     !matches!(
         rule,
-        "voltage.no-guard"
-            | "voltage.alarm-only"
-            | "voltage.guard-below-floor"
-            | "voltage.last-resort-guard"
-            | "voltage.other-packs"
-            | "voltage.second-unguarded"
-            | "voltage.packs-unread"
-            | "voltage.set-point-unread"
-            | "voltage.set-point-off"
+        rule::voltage::NO_GUARD
+            | rule::voltage::ALARM_ONLY
+            | rule::voltage::GUARD_BELOW_FLOOR
+            | rule::voltage::LAST_RESORT_GUARD
+            | rule::voltage::OTHER_PACKS
+            | rule::voltage::SECOND_UNGUARDED
+            | rule::voltage::PACKS_UNREAD
+            | rule::voltage::SET_POINT_UNREAD
+            | rule::voltage::SET_POINT_OFF
     )
 }
 

@@ -175,10 +175,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
 
 fn parallel_reason(trial: &Assessment, count: u32) -> Phrase {
     let value = |id: &str| trial.figure(id).map(|f| f.value);
-    let why = match parallel_count(value("cells.for_run"), value("cells.for_current")) {
-        Some((_, Decided::Run)) => "the run time decides",
-        Some((_, Decided::Current)) => "the current decides",
-        _ => "one is enough",
-    };
+    let decided = parallel_count(value("cells.for_run"), value("cells.for_current"));
+    let why = decided.map_or(Decided::Neither, |(_, decided)| decided).why();
     Phrase::words(format!("{count} in parallel: {why}"))
 }

@@ -257,3 +257,9 @@ fn proposal(bench: &mut Bench<'_>, cell: &Cell) {
         l.put(&PROPOSED, f64::from(count), inputs);
     }
 }
+
+/// Why the proposed count in parallel is what it is; `None` while none can be proposed.
+pub fn parallel_why(bench: &Bench<'_>) -> Option<&'static str> {
+    let l = &bench.ledger;
+    Some(cells::parallel_count(l.value(&NEEDED_FOR_RUN), l.value(&NEEDED_FOR_CURRENT))?.1.why())
+}

@@ -3,6 +3,7 @@
 use crate::assess::arrival;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::source::Source;
 use crate::plan::NodeKind;
 
@@ -12,7 +13,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: if charges { "charging.failed-on-arrival" } else { "protection.failed-on-arrival" },
+                rule: if charges { rule::charging::FAILED_ON_ARRIVAL } else { rule::protection::FAILED_ON_ARRIVAL },
                 subject: &node.id,
                 source: Source::PartSheet,
                 title: "A part failed its arrival test",

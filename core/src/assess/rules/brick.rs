@@ -3,6 +3,7 @@
 use crate::assess::figures::brick::{JOINT_SHARE, LINK_LIMIT_A, LINK_PEAK_A};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::findings::Findings;
+use crate::assess::rule;
 use crate::base::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -10,7 +11,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LINK_LIMIT_A.id) {
         f.tell(
             severity,
-            "brick.strip-over-current",
+            rule::brick::STRIP_OVER_CURRENT,
             Source::CommonPractice,
             "The series strips carry more than they bear",
             if l.value(&JOINT_SHARE).is_some() {
@@ -24,7 +25,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     } else if let Some(severity) = f.exceeds(PEAK_A.id, LINK_PEAK_A.id) {
         f.tell(
             severity,
-            "brick.strip-over-peak",
+            rule::brick::STRIP_OVER_PEAK,
             Source::MetalsHandbook,
             "The peak heats the series strips too far",
             "For {load.peak_s} they bear {strip.peak_a}; the peak is {load.peak_a}.",

@@ -5,6 +5,7 @@ use crate::assess::figures::groups::{APART_V, JOIN_A, JOIN_LIMIT_A, SPREAD, coun
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
 use crate::physics::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
@@ -16,7 +17,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let words: &[&str] = &[&cell.offer.name];
     if f.bench.pack.chemistry.is_some_and(|c| c != cell.chemistry) {
         f.add(Severity::Stop, Says {
-            rule: "cells.other-chemistry",
+            rule: rule::cells::OTHER_CHEMISTRY,
             subject: "",
             source: Source::CommonPractice,
             title: "The cell is of another chemistry than the pack",
@@ -30,7 +31,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if cell.origin == CellOrigin::Hobby && cell.discharge_a.is_some() {
         f.tell(
             Severity::Note,
-            "cells.hobby-label",
+            rule::cells::HOBBY_LABEL,
             Source::CommonPractice,
             "Hobby labels are optimistic",
             "The C rating on the label is halved here for continuous use: the cells are counted on for {cells.limit_a}.",
@@ -39,7 +40,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if cell.origin == CellOrigin::Salvaged && !cell.tested {
         f.tell(
             Severity::Caution,
-            "cells.salvaged-untested",
+            rule::cells::SALVAGED_UNTESTED,
             Source::CommonPractice,
             "Salvaged cells that were not tested",
             "Capacity, resistance and self-discharge of every cell decide which belong together, and which are scrap.",
@@ -50,14 +51,14 @@ pub fn look(f: &mut Findings<'_, '_>) {
 fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
     let (severity, rule, title) = match judge_claim(cell) {
         Claim::Impossible { .. } => {
-            (Severity::Stop, "cells.impossible-claim", "No cell of this size has that capacity")
+            (Severity::Stop, rule::cells::IMPOSSIBLE_CLAIM, "No cell of this size has that capacity")
         }
-        Claim::Doubtful { .. } => (Severity::Caution, "cells.doubtful-claim", "The claimed capacity is doubtful"),
+        Claim::Doubtful { .. } => (Severity::Caution, rule::cells::DOUBTFUL_CLAIM, "The claimed capacity is doubtful"),
         Claim::Plausible => {
             if f.bench.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
                 f.tell(
                     Severity::Stop,
-                    "cells.impossible-density",
+                    rule::cells::IMPOSSIBLE_DENSITY,
                     Source::CommonPractice,
                     "No cell on sale holds that much in its volume",
                     "The claim makes {cell.wh_per_l}; the densest cells on sale have about 900. The claim, or the size, is wrong.",
@@ -86,7 +87,7 @@ fn groups(f: &mut Findings<'_, '_>) {
     if !counts_agree(f.bench) {
         f.tell(
             Severity::Caution,
-            "cells.groups-for-other-counts",
+            rule::cells::GROUPS_FOR_OTHER_COUNTS,
             Source::Arithmetic,
             "The chosen cells are for other counts",
             "Cells of the stock were chosen before the counts were changed: they do not fill these groups. Group them anew, or release them.",
@@ -100,7 +101,7 @@ fn groups(f: &mut Findings<'_, '_>) {
     if over {
         f.tell(
             Severity::Stop,
-            "cells.join-over-limit",
+            rule::cells::JOIN_OVER_LIMIT,
             Source::CircuitLaw,
             "Joining the groups would over-charge a cell",
             "The cells of a group rest {groups.apart_v} apart: joined, {groups.join_a} flow into one of them, which takes {groups.join_limit_a}. Bring them to equal volts singly, read them again, and reserve them anew.",
@@ -108,7 +109,7 @@ fn groups(f: &mut Findings<'_, '_>) {
     } else if unequal {
         f.tell(
             Severity::Caution,
-            "cells.join-unequal",
+            rule::cells::JOIN_UNEQUAL,
             Source::CommonPractice,
             "Cells of a group rest at unequal volts",
             "They rest {groups.apart_v} apart; within 50 mV is usual. {groups.join_a} would flow when they are joined. Bring them to equal volts first.",
@@ -117,7 +118,7 @@ fn groups(f: &mut Findings<'_, '_>) {
     if spread {
         f.tell(
             Severity::Caution,
-            "cells.group-spread",
+            rule::cells::GROUP_SPREAD,
             Source::Assumed,
             "The groups differ in capacity",
             "The strongest group holds {groups.strongest_ah}, the weakest {groups.weakest_ah}: {groups.spread_share} apart. The weakest ends every run, and is pulled down furthest. Group the cells anew.",
@@ -134,7 +135,7 @@ fn currents(f: &mut Findings<'_, '_>) {
     if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LIMIT_A.id) {
         f.tell(
             severity,
-            "cells.over-rating",
+            rule::cells::OVER_RATING,
             Source::PartSheet,
             "The cells give more than they are rated for",
             "The load asks for {load.continuous_a} continuously; the cells bear {cells.limit_a}. Take more in parallel or stronger cells.",
@@ -142,7 +143,7 @@ fn currents(f: &mut Findings<'_, '_>) {
     } else if let Some(severity) = f.exceeds(PEAK_A.id, PEAK_LIMIT_A.id) {
         f.tell(
             severity,
-            "cells.peak-over-rating",
+            rule::cells::PEAK_OVER_RATING,
             Source::PartSheet,
             "The peak is over the cells' rating",
             "The peak asks for {load.peak_a} for {load.peak_s}; the cells bear {cells.peak_limit_a} for that long.",
@@ -152,7 +153,7 @@ fn currents(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Caution,
-            "cells.peak-unstated",
+            rule::cells::PEAK_UNSTATED,
             Source::CommonPractice,
             "Nothing says what the cells bear for the peak",
             "The peak asks for {load.peak_a} for {load.peak_s}, more than twice the {cells.limit_a} they bear for good, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
@@ -163,7 +164,7 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "cells.pulse-below-continuous",
+                rule: rule::cells::PULSE_BELOW_CONTINUOUS,
                 subject: "",
                 source: Source::Arithmetic,
                 title: "The pulse rating lies below the continuous one",

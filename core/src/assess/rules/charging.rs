@@ -9,6 +9,7 @@ use crate::assess::figures::protection::OVER_V;
 use crate::assess::figures::voltage::{CELL_FULL_V, CELL_NEVER_V, CELL_NOMINAL_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::base::source::Source;
@@ -51,12 +52,12 @@ fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         // A wall brick that feeds a module with a charger on it is its supply.
         ChargesAs::FixedVolts if charged_on_the_way => {}
         ChargesAs::FixedVolts => stop(
-            "charging.no-current-limit",
+            rule::charging::NO_CURRENT_LIMIT,
             "A converter is not a charger",
             "“{$0}” holds its volts at any current: an empty pack takes all it can give. Take a charger with constant current, then constant voltage.",
         ),
         ChargesAs::Nickel | ChargesAs::LeadAcid => stop(
-            "charging.old-charger",
+            rule::charging::OLD_CHARGER,
             "A charger for nickel or lead is not one for lithium",
             "“{$0}” does not end at {pack.full_v}: it goes on until something gives way.",
         ),
@@ -78,7 +79,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let over = above(per_cell_v, full_v * (1.0 + OVER_SHARE)) || (measured && above(per_cell_v, never_v));
     if over {
         f.add(Severity::Stop, Says {
-            rule: "charging.over-volts",
+            rule: rule::charging::OVER_VOLTS,
             subject: "",
             source: Source::Iec62133,
             title: "The charger over-charges the pack",
@@ -87,7 +88,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         });
     } else if l.value(&CELL_NOMINAL_V).is_some_and(|nominal_v| below(per_cell_v, nominal_v)) {
         f.add(Severity::Stop, Says {
-            rule: "charging.other-count",
+            rule: rule::charging::OTHER_COUNT,
             subject: "",
             source: Source::Arithmetic,
             title: "The charger is for fewer cells or another chemistry",
@@ -96,7 +97,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         });
     } else if above(per_cell_v, full_v) {
         f.add(Severity::Caution, Says {
-            rule: "charging.slightly-over",
+            rule: rule::charging::SLIGHTLY_OVER,
             subject: "",
             source: Source::CommonPractice,
             title: "The charger ends slightly above full",
@@ -112,7 +113,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(
             Severity::Note,
             Says {
-                rule: "charging.below-full",
+                rule: rule::charging::BELOW_FULL,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "The charge ends below full",
@@ -124,7 +125,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let most_v = l.get(PER_CELL_V.id).map_or(per_cell_v, |end| end.ends().1);
     if !over && !measured && above(most_v, never_v) {
         f.add(Severity::Caution, Says {
-            rule: "charging.end-unsure",
+            rule: rule::charging::END_UNSURE,
             subject: "",
             source: Source::Iec62133,
             title: "Within its tolerance the charger may over-charge",
@@ -137,7 +138,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     {
         f.tell(
             Severity::Caution,
-            "charging.ended-by-guard",
+            rule::charging::ENDED_BY_GUARD,
             Source::CommonPractice,
             "The guard ends the charge, not the charger",
             "The board opens at {board.over_charge_v} a cell, before the charger's {charge.per_cell_v}: the last guard is then used at every charge.",
@@ -154,7 +155,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let words: &[&str] = &[name];
     match l.value(&LIMIT_A) {
         Some(limit_a) if above(charge_a, limit_a) => f.add(Severity::Stop, Says {
-            rule: "charging.over-cells",
+            rule: rule::charging::OVER_CELLS,
             subject: "",
             source: Source::PartSheet,
             title: "The charge current is over the cells' rating",
@@ -162,7 +163,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             words,
         }),
         None if l.value(&C_RATE).is_some_and(|c| above(c, USUAL_C)) => f.add(Severity::Caution, Says {
-            rule: "charging.fast",
+            rule: rule::charging::FAST,
             subject: "",
             source: Source::CommonPractice,
             title: "The charge is faster than usual",
@@ -177,7 +178,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "charging.over-board",
+                rule: rule::charging::OVER_BOARD,
                 subject: "",
                 source: Source::PartSheet,
                 title: "The charge current is over the board's rating",
@@ -196,7 +197,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             f.add(
                 Severity::Stop,
                 Says {
-                    rule: "charging.over-jack",
+                    rule: rule::charging::OVER_JACK,
                     subject: &node.id,
                     source: Source::PartSheet,
                     title: "The charge current is over the contacts' rating",
@@ -210,7 +211,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     {
         f.tell(
             Severity::Caution,
-            "charging.restarts",
+            rule::charging::RESTARTS,
             Source::CircuitLaw,
             "The charger begins again as soon as it has ended",
             "The pack rests at {charge.rested_v}, and it begins again at {charge.restart_v}: left on, it tops up without end, and the cells stand at full.",
@@ -219,7 +220,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     if l.value(&BACK_DAYS).is_some_and(|days| below(days, BACK_DAYS_LEAST)) {
         f.tell(
             Severity::Caution,
-            "charging.back-leak",
+            rule::charging::BACK_LEAK,
             Source::CommonPractice,
             "The charger empties the pack when nothing feeds it",
             "What leaks back into it takes the charge out in {charge.back_days}. Unplug it at the pack, or put a diode or a switch before it.",
@@ -228,7 +229,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     if l.value(&TIME_S).is_some_and(|s| above(s, LONG_S)) {
         f.tell(
             Severity::Caution,
-            "charging.slow",
+            rule::charging::SLOW,
             Source::CircuitLaw,
             "The charge takes longer than a night",
             "From empty it takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
@@ -251,7 +252,7 @@ fn around(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Caution,
-            "charging.load-on",
+            rule::charging::LOAD_ON,
             Source::CommonPractice,
             "The device stays connected while it charges",
             "A load of more than {charge.ends_a} keeps the current above the end of the charge, so that it never ends. Switch it off, or take the pack out.",
@@ -271,7 +272,7 @@ fn temperature(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.freezing",
+                rule: rule::charging::FREEZING,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "Nothing prevents charging in the cold",
@@ -286,7 +287,7 @@ fn temperature(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.cold-fast",
+                rule: rule::charging::COLD_FAST,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "Charged too fast for the cold",
@@ -299,7 +300,7 @@ fn temperature(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.hot",
+                rule: rule::charging::HOT,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "Charged too hot",

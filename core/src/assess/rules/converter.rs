@@ -7,6 +7,7 @@ use crate::assess::figures::protection::FLAT_DAYS;
 use crate::assess::figures::voltage::{CONVERTER_NEEDS_V, FEED_V, LINE_EMPTY_V, LINE_FULL_V, OUTPUT_MOST_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
 use crate::plan::{Converts, NodeKind, Topology};
@@ -34,7 +35,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let l = &bench.ledger;
     let words: &[&str] = &[&module.offer.name];
     if let Some(severity) = f.volts_exceed(LINE_FULL_V.id, c.input_max_v) {
-        let (rule, title) = ("voltage.converter-input-high", "The full pack is above the converter's input");
+        let (rule, title) = (rule::voltage::CONVERTER_INPUT_HIGH, "The full pack is above the converter's input");
         let why = "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.";
         f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
     }
@@ -43,7 +44,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     };
     if c.topology == Topology::Boost && l.value(&LINE_FULL_V).is_some_and(|full_v| above(full_v, c.output_v)) {
         stop(
-            "voltage.boost-overfed",
+            rule::voltage::BOOST_OVERFED,
             "The full pack is above the boost's output",
             "A boost passes {line.full_v} straight through its diode: it cannot hold a lower output.",
         );
@@ -65,7 +66,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
                 "With a usual head room it needs {converter.needs_v} at its input; at the sensible end there are {line.empty_v}. Measure it: turn a supply down until its output falls.",
             )
         };
-        let (rule, title) = ("voltage.buck-headroom", "The buck runs out of head room");
+        let (rule, title) = (rule::voltage::BUCK_HEADROOM, "The buck runs out of head room");
         f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
     }
     let l = &bench.ledger;
@@ -76,7 +77,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         && below(full_v, needs_v)
     {
         stop(
-            "voltage.converter-input-low",
+            rule::voltage::CONVERTER_INPUT_LOW,
             "Even full, the pack is below the converter's input",
             "It works from {converter.needs_v} at its input; even full there are only {line.full_v}.",
         );
@@ -84,14 +85,14 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let local = |def: &crate::assess::FigureDef, rated: Option<f64>| l.value(def).zip(rated);
     if local(&CONTINUOUS_A, c.input_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
-            "voltage.converter-input-current",
+            rule::voltage::CONVERTER_INPUT_CURRENT,
             "The converter's input current is over its rating",
             "At {pack.cutoff_v} it draws {load.continuous_a} from the battery, more than it is rated for.",
         );
     }
     if local(&OUTPUT_CONTINUOUS_A, c.output_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
-            "voltage.converter-output-current",
+            rule::voltage::CONVERTER_OUTPUT_CURRENT,
             "The converter's output current is over its rating",
             "The device draws {output.continuous_a} at its output, more than “{$0}” is rated for.",
         );
@@ -100,7 +101,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         && above(feed_v, highest.high.unwrap_or(highest.value))
     {
         stop(
-            "voltage.output-above-device",
+            rule::voltage::OUTPUT_ABOVE_DEVICE,
             "The converter is set above what the device bears",
             "“{$0}” gives {device.feed_v}; the device bears {device.highest_v}.",
         );
@@ -109,19 +110,19 @@ pub fn look(f: &mut Findings<'_, '_>) {
         && below(feed_v, lowest_v)
     {
         stop(
-            "voltage.output-below-device",
+            rule::voltage::OUTPUT_BELOW_DEVICE,
             "The converter is set below what the device needs",
             "“{$0}” gives {device.feed_v}; the device needs {device.lowest_v}.",
         );
     }
     match &c.set_point_v {
         Some(read) if above((read.value - c.output_v).abs(), SET_POINT_OFF * c.output_v) => stop(
-            "voltage.set-point-off",
+            rule::voltage::SET_POINT_OFF,
             "The converter is set to other volts than meant",
             "The set point read on “{$0}” is not the one this plan counts on. Set it before the device is connected.",
         ),
         None if c.wired_in => stop(
-            "voltage.set-point-unread",
+            rule::voltage::SET_POINT_UNREAD,
             "Wired in, and its set point was never read",
             "“{$0}” may have arrived at any volts. Read it on a meter without the device, then again under load.",
         ),
@@ -135,7 +136,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         && above(heat_w, sheds_w)
     {
         f.add(Severity::Caution, Says {
-            rule: "voltage.converter-heat",
+            rule: rule::voltage::CONVERTER_HEAT,
             subject: "",
             source: Source::PartSheet,
             title: "The converter makes more heat than it can shed",
@@ -146,7 +147,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if let Some(heat_w) = l.value(&HEAT_W).filter(|heat_w| c.sheds_w.is_none() && above(*heat_w, BARE_W)) {
         let severity = if above(heat_w, SINK_W) { Severity::Caution } else { Severity::Note };
         f.add(severity, Says {
-            rule: "voltage.heat-unplaced",
+            rule: rule::voltage::HEAT_UNPLACED,
             subject: "",
             source: Source::CommonPractice,
             title: "The converter's heat has no place yet",
@@ -161,7 +162,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Caution,
-            "voltage.standby-drain",
+            rule::voltage::STANDBY_DRAIN,
             Source::CommonPractice,
             "The converter drains the pack in standby",
             "{pack.standby_a} at rest flatten a full pack in {pack.flat_days}. Put a switch on its battery side.",
@@ -176,7 +177,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
             &PEAK_A,
             &CONTINUOUS_A,
             c.input_a,
-            "voltage.converter-input-peak",
+            rule::voltage::CONVERTER_INPUT_PEAK,
             "The peak is over the converter's input rating",
             "The peak draws {load.peak_a} from the battery for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
         ),
@@ -184,7 +185,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
             &OUTPUT_PEAK_A,
             &OUTPUT_CONTINUOUS_A,
             c.output_a,
-            "voltage.converter-output-peak",
+            rule::voltage::CONVERTER_OUTPUT_PEAK,
             "The peak is over the converter's output rating",
             "The device's peak is {output.peak_a} for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
         ),
@@ -216,7 +217,7 @@ fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
     f.add(
         severity,
         Says {
-            rule: "voltage.adjuster-above-device",
+            rule: rule::voltage::ADJUSTER_ABOVE_DEVICE,
             subject: "",
             source: Source::CommonPractice,
             title: "It can be turned above what the device bears",
@@ -233,7 +234,7 @@ fn hot(f: &mut Findings<'_, '_>, words: &[&str]) {
     f.add(
         severity,
         Says {
-            rule: "voltage.converter-hot",
+            rule: rule::voltage::CONVERTER_HOT,
             subject: "",
             source: Source::CommonPractice,
             title: "The converter becomes too hot where it sits",

@@ -7,6 +7,7 @@ use crate::assess::figures::voltage::{CUTOFF_V, LINE_FULL_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
+use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
@@ -39,7 +40,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if assumed {
         f.tell(
             Severity::Caution,
-            "device.highest-assumed",
+            rule::device::HIGHEST_ASSUMED,
             Source::CommonPractice,
             "Highest volts are only assumed",
             "Nothing states what the device bears; {device.highest_v} is what its old battery gave \
@@ -49,7 +50,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if d.original.cells_fit == Some(true) {
         f.tell(
             Severity::Stop,
-            "device.old-cells-fit",
+            rule::device::OLD_CELLS_FIT,
             Source::CommonPractice,
             "Old cells can still be put in beside the new pack",
             "Somebody will. Unequal cells in parallel drive a current that nothing limits: block the bay or cut its wire.",
@@ -70,7 +71,7 @@ fn brains(f: &mut Findings<'_, '_>) {
     if brains.soft_start == Some(true) && brains.soft_start_kept == Some(false) {
         f.tell(
             Severity::Caution,
-            "device.soft-start-bypassed",
+            rule::device::SOFT_START_BYPASSED,
             Source::CommonPractice,
             "The soft start is bypassed",
             "The motor then starts with its full stall current at every switching on: board, fuse and switch must bear it, and the gearbox too.",
@@ -81,7 +82,7 @@ fn brains(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "device.lower-setting-never-runs",
+            rule::device::LOWER_SETTING_NEVER_RUNS,
             Source::CircuitLaw,
             "The selector's lower setting never runs",
             "The device cuts out below {device.cutout_v}; at its lower setting the packs give {device.selector_low_v}.",
@@ -90,7 +91,7 @@ fn brains(f: &mut Findings<'_, '_>) {
     if brains.identity_pins == Some(true) {
         f.tell(
             Severity::Note,
-            "device.wants-identity",
+            rule::device::WANTS_IDENTITY,
             Source::CommonPractice,
             "The device wants a pack that names itself",
             "Without the resistor or chip of the old pack it may not start or charge: measure it before the old pack is taken apart, and keep it.",
@@ -107,7 +108,7 @@ fn alarms(f: &mut Findings<'_, '_>) {
         if !levels.is_empty() {
             f.tell(
                 Severity::Caution,
-                "device.gauge-blind",
+                rule::device::GAUGE_BLIND,
                 Source::CircuitLaw,
                 "Behind the converter the gauge sees nothing of the pack",
                 "The converter holds {device.feed_v} until it stops: the gauge shows the same to the end and never warns. Lead its sense wire to the pack, over a divider that suits, or take an alarm on the pack.",
@@ -144,7 +145,7 @@ fn alarms(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "device.alarm-not-rescaled",
+                rule: rule::device::ALARM_NOT_RESCALED,
                 subject: &subject,
                 source: Source::CircuitLaw,
                 title: "A level of the gauge does not fit the new pack",
@@ -167,7 +168,7 @@ fn charger(f: &mut Findings<'_, '_>) {
     if above(over - error, REGULATED) {
         f.tell(
             Severity::Note,
-            "device.charger-unregulated",
+            rule::device::CHARGER_UNREGULATED,
             Source::CommonPractice,
             "The old charger is not regulated",
             "It puts out {original.charger_v} against {original.charger_label_v} on its label: off load an unregulated one \
@@ -176,7 +177,7 @@ fn charger(f: &mut Findings<'_, '_>) {
     } else if below(over + error, -REGULATED) {
         f.tell(
             Severity::Note,
-            "device.charger-under-label",
+            rule::device::CHARGER_UNDER_LABEL,
             Source::CommonPractice,
             "The old charger gives less than its label",
             "It puts out {original.charger_v} against {original.charger_label_v}. Read it again off load; if it stays, it is \
@@ -192,7 +193,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
     if s.vented == Some(true) && wet_or_dusty {
         f.tell(
             Severity::Caution,
-            "device.vented-in-the-wet",
+            rule::device::VENTED_IN_THE_WET,
             Source::CommonPractice,
             "Water or dust comes in by the air holes",
             "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
@@ -205,7 +206,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
     if planned && s.wet == Some(true) && s.vented.is_none() && !closed {
         f.tell(
             Severity::Caution,
-            "device.wet-open-board",
+            rule::device::WET_OPEN_BOARD,
             Source::CommonPractice,
             "Nothing is said to keep water off board and taps",
             "A drop between two taps draws current until the copper is gone, and a wet detector trips, or never does. A closed shell round the pack, the board coated, the leads out downwards.",
@@ -214,7 +215,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
     if planned && s.chemicals == Some(true) && !closed {
         f.tell(
             Severity::Caution,
-            "device.chemicals-open-pack",
+            rule::device::CHEMICALS_OPEN_PACK,
             Source::CommonPractice,
             "Oil, solvent or salt reaches the pack",
             "Wrap, tape and PVC insulation soften in oil and solvents; salt and fertiliser eat tabs and taps. A closed shell that bears them round the pack.",
@@ -223,7 +224,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
     if planned && s.shocks == Some(true) && bench.plan.wiring.strain_relief.is_none() {
         f.tell(
             Severity::Caution,
-            "device.knocks-unheld",
+            rule::device::KNOCKS_UNHELD,
             Source::CommonPractice,
             "Knocks, and nothing is said to hold leads and board",
             "Every drop pulls at the joints: the heaviest part tears its leads off. Hold the brick on all sides, the board on a pad, and every lead before its joint.",
@@ -251,7 +252,7 @@ fn old_label(f: &mut Findings<'_, '_>) {
     f.add(
         severity,
         Says {
-            rule: "device.label-volts",
+            rule: rule::device::LABEL_VOLTS,
             subject: "",
             source: Source::CommonPractice,
             title: "The volts on the old battery are not those of its chemistry",
@@ -302,7 +303,7 @@ fn old_run(f: &mut Findings<'_, '_>) {
     f.add(
         Severity::Caution,
         Says {
-            rule: "device.old-run-doubtful",
+            rule: rule::device::OLD_RUN_DOUBTFUL,
             subject: "",
             source: Source::Arithmetic,
             title: "Old run, load and label do not go together",
@@ -324,7 +325,7 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Note,
             Says {
-                rule: "device.pulled-unseen",
+                rule: rule::device::PULLED_UNSEEN,
                 subject: &step.id,
                 source: Source::CommonPractice,
                 title: "A wire was pulled without a photograph",
@@ -337,7 +338,7 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "device.no-way-back-unproved",
+                rule: rule::device::NO_WAY_BACK_UNPROVED,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "Past the last reversible step, and not proved",

@@ -8,6 +8,7 @@ use crate::assess::figures::feed::{
 use crate::assess::figures::voltage::FULL_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
@@ -38,7 +39,7 @@ fn adjuster(f: &mut Findings<'_, '_>) {
     let words: &[&str] = &[&module.offer.name];
     if c.adjustable == Some(true) && c.fixed_socket == Some(true) {
         f.add(Severity::Stop, Says {
-            rule: "voltage.fixed-socket",
+            rule: rule::voltage::FIXED_SOCKET,
             subject: "",
             source: Source::CommonPractice,
             title: "A socket for fixed volts hangs on an adjustable output",
@@ -48,7 +49,7 @@ fn adjuster(f: &mut Findings<'_, '_>) {
     }
     if c.adjuster_on_leads == Some(true) && c.adjuster_clamped != Some(true) {
         f.add(Severity::Caution, Says {
-            rule: "voltage.adjuster-open",
+            rule: rule::voltage::ADJUSTER_OPEN,
             subject: "",
             source: Source::CommonPractice,
             title: "An open adjuster lead drives the output to its maximum",
@@ -66,7 +67,7 @@ fn divider(f: &mut Findings<'_, '_>) {
     if f.bench.ledger.value(&GAUGE_DAYS).is_some_and(|days| below(days, DIVIDER_DAYS)) {
         f.tell(
             Severity::Caution,
-            "voltage.divider-drains",
+            rule::voltage::DIVIDER_DRAINS,
             Source::CommonPractice,
             "The gauge's divider empties the pack on the shelf",
             "It draws {gauge.drain_a} day and night: {gauge.flat_days}. Feed it behind the switch, or take larger resistors.",
@@ -74,7 +75,7 @@ fn divider(f: &mut Findings<'_, '_>) {
     }
     f.tell(
         Severity::Caution,
-        "voltage.unpowered-pin",
+        rule::voltage::UNPOWERED_PIN,
         Source::CommonPractice,
         "The divider feeds a pin that has no power",
         "While the device is off, the pack pushes current through the sense pin into it: it half wakes, or the pin dies. \
@@ -90,7 +91,7 @@ fn change_over(f: &mut Findings<'_, '_>) {
     if l.value(&FALL_V).is_some_and(|fall_v| !above(fall_v, 0.0)) {
         f.tell(
             Severity::Caution,
-            "voltage.change-over-too-low",
+            rule::voltage::CHANGE_OVER_TOO_LOW,
             Source::CircuitLaw,
             "Behind the change-over the volts are too low",
             "{device.feed_v} less {change.loss_v} is not above the {device.lowest_v} the device needs.",
@@ -98,7 +99,7 @@ fn change_over(f: &mut Findings<'_, '_>) {
     } else if matches!((l.value(&HAS_F), l.value(&HOLD_UP_F)), (Some(has_f), Some(needs_f)) if below(has_f, needs_f)) {
         f.tell(
             Severity::Caution,
-            "voltage.hold-up-small",
+            rule::voltage::HOLD_UP_SMALL,
             Source::CircuitLaw,
             "The capacitor does not bridge the change-over",
             "Over {change.gap_s} it takes {change.hold_up_f} to stay above {device.lowest_v}; there is {change.has_f}. The device \
@@ -114,7 +115,7 @@ fn comparator(f: &mut Findings<'_, '_>) {
     if blind || !above(charging.value, on_battery.value) {
         f.tell(
             Severity::Caution,
-            "voltage.comparator-blind",
+            rule::voltage::COMPARATOR_BLIND,
             Source::CircuitLaw,
             "The comparator cannot tell charging from running",
             "Its threshold must lie between what it sees while the host charges and while it runs on the pack.",
@@ -124,7 +125,7 @@ fn comparator(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Caution,
-            "voltage.comparator-chatter",
+            rule::voltage::COMPARATOR_CHATTER,
             Source::CommonPractice,
             "The comparator will chatter",
             "Ripple and sag carry it to and fro over one threshold. Two thresholds {comparator.hysteresis_v} apart, around \
@@ -145,7 +146,7 @@ fn positions(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "voltage.series-above-device",
+            rule::voltage::SERIES_ABOVE_DEVICE,
             Source::CommonPractice,
             "In series the packs are too much for the device",
             "Full they have {switched.series_full_v} together; the device bears {device.highest_v}.",
@@ -159,7 +160,7 @@ fn positions(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "voltage.parallel-never-runs",
+            rule::voltage::PARALLEL_NEVER_RUNS,
             Source::CircuitLaw,
             "In parallel the packs are too low for the device",
             "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
@@ -170,7 +171,7 @@ fn positions(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "voltage.parallel-other-counts",
+                rule: rule::voltage::PARALLEL_OTHER_COUNTS,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "Packs of different counts cannot lie in parallel",
@@ -188,7 +189,7 @@ fn joined(f: &mut Findings<'_, '_>) {
     if second.break_before_make == Some(false) {
         f.tell(
             Severity::Stop,
-            "voltage.make-before-break",
+            rule::voltage::MAKE_BEFORE_BREAK,
             Source::CircuitLaw,
             "The switch shorts a pack on its way",
             "Between series and parallel both positions touch at once: a dead short. It must break before it makes.",
@@ -202,7 +203,7 @@ fn joined(f: &mut Findings<'_, '_>) {
                 matches!((l.value(&EQUALISE_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, limit_a));
             f.tell(
                 if hard { Severity::Stop } else { Severity::Caution },
-                "voltage.packs-apart",
+                rule::voltage::PACKS_APART,
                 Source::CircuitLaw,
                 "The packs are not at equal volts",
                 "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
@@ -211,7 +212,7 @@ fn joined(f: &mut Findings<'_, '_>) {
         } else if l.value(&APART_CELL_V).is_none() {
             f.tell(
                 Severity::Caution,
-                "voltage.packs-unread",
+                rule::voltage::PACKS_UNREAD,
                 Source::CommonPractice,
                 "Nobody knows yet how far the packs are apart",
                 "Joined in parallel with unequal volts, one pours into the other at once, and nothing limits it. Read both at rest, just before they are joined: within 50 mV a cell.",
@@ -237,7 +238,7 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
         let first_ends = matches!((l.value(&PACK_AH), l.value(&ENDS_AH)), (Some(first_ah), Some(ends_ah)) if !above(first_ah, ends_ah));
         let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
         f.add(severity, Says {
-            rule: "voltage.packs-unequal",
+            rule: rule::voltage::PACKS_UNEQUAL,
             subject: "",
             source: Source::CircuitLaw,
             title: "In series the larger pack drives the smaller below zero",
@@ -255,7 +256,7 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
     let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
     f.tell(
         severity,
-        "voltage.second-unguarded",
+        rule::voltage::SECOND_UNGUARDED,
         Source::CommonPractice,
         "Nothing is known to end the discharge of the second pack",
         "A board sees the cells of its own pack. The other goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",

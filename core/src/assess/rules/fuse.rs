@@ -11,6 +11,7 @@ use crate::assess::figures::wiring;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
+use crate::assess::rule;
 use crate::base::limit::{COMPUTED, above};
 use crate::base::source::Source;
 
@@ -38,12 +39,12 @@ fn limits(f: &mut Findings<'_, '_>) {
             "It is rated for {{fuse.dc_v}} DC; up to {{{}}} stand there. The arc would go on burning.",
             most_v.id
         );
-        let (rule, title) = ("protection.fuse-volts", "The fuse cannot open at these volts");
+        let (rule, title) = (rule::protection::FUSE_VOLTS, "The fuse cannot open at these volts");
         f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why: &why, words: &[] });
     } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
         f.tell(
             Severity::Stop,
-            "protection.fuse-not-dc",
+            rule::protection::FUSE_NOT_DC,
             Source::Iec60127,
             "No DC volts are stated for the fuse",
             "Nothing says what DC it may open. An AC rating does not count: DC does not pass through zero, and the arc goes on. Take a fuse rated for at least {line.full_v} DC.",
@@ -54,7 +55,7 @@ fn limits(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "protection.fuse-breaking",
+            rule::protection::FUSE_BREAKING,
             Source::CircuitLaw,
             "The fuse cannot break a dead short of this pack",
             "A short draws {pack.short_a}; the fuse breaks {fuse.breaking_a} at most.",
@@ -69,7 +70,7 @@ fn limits(f: &mut Findings<'_, '_>) {
     if let Some(severity) = f.exceeds(FUSE_A.id, LINK_LIMIT_A.id).filter(|_| !behind) {
         f.tell(
             severity,
-            "protection.fuse-above-strips",
+            rule::protection::FUSE_ABOVE_STRIPS,
             Source::CommonPractice,
             "The fuse does not protect the series strips",
             "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
@@ -85,7 +86,7 @@ fn limits(f: &mut Findings<'_, '_>) {
             f.add(
                 severity,
                 Says {
-                    rule: "protection.fuse-above-wire",
+                    rule: rule::protection::FUSE_ABOVE_WIRE,
                     subject: &run.id,
                     source: Source::CommonPractice,
                     title: "The fuse does not protect the wire",
@@ -103,7 +104,7 @@ fn limits(f: &mut Findings<'_, '_>) {
             f.add(
                 Severity::Stop,
                 Says {
-                    rule: "protection.fuse-above-connector",
+                    rule: rule::protection::FUSE_ABOVE_CONNECTOR,
                     subject: &node.id,
                     source: Source::CommonPractice,
                     title: "The fuse does not protect the connector",
@@ -136,7 +137,7 @@ fn load(f: &mut Findings<'_, '_>) {
         let asked = local.continuous.id;
         say(
             severity,
-            "protection.fuse-nuisance",
+            rule::protection::FUSE_NUISANCE,
             Source::CommonPractice,
             "The fuse is too small for the load",
             &format!(
@@ -147,7 +148,7 @@ fn load(f: &mut Findings<'_, '_>) {
         let peak = local.peak.id;
         say(
             severity,
-            "protection.fuse-peak",
+            rule::protection::FUSE_PEAK,
             Source::Iso8820,
             "The fuse may open in the peak",
             &format!("For {{load.peak_s}} it certainly bears {{fuse.peak_a}}; the peak is {{{peak}}}."),
@@ -156,7 +157,7 @@ fn load(f: &mut Findings<'_, '_>) {
     if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, (USELESS_FACTOR * needed_a).max(SMALLEST_FUSE_A))) {
         f.tell(
             Severity::Caution,
-            "protection.fuse-oversized",
+            rule::protection::FUSE_OVERSIZED,
             Source::CommonPractice,
             "The fuse is far over the load",
             "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
@@ -168,7 +169,7 @@ fn place(f: &mut Findings<'_, '_>) {
     if f.bench.ledger.value(&UNGUARDED_MM).is_some_and(|mm| above(mm, FAR_MM)) {
         f.tell(
             Severity::Caution,
-            "protection.fuse-far",
+            rule::protection::FUSE_FAR,
             Source::CommonPractice,
             "The fuse sits far from the pack",
             "{fuse.unguarded_mm} of wire lie between pack and fuse. A short there is ended by nothing but the board: the fuse belongs at the pack’s plus, within a hand’s width.",
@@ -184,7 +185,7 @@ fn short(f: &mut Findings<'_, '_>) {
     f.add(
         Severity::Caution,
         Says {
-            rule: "protection.short-too-late",
+            rule: rule::protection::SHORT_TOO_LATE,
             subject: "",
             source: Source::Iec60364,
             title: "A dead short harms something before it is ended",

@@ -6,6 +6,7 @@ use crate::assess::figures::local::charge_situation;
 use crate::assess::figures::voltage::CELL_FULL_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::above;
 use crate::base::source::Source;
@@ -24,7 +25,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.old-charger-fits",
+                rule: rule::charging::OLD_CHARGER_FITS,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The old charger still fits the jack",
@@ -46,7 +47,7 @@ fn host(f: &mut Findings<'_, '_>) {
     match charging.host {
         None => f.tell(
             Severity::Caution,
-            "charging.host-charges",
+            rule::charging::HOST_CHARGES,
             Source::CommonPractice,
             "The device has a charge circuit of its own",
             "Made for the old battery, it goes on charging the new pack its own way. Cut it off, or follow it: nothing else may feed its charge node.",
@@ -56,7 +57,7 @@ fn host(f: &mut Findings<'_, '_>) {
             if charging.host_isolated != Some(true) {
                 f.tell(
                     Severity::Caution,
-                    "charging.host-node-fed",
+                    rule::charging::HOST_NODE_FED,
                     Source::CommonPractice,
                     "The new feed reaches the device's charge node",
                     "Its charge circuit is only to be followed. Fed from behind, it takes the pack's volts for mains, charges nothing, or works against the converter: a diode or a relay between them.",
@@ -72,7 +73,7 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
     if matches!(original, Some(Chemistry::Nickel | Chemistry::LeadAcid | Chemistry::Alkaline)) {
         f.tell(
             Severity::Stop,
-            "charging.host-reused",
+            rule::charging::HOST_REUSED,
             Source::CommonPractice,
             "A circuit for the old chemistry charges the new pack",
             "The device's own charge circuit does not end at {pack.full_v}, nor with the current falling away. Cut it off, or follow it and give the pack a charger of its own.",
@@ -83,7 +84,7 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.two-chargers",
+                rule: rule::charging::TWO_CHARGERS,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "Two chargers work on one pack",
@@ -97,7 +98,7 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "charging.host-over-volts",
+            rule::charging::HOST_OVER_VOLTS,
             Source::Iec62133,
             "The device's own charge circuit over-charges the pack",
             "It goes up to {device.charge_v}, {charge.host_cell_v} a cell; full is {cell.full_v} and never above {cell.never_above_v}.",

@@ -2,6 +2,7 @@
 
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::base::source::Source;
@@ -43,7 +44,7 @@ fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
     f.add(
         Severity::Stop,
         Says {
-            rule: "brick.layout-for-other-counts",
+            rule: rule::brick::LAYOUT_FOR_OTHER_COUNTS,
             subject: "",
             source: Source::Arithmetic,
             title: "The layout is of another pack",
@@ -63,7 +64,7 @@ fn too_long(f: &mut Findings<'_, '_>) {
     f.add(
         Severity::Stop,
         Says {
-            rule: "brick.cell-too-large",
+            rule: rule::brick::CELL_TOO_LARGE,
             subject: "",
             source: Source::Arithmetic,
             title: "The cell does not go into the compartment",
@@ -133,7 +134,7 @@ fn too_many(f: &mut Findings<'_, '_>) {
     if above(one_mm3 * series * parallel, largest_mm3) {
         f.tell(
             Severity::Stop,
-            "brick.too-many-cells",
+            rule::brick::TOO_MANY_CELLS,
             Source::Thue,
             "So many cells cannot fit",
             "Even packed as densely as can be, without strips and wrap, they take more room than the compartment has.",
@@ -157,7 +158,7 @@ fn fit(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
     }
     reasons.extend(found.in_the_way.iter().map(|o| format!("it runs into “{o}”")));
     f.add(Severity::Stop, Says {
-        rule: "brick.does-not-fit",
+        rule: rule::brick::DOES_NOT_FIT,
         subject: "",
         source: Source::Arithmetic,
         title: "The brick does not fit",
@@ -171,7 +172,7 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         match fault {
             Fault::OtherCounts { .. } => {}
             Fault::Short { group, cells } => f.add(Severity::Stop, Says {
-                rule: "brick.short",
+                rule: rule::brick::SHORT,
                 subject: &format!("group-{group}"),
                 source: Source::CircuitLaw,
                 title: "A short: cells of one group are turned against one another",
@@ -179,7 +180,7 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
                 words: &[&group.to_string(), &cells.join(", ")],
             }),
             Fault::Apart { group, parts } => f.add(Severity::Stop, Says {
-                rule: "brick.group-apart",
+                rule: rule::brick::GROUP_APART,
                 subject: &format!("group-{group}"),
                 source: Source::CircuitLaw,
                 title: "A group is not joined",
@@ -187,7 +188,7 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
                 words: &[&group.to_string(), &parts.to_string()],
             }),
             Fault::Faces { group } => f.add(Severity::Stop, Says {
-                rule: "brick.other-face",
+                rule: rule::brick::OTHER_FACE,
                 subject: &format!("group-{group}"),
                 source: Source::CircuitLaw,
                 title: "Two groups do not meet on one face",
@@ -195,7 +196,7 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
                 words: &[&group.to_string()],
             }),
             Fault::Near { node, other } => f.add(Severity::Stop, Says {
-                rule: "brick.strips-near",
+                rule: rule::brick::STRIPS_NEAR,
                 subject: &format!("b{node}-b{other}"),
                 source: Source::CommonPractice,
                 title: "Strips of different potential lie too near",
@@ -211,7 +212,7 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
     if laid.series > 1 && below(room.gap_mm, SHEET_MM) {
         f.tell(
             Severity::Stop,
-            "brick.neighbours-bare",
+            rule::brick::NEIGHBOURS_BARE,
             Source::CommonPractice,
             "No room for a sheet between the groups",
             "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
@@ -221,7 +222,7 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
     if has_board && room.board.is_none() && !room.board_elsewhere {
         f.tell(
             Severity::Caution,
-            "brick.no-room-for-board",
+            rule::brick::NO_ROOM_FOR_BOARD,
             Source::CommonPractice,
             "No room is kept for the board",
             "Measure the board with its parts, or say that it sits somewhere else.",
@@ -235,7 +236,7 @@ fn pouch(f: &mut Findings<'_, '_>) {
     if below(room.swelling_share, SWELLING_MIN) {
         f.tell(
             Severity::Caution,
-            "brick.no-room-for-swelling",
+            rule::brick::NO_ROOM_FOR_SWELLING,
             Source::CommonPractice,
             "No room for pouches to swell",
             "Pouches grow 5 to 10 % thicker with age and charge; pressed against a wall they are harmed.",
@@ -244,7 +245,7 @@ fn pouch(f: &mut Findings<'_, '_>) {
     if f.bench.plan.device.surroundings.shocks == Some(true) && room.shell_mm == 0.0 {
         f.tell(
             Severity::Caution,
-            "brick.pouch-without-shell",
+            rule::brick::POUCH_WITHOUT_SHELL,
             Source::CommonPractice,
             "Pouches without a shell in a device that is dropped",
             "A pouch has no case: a corner or a screw that presses on it makes a short inside.",
@@ -271,7 +272,7 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
         f.add(
             Severity::Stop,
             Says {
-                rule: "brick.opening-blocked",
+                rule: rule::brick::OPENING_BLOCKED,
                 subject: &subject,
                 source: Source::Arithmetic,
                 title: "What goes through the wall runs into something",
@@ -281,7 +282,7 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
         );
     } else if met.first().is_some_and(|b| below(b.depth_mm, DRILL_PLUNGE_MM)) {
         f.add(Severity::Note, Says {
-            rule: "brick.drill-hits",
+            rule: rule::brick::DRILL_HITS,
             subject: &subject,
             source: Source::CommonPractice,
             title: "Drill with the brick out",
@@ -291,7 +292,7 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
     }
     if let Some(mm) = too_thick_mm(opening) {
         f.add(Severity::Caution, Says {
-            rule: "brick.wall-too-thick",
+            rule: rule::brick::WALL_TOO_THICK,
             subject: &subject,
             source: Source::Arithmetic,
             title: "The thread does not reach through the wall",
@@ -315,7 +316,7 @@ fn signs(f: &mut Findings<'_, '_>) {
         .collect();
     if !unseen.is_empty() {
         f.add(Severity::Caution, Says {
-            rule: "brick.sign-unseen",
+            rule: rule::brick::SIGN_UNSEEN,
             subject: "",
             source: Source::CommonPractice,
             title: "Nobody sees the charge module's lamps",

@@ -6,6 +6,7 @@ use crate::assess::figures::wiring::LIMIT_A;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::{FigureDef, at};
+use crate::assess::rule;
 use crate::base::limit::above;
 use crate::base::source::Source;
 use crate::plan::{NodeKind, StateName};
@@ -19,7 +20,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if swap == Some(true) {
         f.tell(
             Severity::Stop,
-            "wiring.plugs-swap",
+            rule::wiring::PLUGS_SWAP,
             Source::CommonPractice,
             "Plugs that fit the other way short a pack",
             "Packs that are set in series or parallel by plugs that also fit each other: one wrong plug is a dead short of a pack. A switch that breaks before it makes, or plugs of two kinds.",
@@ -28,7 +29,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if relief == Some(false) {
         f.tell(
             Severity::Caution,
-            "wiring.no-strain-relief",
+            rule::wiring::NO_STRAIN_RELIEF,
             Source::CommonPractice,
             "A pull on a lead reaches the joint",
             "Joints and tabs break where nothing holds the lead before them, and a loose live end finds something to touch. A knot, a clamp, a tie to the case.",
@@ -37,7 +38,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if unisolated {
         f.tell(
             Severity::Caution,
-            "wiring.meter-not-isolated",
+            rule::wiring::METER_NOT_ISOLATED,
             Source::CommonPractice,
             "The panel meter is fed from what it measures",
             "Its minus is often its shunt's: fed from the same circuit it reads wrongly, or shorts the shunt. A small isolated supply, or a cell of its own.",
@@ -59,7 +60,7 @@ fn charge_wires(f: &mut Findings<'_, '_>) {
             f.add(
                 Severity::Stop,
                 Says {
-                    rule: "wiring.charge-wire",
+                    rule: rule::wiring::CHARGE_WIRE,
                     subject: &run.id,
                     source: Source::ChurchillChu,
                     title: "A wire of the charge carries more than it bears",
@@ -77,7 +78,7 @@ fn taps(f: &mut Findings<'_, '_>) {
     if order_read == Some(false) {
         f.tell(
             Severity::Caution,
-            "wiring.tap-order",
+            rule::wiring::TAP_ORDER,
             Source::CommonPractice,
             "The order of the tap plug is not known",
             "Makers wire such plugs from either end. One pin off puts two cells where one belongs, and the board dies. Read each pin against pack minus: one cell more each time.",
@@ -86,7 +87,7 @@ fn taps(f: &mut Findings<'_, '_>) {
     if fused == Some(false) && f.bench.ledger.value(&SHORT_A).is_some() {
         f.tell(
             Severity::Note,
-            "wiring.taps-unfused",
+            rule::wiring::TAPS_UNFUSED,
             Source::CommonPractice,
             "The tap wires have no fuse of their own",
             "One that chafes through carries up to {pack.short_a}, far more than so thin a wire bears. Keep them short, sleeved and apart, or put a small fuse or a fusible resistor at each tap.",

@@ -5,6 +5,7 @@ use crate::assess::figures::charging::ENDS_A;
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::finding::Severity;
 use crate::assess::findings::Findings;
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
 
@@ -25,7 +26,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if surely_v.is_some_and(|v| above(v, APART_V)) {
         f.tell(
             Severity::Caution,
-            "charging.groups-apart",
+            rule::charging::GROUPS_APART,
             Source::CommonPractice,
             "The groups are far apart",
             "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
@@ -38,7 +39,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held && !hobby {
         f.tell(
             Severity::Caution,
-            "charging.balancing-long",
+            rule::charging::BALANCING_LONG,
             Source::CircuitLaw,
             "Levelling takes longer than the top of a charge",
             "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",

@@ -80,3 +80,32 @@ fn all(f: &mut Findings<'_, '_>) {
     leads::look(f);
     run::look(f);
 }
+
+#[cfg(test)]
+mod tests {
+    use std::collections::HashSet;
+    use std::path::Path;
+
+    use regex::Regex;
+
+    use crate::assess::figures;
+
+    /// A slip in the id of a figure would read "unknown" in the sentence, on the screen of somebody with a hot battery.
+    #[test]
+    fn every_figure_that_a_sentence_names_is_one_that_a_stage_enters() {
+        let known: HashSet<&str> = figures::all().into_iter().map(|d| d.id).collect();
+        // No format string of Rust has a point in a name, so that whatever has one is a figure.
+        let named = Regex::new(r"\{(?P<id>[a-z_]+\.[a-z0-9_]+)(?:@[^}]*)?\}").unwrap();
+        let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("src/assess/rules");
+        let mut looked_at = 0;
+        for entry in std::fs::read_dir(folder).unwrap() {
+            let path = entry.unwrap().path();
+            let text = std::fs::read_to_string(&path).unwrap();
+            for found in named.captures_iter(&text) {
+                assert!(known.contains(&found["id"]), "{}: {}", path.display(), &found["id"]);
+                looked_at += 1;
+            }
+        }
+        assert!(looked_at > 150, "{looked_at} figures were found in sentences");
+    }
+}

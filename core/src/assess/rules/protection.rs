@@ -10,6 +10,7 @@ use crate::assess::figures::run::{REARM_V, REBOUND_V};
 use crate::assess::figures::voltage::CELL_FLOOR_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::base::source::Source;
@@ -42,7 +43,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
         f.tell(
             Severity::Caution,
-            "protection.reserve-drains",
+            rule::protection::RESERVE_DRAINS,
             Source::Assumed,
             "After a cut-off the pack soon reaches its floor",
             "{pack.after_cutoff_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
@@ -59,7 +60,7 @@ fn chatter(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Caution,
-            "protection.cutoff-chatter",
+            rule::protection::CUTOFF_CHATTER,
             Source::CommonPractice,
             "The cut-off will chatter",
             "When it opens, the pack recovers by at least {cutoff.rebound_v}, and it closes again after {cutoff.rearm_v}: it switches to and fro until the pack is damaged.",
@@ -75,7 +76,7 @@ fn rearm_below(f: &mut Findings<'_, '_>) {
             f.add(
                 Severity::Caution,
                 Says {
-                    rule: "protection.rearm-below",
+                    rule: rule::protection::REARM_BELOW,
                     subject: &node.id,
                     source: Source::Arithmetic,
                     title: "It would close again below where it opens",
@@ -107,7 +108,7 @@ fn presence(f: &mut Findings<'_, '_>) {
     if (on_line || any && bench.charge_board().is_some()) && charger && !watched && round.is_some() {
         f.tell(
             Severity::Stop,
-            "protection.charger-round-board",
+            rule::protection::CHARGER_ROUND_BOARD,
             Source::CommonPractice,
             "The charger is wired round the board",
             "A way leads from the charger to the cells past the board: nothing then ends the charge when one cell is full before the others. Take the charger to the terminals of the board meant for it.",
@@ -115,7 +116,7 @@ fn presence(f: &mut Findings<'_, '_>) {
     } else if bench.charge_board().is_some() && !on_line && bench.reaches_device() {
         f.tell(
             Severity::Caution,
-            "protection.charge-side-only",
+            rule::protection::CHARGE_SIDE_ONLY,
             Source::CommonPractice,
             "The board guards the charge only",
             "It sees no load current: over-discharge, overload and a short on the device's side are not its business.",
@@ -146,7 +147,7 @@ fn over_current(f: &mut Findings<'_, '_>) {
     f.add(
         Severity::Stop,
         Says {
-            rule: "protection.no-over-current",
+            rule: rule::protection::NO_OVER_CURRENT,
             subject: "",
             source: Source::CommonPractice,
             title: "Nothing ends a short circuit",
@@ -169,7 +170,7 @@ fn bypassed(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "protection.bypassed",
+                rule: rule::protection::BYPASSED,
                 subject: &node.id,
                 source: Source::CircuitLaw,
                 title: "Current gets past a part that should guard",
@@ -197,7 +198,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "protection.other-series",
+                rule: rule::protection::OTHER_SERIES,
                 subject: "",
                 source: Source::PartSheet,
                 title: "The board is for another series count",
@@ -212,7 +213,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     let by_name = board.chemistry.map(|c| c.facts().full_v != facts.full_v);
     if by_threshold.or(by_name) == Some(true) {
         f.add(Severity::Stop, Says {
-            rule: "protection.other-chemistry",
+            rule: rule::protection::OTHER_CHEMISTRY,
             subject: "",
             source: Source::CommonPractice,
             title: "The board is for another chemistry",
@@ -232,7 +233,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             severity,
             Says {
-                rule: "protection.board-over-current",
+                rule: rule::protection::BOARD_OVER_CURRENT,
                 subject: "",
                 source: Source::PartSheet,
                 title: "The board carries more than it is rated for",
@@ -247,7 +248,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "protection.trip-in-load",
+                rule: rule::protection::TRIP_IN_LOAD,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The board may trip under the ordinary load",
@@ -262,7 +263,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "protection.trip-in-peak",
+                rule: rule::protection::TRIP_IN_PEAK,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The board may trip in the peak",
@@ -277,7 +278,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         && l.value(&FUSE_A).is_none_or(|fuse_a| above(fuse_a, cells_a))
     {
         f.add(Severity::Caution, Says {
-            rule: "protection.trip-above-cells",
+            rule: rule::protection::TRIP_ABOVE_CELLS,
             subject: "",
             source: Source::CommonPractice,
             title: "The board trips later than the cells would like",
@@ -290,7 +291,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         && l.value(&FUSE_A).is_none()
     {
         f.add(Severity::Caution, Says {
-            rule: "protection.trip-above-strips",
+            rule: rule::protection::TRIP_ABOVE_STRIPS,
             subject: "",
             source: Source::CommonPractice,
             title: "The board trips later than the strips would like",
@@ -309,7 +310,7 @@ fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "protection.trip-not-as-stated",
+                rule: rule::protection::TRIP_NOT_AS_STATED,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "The board cannot trip where it says",
@@ -344,7 +345,7 @@ fn level(f: &mut Findings<'_, '_>) {
     if several && drifts && !levelled {
         f.tell(
             Severity::Caution,
-            "protection.no-balancing",
+            rule::protection::NO_BALANCING,
             Source::CommonPractice,
             "Nothing keeps the cells level",
             "The pack has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
@@ -361,7 +362,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
         if is_salvaged(f.bench) && !levelled && taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
             f.tell(
                 Severity::Caution,
-                "protection.bleed-weak",
+                rule::protection::BLEED_WEAK,
                 Source::CommonPractice,
                 "The balancer cannot hold a full cell against the charger",
                 "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
@@ -373,7 +374,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
     {
         f.tell(
             Severity::Caution,
-            "protection.trickle-above-bleed",
+            rule::protection::TRICKLE_ABOVE_BLEED,
             Source::CommonPractice,
             "The way round the board carries more than it can bleed off",
             "{board.trickle_a} go on into cells that are full already; a bleeder holds only what it takes. After a cut-off the same way drains them.",
@@ -383,7 +384,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
     if board.senses_temperature == Some(false) && (is_driven_hard(f.bench) || fast_charge) {
         f.tell(
             Severity::Caution,
-            "protection.no-temperature",
+            rule::protection::NO_TEMPERATURE,
             Source::CommonPractice,
             "Nothing feels the cells' temperature",
             "Cells that are driven or charged hard want a board with a sensor in the middle of the brick.",
@@ -399,7 +400,7 @@ fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     if board.wants_waking == Some(true) {
         habit(
             Severity::Caution,
-            "protection.wants-waking",
+            rule::protection::WANTS_WAKING,
             "The board wants waking",
             "“{$0}” shows 0 V at its output until a charger has been connected once, and after every over-discharge: it is not dead, and in the field it stays off.",
         );
@@ -407,7 +408,7 @@ fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     if board.port == Some(Port::Separate) {
         habit(
             Severity::Note,
-            "protection.separate-port",
+            rule::protection::SEPARATE_PORT,
             "The charger has a minus of its own",
             "“{$0}” has separate ports: the charger’s minus goes to C−. On P− nothing would end the charge.",
         );
@@ -415,7 +416,7 @@ fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     if board.resets == Some(Resets::ByItself) && turns {
         habit(
             Severity::Caution,
-            "protection.starts-again",
+            rule::protection::STARTS_AGAIN,
             "It starts again by itself",
             "After a trip “{$0}” closes by itself: a stalled tool starts again in the hand that frees it. Switch off and unplug before touching it, or take a board that waits.",
         );
@@ -463,7 +464,7 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     f.add(
         Severity::Caution,
         Says {
-            rule: "protection.board-contradicts",
+            rule: rule::protection::BOARD_CONTRADICTS,
             subject: "",
             source: Source::Arithmetic,
             title: "Figures of the board contradict each other",
@@ -487,7 +488,7 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "protection.ends-too-low",
+                rule: rule::protection::ENDS_TOO_LOW,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The board ends the discharge too low for these cells",
@@ -499,7 +500,7 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "protection.other-chemistry",
+                rule: rule::protection::OTHER_CHEMISTRY,
                 subject: "discharge",
                 source: Source::CommonPractice,
                 title: "The board is for another chemistry",
@@ -517,7 +518,7 @@ fn out_reversed(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "protection.out-reversed",
+                rule: rule::protection::OUT_REVERSED,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "The way out of the pack reads reversed",

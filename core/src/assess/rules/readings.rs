@@ -7,6 +7,7 @@ use crate::assess::bench::Bench;
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CELL_NEVER_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::base::source::Source;
@@ -78,7 +79,7 @@ fn misplaced(f: &mut Findings<'_, '_>, reading: &Reading<'_>, as_much: &str) {
     f.add(
         Severity::Stop,
         Says {
-            rule: "wiring.tap-misplaced",
+            rule: rule::wiring::TAP_MISPLACED,
             subject: &reading.subject,
             source: Source::CircuitLaw,
             title: "A tap is not where it is thought to be",
@@ -97,7 +98,7 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
         f.add(
             if above(low_v, full_v) { Severity::Stop } else { Severity::Caution },
             Says {
-                rule: "cells.over-charged",
+                rule: rule::cells::OVER_CHARGED,
                 subject,
                 source: Source::Iec62133,
                 title: "A cell is over-charged",
@@ -109,7 +110,7 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
         f.add(
             Severity::Caution,
             Says {
-                rule: "cells.above-full",
+                rule: rule::cells::ABOVE_FULL,
                 subject,
                 source: Source::CommonPractice,
                 title: "A cell stands above full",
@@ -121,7 +122,7 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
         f.add(
             if below(high_v, floor_v) { Severity::Stop } else { Severity::Caution },
             Says {
-                rule: "cells.below-floor",
+                rule: rule::cells::BELOW_FLOOR,
                 subject,
                 source: Source::CommonPractice,
                 title: "A cell is below its floor",
@@ -189,7 +190,7 @@ fn sum(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.readings-disagree",
+                rule: rule::charging::READINGS_DISAGREE,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "The groups do not add up to the pack",

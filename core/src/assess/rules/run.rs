@@ -7,6 +7,7 @@ use crate::assess::figures::run::{GIVES_A, HOTTEST_USE_C, PEAK_V, TIME_S};
 use crate::assess::figures::voltage::CONVERTER_NEEDS_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::Findings;
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
 
@@ -22,7 +23,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if f.bench.ledger.value(&HOTTEST_USE_C).is_some_and(|c| above(c, CELL_MOST_C)) {
         f.tell(
             Severity::Stop,
-            "run.over-60",
+            rule::run::OVER_60,
             Source::CommonPractice,
             "A cell over 60 °C must not be used",
             "It is used at up to {use.hottest_c}, before its own heat is added. Above 60 °C cells swell, vent and burn.",
@@ -38,7 +39,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     } else {
         return;
     };
-    f.tell(Severity::Note, "run.baggage", Source::IataDgr, "Not for ordinary passenger baggage", why);
+    f.tell(Severity::Note, rule::run::BAGGAGE, Source::IataDgr, "Not for ordinary passenger baggage", why);
 }
 
 fn time(f: &mut Findings<'_, '_>) {
@@ -48,7 +49,7 @@ fn time(f: &mut Findings<'_, '_>) {
     if l.value(&ORIGINAL_RUN_S).is_some_and(|before_s| below(best_s, before_s)) {
         f.tell(
             Severity::Caution,
-            "run.shorter-than-before",
+            rule::run::SHORTER_THAN_BEFORE,
             Source::CircuitLaw,
             "It runs shorter than on the old battery",
             "{run.time_s} against {original.run_s} when the old battery was good.",
@@ -56,7 +57,7 @@ fn time(f: &mut Findings<'_, '_>) {
     } else if l.value(&WANTED_S).is_some_and(|wanted_s| below(best_s, wanted_s)) {
         f.tell(
             Severity::Caution,
-            "run.shorter-than-wanted",
+            rule::run::SHORTER_THAN_WANTED,
             Source::CircuitLaw,
             "It runs shorter than wanted",
             "{run.time_s} against the {device.wanted_run_s} wanted: more cells in parallel, or larger ones.",
@@ -70,7 +71,7 @@ fn brown_out(f: &mut Findings<'_, '_>) {
     if matches!((l.value(&PEAK_A), l.value(&GIVES_A)), (Some(a), Some(gives_a)) if !below(a, gives_a)) {
         f.tell(
             Severity::Caution,
-            "run.brown-out",
+            rule::run::BROWN_OUT,
             Source::CircuitLaw,
             "The pack cannot deliver the peak",
             "Half full at the coldest use it gives {run.gives_a} at the most, into a dead short; {load.peak_a} are asked. A motor that stalls draws what it gets and stands still. Cells with less resistance, or more in parallel.",
@@ -88,7 +89,7 @@ fn brown_out(f: &mut Findings<'_, '_>) {
     if needed.is_some_and(|needed_v| below(peak_v, needed_v)) {
         f.tell(
             Severity::Caution,
-            "run.brown-out",
+            rule::run::BROWN_OUT,
             Source::CircuitLaw,
             "The peak pulls the volts below what the device needs",
             "At the coldest use {load.peak_a} pull the half-full pack down to {run.peak_v}. Cells with less resistance, or more in parallel.",

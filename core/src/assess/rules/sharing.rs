@@ -5,6 +5,7 @@ use crate::assess::figures::laid::{HOTTEST_C, MOST_SHARE, UNEVEN};
 use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::above;
 use crate::base::source::Source;
 use crate::physics::brick::label;
@@ -30,7 +31,7 @@ fn shared(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
     if l.value(&UNEVEN).is_some_and(|u| above(u, UNEVEN_MAX)) {
         f.add(Severity::Caution, Says {
-            rule: "brick.uneven-sharing",
+            rule: rule::brick::UNEVEN_SHARING,
             subject: "",
             source: Source::CircuitLaw,
             title: "The cells of a group share the current unevenly",
@@ -44,7 +45,7 @@ fn shared(f: &mut Findings<'_, '_>) {
         && above(asked_a * ratio, limit_a)
     {
         f.add(Severity::Stop, Says {
-            rule: "brick.share-over-rating",
+            rule: rule::brick::SHARE_OVER_RATING,
             subject: "",
             source: Source::PartSheet,
             title: "One cell carries more than it may",
@@ -61,7 +62,7 @@ fn heat(f: &mut Findings<'_, '_>) {
     if above(surely_c, CELL_MAX_C) {
         f.tell(
             Severity::Stop,
-            "run.cell-too-hot",
+            rule::run::CELL_TOO_HOT,
             Source::CommonPractice,
             "A cell becomes too hot",
             "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}; beyond 60 °C a cell is harmed, and may run away.",
@@ -69,7 +70,7 @@ fn heat(f: &mut Findings<'_, '_>) {
     } else if above(at_most_c, CELL_MAX_C) {
         f.tell(
             Severity::Caution,
-            "brick.hottest-cell",
+            rule::brick::HOTTEST_CELL,
             Source::CommonPractice,
             "A cell may become too hot",
             "At the end of a run in {use.hottest_c} the hottest cell is at about {brick.hottest_c}; the rise is good to a fifth, so it may pass 60 °C. Measure it, and let it cool before it is charged or run again.",
@@ -81,7 +82,7 @@ fn joined(f: &mut Findings<'_, '_>) {
     match f.bench.pack.brick.joined_by {
         Some(Joining::SolderedToCells) => f.tell(
             Severity::Caution,
-            "brick.soldered-on-cells",
+            rule::brick::SOLDERED_ON_CELLS,
             Source::CommonPractice,
             "Soldering on bare cells",
             "Heat on a bare cell end harms it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
@@ -89,7 +90,7 @@ fn joined(f: &mut Findings<'_, '_>) {
         Some(Joining::Springs) if f.bench.ledger.value(&CELL_CONTINUOUS_A).is_some_and(|a| above(a, SPRING_MAX_A)) => f
             .tell(
                 Severity::Caution,
-                "brick.spring-contacts",
+                rule::brick::SPRING_CONTACTS,
                 Source::CommonPractice,
                 "Spring contacts carry a few amperes",
                 "Each contact has 20 to 100 mΩ and carries {cell.continuous_a}: it heats and the volts fall. Weld strips.",
@@ -114,7 +115,7 @@ fn loose(f: &mut Findings<'_, '_>) {
     };
     f.tell(
         Severity::Caution,
-        "brick.loose-cells",
+        rule::brick::LOOSE_CELLS,
         Source::CircuitLaw,
         "Loose cells will be put in reversed or mixed one day",
         why,

@@ -3,6 +3,7 @@
 use crate::assess::figures::charging::{ARRIVES_V, CHARGER_A, SUPPLY_A, SUPPLY_HAS_A};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{COMPUTED, above, below};
 use crate::base::source::Source;
 use crate::plan::NodeKind;
@@ -17,7 +18,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.unknown-side",
+                rule: rule::charging::UNKNOWN_SIDE,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "Is the printed current that of the input or of the output?",
@@ -34,7 +35,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.no-supply",
+                rule: rule::charging::NO_SUPPLY,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "Nothing feeds the charger",
@@ -50,7 +51,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         let surely = above(needed_a, has_a * (1.0 + COMPUTED));
         f.tell(
             if surely { Severity::Caution } else { Severity::Note },
-            "charging.supply-weak",
+            rule::charging::SUPPLY_WEAK,
             Source::CircuitLaw,
             "The supply is too weak for the charger",
             "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
@@ -61,7 +62,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "charging.supply-volts",
+                rule: rule::charging::SUPPLY_VOLTS,
                 subject: "",
                 source: Source::PartSheet,
                 title: "The supply has more volts than the charger bears",
@@ -73,7 +74,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.supply-low",
+                rule: rule::charging::SUPPLY_LOW,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "Too few volts reach the charger",
@@ -85,7 +86,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Caution,
             Says {
-                rule: "charging.supply-below-end",
+                rule: rule::charging::SUPPLY_BELOW_END,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "Does the charger step up?",

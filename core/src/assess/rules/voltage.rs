@@ -10,6 +10,7 @@ use crate::assess::figures::voltage::{
 };
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
+use crate::assess::rule;
 use crate::base::limit::{self, above, below};
 use crate::base::source::Source;
 use crate::plan::{ChargesAs, DeviceKind, NodeKind};
@@ -38,7 +39,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if f.bench.plan.packs.len() > 1 {
         f.tell(
             Severity::Caution,
-            "voltage.other-packs",
+            rule::voltage::OTHER_PACKS,
             Source::Assumed,
             "Only the first pack is assessed",
             "This plan has several packs; figures and findings speak of the first one.",
@@ -53,7 +54,7 @@ fn touch(f: &mut Findings<'_, '_>) {
     {
         f.tell(
             Severity::Stop,
-            "voltage.over-touch-limit",
+            rule::voltage::OVER_TOUCH_LIMIT,
             Source::Iec62368,
             "More than 60 V DC: dangerous to touch",
             "Full there are {line.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
@@ -70,7 +71,7 @@ fn output_touch(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "voltage.over-touch-limit",
+                rule: rule::voltage::OVER_TOUCH_LIMIT,
                 subject: "behind",
                 source: Source::Iec62368,
                 title: "More than 60 V DC behind the converter: dangerous to touch",
@@ -97,7 +98,7 @@ fn window(f: &mut Findings<'_, '_>) {
     if above(full_v, bears_v) {
         f.tell(
             Severity::Stop,
-            "voltage.full-above-device",
+            rule::voltage::FULL_ABOVE_DEVICE,
             Source::CommonPractice,
             "A full pack is too much for the device",
             "Full there are {line.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
@@ -105,7 +106,7 @@ fn window(f: &mut Findings<'_, '_>) {
     } else if above(full_v, surely_v) {
         f.tell(
             Severity::Caution,
-            "voltage.full-in-tolerance",
+            rule::voltage::FULL_IN_TOLERANCE,
             Source::CommonPractice,
             "A full pack is within the tolerance of the device's limit",
             "Full there are {line.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
@@ -121,7 +122,7 @@ fn window(f: &mut Findings<'_, '_>) {
         };
         f.tell(
             Severity::Stop,
-            "voltage.loaded-below-device",
+            rule::voltage::LOADED_BELOW_DEVICE,
             Source::CircuitLaw,
             "Even full, the pack is too low for the device",
             why,
@@ -137,7 +138,7 @@ fn unused(f: &mut Findings<'_, '_>) {
     if below(usable, NOTHING_USABLE) {
         f.tell(
             Severity::Stop,
-            "voltage.nothing-usable",
+            rule::voltage::NOTHING_USABLE,
             Source::CircuitLaw,
             "Under this load the pack is empty at once",
             "It sags {pack.sag_usual_v} at the usual current, and the run ends at {pack.cutoff_v}: only {run.usable_share} \
@@ -151,7 +152,7 @@ fn unused(f: &mut Findings<'_, '_>) {
     if device_ends && below(usable, 1.0 - UNUSED_SHARE) {
         f.tell(
             Severity::Caution,
-            "voltage.charge-unused",
+            rule::voltage::CHARGE_UNUSED,
             Source::CircuitLaw,
             "Part of the charge cannot be used",
             "The run ends at {pack.cutoff_v} under load, when {run.usable_share} of the charge is out; the rest stays in the pack.",
@@ -175,13 +176,13 @@ fn motor(f: &mut Findings<'_, '_>) {
         (false, false) => "Speed and stall current change by {device.speed_change} against the old battery.",
     };
     if above(speed, FASTER) {
-        let rule = "voltage.faster-motor";
+        let rule = rule::voltage::FASTER_MOTOR;
         let title = "The motor runs faster than before";
         f.add(Severity::Caution, Says { rule, subject: "", source: Source::FanLaws, title, why, words: &[] });
     } else if below(speed, -FASTER) {
         f.tell(
             Severity::Note,
-            "voltage.slower-motor",
+            rule::voltage::SLOWER_MOTOR,
             Source::FanLaws,
             "The motor runs slower than before",
             "Speed changes by {device.speed_change} against the old battery.",
@@ -206,7 +207,7 @@ fn no_guard(f: &mut Findings<'_, '_>) {
     f.add(
         Severity::Stop,
         Says {
-            rule: "voltage.no-guard",
+            rule: rule::voltage::NO_GUARD,
             subject: "",
             source: Source::CommonPractice,
             title: "Nothing ends the discharge",
@@ -231,7 +232,7 @@ fn guards(f: &mut Findings<'_, '_>) {
         if bench.guards.iter().any(|g| g.only_warns) {
             f.tell(
                 Severity::Caution,
-                "voltage.alarm-only",
+                rule::voltage::ALARM_ONLY,
                 Source::CommonPractice,
                 "Only an alarm and a watchful user end the discharge",
                 "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
@@ -254,7 +255,7 @@ fn guards(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "voltage.guard-below-floor",
+                rule: rule::voltage::GUARD_BELOW_FLOOR,
                 subject: "",
                 source: Source::CommonPractice,
                 title: "The discharge ends too deep",
@@ -264,7 +265,7 @@ fn guards(f: &mut Findings<'_, '_>) {
         );
     } else if below(pack_v, series * cutoff_v) {
         f.add(Severity::Caution, Says {
-            rule: "voltage.last-resort-guard",
+            rule: rule::voltage::LAST_RESORT_GUARD,
             subject: "",
             source: Source::CommonPractice,
             title: "Only a last resort ends the discharge",

@@ -10,6 +10,7 @@ use crate::assess::figures::wiring::{
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
+use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::source::Source;
 use crate::physics::wiring::area_mm2;
@@ -41,7 +42,7 @@ fn ways(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "wiring.no-way",
+                rule: rule::wiring::NO_WAY,
                 subject: "",
                 source: Source::CircuitLaw,
                 title: "No current reaches the device",
@@ -55,7 +56,7 @@ fn ways(f: &mut Findings<'_, '_>) {
         f.add(
             Severity::Stop,
             Says {
-                rule: "wiring.no-way",
+                rule: rule::wiring::NO_WAY,
                 subject: "charge",
                 source: Source::CircuitLaw,
                 title: "No current of the charger reaches the cells",
@@ -99,7 +100,7 @@ fn wires(f: &mut Findings<'_, '_>) {
             f.add(
                 severity,
                 Says {
-                    rule: "wiring.wire-over-current",
+                    rule: rule::wiring::WIRE_OVER_CURRENT,
                     subject: &run.id,
                     source: Source::ChurchillChu,
                     title: "A wire carries more than it bears",
@@ -117,7 +118,7 @@ fn wires(f: &mut Findings<'_, '_>) {
             f.add(
                 severity,
                 Says {
-                    rule: "wiring.wire-over-peak",
+                    rule: rule::wiring::WIRE_OVER_PEAK,
                     subject: &run.id,
                     source: Source::Iec60364,
                     title: "The peak heats a wire too far",
@@ -134,7 +135,7 @@ fn wires(f: &mut Findings<'_, '_>) {
             f.add(
                 Severity::Caution,
                 Says {
-                    rule: "wiring.thinner-than-before",
+                    rule: rule::wiring::THINNER_THAN_BEFORE,
                     subject: &run.id,
                     source: Source::CommonPractice,
                     title: "A wire is thinner than the one it replaces",
@@ -152,7 +153,7 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
     let Some(lowest_v) = l.value(&LOWEST_V) else { return false };
     let short = |arrives: Option<f64>, drop: Option<f64>| matches!((arrives, drop), (Some(v), Some(drop_v)) if below(v, lowest_v) && !below(v + drop_v, lowest_v));
     let title = "The wires take the volts the device needs";
-    let rule = "wiring.drop-below-device";
+    let rule = rule::wiring::DROP_BELOW_DEVICE;
     if f.bench.converter().is_none() {
         if !short(l.value(&LOADED_NOMINAL_V), l.value(&DROP_V)) {
             return false;
@@ -205,7 +206,7 @@ fn drop(f: &mut Findings<'_, '_>) {
             continue;
         };
         let why = format!("{told}{rest}");
-        let (rule, source) = ("wiring.drop", Source::CommonPractice);
+        let (rule, source) = (rule::wiring::DROP, Source::CommonPractice);
         f.add(Severity::Caution, Says { rule, subject, source, title, why: &why, words: &[] });
     }
 }
@@ -229,7 +230,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     if over_current {
         add(
             Severity::Stop,
-            "wiring.connector-over-current",
+            rule::wiring::CONNECTOR_OVER_CURRENT,
             "A connector carries more than it is rated for",
             &format!("“{{$0}}” carries {{{continuous}}} and is rated for less: its contacts heat and loosen."),
         );
@@ -237,7 +238,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     if over_peak {
         add(
             Severity::Caution,
-            "wiring.connector-peak",
+            rule::wiring::CONNECTOR_PEAK,
             "The peak is over a connector's rating",
             &format!(
                 "“{{$0}}” is rated for less than {{{peak}}}, and nothing states what it bears for {{load.peak_s}}."
@@ -247,7 +248,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     if let Some(severity) = over_volts {
         add(
             severity,
-            "wiring.connector-volts",
+            rule::wiring::CONNECTOR_VOLTS,
             "A connector is not rated for these volts",
             &format!("“{{$0}}” is rated for less than the {{{}}} it sees at the most.", most.id),
         );
@@ -255,7 +256,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     if part.live_pins_bare == Some(true) {
         add(
             Severity::Stop,
-            "wiring.bare-live-pins",
+            rule::wiring::BARE_LIVE_PINS,
             "The live half has bare pins",
             "Unplugged, the half of “{$0}” that stays live can be shorted by anything it touches. Swap the halves.",
         );
@@ -263,7 +264,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     if part.keyed == Some(false) && !is_alike_both_ways(&part.offer.name) {
         add(
             Severity::Caution,
-            "wiring.unkeyed",
+            rule::wiring::UNKEYED,
             "A connector fits either way round",
             "“{$0}” can be plugged in reversed. Take a keyed one, or mark and block it.",
         );
@@ -294,7 +295,7 @@ fn switches(f: &mut Findings<'_, '_>) {
         if over(l.value(local.continuous)) {
             add(
                 Severity::Stop,
-                "wiring.switch-over-current",
+                rule::wiring::SWITCH_OVER_CURRENT,
                 Source::PartSheet,
                 "The switch carries more than it is rated for",
                 &format!("“{{$0}}” carries {{{}}} and is rated for less.", local.continuous.id),
@@ -302,7 +303,7 @@ fn switches(f: &mut Findings<'_, '_>) {
         } else if over(l.value(local.peak)) {
             add(
                 Severity::Caution,
-                "wiring.switch-peak",
+                rule::wiring::SWITCH_PEAK,
                 Source::PartSheet,
                 "The peak is over the switch's rating",
                 &format!(
@@ -314,7 +315,7 @@ fn switches(f: &mut Findings<'_, '_>) {
         match (over_volts, switch.dc_v, l.value(local.most_v)) {
             (Some(severity), ..) => add(
                 severity,
-                "wiring.switch-volts",
+                rule::wiring::SWITCH_VOLTS,
                 Source::PartSheet,
                 "The switch cannot break these volts",
                 &format!(
@@ -324,7 +325,7 @@ fn switches(f: &mut Findings<'_, '_>) {
             ),
             (None, None, Some(_)) => add(
                 Severity::Caution,
-                "wiring.switch-not-dc",
+                rule::wiring::SWITCH_NOT_DC,
                 Source::CommonPractice,
                 "No DC volts are stated for the switch",
                 "Nothing says what DC “{$0}” may break. An AC rating does not count: DC does not pass through zero, and the arc stays.",

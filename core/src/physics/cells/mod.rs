@@ -100,6 +100,17 @@ pub enum Decided {
     Neither,
 }
 
+impl Decided {
+    /// Why there are so many, in words.
+    pub fn why(self) -> &'static str {
+        match self {
+            Decided::Run => "the run time decides",
+            Decided::Current => "the current decides",
+            Decided::Neither => "one is enough",
+        }
+    }
+}
+
 /// Cells in parallel for the energy wanted and for the current, and which of the two decided.
 ///
 /// n = ceil(need / what one string gives). A small slack keeps 2.0000001 from becoming 3.

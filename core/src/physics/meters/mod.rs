@@ -22,6 +22,49 @@ impl Reads {
     }
 }
 
+/// A range of an ordinary hand meter, to begin a list of meters with. Common practice, no source: its own manual says better.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct UsualRange {
+    /// What it reads.
+    pub reads: Reads,
+    /// What such a range is called.
+    pub name: &'static str,
+    /// End of the range.
+    pub range: f64,
+    /// Smallest step of its display.
+    pub step: f64,
+    /// Share of the reading in its error.
+    pub error_share: f64,
+    /// Steps of the display in its error.
+    pub error_steps: f64,
+    /// Resistance it puts into the circuit.
+    pub burden_ohm: Option<f64>,
+    /// Time from one reading to the next.
+    pub every_s: f64,
+}
+
+/// One range for each thing that is read.
+pub const USUAL: [UsualRange; 4] = [
+    usual(Reads::Volts, "hand meter, 20 V", 20.0, 0.01, 0.005, 2.0, None, 0.5),
+    usual(Reads::Amps, "hand meter, 10 A", 10.0, 0.01, 0.02, 5.0, Some(0.02), 0.5),
+    usual(Reads::Ohms, "hand meter, 200 Ω", 200.0, 0.1, 0.01, 5.0, None, 0.5),
+    usual(Reads::Watts, "watt meter, 1000 W", 1000.0, 0.1, 0.02, 5.0, None, 1.0),
+];
+
+#[expect(clippy::too_many_arguments, reason = "one line of a table each")]
+const fn usual(
+    reads: Reads,
+    name: &'static str,
+    range: f64,
+    step: f64,
+    error_share: f64,
+    error_steps: f64,
+    burden_ohm: Option<f64>,
+    every_s: f64,
+) -> UsualRange {
+    UsualRange { reads, name, range, step, error_share, error_steps, burden_ohm, every_s }
+}
+
 /// Why a reading cannot stand.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum ReadingError {

@@ -8,16 +8,10 @@ import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
 import StockCells from './StockCells.vue'
 
-const { plan, set, figure } = usePlan()
+const { plan, assessment, set, figure } = usePlan()
 
 const pack = computed(() => plan.value?.packs[0])
 const proposed = computed(() => figure('cells.proposed')?.value)
-const decided = computed(() => {
-  const run = Math.ceil(figure('cells.for_run')?.value ?? 0)
-  const current = Math.ceil(figure('cells.for_current')?.value ?? 0)
-  if (Math.max(run, current) <= 1) return 'one is enough'
-  return current >= run ? 'the current decides' : 'the run time decides'
-})
 const parallel = computed({
   get: () => pack.value?.parallel ?? null,
   set: (now: number | null) => set('/packs/0/parallel', now),
@@ -46,7 +40,7 @@ const series = computed({
       <QuantityField v-model="parallel" label="In parallel" range="parallel" data-at="/packs/0/parallel" />
     </div>
     <p v-if="proposed" class="proposal" data-testid="proposal">
-      Proposed: <b>{{ proposed }} in parallel</b>, {{ decided }}.
+      Proposed: <b>{{ proposed }} in parallel</b>, {{ assessment?.parallel_why }}.
       <v-btn v-if="proposed !== parallel" size="small" class="ml-2" @click="parallel = proposed">
         Take {{ proposed }}
       </v-btn>

@@ -6,11 +6,13 @@ import { api } from '../../api/client'
 import type { Meter, Way } from '../../api/types'
 import { usePlan } from '../../state/plan'
 import { placesOf } from '../../state/pointer'
+import { useReference } from '../../state/reference'
 import PhraseText from '../../ui/PhraseText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { plain } from '../../format/show'
 
 const { plan, set, edit, figure } = usePlan()
+const { reference } = useReference()
 
 const meters = computed<Meter[]>(() => plan.value?.meters ?? [])
 const at = (index: number) => `/meters/${index}`
@@ -22,20 +24,12 @@ const reads = [
   { value: 'watts', title: 'watts' },
 ]
 
-/** Ranges of an ordinary hand meter, to begin with. */
-const usual: Record<Meter['reads'], Omit<Meter, 'id' | 'name' | 'reads'>> = {
-  volts: { range: 20, step: 0.01, error_share: 0.005, error_steps: 2, burden_ohm: null, every_s: 0.5 },
-  amps: { range: 10, step: 0.01, error_share: 0.02, error_steps: 5, burden_ohm: 0.02, every_s: 0.5 },
-  ohms: { range: 200, step: 0.1, error_share: 0.01, error_steps: 5, burden_ohm: null, every_s: 0.5 },
-  watts: { range: 1000, step: 0.1, error_share: 0.02, error_steps: 5, burden_ohm: null, every_s: 1 },
-}
-
 function add(kind: Meter['reads']): void {
   const taken = new Set(meters.value.map((m) => m.id))
   let number = 1
   while (taken.has(`meter-${number}`)) number++
-  const name = `hand meter, ${usual[kind].range} ${{ volts: 'V', amps: 'A', ohms: 'Ω', watts: 'W' }[kind]}`
-  set('/meters', [...meters.value, { id: `meter-${number}`, name, reads: kind, ...usual[kind] }])
+  const usual = reference.value?.meters.find((m) => m.reads === kind)
+  if (usual) set('/meters', [...meters.value, { id: `meter-${number}`, ...usual }])
 }
 
 function remove(index: number): void {

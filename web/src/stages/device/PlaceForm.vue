@@ -6,6 +6,8 @@ import type { Ask, Compartment } from '../../api/types'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
 import { yesno } from './deviceFields'
+import ObstructionRows from './ObstructionRows.vue'
+import OpeningRows from './OpeningRows.vue'
 
 defineProps<{ asks: (ask: Ask) => boolean }>()
 
@@ -18,13 +20,6 @@ const shapes = [
   { value: 'box', title: 'box' },
   { value: 'cylinder', title: 'tube or handle' },
 ]
-const purposes = [
-  { value: 'jack', title: 'charge jack' },
-  { value: 'lamp', title: 'lamp' },
-  { value: 'switch', title: 'switch' },
-  { value: 'cable', title: 'cable' },
-  { value: 'gauge', title: 'gauge' },
-]
 const sides = {
   box: [
     ['length_mm', 'Length'],
@@ -36,30 +31,6 @@ const sides = {
     ['length_mm', 'Length'],
   ],
 } as const
-const starts = [
-  ['x_mm', 'From the end'],
-  ['y_mm', 'From the side'],
-  ['z_mm', 'From the floor'],
-] as const
-const walls = [
-  { value: null, title: 'not known' },
-  { value: 'x_low', title: 'near end' },
-  { value: 'x_high', title: 'far end' },
-  { value: 'y_low', title: 'near side' },
-  { value: 'y_high', title: 'far side' },
-  { value: 'z_low', title: 'floor' },
-  { value: 'z_high', title: 'lid' },
-]
-const depths = [
-  ['wall_mm', 'Wall', 'size'],
-  ['pad_mm', 'Pad', 'clearance'],
-  ['thread_mm', 'Thread takes', 'size'],
-  ['part_mm', 'Part needs', 'size'],
-  ['body_mm', 'Part across', 'size'],
-  ['behind_mm', 'Free behind', 'size'],
-  ['along_mm', 'Along the wall', 'place'],
-  ['up_mm', 'Up the wall', 'place'],
-] as const
 const bears = [
   ['wet', 'Rain or splash'],
   ['dusty', 'Dust, chips, sand'],
@@ -109,25 +80,23 @@ function reshapeDraft(shape: Draft['shape']): void {
   if (draft.value) draft.value = { ...draft.value, shape, sizes: {} }
 }
 
+/** A tube is as wide and as deep as it is across; a box that becomes a tube is as wide across as its narrow side. */
 function reshape(index: number, shape: 'box' | 'cylinder'): void {
+  const old = compartments.value[index]?.space
+  if (!old || old.shape === shape) return
   const space =
-    shape === 'box'
-      ? { shape, length_mm: 100, width_mm: 70, depth_mm: 40 }
-      : { shape, diameter_mm: 40, length_mm: 120 }
+    old.shape === 'box'
+      ? {
+          shape,
+          diameter_mm: old.depth_mm < old.width_mm ? old.depth_mm : old.width_mm,
+          length_mm: old.length_mm,
+        }
+      : { shape, length_mm: old.length_mm, width_mm: old.diameter_mm, depth_mm: old.diameter_mm }
   set(`${list}/${index}/space`, space)
 }
 
 const size = (compartment: Compartment, side: string) =>
   (compartment.space as unknown as Record<string, number>)[side]
-
-function addTo(index: number, what: 'obstructions' | 'openings'): void {
-  const there = compartments.value[index]?.[what] ?? []
-  const fresh =
-    what === 'obstructions'
-      ? { name: 'screw post', length_mm: 8, width_mm: 8, depth_mm: 40, x_mm: 0, y_mm: 0, z_mm: 0 }
-      : { purpose: 'jack', hole_mm: 8, behind_mm: null, wall_mm: null }
-  set(`${list}/${index}/${what}`, [...there, fresh])
-}
 
 function removeAt(pointer: string, items: unknown[], index: number): void {
   set(
@@ -175,81 +144,8 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
           @click="removeAt(list, compartments, i)"
         />
       </div>
-      <div v-for="(o, k) in place.obstructions" :key="`o${k}`" class="row inner">
-        <v-text-field
-          label="In the way"
-          :model-value="o.name"
-          maxlength="120"
-          @update:model-value="$event.trim() && set(`${list}/${i}/obstructions/${k}/name`, $event)"
-        />
-        <QuantityField
-          v-for="[side, label] in sides.box"
-          :key="side"
-          :label="label"
-          range="size"
-          required
-          :model-value="o[side]"
-          @update:model-value="set(`${list}/${i}/obstructions/${k}/${side}`, $event)"
-        />
-        <QuantityField
-          v-for="[start, label] in starts"
-          :key="start"
-          :label="label"
-          range="place"
-          required
-          :model-value="o[start] ?? 0"
-          @update:model-value="set(`${list}/${i}/obstructions/${k}/${start}`, $event)"
-        />
-        <v-btn
-          :icon="mdiDeleteOutline"
-          variant="text"
-          size="small"
-          :aria-label="`Remove ${o.name}`"
-          @click="removeAt(`${list}/${i}/obstructions`, place.obstructions ?? [], k)"
-        />
-      </div>
-      <div v-for="(o, k) in place.openings" :key="`h${k}`" class="row inner">
-        <v-select
-          label="Opening for"
-          :items="purposes"
-          :model-value="o.purpose"
-          @update:model-value="set(`${list}/${i}/openings/${k}/purpose`, $event)"
-        />
-        <QuantityField
-          label="Hole"
-          range="size"
-          required
-          :model-value="o.hole_mm"
-          @update:model-value="set(`${list}/${i}/openings/${k}/hole_mm`, $event)"
-        />
-        <v-select
-          label="Through the"
-          :items="walls"
-          :model-value="o.wall ?? null"
-          @update:model-value="set(`${list}/${i}/openings/${k}/wall`, $event)"
-        />
-        <QuantityField
-          v-for="[name, label, range] in depths"
-          :key="name"
-          :label="label"
-          :range="range"
-          :model-value="o[name]"
-          @update:model-value="set(`${list}/${i}/openings/${k}/${name}`, $event)"
-        />
-        <v-btn
-          :icon="mdiDeleteOutline"
-          variant="text"
-          size="small"
-          aria-label="Remove the opening"
-          @click="removeAt(`${list}/${i}/openings`, place.openings ?? [], k)"
-        />
-      </div>
-      <div class="add">
-        <v-btn :prepend-icon="mdiPlus" size="small" @click="addTo(i, 'obstructions')"
-          >Something in the way</v-btn
-        >
-        <v-btn :prepend-icon="mdiPlus" size="small" @click="addTo(i, 'openings')">Opening wanted</v-btn>
-      </div>
+      <ObstructionRows :list="`${list}/${i}/obstructions`" :items="place.obstructions ?? []" />
+      <OpeningRows :list="`${list}/${i}/openings`" :items="place.openings ?? []" />
     </div>
     <div v-if="draft" class="place" :data-at="`${list}/${compartments.length}`" @focusout="keepDraft">
       <div class="row">
@@ -311,24 +207,13 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
   padding: 4px 0;
 }
 
-.inner {
-  grid-template-columns: repeat(auto-fill, minmax(124px, 1fr));
-  row-gap: 10px;
-  padding: 8px 0 4px 24px;
-}
-
-.add {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-top: 6px;
+.place > :deep(.v-btn) {
+  margin: 6px 8px 0 0;
 }
 
 @media (max-width: 1100px) {
-  .row,
-  .inner {
+  .row {
     grid-template-columns: 1fr 1fr;
-    padding-left: 0;
   }
 }
 </style>

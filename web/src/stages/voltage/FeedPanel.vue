@@ -1,9 +1,12 @@
 <script setup lang="ts">
 // One thing that hangs on the line: asked for, its figures, taken away again.
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
+import type { Change } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import { withChanges } from '../../state/pointer'
 import FigureText from '../../ui/FigureText.vue'
 import PartFields from '../../ui/PartFields.vue'
+import { wanting } from '../../ui/parts'
 import { yesno } from '../device/deviceFields'
 import type { FeedSheet } from './feedFields'
 
@@ -12,6 +15,26 @@ const props = defineProps<{ sheet: FeedSheet }>()
 const { plan, set, figure } = usePlan()
 const pointer = computed(() => `/feed/${props.sheet.place}`)
 const there = computed(() => !!plan.value?.feed?.[props.sheet.place])
+/** What is being typed, until it has what it cannot be without. */
+const draft = shallowRef<unknown>(null)
+const missing = computed(() => (draft.value ? wanting(draft.value, '', props.sheet.fields) : []))
+
+function begin(): void {
+  draft.value = props.sheet.fresh
+  keep()
+}
+
+function change(one: Change): void {
+  draft.value = withChanges(draft.value, [one])
+  keep()
+}
+
+function keep(): void {
+  if (missing.value.length) return
+  set(pointer.value, draft.value)
+  draft.value = null
+}
+
 /** Behind a converter a gauge that is not led to the pack sees nothing of it. */
 const asksLed = computed(() => props.sheet.place === 'gauge' && !there.value && !!figure('output.most_v'))
 /** Only the gauge has levels of its own: at which true volts each comes, old and new. */
@@ -36,7 +59,12 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
       </div>
       <v-btn class="after" size="small" variant="text" @click="set(pointer, null)">{{ sheet.remove }}</v-btn>
     </template>
-    <v-btn v-else class="after" size="small" @click="set(pointer, sheet.fresh)">{{ sheet.add }}</v-btn>
+    <template v-else-if="draft">
+      <p class="lead">Not counted on until these are typed: {{ missing.join(', ') }}.</p>
+      <PartFields class="after" part="" :fields="sheet.fields" :draft="draft" @change="change" />
+      <v-btn class="after" size="small" variant="text" @click="draft = null">{{ sheet.remove }}</v-btn>
+    </template>
+    <v-btn v-else class="after" size="small" @click="begin">{{ sheet.add }}</v-btn>
     <v-select
       v-if="asksLed"
       class="after led"

@@ -41,7 +41,7 @@ export const feedSheets: FeedSheet[] = [
     lead: 'A gauge made for other volts tells the truth again when one resistor of its divider is changed. Its levels stand under Device.',
     add: 'Change its divider…',
     remove: 'Leave the divider as it is',
-    fresh: { top_ohm: 100000, bottom_ohm: 33000, changes: 'top', series: 'e24' },
+    fresh: { changes: 'top', series: 'e24' },
     fields: [
       quantity('/top_ohm', 'Resistor at the top', 'divider_ohm', true),
       quantity('/bottom_ohm', 'Resistor at the bottom', 'divider_ohm', true),
@@ -78,7 +78,7 @@ export const feedSheets: FeedSheet[] = [
     lead: 'For a standby supply: what bridges the gap, and how a comparator tells charging from running.',
     add: 'There is a change-over…',
     remove: 'There is none',
-    fresh: { by: 'relay' },
+    fresh: {},
     fields: [
       choice('/by', 'Changes over by', [
         { value: 'diode', title: 'a diode' },
@@ -108,7 +108,7 @@ export const feedSheets: FeedSheet[] = [
     lead: 'In series the volts add and the smaller pack ends the run; in parallel unequal packs drive current into each other.',
     add: 'Switch a second pack…',
     remove: 'One pack only',
-    fresh: { used_in_series: true, used_in_parallel: true },
+    fresh: {},
     fields: [
       quantity('/series', 'Its cells in series, if other', 'series'),
       quantity('/capacity_ah', 'Its capacity, if other', 'battery_ah'),
