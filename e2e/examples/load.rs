@@ -183,7 +183,7 @@ async fn flawed_edits(base: &str, address: &str) -> Result<(Vec<Duration>, Vec<D
     let field = b.css("[data-at$='/part/part/fuse/rating_a'] input").await?;
     // Typed and read by core first, so that what is timed is the edit.
     let script = "const [field, digit, done] = arguments;
-        const figure = () => document.querySelector('[data-figure=\"fuse.rating_a\"] .value')?.textContent;
+        const figure = () => document.querySelector('[data-figure=\"fuse.carries_a\"] .value')?.textContent;
         const before = figure();
         const told = { };
         let gone = false;

@@ -16,18 +16,13 @@ export interface Asked<T> {
 }
 
 /** An answer that is had in another way than by one question. `by` says what it is asked by, null that it is not asked. */
-export function useAsked<T>(
-  had: (plan: Plan) => Promise<Answer<T>>,
-  by: () => unknown = () => '',
-  quietMs = 0,
-): Asked<T> {
+export function useAsked<T>(had: (plan: Plan) => Promise<Answer<T>>, by: () => unknown = () => ''): Asked<T> {
   const { id, plan } = usePlan()
   const answer = shallowRef<T | null>(null)
   const problem = shallowRef<Problem | null>(null)
   /** The plan and the question that were answered, or refused. */
   const of = shallowRef<[Plan, unknown] | null>(null)
   let asked = 0
-  let timer = 0
 
   async function look(now: Plan, question: unknown): Promise<void> {
     const number = ++asked
@@ -46,12 +41,9 @@ export function useAsked<T>(
   })
   watch(
     [plan, by],
-    ([now, question], [before]) => {
-      clearTimeout(timer)
+    ([now, question]) => {
       asked += 1
-      if (!now || question === null) return
-      if (quietMs && before) timer = window.setTimeout(() => void look(now, question), quietMs)
-      else void look(now, question)
+      if (now && question !== null) void look(now, question)
     },
     { immediate: true },
   )
@@ -64,8 +56,7 @@ export function useAsked<T>(
 /** The answer to a question; `null` does not ask. */
 export function useAnswer<A extends About>(
   question: () => Extract<Question, { about: A }> | null,
-  quietMs = 0,
 ): Asked<AnswerTo<A>> {
   const asked = (now: Plan) => ask<A>(now, question() as Extract<Question, { about: A }>)
-  return useAsked(asked, () => question() && JSON.stringify(question()), quietMs)
+  return useAsked(asked, () => question() && JSON.stringify(question()))
 }

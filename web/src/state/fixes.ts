@@ -1,20 +1,18 @@
-// The smallest changes that clear each finding of the open plan, looked for once an edit is over.
+// The smallest changes that clear each finding of the open plan, looked for once its figures are there.
 import { computed, effectScope } from 'vue'
 import type { Fix } from '../api/types'
 import { useAnswer, type Asked } from './answer'
 import { usePlan } from './plan'
 
-/** Not for every keystroke: the buttons may follow the figures a moment later. */
-const QUIET_MS = 150
-
 let kept: Asked<{ finding: string; fixes: Fix[] }[]> | null = null
 
 /** One set for all cards, whoever asks first. */
 function all() {
-  const { assessment } = usePlan()
+  const { assessment, stale } = usePlan()
   const open = () => assessment.value?.findings.some((f) => f.severity !== 'note' && !f.accepted)
-  kept ??=
-    effectScope(true).run(() => useAnswer(() => (open() ? { about: 'fixes' } : null), QUIET_MS)) ?? null
+  // Directly after the figures of an edit, not beside them: those must not wait.
+  const wanted = () => (open() && !stale.value ? ({ about: 'fixes' } as const) : null)
+  kept ??= effectScope(true).run(() => useAnswer(wanted)) ?? null
   return kept
 }
 

@@ -139,12 +139,17 @@ function put(next: Plan): void {
   void assess()
 }
 
+/** Whether a change leaves the plan as it is: a field that is left without a word typed. */
+const isIdle = (of: Plan, { at, value }: Change): boolean =>
+  JSON.stringify(valueAt(of, at)) === JSON.stringify(value)
+
 /** Makes changes as one step that can be undone. */
 function edit(changes: Change[]): void {
-  if (!plan.value || !changes.length) return
-  past.value = [...past.value.slice(-199), plan.value]
+  const now = plan.value
+  if (!now || changes.every((change) => isIdle(now, change))) return
+  past.value = [...past.value.slice(-199), now]
   future.value = []
-  put(withChanges(plan.value, changes))
+  put(withChanges(now, changes))
 }
 
 function step(from: typeof past, to: typeof past): void {

@@ -3,6 +3,7 @@
 use std::cell::{OnceCell, RefCell};
 use std::collections::HashMap;
 
+use super::tries::{self, Try};
 use crate::advise::suggest::layouts::{LayoutOffer, WayOut, offers, ways_out};
 use crate::advise::suggest::{Suggestion, VoltageOption, options, suggest};
 use crate::parts::catalogue::Catalogue;
@@ -18,6 +19,7 @@ pub struct Offers<'a> {
     voltages: OnceCell<Vec<VoltageOption>>,
     layouts: OnceCell<Vec<LayoutOffer>>,
     ways_out: OnceCell<Vec<WayOut>>,
+    more_parallel: OnceCell<Vec<Try>>,
 }
 
 impl<'a> Offers<'a> {
@@ -30,6 +32,7 @@ impl<'a> Offers<'a> {
             voltages: OnceCell::new(),
             layouts: OnceCell::new(),
             ways_out: OnceCell::new(),
+            more_parallel: OnceCell::new(),
         }
     }
 
@@ -55,6 +58,11 @@ impl<'a> Offers<'a> {
     /// Layouts of the cells, those that fit first; none while something must be known first.
     pub fn layouts(&self) -> &[LayoutOffer] {
         self.layouts.get_or_init(|| offers(self.plan).map_or_else(|_| vec![], |o| o.options))
+    }
+
+    /// More cells in parallel, one after the other, as long as they fit.
+    pub fn more_parallel(&self) -> &[Try] {
+        self.more_parallel.get_or_init(|| tries::more_parallel(self.plan))
     }
 
     /// What would make the brick fit.

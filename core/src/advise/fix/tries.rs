@@ -19,6 +19,7 @@ const MOST_LAYERS: u32 = 3;
 const MOST_SIDE_BY_SIDE: u32 = 4;
 
 /// A labelled change to be judged.
+#[derive(Clone)]
 pub struct Try {
     pub label: String,
     pub changes: Vec<Change>,
@@ -83,14 +84,7 @@ pub fn of(offers: &Offers<'_>, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError
             let own = Some(place.clone());
             parts(found).into_iter().map(|a_try| Try { mends: true, own: own.clone(), ..a_try }).collect()
         }
-        Move::MoreParallel => {
-            let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
-            let more = |n: u32| {
-                let changes = relaid(plan, with_strips(plan, n))?;
-                Some(Try { label: format!("{n} cells in parallel"), changes, mends: true, own: None })
-            };
-            (now + 1..=now + MOST_MORE).filter_map(more).collect()
-        }
+        Move::MoreParallel => offers.more_parallel().to_vec(),
         Move::HigherCutOff => higher_cut_offs(plan),
         Move::MoreLayers => strip_counts(
             plan,
@@ -129,6 +123,16 @@ pub fn of(offers: &Offers<'_>, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError
 
 fn parts(found: Vec<Suggestion>) -> Vec<Try> {
     found.into_iter().filter(|s| !s.chosen).map(|s| Try::plain(s.offer.name, s.changes)).collect()
+}
+
+/// One cell more in parallel, two more, and so on, as long as they fit into their place: where some do not, more do not either.
+pub fn more_parallel(plan: &Plan) -> Vec<Try> {
+    let now = plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
+    let more = |n: u32| {
+        let changes = relaid(plan, with_strips(plan, n))?;
+        Some(Try { label: format!("{n} cells in parallel"), changes, mends: true, own: None })
+    };
+    (now + 1..=now + MOST_MORE).map_while(more).collect()
 }
 
 /// More cells in parallel; strips that lie one to a cell grow with them.
