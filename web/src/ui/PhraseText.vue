@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A sentence of core: its figures are written our way and open their working.
 import type { Phrase } from '../api/types'
+import { runs } from '../format/phrase'
 import { show } from '../format/show'
 import { openWorking } from '../state/working'
 
@@ -9,18 +10,21 @@ defineProps<{ phrase: Phrase; plain?: boolean }>()
 
 <template>
   <span>
-    <template v-for="(piece, i) in phrase.pieces" :key="i">
+    <template v-for="({ before, piece, after }, i) in runs(phrase.pieces)" :key="i">
       <template v-if="piece.is === 'text'">{{ piece.text }}</template>
-      <button
-        v-else-if="piece.figure && !plain"
-        type="button"
-        class="figure"
-        :title="'Show the working'"
-        @click="openWorking(piece.figure)"
+      <span v-else class="value"
+        >{{ before
+        }}<button
+          v-if="piece.figure && !plain"
+          type="button"
+          class="figure"
+          title="Show the working"
+          @click="openWorking(piece.figure)"
+        >
+          {{ show(piece.value, piece.unit) }}</button
+        ><template v-else>{{ show(piece.value, piece.unit) }}</template
+        >{{ after }}</span
       >
-        {{ show(piece.value, piece.unit) }}
-      </button>
-      <span v-else class="value">{{ show(piece.value, piece.unit) }}</span>
     </template>
   </span>
 </template>
@@ -37,8 +41,7 @@ defineProps<{ phrase: Phrase; plain?: boolean }>()
   cursor: pointer;
 }
 
-.value,
-.figure {
+.value {
   white-space: nowrap;
 }
 </style>
