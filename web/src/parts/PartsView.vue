@@ -70,6 +70,9 @@ function place(item: Item): number {
 }
 const byName = new Intl.Collator('en', { numeric: true })
 
+/** A label with a small letter; one of capitals keeps them. */
+const inASentence = (label: string) => label.replace(/^[A-Z](?=[a-z ])/, (first) => first.toLowerCase())
+
 /** The first figures of a part, in words: enough to tell it from its neighbours. */
 function facts(item: Item): string {
   const { at, fields } = fieldsOf(item.part)
@@ -78,7 +81,7 @@ function facts(item: Item): string {
     const found = valueAt(item.part, at + f.at) as number | Known | null | undefined
     const value = typeof found === 'number' ? found : found?.value
     const unit = range(f.range)?.unit
-    return value == null || !unit ? [] : [`${f.label.toLowerCase()} ${show(value, unit)}`]
+    return value == null || !unit ? [] : [`${inASentence(f.label)} ${show(value, unit)}`]
   })
   return told.slice(0, 4).join(' · ')
 }

@@ -70,12 +70,7 @@ function remove(index: number): void {
     />
   </div>
   <div v-if="draft" class="row" :data-at="`${list}/${items.length}`" @focusout="keep">
-    <v-text-field
-      v-model="draft.name"
-      label="In the way"
-      placeholder="screw post, rib, motor"
-      maxlength="120"
-    />
+    <v-text-field v-model="draft.name" label="In the way" maxlength="120" />
     <QuantityField
       v-for="[measure, label, range] in measures"
       :key="measure"
@@ -92,13 +87,17 @@ function remove(index: number): void {
       @click="draft = null"
     />
   </div>
-  <p v-if="draft" class="soft">Nothing is fitted round it before all six are measured.</p>
+  <p v-if="draft" class="soft hint">Nothing is fitted round it before all six are measured.</p>
   <v-btn v-else :prepend-icon="mdiPlus" size="small" @click="draft = { name: '', sizes: {} }"
     >Something in the way</v-btn
   >
 </template>
 
 <style scoped>
+.hint {
+  padding: 2px 0 6px 24px;
+}
+
 .row {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(124px, 1fr));

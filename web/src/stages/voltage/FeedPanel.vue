@@ -29,6 +29,11 @@ function change(one: Change): void {
   keep()
 }
 
+function drop(): void {
+  if (there.value) set(pointer.value, null)
+  draft.value = null
+}
+
 function keep(): void {
   if (missing.value.length) return
   set(pointer.value, draft.value)
@@ -52,17 +57,20 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
   <section class="section" :data-feed="sheet.place" :data-at="pointer">
     <h2>{{ sheet.title }}</h2>
     <p class="lead">{{ sheet.lead }}</p>
-    <template v-if="there">
-      <PartFields class="after" :part="pointer" :fields="sheet.fields" />
-      <div class="after">
+    <template v-if="there || draft">
+      <p v-if="!there" class="lead">Not counted on until these are typed: {{ missing.join(', ') }}.</p>
+      <!-- One form for both, so that nothing moves under the fingers when a draft becomes a part of the plan. -->
+      <PartFields
+        class="after"
+        :part="there ? pointer : ''"
+        :fields="sheet.fields"
+        :draft="there ? undefined : draft"
+        @change="change"
+      />
+      <div v-if="there" class="after">
         <FigureText v-for="f in figures" :id="f.id" :key="f.id" :label="f.label" />
       </div>
-      <v-btn class="after" size="small" variant="text" @click="set(pointer, null)">{{ sheet.remove }}</v-btn>
-    </template>
-    <template v-else-if="draft">
-      <p class="lead">Not counted on until these are typed: {{ missing.join(', ') }}.</p>
-      <PartFields class="after" part="" :fields="sheet.fields" :draft="draft" @change="change" />
-      <v-btn class="after" size="small" variant="text" @click="draft = null">{{ sheet.remove }}</v-btn>
+      <v-btn class="after" size="small" variant="text" @click="drop">{{ sheet.remove }}</v-btn>
     </template>
     <v-btn v-else class="after" size="small" @click="begin">{{ sheet.add }}</v-btn>
     <v-select
