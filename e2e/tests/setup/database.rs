@@ -19,7 +19,10 @@ impl Workshop {
         for file in fs::read_dir(root.join("scripts")).unwrap().map(|e| e.unwrap().path()).filter(|p| p.is_file()) {
             fs::copy(&file, folder.path().join("scripts").join(file.file_name().unwrap())).unwrap();
         }
-        fs::copy(root.join("start"), folder.path().join("start")).unwrap();
+        fs::create_dir(folder.path().join("web")).unwrap();
+        for file in ["start", "Cargo.toml", "web/package.json"] {
+            fs::copy(root.join(file), folder.path().join(file)).unwrap();
+        }
         Workshop(folder)
     }
 

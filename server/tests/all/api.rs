@@ -81,7 +81,10 @@ async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
         ("{".to_owned(), 400, ""),
     ];
     for (text, status, field) in cases {
-        for (path, text) in [("/api/assess", text.clone()), ("/api/answers", asking(&text))] {
+        let mut bodies = vec![("/api/assess", text.clone())];
+        // A plan that is cut off inside a question is another one.
+        bodies.extend((text != "{").then(|| ("/api/answers", asking(&text))));
+        for (path, text) in bodies {
             let response = client.post(path).body(text.clone()).dispatch().await;
             assert_eq!(response.status().code, status, "{path}: {text}");
             assert_eq!(response.content_type().unwrap().to_string(), "application/problem+json");
