@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import type { Compartment } from '../../api/types'
 import { usePlan } from '../../state/plan'
 import QuantityField from '../../ui/QuantityField.vue'
+import { useDraftRow } from './useDraftRow'
 
 type Obstruction = NonNullable<Compartment['obstructions']>[number]
 type Measure = Exclude<keyof Obstruction, 'name'>
@@ -26,6 +27,7 @@ const draft = ref<{ name: string; sizes: Partial<Record<Measure, number | null>>
 
 function size(measure: Measure, value: number | null | undefined): void {
   if (draft.value) draft.value.sizes = { ...draft.value.sizes, [measure]: value ?? null }
+  void came()
 }
 
 /** On leaving it, not in the middle of a figure. */
@@ -35,6 +37,8 @@ function keep(): void {
   draft.value = null
   set(props.list, [...props.items, { name: now.name.trim() || 'in the way', ...now.sizes }])
 }
+
+const { came } = useDraftRow('row', keep)
 
 function remove(index: number): void {
   set(
@@ -69,7 +73,7 @@ function remove(index: number): void {
       @click="remove(k)"
     />
   </div>
-  <div v-if="draft" class="row" :data-at="`${list}/${items.length}`" @focusout="keep">
+  <div v-if="draft" ref="row" class="row" :data-at="`${list}/${items.length}`" @focusout="keep">
     <v-text-field v-model="draft.name" label="In the way" maxlength="120" />
     <QuantityField
       v-for="[measure, label, range] in measures"

@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import type { Compartment } from '../../api/types'
 import { usePlan } from '../../state/plan'
 import QuantityField from '../../ui/QuantityField.vue'
+import { useDraftRow } from './useDraftRow'
 
 type Opening = NonNullable<Compartment['openings']>[number]
 
@@ -49,6 +50,8 @@ function keep(): void {
   const { purpose, hole_mm } = now
   set(props.list, [...props.items, { purpose, hole_mm, behind_mm: null, wall_mm: null }])
 }
+
+const { came } = useDraftRow('row', keep)
 
 function remove(index: number): void {
   set(
@@ -95,9 +98,9 @@ function remove(index: number): void {
       @click="remove(k)"
     />
   </div>
-  <div v-if="draft" class="row" :data-at="`${list}/${items.length}`" @focusout="keep">
+  <div v-if="draft" ref="row" class="row" :data-at="`${list}/${items.length}`" @focusout="keep">
     <v-select v-model="draft.purpose" label="Opening for" :items="purposes" @update:model-value="keep" />
-    <QuantityField v-model="draft.hole_mm" label="Hole" range="size" />
+    <QuantityField v-model="draft.hole_mm" label="Hole" range="size" @update:model-value="came" />
     <v-btn
       :icon="mdiDeleteOutline"
       variant="text"

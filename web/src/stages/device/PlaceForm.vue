@@ -8,6 +8,7 @@ import { usePlan } from '../../state/plan'
 import { yesno } from './deviceFields'
 import ObstructionRows from './ObstructionRows.vue'
 import OpeningRows from './OpeningRows.vue'
+import { useDraftRow } from './useDraftRow'
 
 defineProps<{ asks: (ask: Ask) => boolean }>()
 
@@ -64,6 +65,7 @@ function sizeDraft(side: string, value: number | null | undefined): void {
   const now = draft.value
   if (!now) return
   now.sizes = { ...now.sizes, [side]: value ?? null }
+  void came()
 }
 
 /** On leaving it, not in the middle of a figure. */
@@ -75,6 +77,8 @@ function keepDraft(): void {
   draft.value = null
   set(list, [...compartments.value, { id: now.id, name: now.name, space, obstructions: [], openings: [] }])
 }
+
+const { came } = useDraftRow('draft-row', keepDraft)
 
 function reshapeDraft(shape: Draft['shape']): void {
   if (draft.value) draft.value = { ...draft.value, shape, sizes: {} }
@@ -147,7 +151,13 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
       <ObstructionRows :list="`${list}/${i}/obstructions`" :items="place.obstructions ?? []" />
       <OpeningRows :list="`${list}/${i}/openings`" :items="place.openings ?? []" />
     </div>
-    <div v-if="draft" class="place" :data-at="`${list}/${compartments.length}`" @focusout="keepDraft">
+    <div
+      v-if="draft"
+      ref="draft-row"
+      class="place"
+      :data-at="`${list}/${compartments.length}`"
+      @focusout="keepDraft"
+    >
       <div class="row">
         <v-text-field v-model="draft.name" label="Place" maxlength="120" />
         <v-select
