@@ -7,7 +7,7 @@
 use std::collections::HashMap;
 use std::io;
 use std::net::{IpAddr, Ipv4Addr};
-use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::atomic::{AtomicU64, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 
@@ -26,7 +26,8 @@ const HANDSHAKE: u8 = 22;
 pub struct Limits {
     /// How long a peer may take until its first request has its head.
     pub head_within: Duration,
-    /// How long nothing may come from either side. Events that are watched are sent twice within it.
+    /// How long nothing may come from either side, unless the server said that it is at work. Events that are watched
+    /// are sent twice within it.
     pub idle: Duration,
     /// Connections that one peer of the network may hold: a browser takes six, and one for each event it watches.
     pub of_one_peer: usize,
@@ -52,9 +53,30 @@ impl Default for Limits {
 #[derive(Debug, Default)]
 pub struct Gate {
     limits: Limits,
-    /// Peer by the port that the gate's side of a connection to the server has.
-    peers: Mutex<HashMap<u16, IpAddr>>,
+    /// Connections to the server by the port that the gate's side of each has.
+    passing: Mutex<HashMap<u16, Passing>>,
     open: Mutex<HashMap<IpAddr, usize>>,
+}
+
+/// A connection that goes through.
+#[derive(Debug)]
+struct Passing {
+    peer: IpAddr,
+    clock: Arc<Clock>,
+}
+
+/// While it is held, silence on its connection is the server's work, not a peer that went away.
+#[derive(Debug)]
+pub struct AtWork(Option<Arc<Clock>>);
+
+impl Drop for AtWork {
+    fn drop(&mut self) {
+        if let Some(clock) = &self.0 {
+            // Touched first: the silence that follows is counted from now.
+            clock.touch();
+            clock.at_work.fetch_sub(1, Ordering::Relaxed);
+        }
+    }
 }
 
 /// A poisoned lock holds what it held before: nothing here is ever half changed.
@@ -82,7 +104,7 @@ struct Named<'g>(&'g Gate, u16);
 
 impl Drop for Named<'_> {
     fn drop(&mut self) {
-        held(&self.0.peers).remove(&self.1);
+        held(&self.0.passing).remove(&self.1);
     }
 }
 
@@ -94,7 +116,16 @@ impl Gate {
 
     /// Whose a connection is that the server has from this machine at this port; none if it came past the gate.
     pub fn peer_at(&self, port: u16) -> Option<IpAddr> {
-        held(&self.peers).get(&port).copied()
+        held(&self.passing).get(&port).map(|passing| passing.peer)
+    }
+
+    /// Says that the server is at work for the connection it has from this machine at this port.
+    pub fn at_work(&self, port: u16) -> AtWork {
+        let clock = held(&self.passing).get(&port).map(|passing| passing.clock.clone());
+        if let Some(clock) = &clock {
+            clock.at_work.fetch_add(1, Ordering::Relaxed);
+        }
+        AtWork(clock)
     }
 
     /// Passes on what comes to a listener, for ever. With a certificate, nothing is taken unencrypted.
@@ -158,10 +189,10 @@ impl Gate {
         let mut server_side = TcpStream::connect((Ipv4Addr::LOCALHOST, server_port)).await?;
         server_side.set_nodelay(true)?;
         let port = server_side.local_addr()?.port();
-        held(&self.peers).insert(port, peer);
+        let clock = Arc::new(Clock::start(self.limits.idle));
+        held(&self.passing).insert(port, Passing { peer, clock: clock.clone() });
         let _named = Named(self, port);
         server_side.write_all(&head).await?;
-        let clock = Clock::start(self.limits.idle);
         let (from_peer, to_peer) = tokio::io::split(peer_side);
         let (from_server, to_server) = server_side.split();
         tokio::try_join!(one_way(from_peer, to_server, &clock), one_way(from_server, to_peer, &clock))?;
@@ -196,15 +227,18 @@ async fn refuse_plain(mut stream: TcpStream) -> io::Result<()> {
 }
 
 /// When something last went either way.
+#[derive(Debug)]
 struct Clock {
     began: Instant,
     idle: Duration,
     touched_ms: AtomicU64,
+    /// Requests that the server is at work for.
+    at_work: AtomicUsize,
 }
 
 impl Clock {
     fn start(idle: Duration) -> Self {
-        Clock { began: Instant::now(), idle, touched_ms: AtomicU64::new(0) }
+        Clock { began: Instant::now(), idle, touched_ms: AtomicU64::new(0), at_work: AtomicUsize::new(0) }
     }
 
     fn now_ms(&self) -> u64 {
@@ -216,6 +250,9 @@ impl Clock {
     }
 
     fn is_idle(&self) -> bool {
+        if self.at_work.load(Ordering::Relaxed) > 0 {
+            return false;
+        }
         let quiet_ms = self.now_ms().saturating_sub(self.touched_ms.load(Ordering::Relaxed));
         u128::from(quiet_ms) >= self.idle.as_millis()
     }

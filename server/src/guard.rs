@@ -10,10 +10,11 @@ use std::sync::Arc;
 use rocket::fairing::{Fairing, Info, Kind};
 use rocket::http::uri::Origin;
 use rocket::http::{Method, Status};
+use rocket::request::{self, FromRequest};
 use rocket::route::{Handler, Outcome};
 use rocket::{Data, Request, Route, get, routes};
 
-use crate::gate::Gate;
+use crate::gate::{AtWork, Gate};
 use crate::pairing::{COOKIE, Pairing};
 use crate::{Config, Problem};
 
@@ -59,6 +60,27 @@ pub fn peer(request: &Request<'_>) -> Option<IpAddr> {
     let gate = request.rocket().state::<Arc<Gate>>();
     let behind = gate.filter(|_| address.is_loopback()).and_then(|gate| gate.peer_at(remote.port()));
     Some(behind.unwrap_or(address))
+}
+
+/// A handler that takes its time asks for this, and holds what `begin` gives while nothing is sent either way.
+pub struct Patience<'r>(Option<(&'r Gate, u16)>);
+
+impl Patience<'_> {
+    /// From now until what is given is dropped, the gate keeps the connection.
+    pub fn begin(&self) -> Option<AtWork> {
+        self.0.map(|(gate, port)| gate.at_work(port))
+    }
+}
+
+#[rocket::async_trait]
+impl<'r> FromRequest<'r> for Patience<'r> {
+    type Error = std::convert::Infallible;
+
+    async fn from_request(request: &'r Request<'_>) -> request::Outcome<Self, Self::Error> {
+        let gate = request.rocket().state::<Arc<Gate>>();
+        let behind = gate.zip(request.remote()).map(|(gate, remote)| (gate.as_ref(), remote.port()));
+        request::Outcome::Success(Patience(behind))
+    }
 }
 
 /// Whether the request comes from this machine, or from a browser that was paired.

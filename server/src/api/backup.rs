@@ -13,6 +13,7 @@ use serde::Serialize;
 use sqlx::PgPool;
 use utoipa::ToSchema;
 
+use crate::guard::Patience;
 use crate::store::backup::{self, BackupError, Checked};
 use crate::{Config, Problem};
 
@@ -58,7 +59,12 @@ impl<'r> Responder<'r, 'static> for BackupFile {
 /// Everything in one file.
 #[utoipa::path(context_path = "/api", responses((status = 200, content_type = "application/jsonl", body = String)))]
 #[get("/backup")]
-pub async fn download_backup(pool: &State<PgPool>, config: &State<Config>) -> Result<BackupFile, Problem> {
+pub async fn download_backup(
+    pool: &State<PgPool>,
+    config: &State<Config>,
+    patience: Patience<'_>,
+) -> Result<BackupFile, Problem> {
+    let _at_work = patience.begin();
     let passing = Passing::new(&config.backups, "download")?;
     backup::write(pool, &passing.0).await?;
     // An open file can be read to its end after its name is gone.
@@ -87,6 +93,7 @@ pub async fn restore_backup(
     data: Data<'_>,
     pool: &State<PgPool>,
     config: &State<Config>,
+    patience: Patience<'_>,
 ) -> Result<Json<Restored>, Problem> {
     let limit = MOST_GIB.gibibytes();
     let too_large = || {
@@ -101,6 +108,7 @@ pub async fn restore_backup(
     if !came.is_complete() {
         return Err(too_large());
     }
+    let _at_work = patience.begin();
     let file = passing.0.clone();
     let checked = spawn_blocking(move || Checked::open(&file)).await.map_err(|e| Problem::fault(&e))??;
     let kept = backup::place(&config.backups, "before-restore").map_err(BackupError::from)?;

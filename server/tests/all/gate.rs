@@ -129,3 +129,21 @@ async fn half_a_request_and_silence_are_closed_and_hold_nobody_up(pool: PgPool) 
     assert!(served.starts_with("HTTP/1.1 200"), "{served}");
     stop.notify();
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn a_backup_that_takes_longer_than_silence_may_last_still_comes_whole(pool: PgPool) {
+    let gate = Arc::new(Gate::with(Limits { idle: Duration::from_millis(500), ..Limits::default() }));
+    let (server, stop) = common::listen_behind(pool.clone(), gate.clone(), Pairing::closed()).await;
+    let home = door(&gate, IpAddr::V4(Ipv4Addr::LOCALHOST), None, server).await;
+    // A table that nobody may read for a while: the server waits for it and sends nothing.
+    let mut holding = pool.begin().await.unwrap();
+    sqlx::query("lock table photo in access exclusive mode").execute(&mut *holding).await.unwrap();
+    let request = get("/api/backup", "localhost", "");
+    let release = async {
+        tokio::time::sleep(Duration::from_secs(2)).await;
+        holding.rollback().await.unwrap();
+    };
+    let (told, ()) = tokio::join!(ask(TcpStream::connect(home).await.unwrap(), &request), release);
+    assert!(told.starts_with("HTTP/1.1 200") && told.contains("\"sha256\""), "{told}");
+    stop.notify();
+}

@@ -80,14 +80,18 @@ async fn migration_of(tx: &mut PgConnection) -> sqlx::Result<i64> {
     Ok(version.unwrap_or(0))
 }
 
-/// Which of our tables are there: an older version has fewer.
-async fn tables_there(tx: &mut PgConnection) -> sqlx::Result<Vec<&'static str>> {
-    let found: Vec<(String,)> = sqlx::query_as(
-        "select relname::text from pg_class where relkind = 'r' and relnamespace = current_schema()::regnamespace",
+/// Which of our tables are there, each with the columns of its key: an older version has fewer.
+async fn tables_there(tx: &mut PgConnection) -> sqlx::Result<Vec<(&'static str, String)>> {
+    let found: Vec<(String, String)> = sqlx::query_as(
+        "select t.relname::text, string_agg(quote_ident(c.attname), ', ' order by array_position(k.indkey, c.attnum)) \
+         from pg_class t join pg_index k on k.indrelid = t.oid and k.indisprimary \
+         join pg_attribute c on c.attrelid = t.oid and c.attnum = any (k.indkey) \
+         where t.relkind = 'r' and t.relnamespace = current_schema()::regnamespace group by t.relname",
     )
     .fetch_all(tx)
     .await?;
-    Ok(TABLES.into_iter().filter(|table| found.iter().any(|(name,)| name == table)).collect())
+    let key_of = |table: &str| found.iter().find(|(name, _)| name == table).map(|(_, key)| key.clone());
+    Ok(TABLES.into_iter().filter_map(|table| Some((table, key_of(table)?))).collect())
 }
 
 /// Writes everything, as of one moment, into a file; one that is there is replaced once the new one is whole.
@@ -105,12 +109,12 @@ async fn write_within(tx: &mut PgConnection, to: &Path) -> Result<(), BackupErro
     let migration = migration_of(tx).await?;
     let tables = tables_there(tx).await?;
     let mut file = file::Writer::create(to, migration)?;
-    for table in tables {
-        // The name is one of ours, not somebody's text.
+    for (table, key) in tables {
+        // The names are ours, not somebody's text.
         let (rows,): (i64,) =
             sqlx::query_as(sqlx::AssertSqlSafe(format!("select count(*) from {table}"))).fetch_one(&mut *tx).await?;
         file.table(table, rows)?;
-        let query = format!("select to_jsonb(t)::text from {table} t order by 1");
+        let query = format!("select to_jsonb(t)::text from {table} t order by {key}");
         let mut found = sqlx::query(sqlx::AssertSqlSafe(query)).fetch(&mut *tx);
         while let Some(row) = found.next().await {
             file.row(row?.try_get::<&str, _>(0)?)?;

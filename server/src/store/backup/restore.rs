@@ -75,7 +75,7 @@ async fn fill(tx: &mut PgConnection, backup: &Checked) -> Result<String, BackupE
     run(tx, format!("create schema {SCRATCH}")).await?;
     run(tx, format!("set local search_path to {SCRATCH}")).await?;
     MIGRATOR.run_direct(Some(backup.migration), &mut *tx, false).await?;
-    let known = tables_there(tx).await?;
+    let known: Vec<_> = tables_there(tx).await?.into_iter().map(|(table, _)| table).collect();
     let refused = |table: &str, reason: &str| BackupError::Table { table: table.to_owned(), reason: reason.to_owned() };
     if let Some(strange) = backup.tables().find(|table| !known.contains(table)) {
         return Err(refused(strange, "there is no such table"));
