@@ -441,9 +441,37 @@ fn no_wire_crosses_another_and_no_words_are_crossed() {
 
 /// Two nodes meet end to end at the mark of a wire that has a length.
 fn ends_meet(a: &Box, b: &Box) -> bool {
-    let level = a[1] == a[3] && b[1] == b[3] && (a[2] == b[0] || b[2] == a[0]);
-    let upright = a[0] == a[2] && b[0] == b[2] && (a[3] == b[1] || b[3] == a[1]);
+    let level = [a[3], b[1], b[3]] == [a[1]; 3] && (a[2] == b[0] || b[2] == a[0]);
+    let upright = [a[2], b[0], b[2]] == [a[0]; 3] && (a[3] == b[1] || b[3] == a[1]);
     level || upright
+}
+
+/// One piece of metal has one potential: what is written on it says so, and the two ends of a wire that has a length differ
+/// by no more than its copper loses.
+#[test]
+fn a_wire_has_the_same_volts_wherever_they_stand() {
+    for (name, plan) in many() {
+        for condition in Condition::ALL {
+            let found = of(&plan, condition);
+            let volts = |node: usize| found.nodes[node].node_v;
+            let most_v = found.nodes.iter().filter_map(|n| n.node_v).fold(0.0, f64::max);
+            for words in found.drawing.words.iter().filter(|w| w.role == WordsRole::Volts) {
+                let Some(node) = words.node else { continue };
+                assert_eq!(words.reads_v, volts(node), "{name}: {condition:?} {}", words.whole());
+            }
+            let all = pieces(&found.drawing);
+            for (i, (node, a)) in all.iter().enumerate() {
+                for (other, b) in all[..i].iter().filter(|(other, b)| other != node && ends_meet(a, b)) {
+                    let ends = (volts(*node), volts(*other));
+                    let (Some(one_v), Some(other_v)) = ends else {
+                        assert_eq!(ends, (None, None), "{name}: {condition:?} {node} {other} {b:?}");
+                        continue;
+                    };
+                    assert!((one_v - other_v).abs() < 0.05 * most_v, "{name}: {condition:?} {ends:?}");
+                }
+            }
+        }
+    }
 }
 
 #[test]
