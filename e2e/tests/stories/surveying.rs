@@ -33,6 +33,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.type_into("[data-at='/device/highest_v']", "Highest", "24").await?;
     b.text_is("[data-at='/device/highest_v']", |t| t.contains("beyond its range of 20 V")).await?;
     b.type_into("[data-at='/device/highest_v']", "Highest", "14.40").await?;
+    b.type_into("main", "How would I read about", "30").await?;
     b.text_is("[data-testid='ways']", |t| t.contains("AWG copper wire")).await?;
     // A meter that is renamed stays the meter of its readings.
     b.type_into("[data-meter='meter-1']", "Meter and range", "shed meter").await?;

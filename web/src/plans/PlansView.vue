@@ -25,6 +25,7 @@ import { useReference } from '../state/reference'
 import BackupPanel from './BackupPanel.vue'
 import PairedPanel from './PairedPanel.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
+import { turns } from '../state/turns'
 
 const router = useRouter()
 const plans = ref<PlanSummary[] | null>(null)
@@ -65,15 +66,15 @@ const more = ref(false)
 const long = computed(() => !!search.value || (plans.value?.length ?? 0) > 12)
 
 /** Loads as many as are shown, or a page more; an answer that a later question overtook is dropped. */
-let asked = 0
+const { take } = turns()
 async function load(count: number): Promise<void> {
-  const number = ++asked
+  const isLast = take()
   const query = { order: order.value, search: search.value.trim() || undefined }
   const found: PlanSummary[] = []
   more.value = true
   while (found.length < count && more.value) {
     const answer = await api.plans({ ...query, from: found.length, count: PAGE })
-    if (number !== asked) return
+    if (!isLast()) return
     if (!answer.ok) {
       problem.value = answer.problem
       return

@@ -5,6 +5,7 @@ import type { Answer } from '../api/client'
 import type { About, AnswerTo, Plan, Problem, Question } from '../api/types'
 import { usePlan } from './plan'
 import { ask } from './questions'
+import { turns } from './turns'
 
 export interface Asked<T> {
   /** The latest answer; null until there is one, and when another plan is opened. */
@@ -22,12 +23,12 @@ export function useAsked<T>(had: (plan: Plan) => Promise<Answer<T>>, by: () => u
   const problem = shallowRef<Problem | null>(null)
   /** The plan and the question that were answered, or refused. */
   const of = shallowRef<[Plan, unknown] | null>(null)
-  let asked = 0
+  const { take, drop } = turns()
 
   async function look(now: Plan, question: unknown): Promise<void> {
-    const number = ++asked
+    const isLast = take()
     const found = await had(now)
-    if (number !== asked) return
+    if (!isLast()) return
     problem.value = found.ok ? null : found.problem
     if (!found.ok) return
     answer.value = found.value
@@ -35,14 +36,14 @@ export function useAsked<T>(had: (plan: Plan) => Promise<Answer<T>>, by: () => u
   }
 
   watch(id, () => {
-    asked += 1
+    drop()
     answer.value = null
     problem.value = null
   })
   watch(
     [plan, by],
     ([now, question]) => {
-      asked += 1
+      drop()
       if (now && question !== null) void look(now, question)
     },
     { immediate: true },

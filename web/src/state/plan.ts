@@ -16,6 +16,7 @@ import { newKey } from '../api/key'
 import { type Draft, draftOf, dropDraft, keepDraft } from './drafts'
 import { valueAt, withChanges } from './pointer'
 import { ask } from './questions'
+import { turns } from './turns'
 
 /** Quiet time after an edit before it is saved. */
 const PAUSE_MS = 900
@@ -44,7 +45,7 @@ const before = shallowRef<Map<string, number>>(new Map())
 
 const changed = computed(() => plan.value !== saved.value)
 
-let asked = 0
+const assessing = turns()
 let timer = 0
 /** Saves that were sent from this revision and edit and not answered: one of them may be what is stored. */
 let unanswered: { key: string; plan: Plan }[] = []
@@ -58,10 +59,10 @@ const draft = (of: Plan): Draft => ({
 
 async function assess(): Promise<void> {
   if (!plan.value) return
-  const number = ++asked
+  const isLast = assessing.take()
   const now = plan.value
   const answer = await ask<'assessment'>(now, { about: 'assessment' })
-  if (number !== asked) return
+  if (!isLast()) return
   if (answer.ok) {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
     assessment.value = answer.value
@@ -88,17 +89,17 @@ function take(opened: OpenPlan): void {
   away.value = null
 }
 
-let opening = 0
+const opening = turns()
 
 async function open(wanted: string): Promise<boolean> {
-  const number = ++opening
+  const isLast = opening.take()
   clearTimeout(timer)
   plan.value = null
   assessment.value = null
   before.value = new Map()
   const answer = await api.plan(wanted)
   // Another plan was opened meanwhile: this one comes too late.
-  if (number !== opening) return false
+  if (!isLast()) return false
   if (!answer.ok) {
     problem.value = answer.problem
     return false

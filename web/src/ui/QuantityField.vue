@@ -5,6 +5,7 @@ import { api } from '../api/client'
 import { show, showFine, symbol } from '../format/show'
 import { useReference } from '../state/reference'
 import { tellRefusal } from './refusals'
+import { turns } from '../state/turns'
 
 const props = defineProps<{
   label: string
@@ -24,7 +25,7 @@ const focused = ref(false)
 /** Whether core is still reading what was typed. */
 const pending = ref(false)
 tellRefusal(computed(() => !!error.value || pending.value))
-let asked = 0
+const { take } = turns()
 
 const limits = computed(() => rangeOf(props.range))
 const unit = computed(() => (limits.value ? symbol(limits.value.unit) : ''))
@@ -54,7 +55,7 @@ watch(
 
 async function typed(now: string | null): Promise<void> {
   text.value = now ?? ''
-  const number = ++asked
+  const isLast = take()
   pending.value = false
   if (!text.value.trim()) {
     error.value = props.required ? `${props.label}: a figure is needed` : ''
@@ -66,7 +67,7 @@ async function typed(now: string | null): Promise<void> {
     limits.value?.unit === 'share' && /^[\d.,\s]+$/.test(text.value) ? `${text.value} %` : text.value
   pending.value = true
   const answer = await api.quantity(withUnit.replace('−', '-'), props.range)
-  if (number !== asked) return
+  if (!isLast()) return
   pending.value = false
   if (answer.ok) {
     error.value = ''

@@ -5,6 +5,7 @@ import type { BrickEdit, LayoutOffers, Problem } from '../../api/types'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 import { ask } from '../../state/questions'
+import { turns } from '../../state/turns'
 
 const LAYOUT = '/packs/0/brick/layout'
 
@@ -30,12 +31,12 @@ export function useBrick() {
   }
 
   const offers = shallowRef<LayoutOffers | null>(null)
-  let asked = 0
+  const { take } = turns()
   async function arrange(): Promise<void> {
     if (!plan.value) return
-    const number = ++asked
+    const isLast = take()
     const answer = await ask<'arrangements'>(plan.value, { about: 'arrangements' })
-    if (number === asked && answer.ok) offers.value = answer.value
+    if (isLast() && answer.ok) offers.value = answer.value
   }
   watch(room, arrange, { immediate: true })
   watch(plan, () => (refused.value = null))

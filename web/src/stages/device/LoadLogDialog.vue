@@ -8,6 +8,7 @@ import { plain, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
+import { turns } from '../../state/turns'
 
 const open = defineModel<boolean>({ required: true })
 
@@ -23,11 +24,11 @@ const problem = ref<Problem | null>(null)
 const ammeters = computed(() => plan.value?.meters?.filter((m) => m.reads === 'amps') ?? [])
 const range = computed(() => ammeters.value.find((m) => m.name === meter.value)?.range)
 
-let asked = 0
+const { take: turn } = turns()
 let timer = 0
 
 async function look(): Promise<void> {
-  const number = ++asked
+  const isLast = turn()
   if (!text.value.trim()) {
     reading.value = null
     problem.value = null
@@ -39,7 +40,7 @@ async function look(): Promise<void> {
     meter: meter.value || undefined,
   }
   const answer = await api.loadLog(text.value, query)
-  if (number !== asked) return
+  if (!isLast()) return
   reading.value = answer.ok ? answer.value : null
   problem.value = answer.ok ? null : answer.problem
 }

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { api } from '../../api/client'
 import type { Meter, Way } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import { turns } from '../../state/turns'
 import { placesOf } from '../../state/pointer'
 import { useReference } from '../../state/reference'
 import PhraseText from '../../ui/PhraseText.vue'
@@ -47,7 +48,14 @@ function rename(index: number, name: string): void {
   edit([{ at: `${at(index)}/name`, value: name }, ...named])
 }
 
-const current = ref<number | null>(30)
+/** What was typed; until then the device's own current is the one to read. */
+const typed = ref<number | null>(null)
+const own_a = computed(
+  () =>
+    (figure('output.continuous_a') ?? figure('load.continuous_a') ?? figure('load.usual_a'))?.value ?? null,
+)
+const current = computed({ get: () => typed.value ?? own_a.value, set: (a) => (typed.value = a) })
+const { take: turn } = turns()
 const ways = ref<Way[]>([])
 
 /** A resistor for a trip test, or watts over volts, want the volts it flows at. */
@@ -56,11 +64,13 @@ const pack_v = computed(() => (figure('pack.nominal_v') ?? figure('original.nomi
 watch(
   [meters, current, pack_v],
   async () => {
+    const isLast = turn()
     if (!meters.value.length || current.value === null) {
       ways.value = []
       return
     }
     const answer = await api.ways(meters.value, current.value, pack_v.value)
+    if (!isLast()) return
     ways.value = answer.ok ? answer.value : []
   },
   { immediate: true },
@@ -135,7 +145,7 @@ watch(
           <PhraseText :phrase="way.how" plain />; good to {{ plain(way.error_share * 100, 1) }} %
         </li>
       </ol>
-      <p v-else class="soft">
+      <p v-else-if="current !== null" class="soft">
         None of these meters reads that. A small volt range over a piece of wire does: add one.
       </p>
     </div>

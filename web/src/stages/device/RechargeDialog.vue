@@ -7,6 +7,7 @@ import { plain, show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import ProblemList from '../../ui/ProblemList.vue'
 import QuantityField from '../../ui/QuantityField.vue'
+import { turns } from '../../state/turns'
 
 const open = defineModel<boolean>({ required: true })
 
@@ -29,9 +30,9 @@ watch(as, () => {
   amount.value = null
 })
 
-let asked = 0
+const { take: turn } = turns()
 watch([as, amount, run, error], async () => {
-  const number = ++asked
+  const isLast = turn()
   if (amount.value === null || run.value === null) {
     drew.value = null
     problem.value = null
@@ -43,7 +44,7 @@ watch([as, amount, run, error], async () => {
       : { as: as.value, energy_wh: amount.value }
   const chemistry = plan.value?.device.original.chemistry ?? null
   const answer = await api.recharge({ put_back, run_s: run.value, chemistry, error_share: error.value })
-  if (number !== asked) return
+  if (!isLast()) return
   drew.value = answer.ok ? answer.value : null
   problem.value = answer.ok ? null : answer.problem
 })
