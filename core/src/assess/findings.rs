@@ -6,7 +6,7 @@ use super::bench::Bench;
 use super::finding::{Finding, Severity};
 use super::rule::Rule;
 use super::stage::Stage;
-use super::{accept, follows};
+use super::{accept, follows, rule};
 use crate::base::limit::{self, Beyond};
 use crate::base::phrase::Phrase;
 use crate::base::source::Source;
@@ -17,8 +17,6 @@ pub struct Says<'s> {
     pub rule: Rule,
     /// What it is about, where there are several of a kind.
     pub subject: &'s str,
-    /// Where the threshold comes from.
-    pub source: Source,
     /// Title template.
     pub title: &'static str,
     /// Why template; a template may hold formatted figure ids.
@@ -78,6 +76,7 @@ impl<'b, 'a> Findings<'b, 'a> {
         } else {
             format!("{}@{}", says.rule.id(), says.subject)
         };
+        let source = rule::entry(says.rule).map_or(Source::Assumed, |entry| entry.source);
         self.found.push(Finding {
             accepted: None,
             follows: None,
@@ -87,7 +86,7 @@ impl<'b, 'a> Findings<'b, 'a> {
             stage: Stage::of_rule(says.rule.id()),
             title: self.bench.ledger.say(says.title, says.words),
             why: if self.brief { Phrase::default() } else { self.why(&says, assumption) },
-            source: says.source,
+            source,
             key,
         });
     }
@@ -107,8 +106,8 @@ impl<'b, 'a> Findings<'b, 'a> {
     }
 
     /// Adds a finding about the plan as a whole, without words of its own.
-    pub fn tell(&mut self, severity: Severity, rule: Rule, source: Source, title: &'static str, why: &'static str) {
-        self.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
+    pub fn tell(&mut self, severity: Severity, rule: Rule, title: &'static str, why: &'static str) {
+        self.add(severity, Says { rule, subject: "", title, why, words: &[] });
     }
 
     /// All findings as they were found.

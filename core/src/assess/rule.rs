@@ -1,4 +1,4 @@
-//! The book of rules: every id once, with the figure that an acceptance rests on and the rules that it follows from.
+//! The book of rules: every id once, with the source of its threshold, the figure that an acceptance rests on and the rules that it follows from.
 //!
 //! A rule is looked at in `rules`, and what clears it is in `advise::fix`; both name it by its constant, so that a slip does not
 //! compile. Ids never change: accepted cautions are kept by them.
@@ -11,6 +11,7 @@ use utoipa::ToSchema;
 
 use super::figures;
 use super::ledger::FigureDef;
+use crate::base::source::Source;
 
 /// A rule, by its id: stage, dot, what is wrong.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, ToSchema)]
@@ -76,6 +77,8 @@ pub struct Rests {
 pub struct Entry {
     /// The rule.
     pub rule: Rule,
+    /// Where its threshold comes from.
+    pub source: Source,
     /// What an acceptance rests on, where there is such a figure.
     pub rests: Option<Rests>,
     /// Rules that it may follow from, the first that is found. Where both speak of one of several, it must be the same one.
@@ -104,7 +107,7 @@ macro_rules! rests {
 }
 
 macro_rules! rules {
-    ($($stage:ident { $($NAME:ident = $id:literal
+    ($($stage:ident { $($NAME:ident = $id:literal, by $source:ident
         $(, rests on $($figure:ident)::+ $worse:ident $(of its $subject:ident)?)?
         $(, follows [$($cause:path),+])?;)+ })+) => {
         $(#[doc = concat!("Rules of the stage “", stringify!($stage), "”.")]
@@ -117,6 +120,7 @@ macro_rules! rules {
         /// Every rule.
         pub const BOOK: &[Entry] = &[$($(Entry {
             rule: $stage::$NAME,
+            source: Source::$source,
             rests: rests!($($($figure)::+ $worse $(of its $subject)?)?),
             follows: &[$($($cause),+)?],
         },)+)+];
@@ -125,248 +129,248 @@ macro_rules! rules {
 
 rules! {
     device {
-        ALARM_NOT_RESCALED = "alarm-not-rescaled", follows [device::GAUGE_BLIND];
-        CHARGER_UNDER_LABEL = "charger-under-label";
-        CHARGER_UNREGULATED = "charger-unregulated";
-        CHEMICALS_OPEN_PACK = "chemicals-open-pack";
-        ERROR_DECIDES = "error-decides";
-        GAUGE_BLIND = "gauge-blind";
-        HIGHEST_ASSUMED = "highest-assumed";
-        KNOCKS_UNHELD = "knocks-unheld";
-        LABEL_VOLTS = "label-volts";
-        LOWER_SETTING_NEVER_RUNS = "lower-setting-never-runs";
-        NO_WAY_BACK_UNPROVED = "no-way-back-unproved";
-        OLD_CELLS_FIT = "old-cells-fit";
-        OLD_RUN_DOUBTFUL = "old-run-doubtful";
-        PULLED_UNSEEN = "pulled-unseen";
-        SOFT_START_BYPASSED = "soft-start-bypassed";
-        VENTED_IN_THE_WET = "vented-in-the-wet";
-        WANTS_IDENTITY = "wants-identity";
-        WET_OPEN_BOARD = "wet-open-board";
+        ALARM_NOT_RESCALED = "alarm-not-rescaled", by CircuitLaw, follows [device::GAUGE_BLIND];
+        CHARGER_UNDER_LABEL = "charger-under-label", by CommonPractice;
+        CHARGER_UNREGULATED = "charger-unregulated", by CommonPractice;
+        CHEMICALS_OPEN_PACK = "chemicals-open-pack", by CommonPractice;
+        ERROR_DECIDES = "error-decides", by Jcgm100;
+        GAUGE_BLIND = "gauge-blind", by CircuitLaw;
+        HIGHEST_ASSUMED = "highest-assumed", by CommonPractice;
+        KNOCKS_UNHELD = "knocks-unheld", by CommonPractice;
+        LABEL_VOLTS = "label-volts", by CommonPractice;
+        LOWER_SETTING_NEVER_RUNS = "lower-setting-never-runs", by CircuitLaw;
+        NO_WAY_BACK_UNPROVED = "no-way-back-unproved", by CommonPractice;
+        OLD_CELLS_FIT = "old-cells-fit", by CommonPractice;
+        OLD_RUN_DOUBTFUL = "old-run-doubtful", by Arithmetic;
+        PULLED_UNSEEN = "pulled-unseen", by CommonPractice;
+        SOFT_START_BYPASSED = "soft-start-bypassed", by CommonPractice;
+        VENTED_IN_THE_WET = "vented-in-the-wet", by CommonPractice;
+        WANTS_IDENTITY = "wants-identity", by CommonPractice;
+        WET_OPEN_BOARD = "wet-open-board", by CommonPractice;
     }
     voltage {
-        ADJUSTER_ABOVE_DEVICE = "adjuster-above-device", rests on figures::voltage::OUTPUT_MOST_V Up;
-        ADJUSTER_OPEN = "adjuster-open";
-        ALARM_ONLY = "alarm-only";
-        BOOST_OVERFED = "boost-overfed";
-        BUCK_HEADROOM = "buck-headroom";
-        CHANGE_OVER_TOO_LOW = "change-over-too-low";
-        CHARGE_UNUSED = "charge-unused", rests on figures::run::USABLE Down,
+        ADJUSTER_ABOVE_DEVICE = "adjuster-above-device", by CommonPractice, rests on figures::voltage::OUTPUT_MOST_V Up;
+        ADJUSTER_OPEN = "adjuster-open", by CommonPractice;
+        ALARM_ONLY = "alarm-only", by CommonPractice;
+        BOOST_OVERFED = "boost-overfed", by PartSheet;
+        BUCK_HEADROOM = "buck-headroom", by PartSheet;
+        CHANGE_OVER_TOO_LOW = "change-over-too-low", by CircuitLaw;
+        CHARGE_UNUSED = "charge-unused", by CircuitLaw, rests on figures::run::USABLE Down,
             follows [
                 voltage::NOTHING_USABLE, wiring::DROP_BELOW_DEVICE, voltage::LOADED_BELOW_DEVICE, voltage::BUCK_HEADROOM
             ];
-        COMPARATOR_BLIND = "comparator-blind";
-        COMPARATOR_CHATTER = "comparator-chatter";
-        CONVERTER_HEAT = "converter-heat", rests on figures::converter::HEAT_W Up;
-        CONVERTER_HOT = "converter-hot", rests on figures::converter::HOTTEST_C Up,
+        COMPARATOR_BLIND = "comparator-blind", by CircuitLaw;
+        COMPARATOR_CHATTER = "comparator-chatter", by CommonPractice;
+        CONVERTER_HEAT = "converter-heat", by PartSheet, rests on figures::converter::HEAT_W Up;
+        CONVERTER_HOT = "converter-hot", by CommonPractice, rests on figures::converter::HOTTEST_C Up,
             follows [voltage::CONVERTER_HEAT, voltage::CONVERTER_OUTPUT_CURRENT];
-        CONVERTER_INPUT_CURRENT = "converter-input-current";
-        CONVERTER_INPUT_HIGH = "converter-input-high";
-        CONVERTER_INPUT_LOW = "converter-input-low";
-        CONVERTER_INPUT_PEAK = "converter-input-peak", rests on figures::load::PEAK_A Up,
+        CONVERTER_INPUT_CURRENT = "converter-input-current", by PartSheet;
+        CONVERTER_INPUT_HIGH = "converter-input-high", by PartSheet;
+        CONVERTER_INPUT_LOW = "converter-input-low", by PartSheet;
+        CONVERTER_INPUT_PEAK = "converter-input-peak", by PartSheet, rests on figures::load::PEAK_A Up,
             follows [voltage::CONVERTER_OUTPUT_PEAK];
-        CONVERTER_OUTPUT_CURRENT = "converter-output-current";
-        CONVERTER_OUTPUT_PEAK = "converter-output-peak", rests on figures::load::OUTPUT_PEAK_A Up;
-        DIVIDER_DRAINS = "divider-drains", rests on figures::feed::GAUGE_DAYS Down;
-        FASTER_MOTOR = "faster-motor", rests on figures::voltage::SPEED Up,
+        CONVERTER_OUTPUT_CURRENT = "converter-output-current", by PartSheet;
+        CONVERTER_OUTPUT_PEAK = "converter-output-peak", by PartSheet, rests on figures::load::OUTPUT_PEAK_A Up;
+        DIVIDER_DRAINS = "divider-drains", by CommonPractice, rests on figures::feed::GAUGE_DAYS Down;
+        FASTER_MOTOR = "faster-motor", by FanLaws, rests on figures::voltage::SPEED Up,
             follows [voltage::FULL_ABOVE_DEVICE, voltage::SERIES_ABOVE_DEVICE];
-        FIXED_SOCKET = "fixed-socket";
-        FULL_ABOVE_DEVICE = "full-above-device", follows [voltage::SERIES_ABOVE_DEVICE];
-        FULL_IN_TOLERANCE = "full-in-tolerance", rests on figures::voltage::FULL_V Up;
-        GUARD_BELOW_FLOOR = "guard-below-floor";
-        HEAT_UNPLACED = "heat-unplaced", follows [voltage::CONVERTER_HOT];
-        HOLD_UP_SMALL = "hold-up-small", rests on figures::feed::HOLD_UP_F Up;
-        LAST_RESORT_GUARD = "last-resort-guard", rests on figures::voltage::GUARD_V Down,
+        FIXED_SOCKET = "fixed-socket", by CommonPractice;
+        FULL_ABOVE_DEVICE = "full-above-device", by CommonPractice, follows [voltage::SERIES_ABOVE_DEVICE];
+        FULL_IN_TOLERANCE = "full-in-tolerance", by CommonPractice, rests on figures::voltage::FULL_V Up;
+        GUARD_BELOW_FLOOR = "guard-below-floor", by CommonPractice;
+        HEAT_UNPLACED = "heat-unplaced", by CommonPractice, follows [voltage::CONVERTER_HOT];
+        HOLD_UP_SMALL = "hold-up-small", by CircuitLaw, rests on figures::feed::HOLD_UP_F Up;
+        LAST_RESORT_GUARD = "last-resort-guard", by CommonPractice, rests on figures::voltage::GUARD_V Down,
             follows [protection::ENDS_TOO_LOW];
-        LOADED_BELOW_DEVICE = "loaded-below-device", follows [voltage::PARALLEL_NEVER_RUNS];
-        MAKE_BEFORE_BREAK = "make-before-break";
-        NO_GUARD = "no-guard";
-        NOTHING_USABLE = "nothing-usable",
+        LOADED_BELOW_DEVICE = "loaded-below-device", by CircuitLaw, follows [voltage::PARALLEL_NEVER_RUNS];
+        MAKE_BEFORE_BREAK = "make-before-break", by CircuitLaw;
+        NO_GUARD = "no-guard", by CommonPractice;
+        NOTHING_USABLE = "nothing-usable", by CircuitLaw,
             follows [
                 wiring::DROP_BELOW_DEVICE, voltage::LOADED_BELOW_DEVICE, voltage::CONVERTER_INPUT_LOW,
                 cells::OVER_RATING
             ];
-        OTHER_PACKS = "other-packs";
-        OUTPUT_ABOVE_DEVICE = "output-above-device";
-        OUTPUT_BELOW_DEVICE = "output-below-device";
-        OVER_TOUCH_LIMIT = "over-touch-limit";
-        PACKS_APART = "packs-apart", rests on figures::feed::APART_CELL_V Up;
-        PACKS_UNEQUAL = "packs-unequal", rests on figures::feed::LEFT_AH Up;
-        PACKS_UNREAD = "packs-unread";
-        PARALLEL_NEVER_RUNS = "parallel-never-runs";
-        PARALLEL_OTHER_COUNTS = "parallel-other-counts";
-        SECOND_UNGUARDED = "second-unguarded", follows [voltage::NO_GUARD, voltage::PACKS_UNEQUAL];
-        SERIES_ABOVE_DEVICE = "series-above-device";
-        SET_POINT_OFF = "set-point-off";
-        SET_POINT_UNREAD = "set-point-unread";
-        SLOWER_MOTOR = "slower-motor";
-        STANDBY_DRAIN = "standby-drain", rests on figures::protection::FLAT_DAYS Down;
-        UNPOWERED_PIN = "unpowered-pin";
+        OTHER_PACKS = "other-packs", by Assumed;
+        OUTPUT_ABOVE_DEVICE = "output-above-device", by PartSheet;
+        OUTPUT_BELOW_DEVICE = "output-below-device", by PartSheet;
+        OVER_TOUCH_LIMIT = "over-touch-limit", by Iec62368;
+        PACKS_APART = "packs-apart", by CircuitLaw, rests on figures::feed::APART_CELL_V Up;
+        PACKS_UNEQUAL = "packs-unequal", by CircuitLaw, rests on figures::feed::LEFT_AH Up;
+        PACKS_UNREAD = "packs-unread", by CommonPractice;
+        PARALLEL_NEVER_RUNS = "parallel-never-runs", by CircuitLaw;
+        PARALLEL_OTHER_COUNTS = "parallel-other-counts", by CircuitLaw;
+        SECOND_UNGUARDED = "second-unguarded", by CommonPractice, follows [voltage::NO_GUARD, voltage::PACKS_UNEQUAL];
+        SERIES_ABOVE_DEVICE = "series-above-device", by CommonPractice;
+        SET_POINT_OFF = "set-point-off", by PartSheet;
+        SET_POINT_UNREAD = "set-point-unread", by PartSheet;
+        SLOWER_MOTOR = "slower-motor", by FanLaws;
+        STANDBY_DRAIN = "standby-drain", by CommonPractice, rests on figures::protection::FLAT_DAYS Down;
+        UNPOWERED_PIN = "unpowered-pin", by CommonPractice;
     }
     cells {
-        ABOVE_FULL = "above-full";
-        BELOW_FLOOR = "below-floor";
-        DOUBTFUL_CLAIM = "doubtful-claim", rests on figures::cells::CELL_RATED Up;
-        GROUP_SPREAD = "group-spread", rests on figures::groups::SPREAD Up;
-        GROUPS_FOR_OTHER_COUNTS = "groups-for-other-counts";
-        HOBBY_LABEL = "hobby-label";
-        IMPOSSIBLE_CLAIM = "impossible-claim";
-        IMPOSSIBLE_DENSITY = "impossible-density";
-        JOIN_OVER_LIMIT = "join-over-limit";
-        JOIN_UNEQUAL = "join-unequal", rests on figures::groups::APART_V Up;
-        OTHER_CHEMISTRY = "other-chemistry";
-        OVER_CHARGED = "over-charged";
-        OVER_RATING = "over-rating";
-        PEAK_OVER_RATING = "peak-over-rating";
-        PEAK_UNSTATED = "peak-unstated", rests on figures::load::PEAK_A Up;
-        PULSE_BELOW_CONTINUOUS = "pulse-below-continuous";
-        SALVAGED_UNTESTED = "salvaged-untested";
+        ABOVE_FULL = "above-full", by CommonPractice;
+        BELOW_FLOOR = "below-floor", by CommonPractice;
+        DOUBTFUL_CLAIM = "doubtful-claim", by CommonPractice, rests on figures::cells::CELL_RATED Up;
+        GROUP_SPREAD = "group-spread", by Assumed, rests on figures::groups::SPREAD Up;
+        GROUPS_FOR_OTHER_COUNTS = "groups-for-other-counts", by Arithmetic;
+        HOBBY_LABEL = "hobby-label", by CommonPractice;
+        IMPOSSIBLE_CLAIM = "impossible-claim", by CommonPractice;
+        IMPOSSIBLE_DENSITY = "impossible-density", by CommonPractice;
+        JOIN_OVER_LIMIT = "join-over-limit", by CircuitLaw;
+        JOIN_UNEQUAL = "join-unequal", by CommonPractice, rests on figures::groups::APART_V Up;
+        OTHER_CHEMISTRY = "other-chemistry", by CommonPractice;
+        OVER_CHARGED = "over-charged", by Iec62133;
+        OVER_RATING = "over-rating", by PartSheet;
+        PEAK_OVER_RATING = "peak-over-rating", by PartSheet;
+        PEAK_UNSTATED = "peak-unstated", by CommonPractice, rests on figures::load::PEAK_A Up;
+        PULSE_BELOW_CONTINUOUS = "pulse-below-continuous", by Arithmetic;
+        SALVAGED_UNTESTED = "salvaged-untested", by CommonPractice;
     }
     brick {
-        CELL_TOO_LARGE = "cell-too-large";
-        DOES_NOT_FIT = "does-not-fit";
-        DRILL_HITS = "drill-hits";
-        GROUP_APART = "group-apart";
-        HOTTEST_CELL = "hottest-cell", rests on figures::laid::HOTTEST_C Up, follows [cells::OVER_RATING];
-        LAYOUT_FOR_OTHER_COUNTS = "layout-for-other-counts";
-        LOOSE_CELLS = "loose-cells";
-        NEIGHBOURS_BARE = "neighbours-bare";
-        NO_ROOM_FOR_BOARD = "no-room-for-board";
-        NO_ROOM_FOR_SWELLING = "no-room-for-swelling";
-        OPENING_BLOCKED = "opening-blocked";
-        OTHER_FACE = "other-face";
-        POUCH_WITHOUT_SHELL = "pouch-without-shell";
-        SHARE_OVER_RATING = "share-over-rating", follows [brick::UNEVEN_SHARING];
-        SHORT = "short";
-        SIGN_UNSEEN = "sign-unseen";
-        SOLDERED_ON_CELLS = "soldered-on-cells";
-        SPRING_CONTACTS = "spring-contacts", rests on figures::cells::CELL_CONTINUOUS_A Up;
-        STRIP_OVER_CURRENT = "strip-over-current";
-        STRIP_OVER_PEAK = "strip-over-peak", follows [brick::STRIP_OVER_CURRENT];
-        STRIPS_NEAR = "strips-near";
-        TOO_MANY_CELLS = "too-many-cells", follows [brick::CELL_TOO_LARGE];
-        UNEVEN_SHARING = "uneven-sharing", rests on figures::laid::UNEVEN Up;
-        WALL_TOO_THICK = "wall-too-thick";
+        CELL_TOO_LARGE = "cell-too-large", by Arithmetic;
+        DOES_NOT_FIT = "does-not-fit", by Arithmetic;
+        DRILL_HITS = "drill-hits", by CommonPractice;
+        GROUP_APART = "group-apart", by CircuitLaw;
+        HOTTEST_CELL = "hottest-cell", by CommonPractice, rests on figures::laid::HOTTEST_C Up, follows [cells::OVER_RATING];
+        LAYOUT_FOR_OTHER_COUNTS = "layout-for-other-counts", by Arithmetic;
+        LOOSE_CELLS = "loose-cells", by CircuitLaw;
+        NEIGHBOURS_BARE = "neighbours-bare", by CommonPractice;
+        NO_ROOM_FOR_BOARD = "no-room-for-board", by CommonPractice;
+        NO_ROOM_FOR_SWELLING = "no-room-for-swelling", by CommonPractice;
+        OPENING_BLOCKED = "opening-blocked", by Arithmetic;
+        OTHER_FACE = "other-face", by CircuitLaw;
+        POUCH_WITHOUT_SHELL = "pouch-without-shell", by CommonPractice;
+        SHARE_OVER_RATING = "share-over-rating", by PartSheet, follows [brick::UNEVEN_SHARING];
+        SHORT = "short", by CircuitLaw;
+        SIGN_UNSEEN = "sign-unseen", by CommonPractice;
+        SOLDERED_ON_CELLS = "soldered-on-cells", by CommonPractice;
+        SPRING_CONTACTS = "spring-contacts", by CommonPractice, rests on figures::cells::CELL_CONTINUOUS_A Up;
+        STRIP_OVER_CURRENT = "strip-over-current", by CommonPractice;
+        STRIP_OVER_PEAK = "strip-over-peak", by MetalsHandbook, follows [brick::STRIP_OVER_CURRENT];
+        STRIPS_NEAR = "strips-near", by CommonPractice;
+        TOO_MANY_CELLS = "too-many-cells", by Thue, follows [brick::CELL_TOO_LARGE];
+        UNEVEN_SHARING = "uneven-sharing", by CircuitLaw, rests on figures::laid::UNEVEN Up;
+        WALL_TOO_THICK = "wall-too-thick", by Arithmetic;
     }
     protection {
-        BLEED_WEAK = "bleed-weak", rests on figures::protection::BLEED_A Down;
-        BOARD_CONTRADICTS = "board-contradicts";
-        BOARD_OVER_CURRENT = "board-over-current";
-        BYPASSED = "bypassed";
-        CHARGE_SIDE_ONLY = "charge-side-only";
-        CHARGER_ROUND_BOARD = "charger-round-board";
-        CUTOFF_CHATTER = "cutoff-chatter", rests on figures::run::REBOUND_V Up;
-        ENDS_TOO_LOW = "ends-too-low";
-        FAILED_ON_ARRIVAL = "failed-on-arrival";
-        FUSE_ABOVE_CONNECTOR = "fuse-above-connector", follows [wiring::CONNECTOR_OVER_CURRENT];
-        FUSE_ABOVE_STRIPS = "fuse-above-strips", follows [brick::STRIP_OVER_CURRENT, brick::STRIP_OVER_PEAK];
-        FUSE_ABOVE_WIRE = "fuse-above-wire", follows [wiring::WIRE_OVER_CURRENT, wiring::WIRE_OVER_PEAK];
-        FUSE_BREAKING = "fuse-breaking";
-        FUSE_FAR = "fuse-far", rests on figures::protection::UNGUARDED_MM Up;
-        FUSE_NOT_DC = "fuse-not-dc";
-        FUSE_NUISANCE = "fuse-nuisance", rests on figures::load::CONTINUOUS_A Up;
-        FUSE_OVERSIZED = "fuse-oversized", rests on figures::protection::FUSE_A Up;
-        FUSE_PEAK = "fuse-peak", rests on figures::load::PEAK_A Up;
-        FUSE_VOLTS = "fuse-volts";
-        NO_BALANCING = "no-balancing", rests on figures::load::CONTINUOUS_A Up;
-        NO_OVER_CURRENT = "no-over-current";
-        NO_TEMPERATURE = "no-temperature", rests on figures::load::CONTINUOUS_A Up;
-        OTHER_CHEMISTRY = "other-chemistry";
-        OTHER_SERIES = "other-series", follows [protection::OTHER_CHEMISTRY];
-        OUT_REVERSED = "out-reversed";
-        REARM_BELOW = "rearm-below";
-        RESERVE_DRAINS = "reserve-drains", rests on figures::protection::RESERVE_DAYS Down,
+        BLEED_WEAK = "bleed-weak", by CommonPractice, rests on figures::protection::BLEED_A Down;
+        BOARD_CONTRADICTS = "board-contradicts", by Arithmetic;
+        BOARD_OVER_CURRENT = "board-over-current", by PartSheet;
+        BYPASSED = "bypassed", by CircuitLaw;
+        CHARGE_SIDE_ONLY = "charge-side-only", by CommonPractice;
+        CHARGER_ROUND_BOARD = "charger-round-board", by CommonPractice;
+        CUTOFF_CHATTER = "cutoff-chatter", by CommonPractice, rests on figures::run::REBOUND_V Up;
+        ENDS_TOO_LOW = "ends-too-low", by CommonPractice;
+        FAILED_ON_ARRIVAL = "failed-on-arrival", by PartSheet;
+        FUSE_ABOVE_CONNECTOR = "fuse-above-connector", by CommonPractice, follows [wiring::CONNECTOR_OVER_CURRENT];
+        FUSE_ABOVE_STRIPS = "fuse-above-strips", by CommonPractice, follows [brick::STRIP_OVER_CURRENT, brick::STRIP_OVER_PEAK];
+        FUSE_ABOVE_WIRE = "fuse-above-wire", by CommonPractice, follows [wiring::WIRE_OVER_CURRENT, wiring::WIRE_OVER_PEAK];
+        FUSE_BREAKING = "fuse-breaking", by CircuitLaw;
+        FUSE_FAR = "fuse-far", by CommonPractice, rests on figures::protection::UNGUARDED_MM Up;
+        FUSE_NOT_DC = "fuse-not-dc", by Iec60127;
+        FUSE_NUISANCE = "fuse-nuisance", by CommonPractice, rests on figures::load::CONTINUOUS_A Up;
+        FUSE_OVERSIZED = "fuse-oversized", by CommonPractice, rests on figures::protection::FUSE_A Up;
+        FUSE_PEAK = "fuse-peak", by Iso8820, rests on figures::load::PEAK_A Up;
+        FUSE_VOLTS = "fuse-volts", by PartSheet;
+        NO_BALANCING = "no-balancing", by CommonPractice, rests on figures::load::CONTINUOUS_A Up;
+        NO_OVER_CURRENT = "no-over-current", by CommonPractice;
+        NO_TEMPERATURE = "no-temperature", by CommonPractice, rests on figures::load::CONTINUOUS_A Up;
+        OTHER_CHEMISTRY = "other-chemistry", by CommonPractice;
+        OTHER_SERIES = "other-series", by PartSheet, follows [protection::OTHER_CHEMISTRY];
+        OUT_REVERSED = "out-reversed", by CircuitLaw;
+        REARM_BELOW = "rearm-below", by Arithmetic;
+        RESERVE_DRAINS = "reserve-drains", by Assumed, rests on figures::protection::RESERVE_DAYS Down,
             follows [voltage::GUARD_BELOW_FLOOR, voltage::NO_GUARD];
-        SEPARATE_PORT = "separate-port";
-        SHORT_TOO_LATE = "short-too-late", rests on figures::brick::SHORT_A Up,
+        SEPARATE_PORT = "separate-port", by CommonPractice;
+        SHORT_TOO_LATE = "short-too-late", by Iec60364, rests on figures::brick::SHORT_A Up,
             follows [protection::FUSE_ABOVE_WIRE, protection::FUSE_ABOVE_STRIPS, protection::NO_OVER_CURRENT];
-        STARTS_AGAIN = "starts-again";
-        TRICKLE_ABOVE_BLEED = "trickle-above-bleed", rests on figures::protection::TRICKLE_A Up;
-        TRIP_ABOVE_CELLS = "trip-above-cells", rests on figures::protection::TRIP_A Up;
-        TRIP_ABOVE_STRIPS = "trip-above-strips", rests on figures::protection::TRIP_A Up,
+        STARTS_AGAIN = "starts-again", by CommonPractice;
+        TRICKLE_ABOVE_BLEED = "trickle-above-bleed", by CommonPractice, rests on figures::protection::TRICKLE_A Up;
+        TRIP_ABOVE_CELLS = "trip-above-cells", by CommonPractice, rests on figures::protection::TRIP_A Up;
+        TRIP_ABOVE_STRIPS = "trip-above-strips", by CommonPractice, rests on figures::protection::TRIP_A Up,
             follows [brick::STRIP_OVER_CURRENT, brick::STRIP_OVER_PEAK];
-        TRIP_IN_LOAD = "trip-in-load", rests on figures::load::CONTINUOUS_A Up,
+        TRIP_IN_LOAD = "trip-in-load", by CommonPractice, rests on figures::load::CONTINUOUS_A Up,
             follows [protection::BOARD_OVER_CURRENT, protection::BOARD_CONTRADICTS];
-        TRIP_IN_PEAK = "trip-in-peak", rests on figures::load::PEAK_A Up,
+        TRIP_IN_PEAK = "trip-in-peak", by CommonPractice, rests on figures::load::PEAK_A Up,
             follows [protection::BOARD_OVER_CURRENT, protection::TRIP_IN_LOAD];
-        TRIP_NOT_AS_STATED = "trip-not-as-stated", rests on figures::protection::TRIP_WARM_A Up;
-        WANTS_WAKING = "wants-waking";
+        TRIP_NOT_AS_STATED = "trip-not-as-stated", by CircuitLaw, rests on figures::protection::TRIP_WARM_A Up;
+        WANTS_WAKING = "wants-waking", by CommonPractice;
     }
     charging {
-        BACK_LEAK = "back-leak", rests on figures::charging::BACK_DAYS Down;
-        BALANCING_LONG = "balancing-long", rests on figures::balancing::LEVEL_S Up;
-        BELOW_FULL = "below-full";
-        COLD_FAST = "cold-fast", rests on figures::charging::C_RATE Up, follows [charging::OVER_CELLS];
-        END_UNSURE = "end-unsure", rests on figures::charging::PER_CELL_V Up;
-        ENDED_BY_GUARD = "ended-by-guard", rests on figures::charging::PER_CELL_V Up,
+        BACK_LEAK = "back-leak", by CommonPractice, rests on figures::charging::BACK_DAYS Down;
+        BALANCING_LONG = "balancing-long", by CircuitLaw, rests on figures::balancing::LEVEL_S Up;
+        BELOW_FULL = "below-full", by CircuitLaw;
+        COLD_FAST = "cold-fast", by CommonPractice, rests on figures::charging::C_RATE Up, follows [charging::OVER_CELLS];
+        END_UNSURE = "end-unsure", by Iec62133, rests on figures::charging::PER_CELL_V Up;
+        ENDED_BY_GUARD = "ended-by-guard", by CommonPractice, rests on figures::charging::PER_CELL_V Up,
             follows [charging::OVER_VOLTS, charging::SLIGHTLY_OVER, charging::END_UNSURE];
-        FAILED_ON_ARRIVAL = "failed-on-arrival";
-        FAST = "fast", rests on figures::charging::C_RATE Up, follows [charging::COLD_FAST, charging::OVER_CELLS];
-        FREEZING = "freezing", rests on figures::charging::COLDEST_C Down;
-        GROUPS_APART = "groups-apart", rests on figures::balancing::APART_AH Up;
-        HOST_CHARGES = "host-charges";
-        HOST_NODE_FED = "host-node-fed";
-        HOST_OVER_VOLTS = "host-over-volts";
-        HOST_REUSED = "host-reused";
-        HOT = "hot", rests on figures::charging::HOTTEST_C Up;
-        LOAD_ON = "load-on";
-        NO_CURRENT_LIMIT = "no-current-limit";
-        NO_SUPPLY = "no-supply";
-        OLD_CHARGER = "old-charger";
-        OLD_CHARGER_FITS = "old-charger-fits";
-        OTHER_COUNT = "other-count";
-        OVER_BOARD = "over-board";
-        OVER_CELLS = "over-cells";
-        OVER_JACK = "over-jack";
-        OVER_VOLTS = "over-volts";
-        POLARITY = "polarity";
-        READINGS_DISAGREE = "readings-disagree", follows [wiring::TAP_MISPLACED];
-        RESTARTS = "restarts", rests on figures::charging::RESTART_V Down;
-        SLIGHTLY_OVER = "slightly-over", rests on figures::charging::PER_CELL_V Up;
-        SLOW = "slow", rests on figures::charging::TIME_S Up;
-        SUPPLY_BELOW_END = "supply-below-end", rests on figures::charging::CHARGER_V Up;
-        SUPPLY_LOW = "supply-low", rests on figures::charging::ARRIVES_V Down;
-        SUPPLY_VOLTS = "supply-volts";
-        SUPPLY_WEAK = "supply-weak", rests on figures::charging::SUPPLY_A Up;
-        TWO_CHARGERS = "two-chargers";
-        UNKNOWN_SIDE = "unknown-side", rests on figures::charging::CHARGER_A Up;
+        FAILED_ON_ARRIVAL = "failed-on-arrival", by PartSheet;
+        FAST = "fast", by CommonPractice, rests on figures::charging::C_RATE Up, follows [charging::COLD_FAST, charging::OVER_CELLS];
+        FREEZING = "freezing", by CommonPractice, rests on figures::charging::COLDEST_C Down;
+        GROUPS_APART = "groups-apart", by CommonPractice, rests on figures::balancing::APART_AH Up;
+        HOST_CHARGES = "host-charges", by CommonPractice;
+        HOST_NODE_FED = "host-node-fed", by CommonPractice;
+        HOST_OVER_VOLTS = "host-over-volts", by Iec62133;
+        HOST_REUSED = "host-reused", by CommonPractice;
+        HOT = "hot", by CommonPractice, rests on figures::charging::HOTTEST_C Up;
+        LOAD_ON = "load-on", by CommonPractice;
+        NO_CURRENT_LIMIT = "no-current-limit", by CommonPractice;
+        NO_SUPPLY = "no-supply", by CircuitLaw;
+        OLD_CHARGER = "old-charger", by CommonPractice;
+        OLD_CHARGER_FITS = "old-charger-fits", by CommonPractice;
+        OTHER_COUNT = "other-count", by Arithmetic;
+        OVER_BOARD = "over-board", by PartSheet;
+        OVER_CELLS = "over-cells", by PartSheet;
+        OVER_JACK = "over-jack", by PartSheet;
+        OVER_VOLTS = "over-volts", by Iec62133;
+        POLARITY = "polarity", by CommonPractice;
+        READINGS_DISAGREE = "readings-disagree", by CircuitLaw, follows [wiring::TAP_MISPLACED];
+        RESTARTS = "restarts", by CircuitLaw, rests on figures::charging::RESTART_V Down;
+        SLIGHTLY_OVER = "slightly-over", by CommonPractice, rests on figures::charging::PER_CELL_V Up;
+        SLOW = "slow", by CircuitLaw, rests on figures::charging::TIME_S Up;
+        SUPPLY_BELOW_END = "supply-below-end", by CircuitLaw, rests on figures::charging::CHARGER_V Up;
+        SUPPLY_LOW = "supply-low", by CircuitLaw, rests on figures::charging::ARRIVES_V Down;
+        SUPPLY_VOLTS = "supply-volts", by PartSheet;
+        SUPPLY_WEAK = "supply-weak", by CircuitLaw, rests on figures::charging::SUPPLY_A Up;
+        TWO_CHARGERS = "two-chargers", by CircuitLaw;
+        UNKNOWN_SIDE = "unknown-side", by CommonPractice, rests on figures::charging::CHARGER_A Up;
     }
     wiring {
-        BARE_LIVE_PINS = "bare-live-pins";
-        CHARGE_WIRE = "charge-wire";
-        CONNECTOR_OVER_CURRENT = "connector-over-current";
-        CONNECTOR_PEAK = "connector-peak", rests on figures::load::PEAK_A Up;
-        CONNECTOR_VOLTS = "connector-volts";
-        DROP = "drop", rests on figures::wiring::DROP_SHARE Up, follows [wiring::DROP_BELOW_DEVICE];
-        DROP_BELOW_DEVICE = "drop-below-device";
-        METER_NOT_ISOLATED = "meter-not-isolated";
-        NO_STRAIN_RELIEF = "no-strain-relief";
-        NO_WAY = "no-way";
-        PLUGS_SWAP = "plugs-swap";
-        SWITCH_NOT_DC = "switch-not-dc";
-        SWITCH_OVER_CURRENT = "switch-over-current";
-        SWITCH_PEAK = "switch-peak", rests on figures::load::PEAK_A Up;
-        SWITCH_VOLTS = "switch-volts";
-        TAP_MISPLACED = "tap-misplaced";
-        TAP_ORDER = "tap-order";
-        TAPS_UNFUSED = "taps-unfused";
-        THINNER_THAN_BEFORE = "thinner-than-before", rests on figures::wiring::AREA Down of its subject,
+        BARE_LIVE_PINS = "bare-live-pins", by PartSheet;
+        CHARGE_WIRE = "charge-wire", by ChurchillChu;
+        CONNECTOR_OVER_CURRENT = "connector-over-current", by PartSheet;
+        CONNECTOR_PEAK = "connector-peak", by PartSheet, rests on figures::load::PEAK_A Up;
+        CONNECTOR_VOLTS = "connector-volts", by PartSheet;
+        DROP = "drop", by CommonPractice, rests on figures::wiring::DROP_SHARE Up, follows [wiring::DROP_BELOW_DEVICE];
+        DROP_BELOW_DEVICE = "drop-below-device", by CircuitLaw;
+        METER_NOT_ISOLATED = "meter-not-isolated", by CommonPractice;
+        NO_STRAIN_RELIEF = "no-strain-relief", by CommonPractice;
+        NO_WAY = "no-way", by CircuitLaw;
+        PLUGS_SWAP = "plugs-swap", by CommonPractice;
+        SWITCH_NOT_DC = "switch-not-dc", by CommonPractice;
+        SWITCH_OVER_CURRENT = "switch-over-current", by PartSheet;
+        SWITCH_PEAK = "switch-peak", by PartSheet, rests on figures::load::PEAK_A Up;
+        SWITCH_VOLTS = "switch-volts", by PartSheet;
+        TAP_MISPLACED = "tap-misplaced", by CircuitLaw;
+        TAP_ORDER = "tap-order", by CommonPractice;
+        TAPS_UNFUSED = "taps-unfused", by CommonPractice;
+        THINNER_THAN_BEFORE = "thinner-than-before", by CommonPractice, rests on figures::wiring::AREA Down of its subject,
             follows [wiring::WIRE_OVER_CURRENT];
-        WIRE_OVER_CURRENT = "wire-over-current";
-        WIRE_OVER_PEAK = "wire-over-peak", follows [wiring::WIRE_OVER_CURRENT];
-        UNKEYED = "unkeyed";
+        WIRE_OVER_CURRENT = "wire-over-current", by ChurchillChu;
+        WIRE_OVER_PEAK = "wire-over-peak", by Iec60364, follows [wiring::WIRE_OVER_CURRENT];
+        UNKEYED = "unkeyed", by PartSheet;
     }
     run {
-        BAGGAGE = "baggage";
-        BROWN_OUT = "brown-out",
+        BAGGAGE = "baggage", by IataDgr;
+        BROWN_OUT = "brown-out", by CircuitLaw,
             follows [voltage::NOTHING_USABLE, voltage::LOADED_BELOW_DEVICE, cells::PEAK_OVER_RATING];
-        CELL_TOO_HOT = "cell-too-hot", follows [cells::OVER_RATING];
-        OVER_60 = "over-60";
-        SHORTER_THAN_BEFORE = "shorter-than-before", rests on figures::run::TIME_S Down,
+        CELL_TOO_HOT = "cell-too-hot", by CommonPractice, follows [cells::OVER_RATING];
+        OVER_60 = "over-60", by CommonPractice;
+        SHORTER_THAN_BEFORE = "shorter-than-before", by CircuitLaw, rests on figures::run::TIME_S Down,
             follows [
                 voltage::NOTHING_USABLE, voltage::CHARGE_UNUSED, wiring::DROP_BELOW_DEVICE, voltage::LOADED_BELOW_DEVICE
             ];
-        SHORTER_THAN_WANTED = "shorter-than-wanted", rests on figures::run::TIME_S Down,
+        SHORTER_THAN_WANTED = "shorter-than-wanted", by CircuitLaw, rests on figures::run::TIME_S Down,
             follows [
                 voltage::NOTHING_USABLE, voltage::CHARGE_UNUSED, wiring::DROP_BELOW_DEVICE, voltage::LOADED_BELOW_DEVICE
             ];

@@ -83,7 +83,7 @@ pub fn fixes(plan: &Plan, catalogue: &Catalogue, key: &str) -> Result<Vec<Fix>, 
 fn of_finding(offers: &Offers<'_>, before: &Assessment, finding: &Finding) -> Result<Vec<Fix>, Vec<FieldError>> {
     let judge = Judge { plan: offers.plan, catalogue: offers.catalogue, before, finding };
     let mut found: Vec<Fix> = vec![];
-    for a_move in moves::of(offers.plan, before, finding) {
+    for a_move in moves::moves_for(offers.plan, before, finding) {
         let fix = tries::of(offers, &a_move)?.into_iter().find_map(|a_try| judge.fix(a_try));
         found.extend(fix.filter(|fix| found.iter().all(|f| f.changes != fix.changes)));
     }

@@ -4,7 +4,6 @@ use crate::assess::arrival;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
-use crate::base::source::Source;
 use crate::plan::NodeKind;
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -15,7 +14,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: if charges { rule::charging::FAILED_ON_ARRIVAL } else { rule::protection::FAILED_ON_ARRIVAL },
                 subject: &node.id,
-                source: Source::PartSheet,
                 title: "A part failed its arrival test",
                 why: "“{$0}”, {$1}: {$2}",
                 words: &[part, &test.to_lowercase(), &words],

@@ -4,7 +4,6 @@ use crate::assess::figures::brick::{JOINT_SHARE, LINK_LIMIT_A, LINK_PEAK_A};
 use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::findings::Findings;
 use crate::assess::rule;
-use crate::base::source::Source;
 
 pub fn look(f: &mut Findings<'_, '_>) {
     let l = &f.bench.ledger;
@@ -12,7 +11,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::brick::STRIP_OVER_CURRENT,
-            Source::CommonPractice,
             "The series strips carry more than they bear",
             if l.value(&JOINT_SHARE).is_some() {
                 "As laid, a wire that joins two pieces of a node carries {joint.share} of {load.continuous_a} and bears {joint.limit_a}: the pack may give {strip.limit_a}. Take a thicker wire, or a layout whose strips meet."
@@ -26,7 +24,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::brick::STRIP_OVER_PEAK,
-            Source::MetalsHandbook,
             "The peak heats the series strips too far",
             "For {load.peak_s} they bear {strip.peak_a}; the peak is {load.peak_a}.",
         );

@@ -7,7 +7,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 use crate::physics::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
 use crate::physics::grouping::JOIN_WITHIN_V;
 use crate::plan::{Cell, CellOrigin};
@@ -19,7 +18,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::cells::OTHER_CHEMISTRY,
             subject: "",
-            source: Source::CommonPractice,
             title: "The cell is of another chemistry than the pack",
             why: "The volts were chosen for another chemistry than that of “{$0}”: charger, board and cut-off would all be wrong.",
             words,
@@ -32,7 +30,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::cells::HOBBY_LABEL,
-            Source::CommonPractice,
             "Hobby labels are optimistic",
             "The C rating on the label is halved here for continuous use: the cells are counted on for {cells.limit_a}.",
         );
@@ -41,7 +38,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::SALVAGED_UNTESTED,
-            Source::CommonPractice,
             "Salvaged cells that were not tested",
             "Capacity, resistance and self-discharge of every cell decide which belong together, and which are scrap.",
         );
@@ -59,7 +55,6 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
                 f.tell(
                     Severity::Stop,
                     rule::cells::IMPOSSIBLE_DENSITY,
-                    Source::CommonPractice,
                     "No cell on sale holds that much in its volume",
                     "The claim makes {cell.wh_per_l}; the densest cells on sale have about 900. The claim, or the size, is wrong.",
                 );
@@ -70,7 +65,6 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
     f.tell(
         severity,
         rule,
-        Source::CommonPractice,
         title,
         "{cell.rated_ah} is claimed; {cell.believed_ah} is the most to believe at this size. Test the capacity of one before the lot is used.",
     );
@@ -88,7 +82,6 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::GROUPS_FOR_OTHER_COUNTS,
-            Source::Arithmetic,
             "The chosen cells are for other counts",
             "Cells of the stock were chosen before the counts were changed: they do not fill these groups. Group them anew, or release them.",
         );
@@ -102,7 +95,6 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::cells::JOIN_OVER_LIMIT,
-            Source::CircuitLaw,
             "Joining the groups would over-charge a cell",
             "The cells of a group rest {groups.apart_v} apart: joined, {groups.join_a} flow into one of them, which takes {groups.join_limit_a}. Bring them to equal volts singly, read them again, and reserve them anew.",
         );
@@ -110,7 +102,6 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::JOIN_UNEQUAL,
-            Source::CommonPractice,
             "Cells of a group rest at unequal volts",
             "They rest {groups.apart_v} apart; within 50 mV is usual. {groups.join_a} would flow when they are joined. Bring them to equal volts first.",
         );
@@ -119,7 +110,6 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::GROUP_SPREAD,
-            Source::Assumed,
             "The groups differ in capacity",
             "The strongest group holds {groups.strongest_ah}, the weakest {groups.weakest_ah}: {groups.spread_share} apart. The weakest ends every run, and is pulled down furthest. Group the cells anew.",
         );
@@ -136,7 +126,6 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::cells::OVER_RATING,
-            Source::PartSheet,
             "The cells give more than they are rated for",
             "The load asks for {load.continuous_a} continuously; the cells bear {cells.limit_a}. Take more in parallel or stronger cells.",
         );
@@ -144,7 +133,6 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::cells::PEAK_OVER_RATING,
-            Source::PartSheet,
             "The peak is over the cells' rating",
             "The peak asks for {load.peak_a} for {load.peak_s}; the cells bear {cells.peak_limit_a} for that long.",
         );
@@ -154,7 +142,6 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::PEAK_UNSTATED,
-            Source::CommonPractice,
             "Nothing says what the cells bear for the peak",
             "The peak asks for {load.peak_a} for {load.peak_s}, more than twice the {cells.limit_a} they bear for good, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
         );
@@ -166,7 +153,6 @@ fn currents(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::cells::PULSE_BELOW_CONTINUOUS,
                 subject: "",
-                source: Source::Arithmetic,
                 title: "The pulse rating lies below the continuous one",
                 why: "“{$0}” cannot bear less for seconds than for good: one of both is mistyped, or one of them is a hobby label.",
                 words: &[&cell.offer.name],

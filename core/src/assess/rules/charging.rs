@@ -12,7 +12,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::base::source::Source;
 use crate::plan::{Charges, ChargesAs, How, Module, NodeKind, Plan, StateName};
 
 /// End volts over full that are still a caution: 1 %. Common practice, no source.
@@ -45,7 +44,7 @@ fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let charges_lithium = |m: &Module| m.charges.as_ref().is_some_and(|c| c.kind == ChargesAs::CcCv);
     let charged_on_the_way = f.bench.charge_way.nodes.iter().any(|n| n.module().is_some_and(charges_lithium));
     let mut stop = |rule, title, why| {
-        f.add(Severity::Stop, Says { rule, subject: "", source: Source::CommonPractice, title, why, words: &[name] });
+        f.add(Severity::Stop, Says { rule, subject: "", title, why, words: &[name] });
     };
     match charges.kind {
         ChargesAs::CcCv => {}
@@ -81,7 +80,6 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(Severity::Stop, Says {
             rule: rule::charging::OVER_VOLTS,
             subject: "",
-            source: Source::Iec62133,
             title: "The charger over-charges the pack",
             why: "“{$0}” ends at {charger.output_v}, {charge.per_cell_v} a cell; full is {cell.full_v} and never above {cell.never_above_v}.",
             words,
@@ -90,7 +88,6 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(Severity::Stop, Says {
             rule: rule::charging::OTHER_COUNT,
             subject: "",
-            source: Source::Arithmetic,
             title: "The charger is for fewer cells or another chemistry",
             why: "“{$0}” ends at {charger.output_v}, {charge.per_cell_v} a cell: below the {cell.nominal_v} of a half-full one, so that it puts hardly anything in.",
             words,
@@ -99,7 +96,6 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::charging::SLIGHTLY_OVER,
             subject: "",
-            source: Source::CommonPractice,
             title: "The charger ends slightly above full",
             why: "“{$0}” ends at {charge.per_cell_v} a cell, within 1 % of {cell.full_v}: it costs life, and the guard may end the charge.",
             words,
@@ -112,14 +108,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         };
         f.add(
             Severity::Note,
-            Says {
-                rule: rule::charging::BELOW_FULL,
-                subject: "",
-                source: Source::CircuitLaw,
-                title: "The charge ends below full",
-                why,
-                words,
-            },
+            Says { rule: rule::charging::BELOW_FULL, subject: "", title: "The charge ends below full", why, words },
         );
     }
     let most_v = l.get(PER_CELL_V.id).map_or(per_cell_v, |end| end.ends().1);
@@ -127,7 +116,6 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::charging::END_UNSURE,
             subject: "",
-            source: Source::Iec62133,
             title: "Within its tolerance the charger may over-charge",
             why: "“{$0}” is stated to end at {charger.output_v}; at the far end of its tolerance a cell passes {cell.never_above_v}. Read it to the last digit, and count on the reading.",
             words,
@@ -139,7 +127,6 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::ENDED_BY_GUARD,
-            Source::CommonPractice,
             "The guard ends the charge, not the charger",
             "The board opens at {board.over_charge_v} a cell, before the charger's {charge.per_cell_v}: the last guard is then used at every charge.",
         );
@@ -157,7 +144,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         Some(limit_a) if above(charge_a, limit_a) => f.add(Severity::Stop, Says {
             rule: rule::charging::OVER_CELLS,
             subject: "",
-            source: Source::PartSheet,
             title: "The charge current is over the cells' rating",
             why: "“{$0}” gives {charger.output_a}; the cells take {charge.limit_a}.",
             words,
@@ -165,7 +151,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         None if l.value(&C_RATE).is_some_and(|c| above(c, USUAL_C)) => f.add(Severity::Caution, Says {
             rule: rule::charging::FAST,
             subject: "",
-            source: Source::CommonPractice,
             title: "The charge is faster than usual",
             why: "{charger.output_a} is {charge.c_rate} times the capacity an hour; once is the usual most, and the cells' own limit is not stated.",
             words,
@@ -180,7 +165,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             Says {
                 rule: rule::charging::OVER_BOARD,
                 subject: "",
-                source: Source::PartSheet,
                 title: "The charge current is over the board's rating",
                 why: "“{$0}” gives {charger.output_a}; “{$1}” is rated for less charge current.",
                 words: &[name, &board_module.offer.name],
@@ -199,7 +183,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
                 Says {
                     rule: rule::charging::OVER_JACK,
                     subject: &node.id,
-                    source: Source::PartSheet,
                     title: "The charge current is over the contacts' rating",
                     why: &why,
                     words: &[name, &jack.offer.name],
@@ -212,7 +195,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::RESTARTS,
-            Source::CircuitLaw,
             "The charger begins again as soon as it has ended",
             "The pack rests at {charge.rested_v}, and it begins again at {charge.restart_v}: left on, it tops up without end, and the cells stand at full.",
         );
@@ -221,7 +203,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::BACK_LEAK,
-            Source::CommonPractice,
             "The charger empties the pack when nothing feeds it",
             "What leaks back into it takes the charge out in {charge.back_days}. Unplug it at the pack, or put a diode or a switch before it.",
         );
@@ -230,7 +211,6 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::SLOW,
-            Source::CircuitLaw,
             "The charge takes longer than a night",
             "From empty it takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
         );
@@ -253,7 +233,6 @@ fn around(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::LOAD_ON,
-            Source::CommonPractice,
             "The device stays connected while it charges",
             "A load of more than {charge.ends_a} keeps the current above the end of the charge, so that it never ends. Switch it off, or take the pack out.",
         );
@@ -274,7 +253,6 @@ fn temperature(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::FREEZING,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "Nothing prevents charging in the cold",
                 why: "It is charged down to {charge.coldest_c}; {$0} is charged from {$1}. {$2} Charge indoors, or take a board that senses temperature.",
                 words: &[facts.name, &least, may.too_cold],
@@ -289,7 +267,6 @@ fn temperature(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::COLD_FAST,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "Charged too fast for the cold",
                 why: "At {charge.coldest_c} it gets {charger.output_a}, {charge.c_rate} times the capacity an hour; below {$0} {$1} bears {$2} times. {$3} Charge it warmer, or slower.",
                 words: &[&slow, facts.name, &rate, may.too_cold],
@@ -302,7 +279,6 @@ fn temperature(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::HOT,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "Charged too hot",
                 why: "It is charged at up to {charge.hottest_c}; {$0} is charged up to {$1}. Warmer costs life quickly.",
                 words: &[facts.name, &most],

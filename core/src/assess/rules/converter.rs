@@ -9,7 +9,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 use crate::plan::{Converts, NodeKind, Topology};
 
 /// Days within which a standby drain is worth a caution. Common practice, no source.
@@ -37,10 +36,10 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if let Some(severity) = f.volts_exceed(LINE_FULL_V.id, c.input_max_v) {
         let (rule, title) = (rule::voltage::CONVERTER_INPUT_HIGH, "The full pack is above the converter's input");
         let why = "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.";
-        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+        f.add(severity, Says { rule, subject: "", title, why, words });
     }
     let mut stop = |rule, title, why| {
-        f.add(Severity::Stop, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+        f.add(Severity::Stop, Says { rule, subject: "", title, why, words });
     };
     if c.topology == Topology::Boost && l.value(&LINE_FULL_V).is_some_and(|full_v| above(full_v, c.output_v)) {
         stop(
@@ -67,11 +66,11 @@ pub fn look(f: &mut Findings<'_, '_>) {
             )
         };
         let (rule, title) = (rule::voltage::BUCK_HEADROOM, "The buck runs out of head room");
-        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+        f.add(severity, Says { rule, subject: "", title, why, words });
     }
     let l = &bench.ledger;
     let mut stop = |rule, title, why| {
-        f.add(Severity::Stop, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+        f.add(Severity::Stop, Says { rule, subject: "", title, why, words });
     };
     if let (Some(full_v), Some(needs_v)) = (l.value(&LINE_FULL_V), l.value(&CONVERTER_NEEDS_V))
         && below(full_v, needs_v)
@@ -138,7 +137,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::CONVERTER_HEAT,
             subject: "",
-            source: Source::PartSheet,
             title: "The converter makes more heat than it can shed",
             why: "At {load.continuous_a} it makes {converter.heat_w}, more than its place sheds: give it metal, air, or take a larger one.",
             words,
@@ -149,7 +147,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.add(severity, Says {
             rule: rule::voltage::HEAT_UNPLACED,
             subject: "",
-            source: Source::CommonPractice,
             title: "The converter's heat has no place yet",
             why: "“{$0}” makes {converter.heat_w}; a bare module sheds about 5 W. Say what its place sheds: metal, air, a larger one.",
             words,
@@ -163,7 +160,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::STANDBY_DRAIN,
-            Source::CommonPractice,
             "The converter drains the pack in standby",
             "{pack.standby_a} at rest flatten a full pack in {pack.flat_days}. Put a switch on its battery side.",
         );
@@ -198,7 +194,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
             continue;
         }
         let severity = if above(peak_a, SHORT_FACTOR * rated_a) { Severity::Stop } else { Severity::Caution };
-        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why, words });
+        f.add(severity, Says { rule, subject: "", title, why, words });
     }
 }
 
@@ -219,7 +215,6 @@ fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
         Says {
             rule: rule::voltage::ADJUSTER_ABOVE_DEVICE,
             subject: "",
-            source: Source::CommonPractice,
             title: "It can be turned above what the device bears",
             why: "“{$0}” goes up to {output.most_v}; the device bears {device.highest_v}. A slip of the hand destroys it: end resistors, a fixed set point, or a clamp.",
             words,
@@ -236,7 +231,6 @@ fn hot(f: &mut Findings<'_, '_>, words: &[&str]) {
         Says {
             rule: rule::voltage::CONVERTER_HOT,
             subject: "",
-            source: Source::CommonPractice,
             title: "The converter becomes too hot where it sits",
             why: "In {use.hottest_c} its hottest part comes to {converter.hottest_c}; capacitors are made for 85 to 105 °C. Give it metal or air, or take a larger one.",
             words,

@@ -11,7 +11,6 @@ use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::base::source::Source;
 use crate::physics::device::{
     self,
     apart::{is_photographed, is_proved},
@@ -41,7 +40,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::HIGHEST_ASSUMED,
-            Source::CommonPractice,
             "Highest volts are only assumed",
             "Nothing states what the device bears; {device.highest_v} is what its old battery gave \
              fresh. Prove it on a current-limited supply before buying cells.",
@@ -51,7 +49,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::device::OLD_CELLS_FIT,
-            Source::CommonPractice,
             "Old cells can still be put in beside the new pack",
             "Somebody will. Unequal cells in parallel drive a current that nothing limits: block the bay or cut its wire.",
         );
@@ -72,7 +69,6 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::SOFT_START_BYPASSED,
-            Source::CommonPractice,
             "The soft start is bypassed",
             "The motor then starts with its full stall current at every switching on: board, fuse and switch must bear it, and the gearbox too.",
         );
@@ -83,7 +79,6 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::device::LOWER_SETTING_NEVER_RUNS,
-            Source::CircuitLaw,
             "The selector's lower setting never runs",
             "The device cuts out below {device.cutout_v}; at its lower setting the packs give {device.selector_low_v}.",
         );
@@ -92,7 +87,6 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::device::WANTS_IDENTITY,
-            Source::CommonPractice,
             "The device wants a pack that names itself",
             "Without the resistor or chip of the old pack it may not start or charge: measure it before the old pack is taken apart, and keep it.",
         );
@@ -109,7 +103,6 @@ fn alarms(f: &mut Findings<'_, '_>) {
             f.tell(
                 Severity::Caution,
                 rule::device::GAUGE_BLIND,
-                Source::CircuitLaw,
                 "Behind the converter the gauge sees nothing of the pack",
                 "The converter holds {device.feed_v} until it stops: the gauge shows the same to the end and never warns. Lead its sense wire to the pack, over a divider that suits, or take an alarm on the pack.",
             );
@@ -147,7 +140,6 @@ fn alarms(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::ALARM_NOT_RESCALED,
                 subject: &subject,
-                source: Source::CircuitLaw,
                 title: "A level of the gauge does not fit the new pack",
                 why: &why,
                 words: &[&alarm.name],
@@ -169,7 +161,6 @@ fn charger(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::device::CHARGER_UNREGULATED,
-            Source::CommonPractice,
             "The old charger is not regulated",
             "It puts out {original.charger_v} against {original.charger_label_v} on its label: off load an unregulated one \
              stands 20 to 50 % over it. It must never charge lithium by itself.",
@@ -178,7 +169,6 @@ fn charger(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::device::CHARGER_UNDER_LABEL,
-            Source::CommonPractice,
             "The old charger gives less than its label",
             "It puts out {original.charger_v} against {original.charger_label_v}. Read it again off load; if it stays, it is \
              damaged, or the label is another's.",
@@ -194,7 +184,6 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::VENTED_IN_THE_WET,
-            Source::CommonPractice,
             "Water or dust comes in by the air holes",
             "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
         );
@@ -207,7 +196,6 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::WET_OPEN_BOARD,
-            Source::CommonPractice,
             "Nothing is said to keep water off board and taps",
             "A drop between two taps draws current until the copper is gone, and a wet detector trips, or never does. A closed shell round the pack, the board coated, the leads out downwards.",
         );
@@ -216,7 +204,6 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::CHEMICALS_OPEN_PACK,
-            Source::CommonPractice,
             "Oil, solvent or salt reaches the pack",
             "Wrap, tape and PVC insulation soften in oil and solvents; salt and fertiliser eat tabs and taps. A closed shell that bears them round the pack.",
         );
@@ -225,7 +212,6 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::KNOCKS_UNHELD,
-            Source::CommonPractice,
             "Knocks, and nothing is said to hold leads and board",
             "Every drop pulls at the joints: the heaviest part tears its leads off. Hold the brick on all sides, the board on a pad, and every lead before its joint.",
         );
@@ -254,7 +240,6 @@ fn old_label(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::device::LABEL_VOLTS,
             subject: "",
-            source: Source::CommonPractice,
             title: "The volts on the old battery are not those of its chemistry",
             why: "{$0} printed on {$1} in series are {$2} a cell; {$3} has {$4}.{$5} What the device bears, and every assumption from it, hangs on this: read one of its cells.",
             words: &[
@@ -305,7 +290,6 @@ fn old_run(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::device::OLD_RUN_DOUBTFUL,
             subject: "",
-            source: Source::Arithmetic,
             title: "Old run, load and label do not go together",
             why,
             words: &[
@@ -327,7 +311,6 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::PULLED_UNSEEN,
                 subject: &step.id,
-                source: Source::CommonPractice,
                 title: "A wire was pulled without a photograph",
                 why: "“{$0}”: draw from memory now, with colours and sides, which wire sat where, and photograph the drawing.",
                 words: &[&step.what],
@@ -340,7 +323,6 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::NO_WAY_BACK_UNPROVED,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "Past the last reversible step, and not proved",
                 why: "“{$0}” cannot be undone. Prove on a current-limited supply that the device lives, and between which volts, before more is spent on it.",
                 words: &[&step.what],

@@ -11,7 +11,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 use crate::plan::SecondPack;
 
 /// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
@@ -41,7 +40,6 @@ fn adjuster(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::voltage::FIXED_SOCKET,
             subject: "",
-            source: Source::CommonPractice,
             title: "A socket for fixed volts hangs on an adjustable output",
             why: "Whatever is plugged in gets what “{$0}” was last turned to. Give the socket a regulator of its own.",
             words,
@@ -51,7 +49,6 @@ fn adjuster(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::ADJUSTER_OPEN,
             subject: "",
-            source: Source::CommonPractice,
             title: "An open adjuster lead drives the output to its maximum",
             why: "The adjuster of “{$0}” sits on leads. One that breaks or wears opens the feedback: end resistors or a clamp at the output.",
             words,
@@ -68,7 +65,6 @@ fn divider(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::DIVIDER_DRAINS,
-            Source::CommonPractice,
             "The gauge's divider empties the pack on the shelf",
             "It draws {gauge.drain_a} day and night: {gauge.flat_days}. Feed it behind the switch, or take larger resistors.",
         );
@@ -76,7 +72,6 @@ fn divider(f: &mut Findings<'_, '_>) {
     f.tell(
         Severity::Caution,
         rule::voltage::UNPOWERED_PIN,
-        Source::CommonPractice,
         "The divider feeds a pin that has no power",
         "While the device is off, the pack pushes current through the sense pin into it: it half wakes, or the pin dies. \
          Feed the divider behind the switch.",
@@ -92,7 +87,6 @@ fn change_over(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::CHANGE_OVER_TOO_LOW,
-            Source::CircuitLaw,
             "Behind the change-over the volts are too low",
             "{device.feed_v} less {change.loss_v} is not above the {device.lowest_v} the device needs.",
         );
@@ -100,7 +94,6 @@ fn change_over(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::HOLD_UP_SMALL,
-            Source::CircuitLaw,
             "The capacitor does not bridge the change-over",
             "Over {change.gap_s} it takes {change.hold_up_f} to stay above {device.lowest_v}; there is {change.has_f}. The device \
              starts anew each time the mains goes.",
@@ -116,7 +109,6 @@ fn comparator(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::COMPARATOR_BLIND,
-            Source::CircuitLaw,
             "The comparator cannot tell charging from running",
             "Its threshold must lie between what it sees while the host charges and while it runs on the pack.",
         );
@@ -126,7 +118,6 @@ fn comparator(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::COMPARATOR_CHATTER,
-            Source::CommonPractice,
             "The comparator will chatter",
             "Ripple and sag carry it to and fro over one threshold. Two thresholds {comparator.hysteresis_v} apart, around \
              {comparator.threshold_v}.",
@@ -147,7 +138,6 @@ fn positions(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::SERIES_ABOVE_DEVICE,
-            Source::CommonPractice,
             "In series the packs are too much for the device",
             "Full they have {switched.series_full_v} together; the device bears {device.highest_v}.",
         );
@@ -161,7 +151,6 @@ fn positions(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::PARALLEL_NEVER_RUNS,
-            Source::CircuitLaw,
             "In parallel the packs are too low for the device",
             "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
         );
@@ -173,7 +162,6 @@ fn positions(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::PARALLEL_OTHER_COUNTS,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "Packs of different counts cannot lie in parallel",
                 why: "One has {$0} cells in series, the other {$1}: the larger pours into the smaller until its cells burn. Only equal counts of one chemistry are joined in parallel.",
                 words: &[&first.to_string(), &other.to_string()],
@@ -190,7 +178,6 @@ fn joined(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::MAKE_BEFORE_BREAK,
-            Source::CircuitLaw,
             "The switch shorts a pack on its way",
             "Between series and parallel both positions touch at once: a dead short. It must break before it makes.",
         );
@@ -204,7 +191,6 @@ fn joined(f: &mut Findings<'_, '_>) {
             f.tell(
                 if hard { Severity::Stop } else { Severity::Caution },
                 rule::voltage::PACKS_APART,
-                Source::CircuitLaw,
                 "The packs are not at equal volts",
                 "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
                  Charge both full first.",
@@ -213,7 +199,6 @@ fn joined(f: &mut Findings<'_, '_>) {
             f.tell(
                 Severity::Caution,
                 rule::voltage::PACKS_UNREAD,
-                Source::CommonPractice,
                 "Nobody knows yet how far the packs are apart",
                 "Joined in parallel with unequal volts, one pours into the other at once, and nothing limits it. Read both at rest, just before they are joined: within 50 mV a cell.",
             );
@@ -240,7 +225,6 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
         f.add(severity, Says {
             rule: rule::voltage::PACKS_UNEQUAL,
             subject: "",
-            source: Source::CircuitLaw,
             title: "In series the larger pack drives the smaller below zero",
             words: &[if first_ends { "first" } else { "second" }],
             why: "The {$0} pack is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
@@ -257,7 +241,6 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
     f.tell(
         severity,
         rule::voltage::SECOND_UNGUARDED,
-        Source::CommonPractice,
         "Nothing is known to end the discharge of the second pack",
         "A board sees the cells of its own pack. The other goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",
     );

@@ -13,7 +13,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
 use crate::assess::rule;
 use crate::base::limit::{COMPUTED, above};
-use crate::base::source::Source;
 
 /// A fuse this many times the least rating no longer guards the load. Common practice, no source.
 const USELESS_FACTOR: f64 = 3.5;
@@ -40,12 +39,11 @@ fn limits(f: &mut Findings<'_, '_>) {
             most_v.id
         );
         let (rule, title) = (rule::protection::FUSE_VOLTS, "The fuse cannot open at these volts");
-        f.add(severity, Says { rule, subject: "", source: Source::PartSheet, title, why: &why, words: &[] });
+        f.add(severity, Says { rule, subject: "", title, why: &why, words: &[] });
     } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
         f.tell(
             Severity::Stop,
             rule::protection::FUSE_NOT_DC,
-            Source::Iec60127,
             "No DC volts are stated for the fuse",
             "Nothing says what DC it may open. An AC rating does not count: DC does not pass through zero, and the arc goes on. Take a fuse rated for at least {line.full_v} DC.",
         );
@@ -56,7 +54,6 @@ fn limits(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::protection::FUSE_BREAKING,
-            Source::CircuitLaw,
             "The fuse cannot break a dead short of this pack",
             "A short draws {pack.short_a}; the fuse breaks {fuse.breaking_a} at most.",
         );
@@ -71,7 +68,6 @@ fn limits(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::protection::FUSE_ABOVE_STRIPS,
-            Source::CommonPractice,
             "The fuse does not protect the series strips",
             "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
         );
@@ -88,7 +84,6 @@ fn limits(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::protection::FUSE_ABOVE_WIRE,
                     subject: &run.id,
-                    source: Source::CommonPractice,
                     title: "The fuse does not protect the wire",
                     why: &why,
                     words: &[],
@@ -106,7 +101,6 @@ fn limits(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::protection::FUSE_ABOVE_CONNECTOR,
                     subject: &node.id,
-                    source: Source::CommonPractice,
                     title: "The fuse does not protect the connector",
                     why: "The fuse lets {fuse.rating_a} pass for good; “{$0}” is rated for less.",
                     words: &[&connector.offer.name],
@@ -130,15 +124,14 @@ fn load(f: &mut Findings<'_, '_>) {
     };
     let lasting = l.value(local.continuous).and_then(|a| over(a, carries_a));
     let peak = l.value(local.peak).zip(l.value(&FUSE_PEAK_A)).and_then(|(a, bears_a)| over(a, bears_a));
-    let mut say = |severity, rule, source, title, why: &str| {
-        f.add(severity, Says { rule, subject: "", source, title, why, words: &[] });
+    let mut say = |severity, rule, title, why: &str| {
+        f.add(severity, Says { rule, subject: "", title, why, words: &[] });
     };
     if let Some(severity) = lasting.filter(|severity| peak.is_none_or(|p| *severity >= p)) {
         let asked = local.continuous.id;
         say(
             severity,
             rule::protection::FUSE_NUISANCE,
-            Source::CommonPractice,
             "The fuse is too small for the load",
             &format!(
                 "For good it carries {{fuse.carries_a}}; the load asks for {{{asked}}}. It will open one day for no reason."
@@ -149,7 +142,6 @@ fn load(f: &mut Findings<'_, '_>) {
         say(
             severity,
             rule::protection::FUSE_PEAK,
-            Source::Iso8820,
             "The fuse may open in the peak",
             &format!("For {{load.peak_s}} it certainly bears {{fuse.peak_a}}; the peak is {{{peak}}}."),
         );
@@ -158,7 +150,6 @@ fn load(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::FUSE_OVERSIZED,
-            Source::CommonPractice,
             "The fuse is far over the load",
             "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
         );
@@ -170,7 +161,6 @@ fn place(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::FUSE_FAR,
-            Source::CommonPractice,
             "The fuse sits far from the pack",
             "{fuse.unguarded_mm} of wire lie between pack and fuse. A short there is ended by nothing but the board: the fuse belongs at the pack’s plus, within a hand’s width.",
         );
@@ -187,7 +177,6 @@ fn short(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::protection::SHORT_TOO_LATE,
             subject: "",
-            source: Source::Iec60364,
             title: "A dead short harms something before it is ended",
             why: "{$0}",
             words: &[&case.words],

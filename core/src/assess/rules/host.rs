@@ -9,7 +9,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::above;
-use crate::base::source::Source;
 use crate::physics::charging::{self, ChargedBy};
 use crate::plan::{HostCircuit, NodeKind};
 
@@ -27,7 +26,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::OLD_CHARGER_FITS,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "The old charger still fits the jack",
                 why: "Somebody will plug it in. {$0} Change the jack, or label it.",
                 words: &[&then],
@@ -48,7 +46,6 @@ fn host(f: &mut Findings<'_, '_>) {
         None => f.tell(
             Severity::Caution,
             rule::charging::HOST_CHARGES,
-            Source::CommonPractice,
             "The device has a charge circuit of its own",
             "Made for the old battery, it goes on charging the new pack its own way. Cut it off, or follow it: nothing else may feed its charge node.",
         ),
@@ -58,7 +55,6 @@ fn host(f: &mut Findings<'_, '_>) {
                 f.tell(
                     Severity::Caution,
                     rule::charging::HOST_NODE_FED,
-                    Source::CommonPractice,
                     "The new feed reaches the device's charge node",
                     "Its charge circuit is only to be followed. Fed from behind, it takes the pack's volts for mains, charges nothing, or works against the converter: a diode or a relay between them.",
                 );
@@ -74,7 +70,6 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::charging::HOST_REUSED,
-            Source::CommonPractice,
             "A circuit for the old chemistry charges the new pack",
             "The device's own charge circuit does not end at {pack.full_v}, nor with the current falling away. Cut it off, or follow it and give the pack a charger of its own.",
         );
@@ -86,7 +81,6 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::TWO_CHARGERS,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "Two chargers work on one pack",
                 why: "The device's own circuit charges it, and “{$0}” does too. Both at once add their currents, and neither ends: each sees the volts the other holds up. Cut one of them off, or make it impossible to connect both.",
                 words: &[&second.offer.name],
@@ -99,7 +93,6 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::charging::HOST_OVER_VOLTS,
-            Source::Iec62133,
             "The device's own charge circuit over-charges the pack",
             "It goes up to {device.charge_v}, {charge.host_cell_v} a cell; full is {cell.full_v} and never above {cell.never_above_v}.",
         );

@@ -5,7 +5,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::base::source::Source;
 use crate::physics::brick::{Fault, Laid, SHEET_MM, look_behind, space_mm, too_deep_mm, too_thick_mm};
 use crate::plan::{CellSize, Compartment, NodeKind, Opening, OpeningPurpose, Sign, Space};
 
@@ -46,7 +45,6 @@ fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         Says {
             rule: rule::brick::LAYOUT_FOR_OTHER_COUNTS,
             subject: "",
-            source: Source::Arithmetic,
             title: "The layout is of another pack",
             why: "It seats {$0} cells; the pack has {$1}. Lay it out anew.",
             words: &[&laid.layout.cells.len().to_string(), &(laid.series * laid.parallel).to_string()],
@@ -66,7 +64,6 @@ fn too_long(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::brick::CELL_TOO_LARGE,
             subject: "",
-            source: Source::Arithmetic,
             title: "The cell does not go into the compartment",
             why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller cell.",
             words: &[&cell.offer.name, &size_words(&cell.size)],
@@ -135,7 +132,6 @@ fn too_many(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::brick::TOO_MANY_CELLS,
-            Source::Thue,
             "So many cells cannot fit",
             "Even packed as densely as can be, without strips and wrap, they take more room than the compartment has.",
         );
@@ -160,7 +156,6 @@ fn fit(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
     f.add(Severity::Stop, Says {
         rule: rule::brick::DOES_NOT_FIT,
         subject: "",
-        source: Source::Arithmetic,
         title: "The brick does not fit",
         why: "With strips, wrap, padding, wires and board it is {brick.x_mm} × {brick.y_mm} × {brick.z_mm}, in “{$0}”: {$1}.",
         words: &[&place.name, &reasons.join(", ")],
@@ -174,7 +169,6 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Short { group, cells } => f.add(Severity::Stop, Says {
                 rule: rule::brick::SHORT,
                 subject: &format!("group-{group}"),
-                source: Source::CircuitLaw,
                 title: "A short: cells of one group are turned against one another",
                 why: "In group {$0} {$1} would stand the other way round than the rest: the strip over them joins plus to minus.",
                 words: &[&group.to_string(), &cells.join(", ")],
@@ -182,7 +176,6 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Apart { group, parts } => f.add(Severity::Stop, Says {
                 rule: rule::brick::GROUP_APART,
                 subject: &format!("group-{group}"),
-                source: Source::CircuitLaw,
                 title: "A group is not joined",
                 why: "Group {$0} lies in {$1} parts that no strip from neighbour to neighbour reaches.",
                 words: &[&group.to_string(), &parts.to_string()],
@@ -190,7 +183,6 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Faces { group } => f.add(Severity::Stop, Says {
                 rule: rule::brick::OTHER_FACE,
                 subject: &format!("group-{group}"),
-                source: Source::CircuitLaw,
                 title: "Two groups do not meet on one face",
                 why: "The plus end of group {$0} and the minus end of the next lie on opposite faces. Turn one of them over.",
                 words: &[&group.to_string()],
@@ -198,7 +190,6 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Near { node, other } => f.add(Severity::Stop, Says {
                 rule: rule::brick::STRIPS_NEAR,
                 subject: &format!("b{node}-b{other}"),
-                source: Source::CommonPractice,
                 title: "Strips of different potential lie too near",
                 why: "Strips of B{$0} and B{$1} come within 1 mm of one another. Take a narrower strip, or lay the cells wider apart.",
                 words: &[&node.to_string(), &other.to_string()],
@@ -213,7 +204,6 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         f.tell(
             Severity::Stop,
             rule::brick::NEIGHBOURS_BARE,
-            Source::CommonPractice,
             "No room for a sheet between the groups",
             "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
         );
@@ -223,7 +213,6 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         f.tell(
             Severity::Caution,
             rule::brick::NO_ROOM_FOR_BOARD,
-            Source::CommonPractice,
             "No room is kept for the board",
             "Measure the board with its parts, or say that it sits somewhere else.",
         );
@@ -237,7 +226,6 @@ fn pouch(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::brick::NO_ROOM_FOR_SWELLING,
-            Source::CommonPractice,
             "No room for pouches to swell",
             "Pouches grow 5 to 10 % thicker with age and charge; pressed against a wall they are harmed.",
         );
@@ -246,7 +234,6 @@ fn pouch(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::brick::POUCH_WITHOUT_SHELL,
-            Source::CommonPractice,
             "Pouches without a shell in a device that is dropped",
             "A pouch has no case: a corner or a screw that presses on it makes a short inside.",
         );
@@ -274,7 +261,6 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
             Says {
                 rule: rule::brick::OPENING_BLOCKED,
                 subject: &subject,
-                source: Source::Arithmetic,
                 title: "What goes through the wall runs into something",
                 why: "The part for {$0} is {$1} deeper than what is free behind its hole; there is {$2}.",
                 words: &[purpose(opening), &show(mm, Unit::Mm), first],
@@ -284,7 +270,6 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
         f.add(Severity::Note, Says {
             rule: rule::brick::DRILL_HITS,
             subject: &subject,
-            source: Source::CommonPractice,
             title: "Drill with the brick out",
             why: "Behind the hole for {$0} lies {$1}, {$2} from the wall: a drill that breaks through goes further.",
             words: &[purpose(opening), first, &show(met[0].depth_mm.max(0.0), Unit::Mm)],
@@ -294,7 +279,6 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
         f.add(Severity::Caution, Says {
             rule: rule::brick::WALL_TOO_THICK,
             subject: &subject,
-            source: Source::Arithmetic,
             title: "The thread does not reach through the wall",
             why: "For {$0} wall and pad are {$1} thicker than its thread takes: leave the pad out, or thin the wall from inside.",
             words: &[purpose(opening), &show(mm, Unit::Mm)],
@@ -318,7 +302,6 @@ fn signs(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::brick::SIGN_UNSEEN,
             subject: "",
-            source: Source::CommonPractice,
             title: "Nobody sees the charge module's lamps",
             why: "The module sits inside with the pack; from outside one cannot see {$0}. Plan a window, or lead the lamp out.",
             words: &[&unseen.join(" or ")],

@@ -8,7 +8,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::{FigureDef, at};
 use crate::assess::rule;
 use crate::base::limit::above;
-use crate::base::source::Source;
 use crate::plan::{NodeKind, StateName};
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -21,7 +20,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::wiring::PLUGS_SWAP,
-            Source::CommonPractice,
             "Plugs that fit the other way short a pack",
             "Packs that are set in series or parallel by plugs that also fit each other: one wrong plug is a dead short of a pack. A switch that breaks before it makes, or plugs of two kinds.",
         );
@@ -30,7 +28,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::wiring::NO_STRAIN_RELIEF,
-            Source::CommonPractice,
             "A pull on a lead reaches the joint",
             "Joints and tabs break where nothing holds the lead before them, and a loose live end finds something to touch. A knot, a clamp, a tie to the case.",
         );
@@ -39,7 +36,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::wiring::METER_NOT_ISOLATED,
-            Source::CommonPractice,
             "The panel meter is fed from what it measures",
             "Its minus is often its shunt's: fed from the same circuit it reads wrongly, or shorts the shunt. A small isolated supply, or a cell of its own.",
         );
@@ -62,7 +58,6 @@ fn charge_wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::CHARGE_WIRE,
                     subject: &run.id,
-                    source: Source::ChurchillChu,
                     title: "A wire of the charge carries more than it bears",
                     why: &why,
                     words: &[],
@@ -79,7 +74,6 @@ fn taps(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::wiring::TAP_ORDER,
-            Source::CommonPractice,
             "The order of the tap plug is not known",
             "Makers wire such plugs from either end. One pin off puts two cells where one belongs, and the board dies. Read each pin against pack minus: one cell more each time.",
         );
@@ -88,7 +82,6 @@ fn taps(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::wiring::TAPS_UNFUSED,
-            Source::CommonPractice,
             "The tap wires have no fuse of their own",
             "One that chafes through carries up to {pack.short_a}, far more than so thin a wire bears. Keep them short, sleeved and apart, or put a small fuse or a fusible resistor at each tap.",
         );

@@ -7,7 +7,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::Findings;
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 
 /// How far groups part at the top of the charge before a cause is looked for. Common practice, no source.
 const APART_V: f64 = 0.1;
@@ -27,7 +26,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::GROUPS_APART,
-            Source::CommonPractice,
             "The groups are far apart",
             "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
         );
@@ -40,7 +38,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::BALANCING_LONG,
-            Source::CircuitLaw,
             "Levelling takes longer than the top of a charge",
             "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",
         );

@@ -3,7 +3,6 @@
 use crate::assess::finding::Severity;
 use crate::assess::findings::Findings;
 use crate::assess::rule;
-use crate::base::source::Source;
 use crate::physics::charging::{Polarity, polarity};
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -14,7 +13,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::charging::POLARITY,
-            Source::CommonPractice,
             "Jack and plug have opposite polarity",
             "The contact that is plus in the one is minus in the other: plugged in, charger and pack are in series over the wire between them. Swap the leads of one, and read both again.",
         );

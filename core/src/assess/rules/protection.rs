@@ -13,7 +13,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::base::source::Source;
 use crate::physics::charging::TAPER_C_RATE;
 use crate::physics::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
 use crate::plan::{CellOrigin, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, Run, StateName};
@@ -44,7 +43,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::RESERVE_DRAINS,
-            Source::Assumed,
             "After a cut-off the pack soon reaches its floor",
             "{pack.after_cutoff_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
         );
@@ -61,7 +59,6 @@ fn chatter(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::CUTOFF_CHATTER,
-            Source::CommonPractice,
             "The cut-off will chatter",
             "When it opens, the pack recovers by at least {cutoff.rebound_v}, and it closes again after {cutoff.rearm_v}: it switches to and fro until the pack is damaged.",
         );
@@ -78,7 +75,6 @@ fn rearm_below(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::protection::REARM_BELOW,
                     subject: &node.id,
-                    source: Source::Arithmetic,
                     title: "It would close again below where it opens",
                     why: "“{$0}” opens at {$1} and is said to close again at {$2}: both at once cannot be. One of them is mistyped.",
                     words: &[
@@ -109,7 +105,6 @@ fn presence(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::protection::CHARGER_ROUND_BOARD,
-            Source::CommonPractice,
             "The charger is wired round the board",
             "A way leads from the charger to the cells past the board: nothing then ends the charge when one cell is full before the others. Take the charger to the terminals of the board meant for it.",
         );
@@ -117,7 +112,6 @@ fn presence(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::CHARGE_SIDE_ONLY,
-            Source::CommonPractice,
             "The board guards the charge only",
             "It sees no load current: over-discharge, overload and a short on the device's side are not its business.",
         );
@@ -149,7 +143,6 @@ fn over_current(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::protection::NO_OVER_CURRENT,
             subject: "",
-            source: Source::CommonPractice,
             title: "Nothing ends a short circuit",
             why,
             words: &words,
@@ -172,7 +165,6 @@ fn bypassed(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::protection::BYPASSED,
                 subject: &node.id,
-                source: Source::CircuitLaw,
                 title: "Current gets past a part that should guard",
                 why: "A way leads past “{$0}”: {$1}. What flows there it neither sees nor ends.",
                 words: &[&part.offer().name, &runs_in_words(bench.plan, &runs)],
@@ -200,7 +192,6 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::OTHER_SERIES,
                 subject: "",
-                source: Source::PartSheet,
                 title: "The board is for another series count",
                 why: "“{$0}” is made for {$1} in series, the pack has {$2}. It would not see every cell.",
                 words: &[name, &made_for, &series],
@@ -215,7 +206,6 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(Severity::Stop, Says {
             rule: rule::protection::OTHER_CHEMISTRY,
             subject: "",
-            source: Source::CommonPractice,
             title: "The board is for another chemistry",
             why: "“{$0}” ends the charge at {board.over_charge_v} a cell; a full cell of this pack has {cell.full_v}, and must never go above {cell.never_above_v}.",
             words,
@@ -235,7 +225,6 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::BOARD_OVER_CURRENT,
                 subject: "",
-                source: Source::PartSheet,
                 title: "The board carries more than it is rated for",
                 why: "The load asks for {load.continuous_a} continuously; “{$0}” is rated for {board.continuous_a}.",
                 words,
@@ -250,7 +239,6 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::TRIP_IN_LOAD,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "The board may trip under the ordinary load",
                 why: "{load.continuous_a} for good reach into the trip band of “{$0}” around {board.trip_a}: warm, or with a weak detector, it opens in the middle of the work.",
                 words,
@@ -265,7 +253,6 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::TRIP_IN_PEAK,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "The board may trip in the peak",
                 why: "{load.peak_a} for {load.peak_s} reaches into the trip band of “{$0}” around {board.trip_a}.",
                 words,
@@ -280,7 +267,6 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::protection::TRIP_ABOVE_CELLS,
             subject: "",
-            source: Source::CommonPractice,
             title: "The board trips later than the cells would like",
             why: "“{$0}” lets up to {board.trip_a} through; the cells are rated for {cells.limit_a}, and no fuse stands between.",
             words,
@@ -293,7 +279,6 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::protection::TRIP_ABOVE_STRIPS,
             subject: "",
-            source: Source::CommonPractice,
             title: "The board trips later than the strips would like",
             why: "“{$0}” lets up to {board.trip_a} through for good; the strips bear {strip.limit_a}, and no fuse stands between.",
             words,
@@ -312,7 +297,6 @@ fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::TRIP_NOT_AS_STATED,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "The board cannot trip where it says",
                 why: "“{$0}” is said to trip at {board.trip_a}; its detector and transistors trip at {board.trip_cold_a} cold and {board.trip_warm_a} warm. Read it in its arrival test.",
                 words: &[name],
@@ -346,7 +330,6 @@ fn level(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::NO_BALANCING,
-            Source::CommonPractice,
             "Nothing keeps the cells level",
             "The pack has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
         );
@@ -363,7 +346,6 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
             f.tell(
                 Severity::Caution,
                 rule::protection::BLEED_WEAK,
-                Source::CommonPractice,
                 "The balancer cannot hold a full cell against the charger",
                 "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
             );
@@ -375,7 +357,6 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
         f.tell(
             Severity::Caution,
             rule::protection::TRICKLE_ABOVE_BLEED,
-            Source::CommonPractice,
             "The way round the board carries more than it can bleed off",
             "{board.trickle_a} go on into cells that are full already; a bleeder holds only what it takes. After a cut-off the same way drains them.",
         );
@@ -385,7 +366,6 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
         f.tell(
             Severity::Caution,
             rule::protection::NO_TEMPERATURE,
-            Source::CommonPractice,
             "Nothing feels the cells' temperature",
             "Cells that are driven or charged hard want a board with a sensor in the middle of the brick.",
         );
@@ -395,7 +375,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
 fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     let turns = matches!(f.bench.plan.device.kind, DeviceKind::Motor | DeviceKind::FanOrPump);
     let mut habit = |severity, rule, title, why| {
-        f.add(severity, Says { rule, subject: "", source: Source::CommonPractice, title, why, words: &[name] });
+        f.add(severity, Says { rule, subject: "", title, why, words: &[name] });
     };
     if board.wants_waking == Some(true) {
         habit(
@@ -466,7 +446,6 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
         Says {
             rule: rule::protection::BOARD_CONTRADICTS,
             subject: "",
-            source: Source::Arithmetic,
             title: "Figures of the board contradict each other",
             why: "Of “{$0}”: {$1}. One of them is mistyped or made up: look them up, or read them in its arrival test.",
             words: &[name, &wrong.join("; ")],
@@ -490,7 +469,6 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::ENDS_TOO_LOW,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "The board ends the discharge too low for these cells",
                 why: "“{$0}” opens at {board.over_discharge_v} a cell; the cells are harmed below {cell.floor_v}. It guards, if at all, after the harm.",
                 words: &[name],
@@ -502,7 +480,6 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             Says {
                 rule: rule::protection::OTHER_CHEMISTRY,
                 subject: "discharge",
-                source: Source::CommonPractice,
                 title: "The board is for another chemistry",
                 why: "“{$0}” ends the discharge at {board.over_discharge_v} a cell, above the {cell.nominal_v} of a half-full one of this pack: it hardly runs.",
                 words: &[name],
@@ -520,7 +497,6 @@ fn out_reversed(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::protection::OUT_REVERSED,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "The way out of the pack reads reversed",
                 why: "Red on plus, the meter shows {$0}: plus and minus are swapped behind the board, or the probes are. Read it again; connect nothing before it reads plus.",
                 words: &[&show(out_v.value, Unit::V)],

@@ -10,7 +10,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::base::source::Source;
 use crate::plan::Known;
 
 /// What a reading over full may be by the meter alone, without a stated error. Common practice, no source.
@@ -81,7 +80,6 @@ fn misplaced(f: &mut Findings<'_, '_>, reading: &Reading<'_>, as_much: &str) {
         Says {
             rule: rule::wiring::TAP_MISPLACED,
             subject: &reading.subject,
-            source: Source::CircuitLaw,
             title: "A tap is not where it is thought to be",
             why: "{$0} reads {$1}, {$2}: the taps are in another order, one is missing, or the probes are swapped. Read each against pack minus, one cell more each time, before anything is plugged in.",
             words: &[&reading.what, &show(reading.read.value, Unit::V), as_much],
@@ -100,7 +98,6 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::OVER_CHARGED,
                 subject,
-                source: Source::Iec62133,
                 title: "A cell is over-charged",
                 why: "{$0} reads {$1}; full is {cell.full_v}, and never above {cell.never_above_v}. Do not charge, level or use it: take it outdoors, let it down slowly through a resistor under watch, and find out what charged it so far. Cells that were above it are not used again.",
                 words,
@@ -112,7 +109,6 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::ABOVE_FULL,
                 subject,
-                source: Source::CommonPractice,
                 title: "A cell stands above full",
                 why: "{$0} reads {$1}; full is {cell.full_v}. Stop the charge and let it rest: if it stays there, something charges it too far.",
                 words,
@@ -124,7 +120,6 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::BELOW_FLOOR,
                 subject,
-                source: Source::CommonPractice,
                 title: "A cell is below its floor",
                 why: "{$0} reads {$1}; cells are harmed below {cell.floor_v}. Do not charge or level it: copper has gone into solution and may short it later. Take it out; what stood there for more than days is scrap.",
                 words,
@@ -192,7 +187,6 @@ fn sum(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::READINGS_DISAGREE,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "The groups do not add up to the pack",
                 why: "Together the groups read {$0}, the pack at its cells {$1}: one reading is wrong, a tap sits elsewhere, or they were read at different times. Read them again, one after the other.",
                 words: &[&show(sum_v, Unit::V), &show(pack.value, Unit::V)],

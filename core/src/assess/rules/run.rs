@@ -9,7 +9,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::Findings;
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 
 /// Limits for passenger baggage: without asking, and with the airline's approval. IATA DGR (from memory).
 const BAGGAGE_WH: f64 = 100.0;
@@ -24,7 +23,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::run::OVER_60,
-            Source::CommonPractice,
             "A cell over 60 °C must not be used",
             "It is used at up to {use.hottest_c}, before its own heat is added. Above 60 °C cells swell, vent and burn.",
         );
@@ -39,7 +37,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     } else {
         return;
     };
-    f.tell(Severity::Note, rule::run::BAGGAGE, Source::IataDgr, "Not for ordinary passenger baggage", why);
+    f.tell(Severity::Note, rule::run::BAGGAGE, "Not for ordinary passenger baggage", why);
 }
 
 fn time(f: &mut Findings<'_, '_>) {
@@ -50,7 +48,6 @@ fn time(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::SHORTER_THAN_BEFORE,
-            Source::CircuitLaw,
             "It runs shorter than on the old battery",
             "{run.time_s} against {original.run_s} when the old battery was good.",
         );
@@ -58,7 +55,6 @@ fn time(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::SHORTER_THAN_WANTED,
-            Source::CircuitLaw,
             "It runs shorter than wanted",
             "{run.time_s} against the {device.wanted_run_s} wanted: more cells in parallel, or larger ones.",
         );
@@ -72,7 +68,6 @@ fn brown_out(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::BROWN_OUT,
-            Source::CircuitLaw,
             "The pack cannot deliver the peak",
             "Half full at the coldest use it gives {run.gives_a} at the most, into a dead short; {load.peak_a} are asked. A motor that stalls draws what it gets and stands still. Cells with less resistance, or more in parallel.",
         );
@@ -90,7 +85,6 @@ fn brown_out(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::BROWN_OUT,
-            Source::CircuitLaw,
             "The peak pulls the volts below what the device needs",
             "At the coldest use {load.peak_a} pull the half-full pack down to {run.peak_v}. Cells with less resistance, or more in parallel.",
         );

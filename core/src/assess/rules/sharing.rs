@@ -7,7 +7,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::above;
-use crate::base::source::Source;
 use crate::physics::brick::label;
 use crate::plan::Joining;
 
@@ -33,7 +32,6 @@ fn shared(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::brick::UNEVEN_SHARING,
             subject: "",
-            source: Source::CircuitLaw,
             title: "The cells of a group share the current unevenly",
             why: "Strips and take-off load one cell {brick.uneven} times as much as its own resistance would; cell {$0} carries most, {brick.most_share} of an even share. It ages and heats faster. Take the current off diagonally or from every cell, or take thicker strips.",
             words: &[&name],
@@ -47,7 +45,6 @@ fn shared(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::brick::SHARE_OVER_RATING,
             subject: "",
-            source: Source::PartSheet,
             title: "One cell carries more than it may",
             why: "Shared evenly, {load.continuous_a} would suit the cells’ {cells.limit_a}; but cell {$0} carries {brick.most_share} of an even share.",
             words: &[&name],
@@ -63,7 +60,6 @@ fn heat(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::run::CELL_TOO_HOT,
-            Source::CommonPractice,
             "A cell becomes too hot",
             "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}; beyond 60 °C a cell is harmed, and may run away.",
         );
@@ -71,7 +67,6 @@ fn heat(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::brick::HOTTEST_CELL,
-            Source::CommonPractice,
             "A cell may become too hot",
             "At the end of a run in {use.hottest_c} the hottest cell is at about {brick.hottest_c}; the rise is good to a fifth, so it may pass 60 °C. Measure it, and let it cool before it is charged or run again.",
         );
@@ -83,7 +78,6 @@ fn joined(f: &mut Findings<'_, '_>) {
         Some(Joining::SolderedToCells) => f.tell(
             Severity::Caution,
             rule::brick::SOLDERED_ON_CELLS,
-            Source::CommonPractice,
             "Soldering on bare cells",
             "Heat on a bare cell end harms it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
         ),
@@ -91,7 +85,6 @@ fn joined(f: &mut Findings<'_, '_>) {
             .tell(
                 Severity::Caution,
                 rule::brick::SPRING_CONTACTS,
-                Source::CommonPractice,
                 "Spring contacts carry a few amperes",
                 "Each contact has 20 to 100 mΩ and carries {cell.continuous_a}: it heats and the volts fall. Weld strips.",
             ),
@@ -113,11 +106,5 @@ fn loose(f: &mut Findings<'_, '_>) {
     } else {
         return;
     };
-    f.tell(
-        Severity::Caution,
-        rule::brick::LOOSE_CELLS,
-        Source::CircuitLaw,
-        "Loose cells will be put in reversed or mixed one day",
-        why,
-    );
+    f.tell(Severity::Caution, rule::brick::LOOSE_CELLS, "Loose cells will be put in reversed or mixed one day", why);
 }

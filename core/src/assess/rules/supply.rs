@@ -5,7 +5,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{COMPUTED, above, below};
-use crate::base::source::Source;
 use crate::plan::NodeKind;
 
 pub fn look(f: &mut Findings<'_, '_>) {
@@ -20,7 +19,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::UNKNOWN_SIDE,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "Is the printed current that of the input or of the output?",
                 why: "“{$0}” does not say; its charge current may be anything up to {charger.output_a}. Cells, board and supply are judged by the most: measure both leads.",
                 words: &[&name],
@@ -37,7 +35,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::NO_SUPPLY,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "Nothing feeds the charger",
                 why: "“{$0}” does not plug into the wall itself: it wants a supply of {supply.needed_w}.",
                 words: &[&name],
@@ -52,7 +49,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             if surely { Severity::Caution } else { Severity::Note },
             rule::charging::SUPPLY_WEAK,
-            Source::CircuitLaw,
             "The supply is too weak for the charger",
             "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
         );
@@ -64,7 +60,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_VOLTS,
                 subject: "",
-                source: Source::PartSheet,
                 title: "The supply has more volts than the charger bears",
                 why: "“{$0}” is made for less than its supply gives: it dies, and may take the cells along.",
                 words: &[&name],
@@ -76,7 +71,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_LOW,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "Too few volts reach the charger",
                 why: "{supply.arrives_v} reach “{$0}” at the top of the charge, less than it works from: it flickers or never gets there. A shorter or thicker cable, or more volts.",
                 words: &[&name],
@@ -88,7 +82,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_BELOW_END,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "Does the charger step up?",
                 why: "“{$0}” must end at {charger.output_v}, and its supply gives less. Only a charger that steps up does that: read which input is printed on it.",
                 words: &[&name],

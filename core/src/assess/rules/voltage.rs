@@ -12,7 +12,6 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{self, above, below};
-use crate::base::source::Source;
 use crate::plan::{ChargesAs, DeviceKind, NodeKind};
 
 /// A guard this far below the cell's floor no longer guards. Common practice, no source.
@@ -40,7 +39,6 @@ pub fn look(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::OTHER_PACKS,
-            Source::Assumed,
             "Only the first pack is assessed",
             "This plan has several packs; figures and findings speak of the first one.",
         );
@@ -55,7 +53,6 @@ fn touch(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::OVER_TOUCH_LIMIT,
-            Source::Iec62368,
             "More than 60 V DC: dangerous to touch",
             "Full there are {line.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
         );
@@ -73,7 +70,6 @@ fn output_touch(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::OVER_TOUCH_LIMIT,
                 subject: "behind",
-                source: Source::Iec62368,
                 title: "More than 60 V DC behind the converter: dangerous to touch",
                 why: "It gives up to {output.most_v}, above {limit.touch_v}, however few volts the pack has. This is work for licensed practice under local rules.",
                 words: &[],
@@ -99,7 +95,6 @@ fn window(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::FULL_ABOVE_DEVICE,
-            Source::CommonPractice,
             "A full pack is too much for the device",
             "Full there are {line.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
         );
@@ -107,7 +102,6 @@ fn window(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::FULL_IN_TOLERANCE,
-            Source::CommonPractice,
             "A full pack is within the tolerance of the device's limit",
             "Full there are {line.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
         );
@@ -123,7 +117,6 @@ fn window(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::LOADED_BELOW_DEVICE,
-            Source::CircuitLaw,
             "Even full, the pack is too low for the device",
             why,
         );
@@ -139,7 +132,6 @@ fn unused(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::NOTHING_USABLE,
-            Source::CircuitLaw,
             "Under this load the pack is empty at once",
             "It sags {pack.sag_usual_v} at the usual current, and the run ends at {pack.cutoff_v}: only {run.usable_share} \
              of the charge comes out.",
@@ -153,7 +145,6 @@ fn unused(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::CHARGE_UNUSED,
-            Source::CircuitLaw,
             "Part of the charge cannot be used",
             "The run ends at {pack.cutoff_v} under load, when {run.usable_share} of the charge is out; the rest stays in the pack.",
         );
@@ -178,12 +169,11 @@ fn motor(f: &mut Findings<'_, '_>) {
     if above(speed, FASTER) {
         let rule = rule::voltage::FASTER_MOTOR;
         let title = "The motor runs faster than before";
-        f.add(Severity::Caution, Says { rule, subject: "", source: Source::FanLaws, title, why, words: &[] });
+        f.add(Severity::Caution, Says { rule, subject: "", title, why, words: &[] });
     } else if below(speed, -FASTER) {
         f.tell(
             Severity::Note,
             rule::voltage::SLOWER_MOTOR,
-            Source::FanLaws,
             "The motor runs slower than before",
             "Speed changes by {device.speed_change} against the old battery.",
         );
@@ -206,14 +196,7 @@ fn no_guard(f: &mut Findings<'_, '_>) {
     };
     f.add(
         Severity::Stop,
-        Says {
-            rule: rule::voltage::NO_GUARD,
-            subject: "",
-            source: Source::CommonPractice,
-            title: "Nothing ends the discharge",
-            why,
-            words: &words,
-        },
+        Says { rule: rule::voltage::NO_GUARD, subject: "", title: "Nothing ends the discharge", why, words: &words },
     );
 }
 
@@ -233,7 +216,6 @@ fn guards(f: &mut Findings<'_, '_>) {
             f.tell(
                 Severity::Caution,
                 rule::voltage::ALARM_ONLY,
-                Source::CommonPractice,
                 "Only an alarm and a watchful user end the discharge",
                 "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
             );
@@ -257,7 +239,6 @@ fn guards(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::GUARD_BELOW_FLOOR,
                 subject: "",
-                source: Source::CommonPractice,
                 title: "The discharge ends too deep",
                 why: "“{$0}” ends the discharge at {guard.pack_v}; the cells are damaged below {line.floor_v}.",
                 words,
@@ -267,7 +248,6 @@ fn guards(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::LAST_RESORT_GUARD,
             subject: "",
-            source: Source::CommonPractice,
             title: "Only a last resort ends the discharge",
             why: "“{$0}” is the highest guard, at {guard.pack_v}; the sensible end is {line.empty_v}. Cells last longer if something stops earlier.",
             words,

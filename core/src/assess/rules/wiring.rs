@@ -12,7 +12,6 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::base::source::Source;
 use crate::physics::wiring::area_mm2;
 use crate::plan::{Connector, Node, NodeKind, Plan, StateName};
 
@@ -44,7 +43,6 @@ fn ways(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::wiring::NO_WAY,
                 subject: "",
-                source: Source::CircuitLaw,
                 title: "No current reaches the device",
                 why: "{$0} Nothing of the line can be judged before it is closed.",
                 words: &[&told],
@@ -58,7 +56,6 @@ fn ways(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::wiring::NO_WAY,
                 subject: "charge",
-                source: Source::CircuitLaw,
                 title: "No current of the charger reaches the cells",
                 why: "{$0}",
                 words: &[&told],
@@ -102,7 +99,6 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::WIRE_OVER_CURRENT,
                     subject: &run.id,
-                    source: Source::ChurchillChu,
                     title: "A wire carries more than it bears",
                     why: &why,
                     words: &[],
@@ -120,7 +116,6 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::WIRE_OVER_PEAK,
                     subject: &run.id,
-                    source: Source::Iec60364,
                     title: "The peak heats a wire too far",
                     why: &why,
                     words: &[],
@@ -137,7 +132,6 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::THINNER_THAN_BEFORE,
                     subject: &run.id,
-                    source: Source::CommonPractice,
                     title: "A wire is thinner than the one it replaces",
                     why: &why,
                     words: &[&wire.offer.name],
@@ -161,7 +155,6 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
         f.tell(
             Severity::Stop,
             rule,
-            Source::CircuitLaw,
             title,
             "Half full and under load {run.loaded_nominal_v} reach the device, which needs {device.lowest_v}; without the \
              {wire.drop_v} lost in the wires it would live. Thicker or shorter wire.",
@@ -173,7 +166,6 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
         f.tell(
             Severity::Stop,
             rule,
-            Source::CircuitLaw,
             title,
             "Of the {device.feed_v} of the converter {output.arrives_v} reach the device, which needs {device.lowest_v}; \
              {wire.output_drop_v} are lost in the wires behind it. Thicker or shorter wire.",
@@ -206,8 +198,7 @@ fn drop(f: &mut Findings<'_, '_>) {
             continue;
         };
         let why = format!("{told}{rest}");
-        let (rule, source) = (rule::wiring::DROP, Source::CommonPractice);
-        f.add(Severity::Caution, Says { rule, subject, source, title, why: &why, words: &[] });
+        f.add(Severity::Caution, Says { rule: rule::wiring::DROP, subject, title, why: &why, words: &[] });
     }
 }
 
@@ -225,7 +216,7 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
     let most = if on_line { local.most_v } else { &FULL_V };
     let over_volts = f.volts_exceed(most.id, part.dc_v);
     let mut add = |severity, rule, title, why: &str| {
-        f.add(severity, Says { rule, subject: id, source: Source::PartSheet, title, why, words });
+        f.add(severity, Says { rule, subject: id, title, why, words });
     };
     if over_current {
         add(
@@ -287,8 +278,8 @@ fn switches(f: &mut Findings<'_, '_>) {
         let local = local(bench, &node.id);
         let words: &[&str] = &[&switch.offer.name];
         let over_volts = f.volts_exceed(local.most_v.id, switch.dc_v);
-        let mut add = |severity, rule, source, title, why: &str| {
-            f.add(severity, Says { rule, subject: &node.id, source, title, why, words });
+        let mut add = |severity, rule, title, why: &str| {
+            f.add(severity, Says { rule, subject: &node.id, title, why, words });
         };
         let over =
             |value: Option<f64>| matches!((value, switch.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a));
@@ -296,7 +287,6 @@ fn switches(f: &mut Findings<'_, '_>) {
             add(
                 Severity::Stop,
                 rule::wiring::SWITCH_OVER_CURRENT,
-                Source::PartSheet,
                 "The switch carries more than it is rated for",
                 &format!("“{{$0}}” carries {{{}}} and is rated for less.", local.continuous.id),
             );
@@ -304,7 +294,6 @@ fn switches(f: &mut Findings<'_, '_>) {
             add(
                 Severity::Caution,
                 rule::wiring::SWITCH_PEAK,
-                Source::PartSheet,
                 "The peak is over the switch's rating",
                 &format!(
                     "“{{$0}}” is rated for less than {{{}}}: switched on into the peak, its contacts may weld.",
@@ -316,7 +305,6 @@ fn switches(f: &mut Findings<'_, '_>) {
             (Some(severity), ..) => add(
                 severity,
                 rule::wiring::SWITCH_VOLTS,
-                Source::PartSheet,
                 "The switch cannot break these volts",
                 &format!(
                     "“{{$0}}” is rated for less DC than the {{{}}} it must break: its arc does not go out.",
@@ -326,7 +314,6 @@ fn switches(f: &mut Findings<'_, '_>) {
             (None, None, Some(_)) => add(
                 Severity::Caution,
                 rule::wiring::SWITCH_NOT_DC,
-                Source::CommonPractice,
                 "No DC volts are stated for the switch",
                 "Nothing says what DC “{$0}” may break. An AC rating does not count: DC does not pass through zero, and the arc stays.",
             ),

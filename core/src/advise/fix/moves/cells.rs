@@ -1,0 +1,32 @@
+//! What is worth trying for findings about the cells.
+
+use super::{At, Move, cell, put, these};
+use crate::assess::Assessment;
+use crate::assess::rule;
+use crate::base::quantity::{Unit, show};
+use serde_json::{Value, json};
+
+pub fn moves_for(at: &At<'_>) -> Vec<Move> {
+    match at.finding.rule {
+        rule::cells::OTHER_CHEMISTRY | rule::cells::IMPOSSIBLE_CLAIM | rule::cells::IMPOSSIBLE_DENSITY => {
+            these(&[cell()])
+        }
+        rule::cells::GROUPS_FOR_OTHER_COUNTS => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
+        rule::cells::PULSE_BELOW_CONTINUOUS => {
+            vec![put("/packs/0/cell/part/pulse_a", Value::Null, "Count on the continuous rating alone")]
+        }
+        rule::cells::PEAK_UNSTATED => these(&[Some(Move::MoreParallel), cell()]),
+        rule::cells::DOUBTFUL_CLAIM => these(&[believed(at.assessment), cell()]),
+        rule::cells::SALVAGED_UNTESTED => {
+            these(&[Some(put("/packs/0/cell/part/tested", true, "I have tested every cell")), cell()])
+        }
+        rule::cells::OVER_RATING | rule::cells::PEAK_OVER_RATING => these(&[Some(Move::MoreParallel), cell()]),
+        _ => vec![],
+    }
+}
+
+fn believed(assessment: &Assessment) -> Option<Move> {
+    let believed_ah = assessment.figure("cell.believed_ah")?.value;
+    let shown = show(believed_ah, Unit::Ah);
+    Some(put("/packs/0/cell/part/rated_ah", believed_ah, format!("Count on {shown}")))
+}

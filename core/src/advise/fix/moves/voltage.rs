@@ -1,0 +1,140 @@
+//! What is worth trying for findings about matching the voltage, and what ends the discharge.
+
+use super::{At, Move, cell, other_voltage, put, these, wired, without_jumper};
+use crate::advise::fix::placing::load_through_board;
+use crate::assess::Assessment;
+use crate::assess::rule;
+use crate::base::quantity::{Unit, show};
+use crate::plan::{ChangeOver, Converts, NodeKind, Plan};
+use serde_json::json;
+
+pub fn moves_for(at: &At<'_>) -> Vec<Move> {
+    match at.finding.rule {
+        rule::voltage::FULL_ABOVE_DEVICE
+        | rule::voltage::FULL_IN_TOLERANCE
+        | rule::voltage::LOADED_BELOW_DEVICE
+        | rule::voltage::OVER_TOUCH_LIMIT
+        | rule::voltage::FASTER_MOTOR
+        | rule::voltage::CHARGE_UNUSED => other_voltage().to_vec(),
+        rule::voltage::NOTHING_USABLE => {
+            [these(&[Some(Move::MoreParallel), cell()]), other_voltage().to_vec()].concat()
+        }
+        rule::voltage::NO_GUARD => {
+            let guarded = at.plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
+            match guarded.and_then(|board| without_jumper(at.plan, &board.id)) {
+                // A board is there: what leads past it goes, and no buzzer takes its place.
+                Some(jumper) => vec![jumper],
+                None => these(&[
+                    wired(load_through_board(at.plan).filter(|_| guarded.is_some()), "Feed the load through the board"),
+                    at.part(NodeKind::Board),
+                    at.part(NodeKind::CutOff),
+                    at.part(NodeKind::Alarm),
+                ]),
+            }
+        }
+        rule::voltage::ALARM_ONLY | rule::voltage::GUARD_BELOW_FLOOR | rule::voltage::LAST_RESORT_GUARD => {
+            these(&[at.part(NodeKind::Board), at.part(NodeKind::CutOff)])
+        }
+        rule::voltage::CONVERTER_INPUT_HIGH
+        | rule::voltage::CONVERTER_INPUT_LOW
+        | rule::voltage::CONVERTER_INPUT_CURRENT
+        | rule::voltage::CONVERTER_OUTPUT_CURRENT
+        | rule::voltage::CONVERTER_HEAT
+        | rule::voltage::BOOST_OVERFED
+        | rule::voltage::BUCK_HEADROOM
+        | rule::voltage::OUTPUT_ABOVE_DEVICE
+        | rule::voltage::OUTPUT_BELOW_DEVICE => {
+            [these(&[at.part(NodeKind::Converter)]), other_voltage().to_vec()].concat()
+        }
+        rule::voltage::FIXED_SOCKET => {
+            these(&[converter_put(at.plan, "fixed_socket", false, "The socket gets a regulator of its own")])
+        }
+        rule::voltage::ADJUSTER_ABOVE_DEVICE => these(&[
+            converter_put(at.plan, "adjustable", false, "Fix its set point, so that nobody turns it"),
+            at.part(NodeKind::Converter),
+        ]),
+        rule::voltage::CONVERTER_INPUT_PEAK
+        | rule::voltage::CONVERTER_OUTPUT_PEAK
+        | rule::voltage::CONVERTER_HOT
+        | rule::voltage::HEAT_UNPLACED => [these(&[at.part(NodeKind::Converter)]), other_voltage().to_vec()].concat(),
+        rule::voltage::ADJUSTER_OPEN => {
+            these(&[converter_put(at.plan, "adjuster_clamped", true, "End resistors or a clamp")])
+        }
+        rule::voltage::DIVIDER_DRAINS | rule::voltage::UNPOWERED_PIN => {
+            vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
+        }
+        rule::voltage::HOLD_UP_SMALL => these(&[hold_up(at.assessment)]),
+        rule::voltage::CHANGE_OVER_TOO_LOW => vec![
+            put("/feed/change_over/by", "ideal_diode", "A transistor driven as a diode"),
+            put("/feed/change_over/by", "relay", "A relay"),
+        ],
+        rule::voltage::COMPARATOR_BLIND | rule::voltage::COMPARATOR_CHATTER => comparator(at.plan, at.assessment),
+        rule::voltage::MAKE_BEFORE_BREAK => {
+            vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
+        }
+        rule::voltage::PARALLEL_OTHER_COUNTS => {
+            let series = at.plan.main_pack().and_then(|p| p.series);
+            let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
+            let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
+            these(&[alike, Some(out)])
+        }
+        rule::voltage::SERIES_ABOVE_DEVICE => {
+            vec![put("/feed/second/used_in_series", false, "Leave the series position out")]
+        }
+        rule::voltage::PARALLEL_NEVER_RUNS => {
+            vec![put("/feed/second/used_in_parallel", false, "Leave the parallel position out")]
+        }
+        rule::voltage::SET_POINT_OFF | rule::voltage::SET_POINT_UNREAD => set_point(at.plan),
+        rule::voltage::STANDBY_DRAIN => these(&[at.part(NodeKind::Switch)]),
+        _ => vec![],
+    }
+}
+
+fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
+    let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
+    Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
+}
+
+/// A capacitor a fifth over what is needed: they are sold that much under their print.
+fn hold_up(assessment: &Assessment) -> Option<Move> {
+    const ROOM: f64 = 1.2;
+    let farad = assessment.figure("change.hold_up_f")?.value * ROOM;
+    let shown = show(farad, Unit::F);
+    Some(put("/feed/change_over/hold_up_f", farad, format!("A capacitor of {shown}")))
+}
+
+/// The comparator as its two states want it, in one change: either alone may still be wrong.
+fn comparator(plan: &Plan, assessment: &Assessment) -> Vec<Move> {
+    let value = |id: &str| assessment.figure(id).map(|f| f.value);
+    let (Some(change), Some(threshold_v), Some(hysteresis_v)) =
+        (&plan.feed.change_over, value("comparator.threshold_v"), value("comparator.hysteresis_v"))
+    else {
+        return vec![];
+    };
+    let set = ChangeOver { threshold_v: Some(threshold_v), hysteresis_v: Some(hysteresis_v), ..change.clone() };
+    let shown = |v: f64| show(v, Unit::V);
+    vec![put(
+        "/feed/change_over",
+        json!(set),
+        format!("Set it to {} ± {}", shown(threshold_v), shown(hysteresis_v / 2.0)),
+    )]
+}
+
+/// Count on the reading, or take the converter out and set it before it is connected again.
+fn set_point(plan: &Plan) -> Vec<Move> {
+    let Some(i) = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter) else {
+        return vec![];
+    };
+    let Some(c) = plan.nodes[i].module().and_then(|m| m.converts.as_ref()) else {
+        return vec![];
+    };
+    let at = format!("/nodes/{i}/part/part/module/converts");
+    let mut moves = vec![];
+    if let Some(read) = &c.set_point_v {
+        let shown = show(read.value, Unit::V);
+        moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} as read")));
+    }
+    let anew = Converts { set_point_v: None, wired_in: false, ..c.clone() };
+    moves.push(put(at, json!(anew), "Take it out, set it and read it first"));
+    moves
+}
