@@ -59,7 +59,7 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.press(b.xpath("//nav[@aria-label='Kinds of part']/button[contains(.,'Boards')]").await?).await?;
     b.css("[data-part='board-li-4s-fets']").await?;
     save(b, folder, "parts").await?;
-    bench(b, folder).await?;
+    workspace(b, folder).await?;
     b.open(&format!("{sound}/bill")).await?;
     b.css("[data-testid='bill-total']").await?;
     save(b, folder, "bill").await?;
@@ -80,7 +80,7 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
 }
 
 /// The three screens of the cell bench.
-async fn bench(b: &Browser, folder: &Path) -> Result<()> {
+async fn workspace(b: &Browser, folder: &Path) -> Result<()> {
     b.open("/stock").await?;
     b.press(b.xpath("//button[.//b[text()='Scanner packs']]").await?).await?;
     b.click("[data-row='6'] .label button").await?;

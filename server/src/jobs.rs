@@ -14,7 +14,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::Problem;
-use crate::api::grouping::Grouped;
+use crate::api::cells::grouping::Grouped;
 
 /// Most jobs at work at once: more would only slow each other on a small machine.
 const AT_WORK_MAX: usize = 4;

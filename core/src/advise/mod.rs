@@ -4,6 +4,6 @@
 
 pub mod bill;
 pub mod fix;
-pub mod later;
+pub mod misuse;
 pub mod prove;
 pub mod suggest;

@@ -1,9 +1,9 @@
 //! Cautions accepted by name, and the figure that decides whether the acceptance still holds.
 
-use super::bench::Bench;
 use super::finding::{Deciding, Finding};
 use super::ledger::Ledger;
 use super::rule::{self, Rule, Worse};
+use super::workspace::Workspace;
 
 /// How far the deciding figure may worsen before a caution must be accepted anew.
 const MAY_WORSEN: f64 = 0.05;
@@ -18,8 +18,8 @@ pub fn deciding(ledger: &Ledger, rule: Rule, key: &str) -> Option<Deciding> {
 }
 
 /// The reason a caution was accepted with, unless its deciding figure has worsened by more than 5 % since.
-pub fn reason(bench: &Bench<'_>, finding: &Finding) -> Option<String> {
-    let acceptance = bench.plan.accepted.iter().find(|a| a.finding == finding.key)?;
+pub fn reason(workspace: &Workspace<'_>, finding: &Finding) -> Option<String> {
+    let acceptance = workspace.plan.accepted.iter().find(|a| a.finding == finding.key)?;
     let rests = rule::entry(finding.rule).and_then(|e| e.rests);
     let holds = match (acceptance.deciding_value, &finding.deciding, rests) {
         (Some(then), Some(now), Some(rests)) => {

@@ -3,12 +3,12 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::load::CONTINUOUS_A;
 use super::figures::voltage::FULL_V;
 use super::figures::voltage::LINE_FULL_V;
 use super::fill;
-use crate::physics::arrival::{self, ArrivalTest, Bill, Outcome, Task};
+use super::workspace::Workspace;
+use crate::physics::arrival::{self, ArrivalTest, ArrivalTests, Outcome, Task};
 use crate::plan::{Arrival, Change, FieldError, How, Known, Node, Plan};
 
 /// One test with its outcome.
@@ -42,38 +42,38 @@ pub struct PartTests {
 /// Arrival tests of board, cut-off board, fuse, switch, charger and supply, as far as they are chosen.
 pub fn arrival_tests(plan: &Plan) -> Result<Vec<PartTests>, Vec<FieldError>> {
     plan.check()?;
-    let bench = fill(plan, None)?;
-    Ok(plan.nodes.iter().enumerate().filter_map(|(i, node)| report(&bench, i, node)).collect())
+    let workspace = fill(plan, None)?;
+    Ok(plan.nodes.iter().enumerate().filter_map(|(i, node)| report(&workspace, i, node)).collect())
 }
 
-fn task(bench: &Bench<'_>) -> Task {
-    let l = &bench.ledger;
+fn task(workspace: &Workspace<'_>) -> Task {
+    let l = &workspace.ledger;
     Task {
-        series: bench.pack.series,
-        facts: bench.facts(),
+        series: workspace.pack.series,
+        facts: workspace.facts(),
         continuous_a: l.value(&CONTINUOUS_A),
         full_v: l.value(&LINE_FULL_V),
         pack_full_v: l.value(&FULL_V),
-        dummy: bench.plan.dummy,
+        dummy: workspace.plan.dummy,
     }
 }
 
-fn bill<'a>(bench: &Bench<'_>, node: &'a Node) -> Option<(&'a str, Bill)> {
+fn bill<'a>(workspace: &Workspace<'_>, node: &'a Node) -> Option<(&'a str, ArrivalTests)> {
     let part = node.part.part()?;
     let name = &part.offer().name;
-    Some((name, arrival::tests(part, &task(bench))?))
+    Some((name, arrival::tests(part, &task(workspace))?))
 }
 
 fn done<'a>(plan: &'a Plan, node: &Node, test: &ArrivalTest, part: &str) -> Option<&'a Arrival> {
     plan.arrivals.iter().find(|a| a.place == node.id && a.test == test.id && a.part == part)
 }
 
-fn report(bench: &Bench<'_>, index: usize, node: &Node) -> Option<PartTests> {
-    let (name, bill) = bill(bench, node)?;
+fn report(workspace: &Workspace<'_>, index: usize, node: &Node) -> Option<PartTests> {
+    let (name, bill) = bill(workspace, node)?;
     let tests = bill.tests.into_iter().map(|test| {
-        let done = done(bench.plan, node, &test, name);
+        let done = done(workspace.plan, node, &test, name);
         let (outcome, words) = arrival::judge(&test, name, done);
-        let adopt = done.and_then(|d| adopt(bench.plan, index, &test, d)).into_iter().collect();
+        let adopt = done.and_then(|d| adopt(workspace.plan, index, &test, d)).into_iter().collect();
         TestReport { done: done.cloned(), outcome, words, adopt, test }
     });
     Some(PartTests { place: node.id.clone(), part: name.to_owned(), needs: bill.needs, tests: tests.collect() })
@@ -96,15 +96,15 @@ fn adopt(plan: &Plan, index: usize, test: &ArrivalTest, done: &Arrival) -> Optio
 }
 
 /// Tests of chosen parts that came out wrong: the node, its part, the test's title, the outcome in words.
-pub(super) fn failed<'a>(bench: &Bench<'a>) -> Vec<(&'a Node, &'a str, &'static str, String)> {
-    if bench.plan.arrivals.is_empty() {
+pub(super) fn failed<'a>(workspace: &Workspace<'a>) -> Vec<(&'a Node, &'a str, &'static str, String)> {
+    if workspace.plan.arrivals.is_empty() {
         return vec![];
     }
     let mut found = vec![];
-    for node in &bench.plan.nodes {
-        let Some((name, bill)) = bill(bench, node) else { continue };
+    for node in &workspace.plan.nodes {
+        let Some((name, bill)) = bill(workspace, node) else { continue };
         for test in &bill.tests {
-            let (outcome, words) = arrival::judge(test, name, done(bench.plan, node, test, name));
+            let (outcome, words) = arrival::judge(test, name, done(workspace.plan, node, test, name));
             // The row of dummy cells is the maker's, not the part's.
             if outcome == Outcome::Wrong && test.id != "row" {
                 found.push((node, name, test.title, words));

@@ -3,11 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::balancing::weighed;
 use super::figures::cells::PACK_AH;
 use super::figures::charging::ENDS_A;
 use super::figures::protection::BLEED_A;
+use super::workspace::Workspace;
 use super::{fill, rules};
 use crate::base::chemistry;
 use crate::base::limit::below;
@@ -44,31 +44,32 @@ pub struct Balance {
 /// Weighs the volts of the groups at rest.
 pub fn balance(plan: &Plan) -> Result<Balance, Vec<FieldError>> {
     plan.check()?;
-    let bench = fill(plan, None)?;
-    Ok(report(&bench).unwrap_or_else(|| Balance { missing: Some(missing(&bench).to_owned()), ..Balance::default() }))
+    let workspace = fill(plan, None)?;
+    Ok(report(&workspace)
+        .unwrap_or_else(|| Balance { missing: Some(missing(&workspace).to_owned()), ..Balance::default() }))
 }
 
-fn missing(bench: &Bench<'_>) -> &'static str {
-    if rules::is_damning(bench) {
+fn missing(workspace: &Workspace<'_>) -> &'static str {
+    if rules::is_damning(workspace) {
         return "A group reads beyond what cells bear: it is not levelled. See what stands against it first.";
     }
-    match (bench.pack.series, bench.ledger.value(&PACK_AH)) {
+    match (workspace.pack.series, workspace.ledger.value(&PACK_AH)) {
         (None | Some(1), _) => "Only cells in series can drift apart: choose the series count first.",
         (_, None) => "Choose cells and their count first: volts are judged by the charge they stand for.",
         _ => "Read every group at rest, over its two taps.",
     }
 }
 
-fn report(bench: &Bench<'_>) -> Option<Balance> {
-    if rules::is_damning(bench) {
+fn report(workspace: &Workspace<'_>) -> Option<Balance> {
+    if rules::is_damning(workspace) {
         return None;
     }
-    let (spread, task) = weighed(bench)?;
-    let ah = bench.ledger.value(&PACK_AH)?;
-    let curve = chemistry::curve(bench.pack.chemistry?);
+    let (spread, task) = weighed(workspace)?;
+    let ah = workspace.ledger.value(&PACK_AH)?;
+    let curve = chemistry::curve(workspace.pack.chemistry?);
     let school = |way: LevelWay| LevelReport { left_v: apart_at_full_v(curve, way.left_ah, ah, task.full_v), way };
-    let bleed_a = bench.ledger.value(&BLEED_A).filter(|a| *a > 0.0);
-    let ends_a = bench.ledger.value(&ENDS_A).unwrap_or(TAPER_C_RATE * ah);
+    let bleed_a = workspace.ledger.value(&BLEED_A).filter(|a| *a > 0.0);
+    let ends_a = workspace.ledger.value(&ENDS_A).unwrap_or(TAPER_C_RATE * ah);
     Some(Balance {
         missing: None,
         schools: ways(&task).into_iter().map(school).collect(),

@@ -4,10 +4,10 @@ use crate::assess::figures::local::charge_situation;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::charging::{CABLE_OHM, PER_CELL_V, SUPPLY_W};
 use super::figures::voltage::CELL_FULL_V;
 use super::fill;
+use super::workspace::Workspace;
 use crate::base::chemistry;
 use crate::physics::charging::{
     self, ChargePart, ChargeWay, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
@@ -86,31 +86,31 @@ pub struct ChargeReport {
 /// Reports the charge of a plan.
 pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
     plan.check()?;
-    let bench = fill(plan, None)?;
+    let workspace = fill(plan, None)?;
     Ok(ChargeReport {
-        ways: charging::ways(&charge_situation(&bench)),
-        ends: ends(&bench).unwrap_or_default(),
-        course: course(&bench),
-        feeds: feeds(&bench).unwrap_or_default(),
+        ways: charging::ways(&charge_situation(&workspace)),
+        ends: ends(&workspace).unwrap_or_default(),
+        course: course(&workspace),
+        feeds: feeds(&workspace).unwrap_or_default(),
         contacts: contacts(plan),
-        assumed: bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
+        assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
     })
 }
 
-fn ends(bench: &Bench<'_>) -> Option<Vec<EndChoice>> {
-    let l = &bench.ledger;
-    let chemistry = bench.pack.chemistry?;
-    let series = f64::from(bench.pack.series?);
+fn ends(workspace: &Workspace<'_>) -> Option<Vec<EndChoice>> {
+    let l = &workspace.ledger;
+    let chemistry = workspace.pack.chemistry?;
+    let series = f64::from(workspace.pack.series?);
     let full_v = l.value(&CELL_FULL_V)?;
     let curve = chemistry::curve(chemistry);
     // Without a charger the usual end of the current counts, on the typical cell of the chemistry.
     let usual_v = TAPER_C_RATE * chemistry.facts().typical_ohm_ah * charging::DIFFUSION;
-    let sag_v = super::figures::charging::task(bench).map_or(usual_v, |task| task.end_v - task.rests_v());
+    let sag_v = super::figures::charging::task(workspace).map_or(usual_v, |task| task.end_v - task.rests_v());
     let now_v = l.value(&PER_CELL_V);
-    let place = bench
+    let place = workspace
         .charges()
         .filter(|c| c.kind == ChargesAs::CcCv)
-        .map(|_| format!("{}/charges/output_v", bench.module_pointer(NodeKind::Charger)));
+        .map(|_| format!("{}/charges/output_v", workspace.module_pointer(NodeKind::Charger)));
     let choice = |end: EndVolts| {
         let pack_v = end.cell_v * series;
         // Half a step: what the charger is nearest to.
@@ -122,9 +122,9 @@ fn ends(bench: &Bench<'_>) -> Option<Vec<EndChoice>> {
     Some(charging::ends(curve, chemistry, full_v, sag_v).into_iter().map(choice).collect())
 }
 
-fn course(bench: &Bench<'_>) -> Option<ChargeCourse> {
-    let (series, parallel) = bench.counts()?;
-    let course = charging::course(&super::figures::charging::task(bench)?)?;
+fn course(workspace: &Workspace<'_>) -> Option<ChargeCourse> {
+    let (series, parallel) = workspace.counts()?;
+    let course = charging::course(&super::figures::charging::task(workspace)?)?;
     let point = |m: &Moment| ChargePoint {
         t_s: m.t_s,
         pack_v: m.cell_v * series,
@@ -139,9 +139,9 @@ fn course(bench: &Bench<'_>) -> Option<ChargeCourse> {
     })
 }
 
-fn feeds(bench: &Bench<'_>) -> Option<Vec<FeedOption>> {
-    let charges = bench.charges().filter(|c| !c.own_supply)?;
-    let l = &bench.ledger;
+fn feeds(workspace: &Workspace<'_>) -> Option<Vec<FeedOption>> {
+    let charges = workspace.charges().filter(|c| !c.own_supply)?;
+    let l = &workspace.ledger;
     Some(charging::feeds(&FeedTask {
         power_w: l.value(&SUPPLY_W)?,
         least_v: charges.input_min_v,

@@ -3,13 +3,13 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::cells::{LIMIT_A, PACK_OHM};
 use super::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use super::figures::voltage::FULL_V;
 use super::figures::{brick as strips, wiring as wires};
 use super::fill;
 use super::finding::Severity;
+use super::workspace::Workspace;
 use crate::base::quantity::{Unit, show};
 use crate::physics::brick::{cell_heat_j_per_k, link_pulse_a2s};
 use crate::physics::protection::{Endurance, Window, board_window, fuse_window};
@@ -143,14 +143,14 @@ struct Bears {
 /// Lays all of it over one another. Behind a converter currents are others: the chart ends before it.
 pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
     plan.check()?;
-    let bench = fill(plan, None)?;
-    let (acts, bears) = links(&bench);
-    let short_a = short_a(&bench);
-    let Some(continuous_a) = bench.ledger.value(&CONTINUOUS_A) else {
+    let workspace = fill(plan, None)?;
+    let (acts, bears) = links(&workspace);
+    let short_a = short_a(&workspace);
+    let Some(continuous_a) = workspace.ledger.value(&CONTINUOUS_A) else {
         let missing = Some("Survey what the device draws first.".to_owned());
         return Ok(Coordination { missing, short_a, ..Coordination::default() });
     };
-    let levels: Vec<LevelMark> = bench
+    let levels: Vec<LevelMark> = workspace
         .asked
         .iter()
         .map(|a| LevelMark { name: a.load.name.clone(), current_a: a.level.current_a, duration_s: a.level.duration_s })
@@ -161,7 +161,7 @@ pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
     let mut curves: Vec<TimeCurve> = acts.iter().map(|a| acting(a, from_a, to_a)).collect();
     curves.extend(bears.iter().map(|b| bearing(b, to_a)));
     let mut cases = vec![case("overload", OVERLOAD * continuous_a, None, &acts, &bears)];
-    if let Some((peak_a, peak_s)) = bench.ledger.value(&PEAK_A).zip(bench.ledger.value(&PEAK_S)) {
+    if let Some((peak_a, peak_s)) = workspace.ledger.value(&PEAK_A).zip(workspace.ledger.value(&PEAK_S)) {
         cases.push(case("stall that does not end", peak_a, Some(peak_s), &acts, &bears));
     }
     cases.extend(short_a.map(|a| case("dead short", a, None, &acts, &bears)));
@@ -169,30 +169,30 @@ pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
 }
 
 /// What a dead short does in a plan in which something opens: the case of the chart, for a rule to tell.
-pub(super) fn dead_short(bench: &Bench<'_>) -> Option<FaultCase> {
-    let (acts, bears) = links(bench);
-    let short_a = short_a(bench).filter(|_| !acts.is_empty())?;
+pub(super) fn dead_short(workspace: &Workspace<'_>) -> Option<FaultCase> {
+    let (acts, bears) = links(workspace);
+    let short_a = short_a(workspace).filter(|_| !acts.is_empty())?;
     Some(case("dead short", short_a, None, &acts, &bears))
 }
 
 /// Everything from the cells up to a converter.
-fn links<'a>(bench: &Bench<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
-    let l = &bench.ledger;
+fn links<'a>(workspace: &Workspace<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
+    let l = &workspace.ledger;
     let (mut acts, mut bears) = (vec![], vec![]);
     let mut add = |id: &str, label: String, continuous_a: Option<f64>, pulse_a2s: Option<f64>| {
         if let Some(continuous_a) = continuous_a {
             bears.push(Bears { id: id.to_owned(), label, endurance: Endurance { continuous_a, pulse_a2s } });
         }
     };
-    let most_share = bench.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1);
-    add("cells", "cells".to_owned(), l.value(&LIMIT_A).map(|a| a / most_share), cells_pulse_a2s(bench, most_share));
-    if let Some(strip) = bench.strip() {
-        let pulse = bench.sharing.as_ref().map_or(Some(link_pulse_a2s(strip)), |s| s.strips_pulse_a2s());
+    let most_share = workspace.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1);
+    add("cells", "cells".to_owned(), l.value(&LIMIT_A).map(|a| a / most_share), cells_pulse_a2s(workspace, most_share));
+    if let Some(strip) = workspace.strip() {
+        let pulse = workspace.sharing.as_ref().map_or(Some(link_pulse_a2s(strip)), |s| s.strips_pulse_a2s());
         add("strips", "strips".to_owned(), l.value(&strips::LINK_LIMIT_A), pulse);
     }
-    for step in &bench.line.steps {
+    for step in &workspace.line.steps {
         match step {
-            Step::Run(run) => {
+            Step::Connection(run) => {
                 if let Some(wire) = run.wire.part() {
                     let label = format!("{} wire", wiring::size_name(&wire.size));
                     add(&run.id, label, l.value_at(&wires::LIMIT_A, &run.id), Some(wiring::pulse_a2s(wire)));
@@ -204,7 +204,7 @@ fn links<'a>(bench: &Bench<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
                 }
                 if let Some(fuse) = node.fuse() {
                     let label = format!("{} fuse", show(fuse.rating_a, Unit::A));
-                    acts.push(Acts { id: node.id.clone(), label, actor: Actor::Fuse(fuse, bench.air_c()) });
+                    acts.push(Acts { id: node.id.clone(), label, actor: Actor::Fuse(fuse, workspace.air_c()) });
                 } else if let Some(board) = node.module().and_then(|m| m.protects.as_ref()) {
                     acts.push(Acts { id: node.id.clone(), label: "board".to_owned(), actor: Actor::Board(board) });
                 } else if let Some(plug) = node.connector() {
@@ -219,24 +219,24 @@ fn links<'a>(bench: &Bench<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
 }
 
 /// I²t of the pack that warms its most loaded cell by [`CELL_RISE_K`] without losing heat.
-fn cells_pulse_a2s(bench: &Bench<'_>, most_share: f64) -> Option<f64> {
-    let (cell, (series, parallel)) = (bench.cell()?, bench.counts()?);
-    let cell_ohm = bench.ledger.value(&PACK_OHM)? * parallel / series;
+fn cells_pulse_a2s(workspace: &Workspace<'_>, most_share: f64) -> Option<f64> {
+    let (cell, (series, parallel)) = (workspace.cell()?, workspace.counts()?);
+    let cell_ohm = workspace.ledger.value(&PACK_OHM)? * parallel / series;
     let heat_j = cell_heat_j_per_k(&cell.size, cell.offer.mass_g) * CELL_RISE_K;
     Some(heat_j / cell_ohm * (parallel / most_share).powi(2))
 }
 
 /// Full volts over cells, strips, and the wires up to the fuse, both ways; without a fuse at the first wire's begin.
-fn short_a(bench: &Bench<'_>) -> Option<f64> {
+fn short_a(workspace: &Workspace<'_>) -> Option<f64> {
     const COLD_WIRE_C: f64 = 20.0;
-    let l = &bench.ledger;
+    let l = &workspace.ledger;
     let mut ohm = l.value(&PACK_OHM)? + l.value(&strips::STRIPS_OHM).unwrap_or(0.0);
-    if bench.line.nodes.iter().any(|n| n.kind == NodeKind::Fuse && n.fuse().is_some()) {
-        for step in &bench.line.steps {
+    if workspace.line.nodes.iter().any(|n| n.kind == NodeKind::Fuse && n.fuse().is_some()) {
+        for step in &workspace.line.steps {
             match step {
                 Step::Node(node) if node.fuse().is_some() => break,
                 Step::Node(node) => ohm += node.module().and_then(|m| m.protects.as_ref()?.path_ohm).unwrap_or(0.0),
-                Step::Run(run) => {
+                Step::Connection(run) => {
                     if let Some((wire, length_mm)) = run.wire.part().zip(run.length_mm) {
                         ohm += 2.0 * wiring::wire_ohm(&wire.size, length_mm, COLD_WIRE_C);
                     }

@@ -37,16 +37,16 @@ struct Doubt {
 
 /// Widens the figures of a pass, and adds the verdicts that a reading's error decides.
 pub fn spread(pass: &mut Pass<'_>) {
-    let doubts = doubts(&mut pass.bench.plan.clone());
-    let mut widths = vec![(0.0, 0.0); pass.bench.ledger.figures().len()];
+    let doubts = doubts(&mut pass.workspace.plan.clone());
+    let mut widths = vec![(0.0, 0.0); pass.workspace.ledger.figures().len()];
     let mut hanging = vec![];
     for doubt in &doubts {
-        let ends = [-1.0, 1.0].map(|side| moved(pass.bench.plan, doubt, side));
+        let ends = [-1.0, 1.0].map(|side| moved(pass.workspace.plan, doubt, side));
         let ends: Vec<Pass<'_>> =
-            ends.iter().filter_map(|plan| Pass::to_compare(plan, pass.bench.sharing.clone()).ok()).collect();
-        for (width, figure) in widths.iter_mut().zip(pass.bench.ledger.figures()) {
+            ends.iter().filter_map(|plan| Pass::to_compare(plan, pass.workspace.sharing.clone()).ok()).collect();
+        for (width, figure) in widths.iter_mut().zip(pass.workspace.ledger.figures()) {
             let (low, high) = figure.ends();
-            let there = ends.iter().filter_map(|end| end.bench.ledger.get(&figure.id)).map(|f| f.ends());
+            let there = ends.iter().filter_map(|end| end.workspace.ledger.get(&figure.id)).map(|f| f.ends());
             let (down, up) = there.fold((0.0_f64, 0.0_f64), |(d, u), (l, h)| (d.max(low - l), u.max(h - high)));
             *width = (width.0 + down, width.1 + up);
         }
@@ -55,18 +55,18 @@ pub fn spread(pass: &mut Pass<'_>) {
         }
     }
     for (place, (down, up)) in widths.into_iter().enumerate() {
-        let figure = &pass.bench.ledger.figures()[place];
+        let figure = &pass.workspace.ledger.figures()[place];
         let (low, high) = figure.ends();
         let most = if figure.id == USABLE.id { 1.0 } else { f64::INFINITY };
         let least = if figure.value >= 0.0 { 0.0_f64.min(low) } else { f64::NEG_INFINITY };
         let noise = figure.value.abs() * 1e-12;
         if down > noise || up > noise {
-            pass.bench.ledger.widen(place, (low - down).max(least), (high + up).min(most));
+            pass.workspace.ledger.widen(place, (low - down).max(least), (high + up).min(most));
         }
     }
     if !hanging.is_empty() {
         pass.findings.extend(hanging);
-        findings::sort(&pass.bench, &mut pass.findings);
+        findings::sort(&pass.workspace, &mut pass.findings);
     }
 }
 

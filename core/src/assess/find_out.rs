@@ -3,8 +3,8 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::stage::Stage;
+use super::workspace::Workspace;
 use crate::physics::device;
 use crate::physics::device::jobs::{Ask, JobSheet};
 use crate::plan::{DeviceKind, FuseStyle, How, NodeKind};
@@ -22,13 +22,13 @@ pub struct ToFindOut {
 type Question = (bool, &'static str, &'static str);
 
 /// What a stage still wants to know, the most settling first.
-pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
-    let cell = bench.cell();
-    let board = bench.any_board().map(|(_, p)| p);
-    let fuse = bench.line.nodes.iter().find_map(|n| n.fuse());
+pub fn to_find_out(workspace: &Workspace<'_>, stage: Stage) -> Vec<ToFindOut> {
+    let cell = workspace.cell();
+    let board = workspace.any_board().map(|(_, p)| p);
+    let fuse = workspace.line.nodes.iter().find_map(|n| n.fuse());
     let questions: Vec<Question> = match stage {
-        Stage::Device => device(bench),
-        Stage::Voltage => voltage(bench),
+        Stage::Device => device(workspace),
+        Stage::Voltage => voltage(workspace),
         Stage::Cells => vec![
             (
                 cell.is_some_and(|c| c.discharge_a.is_none()),
@@ -60,7 +60,7 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 "whether it sees every cell",
             ),
             (
-                charge_unfused(bench),
+                charge_unfused(workspace),
                 "A fuse where the charge leads leave the pack, or that a part on the way limits it",
                 "what ends a short in jack, charge leads and charger",
             ),
@@ -81,13 +81,15 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
                 "how spread cells come level",
             ),
             (
-                bench.any_board().is_some_and(|(m, _)| bench.plan.arrivals.iter().all(|a| a.part != m.offer.name)),
+                workspace
+                    .any_board()
+                    .is_some_and(|(m, _)| workspace.plan.arrivals.iter().all(|a| a.part != m.offer.name)),
                 "Its arrival tests, on dummy cells, before anything is soldered",
                 "whether the board is what its seller says",
             ),
         ],
-        Stage::Charging => charging(bench),
-        Stage::Wiring => wiring(bench),
+        Stage::Charging => charging(workspace),
+        Stage::Wiring => wiring(workspace),
         Stage::Run => vec![],
     };
     questions
@@ -98,16 +100,18 @@ pub fn to_find_out(bench: &Bench<'_>, stage: Stage) -> Vec<ToFindOut> {
 }
 
 /// Charge leads that no fuse stands before: a short in them draws on the cells.
-fn charge_unfused(bench: &Bench<'_>) -> bool {
-    let way = &bench.charge_way;
-    bench.cell().is_some() && !bench.charge_contacts().is_empty() && way.nodes.iter().all(|n| n.fuse().is_none())
+fn charge_unfused(workspace: &Workspace<'_>) -> bool {
+    let way = &workspace.charge_path;
+    workspace.cell().is_some()
+        && !workspace.charge_contacts().is_empty()
+        && way.nodes.iter().all(|n| n.fuse().is_none())
 }
 
-fn wiring(bench: &Bench<'_>) -> Vec<Question> {
-    let mut wires = bench.plan.runs.iter().filter(|r| r.wire.part().is_some());
-    let wired = bench.plan.runs.iter().any(|r| r.wire.part().is_some());
-    let tapped = bench.pack.series.is_some_and(|s| s > 1) && bench.any_board().is_some();
-    let done = &bench.plan.wiring;
+fn wiring(workspace: &Workspace<'_>) -> Vec<Question> {
+    let mut wires = workspace.plan.connections.iter().filter(|r| r.wire.part().is_some());
+    let wired = workspace.plan.connections.iter().any(|r| r.wire.part().is_some());
+    let tapped = workspace.pack.series.is_some_and(|s| s > 1) && workspace.any_board().is_some();
+    let done = &workspace.plan.wiring;
     vec![
         (wires.any(|r| r.length_mm.is_none()), "Length of each wire, one way", "drop and resistance"),
         (
@@ -123,10 +127,10 @@ fn wiring(bench: &Bench<'_>) -> Vec<Question> {
     ]
 }
 
-fn charging(bench: &Bench<'_>) -> Vec<Question> {
-    let (charges, read) = (bench.charges(), &bench.plan.charging);
-    let plugged = bench.plan.nodes.iter().any(|n| n.kind == NodeKind::Jack && n.connector().is_some());
-    let host = bench.plan.device.brains.charges_itself == Some(true);
+fn charging(workspace: &Workspace<'_>) -> Vec<Question> {
+    let (charges, read) = (workspace.charges(), &workspace.plan.charging);
+    let plugged = workspace.plan.nodes.iter().any(|n| n.kind == NodeKind::Jack && n.connector().is_some());
+    let host = workspace.plan.device.brains.charges_itself == Some(true);
     vec![
         (
             charges.is_some_and(|c| c.output_a.is_none()),
@@ -151,8 +155,8 @@ fn charging(bench: &Bench<'_>) -> Vec<Question> {
     ]
 }
 
-fn voltage(bench: &Bench<'_>) -> Vec<Question> {
-    let feed = &bench.plan.feed;
+fn voltage(workspace: &Workspace<'_>) -> Vec<Question> {
+    let feed = &workspace.plan.feed;
     let second = feed.second.as_ref();
     let unlevel =
         second.is_some_and(|s| s.used_in_parallel == Some(true) && (s.first_rest_v.is_none() || s.rest_v.is_none()));
@@ -161,7 +165,7 @@ fn voltage(bench: &Bench<'_>) -> Vec<Question> {
     let change = feed.change_over.as_ref();
     vec![
         (
-            bench.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
+            workspace.converter().is_some_and(|(_, c)| c.set_point_v.is_none()),
             "Set point of the converter, read before it is wired in and again under load",
             "whether the device gets the volts meant for it",
         ),
@@ -192,8 +196,8 @@ fn voltage(bench: &Bench<'_>) -> Vec<Question> {
 }
 
 /// What a survey leaves open. What the kind of job does not ask is no question.
-fn device(bench: &Bench<'_>) -> Vec<Question> {
-    let d = &bench.plan.device;
+fn device(workspace: &Workspace<'_>) -> Vec<Question> {
+    let d = &workspace.plan.device;
     let (o, brains, proving) = (&d.original, &d.brains, &d.proving);
     let asks = |ask: Ask| d.job.is_none_or(|job| JobSheet::of(job).asks.contains(&ask));
     let under_read = d.loads.iter().any(|load| device::reading(&load.draw).how == How::LowerBound);
@@ -236,7 +240,7 @@ fn device(bench: &Bench<'_>) -> Vec<Question> {
             "whether a new pack may stay on it",
         ),
         (
-            !d.loads.is_empty() && !bench.asked.iter().any(|a| !a.level.is_long()),
+            !d.loads.is_empty() && !workspace.asked.iter().any(|a| !a.level.is_long()),
             "Start or stall peak; a hand meter under-reads it",
             "trip current, fuse and pulse rating",
         ),

@@ -2,10 +2,10 @@
 
 use std::cmp::Reverse;
 
-use super::bench::Bench;
 use super::finding::{Finding, Severity};
 use super::rule::Rule;
 use super::stage::Stage;
+use super::workspace::Workspace;
 use super::{accept, follows, rule};
 use crate::base::limit::{self, Beyond};
 use crate::base::phrase::Phrase;
@@ -28,26 +28,26 @@ pub struct Says<'s> {
 /// Collects findings while the rules look at a bench.
 pub struct Findings<'b, 'a> {
     /// What the rules look at.
-    pub bench: &'b Bench<'a>,
+    pub workspace: &'b Workspace<'a>,
     found: Vec<Finding>,
     brief: bool,
 }
 
 impl<'b, 'a> Findings<'b, 'a> {
     /// An empty collection over a bench.
-    pub fn over(bench: &'b Bench<'a>) -> Self {
-        Findings { bench, found: vec![], brief: false }
+    pub fn over(workspace: &'b Workspace<'a>) -> Self {
+        Findings { workspace, found: vec![], brief: false }
     }
 
     /// The same for one who only asks which findings there are: they come without their reasons.
-    pub fn brief(bench: &'b Bench<'a>) -> Self {
-        Findings { brief: true, ..Findings::over(bench) }
+    pub fn brief(workspace: &'b Workspace<'a>) -> Self {
+        Findings { brief: true, ..Findings::over(workspace) }
     }
 
     /// How bad it is that a figure exceeds a limit, both by their ids: a stop where it surely does, a caution where bands or
     /// the tolerance of what is worked out leave it open. `None` where it does not, or one of them is not known.
     pub fn exceeds(&self, value: &str, limit: &str) -> Option<Severity> {
-        let l = &self.bench.ledger;
+        let l = &self.workspace.ledger;
         let (value_of, limit_of) = (l.get(value)?, l.get(limit)?);
         let tolerance = if l.is_typed(value) && l.is_typed(limit) { 0.0 } else { limit::COMPUTED };
         let found = limit::beyond(value_of.value, value_of.ends().0, limit_of.value, limit_of.ends().1, tolerance)?;
@@ -59,8 +59,8 @@ impl<'b, 'a> Findings<'b, 'a> {
 
     /// The same for volts, of a figure, against a rating that stands on a part.
     pub fn volts_exceed(&self, value: &str, rating_v: Option<f64>) -> Option<Severity> {
-        let (value_of, rating_v) = (self.bench.ledger.get(value)?, rating_v?);
-        let tolerance = if self.bench.ledger.is_typed(value) { 0.0 } else { limit::VOLTS };
+        let (value_of, rating_v) = (self.workspace.ledger.get(value)?, rating_v?);
+        let tolerance = if self.workspace.ledger.is_typed(value) { 0.0 } else { limit::VOLTS };
         Some(match limit::beyond(value_of.value, value_of.value, rating_v, rating_v, tolerance)? {
             Beyond::Surely => Severity::Stop,
             Beyond::Within => Severity::Caution,
@@ -80,11 +80,11 @@ impl<'b, 'a> Findings<'b, 'a> {
         self.found.push(Finding {
             accepted: None,
             follows: None,
-            deciding: accept::deciding(&self.bench.ledger, says.rule, &key),
+            deciding: accept::deciding(&self.workspace.ledger, says.rule, &key),
             rule: says.rule,
             severity,
             stage: Stage::of_rule(says.rule.id()),
-            title: self.bench.ledger.say(says.title, says.words),
+            title: self.workspace.ledger.say(says.title, says.words),
             why: if self.brief { Phrase::default() } else { self.why(&says, assumption) },
             source,
             key,
@@ -92,7 +92,7 @@ impl<'b, 'a> Findings<'b, 'a> {
     }
 
     fn why(&self, says: &Says<'_>, assumption: Option<&str>) -> Phrase {
-        let why = self.bench.ledger.say(says.why, says.words);
+        let why = self.workspace.ledger.say(says.why, says.words);
         match assumption {
             Some(what) => why.text(format!(" This rests on an assumption: {}. Measure it.", lower_first(what))),
             None => why,
@@ -102,7 +102,7 @@ impl<'b, 'a> Findings<'b, 'a> {
     /// What was taken for granted on the way to one of the figures that a template names.
     fn assumption(&self, why: &str) -> Option<&'static str> {
         let named = why.split('{').skip(1).filter_map(|rest| Some(rest.split_once('}')?.0));
-        named.filter(|name| !name.starts_with('$')).find_map(|name| self.bench.ledger.assumption(name))
+        named.filter(|name| !name.starts_with('$')).find_map(|name| self.workspace.ledger.assumption(name))
     }
 
     /// Adds a finding about the plan as a whole, without words of its own.
@@ -117,7 +117,7 @@ impl<'b, 'a> Findings<'b, 'a> {
 
     /// All findings, sorted.
     pub fn into_sorted(mut self) -> Vec<Finding> {
-        sort(self.bench, &mut self.found);
+        sort(self.workspace, &mut self.found);
         self.found
     }
 }
@@ -134,9 +134,9 @@ fn lower_first(label: &str) -> String {
 }
 
 /// Puts stops first and accepted cautions last of their kind.
-pub fn sort(bench: &Bench<'_>, found: &mut [Finding]) {
+pub fn sort(workspace: &Workspace<'_>, found: &mut [Finding]) {
     for finding in found.iter_mut().filter(|f| f.severity == Severity::Caution) {
-        finding.accepted = accept::reason(bench, finding);
+        finding.accepted = accept::reason(workspace, finding);
     }
     found.sort_by_key(|f| (Reverse(f.severity), f.accepted.is_some(), f.stage));
     follows::tie(found);

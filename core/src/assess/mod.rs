@@ -6,7 +6,6 @@
 mod accept;
 mod arrival;
 mod balance;
-mod bench;
 mod charge;
 mod coordination;
 mod errors;
@@ -24,10 +23,10 @@ pub mod rule;
 mod rules;
 mod running;
 mod stage;
+mod workspace;
 
 pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use balance::{Balance, LevelReport, balance};
-pub(crate) use bench::Bench;
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use figures::wanted::CountedIn;
@@ -45,6 +44,7 @@ pub use running::{
     Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
 };
 pub use stage::Stage;
+pub(crate) use workspace::Workspace;
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -95,7 +95,7 @@ pub fn assess_at_face_value(plan: &Plan) -> Result<Assessment, Vec<FieldError>> 
 
 /// One pass through the stages.
 struct Pass<'a> {
-    bench: Bench<'a>,
+    workspace: Workspace<'a>,
     findings: Vec<Finding>,
     path: Path,
 }
@@ -103,39 +103,39 @@ struct Pass<'a> {
 impl<'a> Pass<'a> {
     fn over(plan: &'a Plan) -> Result<Self, Vec<FieldError>> {
         plan.check()?;
-        let mut bench = fill(plan, None)?;
-        let findings = rules::look(&bench);
-        let path = path::lay(&mut bench, &findings);
-        Ok(Pass { bench, findings, path })
+        let mut workspace = fill(plan, None)?;
+        let findings = rules::check(&workspace);
+        let path = path::lay(&mut workspace, &findings);
+        Ok(Pass { workspace, findings, path })
     }
 
     /// A pass over a plan that was checked before, to be compared with another: findings come without their reasons,
     /// and how the brick shares its current, which they hardly move, is taken over.
     fn to_compare(plan: &'a Plan, sharing: Option<Rc<Sharing>>) -> Result<Self, Vec<FieldError>> {
-        let mut bench = fill(plan, sharing)?;
-        let findings = rules::look_briefly(&bench);
-        let path = path::lay(&mut bench, &findings);
-        Ok(Pass { bench, findings, path })
+        let mut workspace = fill(plan, sharing)?;
+        let findings = rules::check_briefly(&workspace);
+        let path = path::lay(&mut workspace, &findings);
+        Ok(Pass { workspace, findings, path })
     }
 
     /// With what the geometry of the brick decides, and the plate, which no reading moves.
     fn laid(mut self) -> Self {
-        figures::laid::enter(&mut self.bench);
-        figures::plate::enter(&mut self.bench, self.path.weakest.as_deref());
-        self.findings.extend(rules::look_at_layout(&self.bench));
+        figures::laid::enter(&mut self.workspace);
+        figures::plate::enter(&mut self.workspace, self.path.weakest.as_deref());
+        self.findings.extend(rules::check_layout(&self.workspace));
         self.findings.extend(self.in_other_position());
-        findings::sort(&self.bench, &mut self.findings);
+        findings::sort(&self.workspace, &mut self.findings);
         self
     }
 
     /// Of two packs that are used both in series and in parallel the figures are those in series; what is found in
     /// parallel and not there is added.
     fn in_other_position(&self) -> Vec<Finding> {
-        let Some(second) = &self.bench.plan.feed.second else { return vec![] };
+        let Some(second) = &self.workspace.plan.feed.second else { return vec![] };
         if second.used_in_series != Some(true) || second.used_in_parallel != Some(true) {
             return vec![];
         }
-        let mut parallel = self.bench.plan.clone();
+        let mut parallel = self.workspace.plan.clone();
         parallel.feed.second = Some(SecondPack { used_in_series: Some(false), ..second.clone() });
         let Ok(pass) = Pass::over(&parallel) else { return vec![] };
         let known: Vec<&str> = self.findings.iter().map(|f| f.key.as_str()).collect();
@@ -145,27 +145,27 @@ impl<'a> Pass<'a> {
 
     fn close(self) -> Assessment {
         Assessment {
-            nameplate: nameplate::read(&self.bench),
-            stages: report::report(&self.bench, &self.findings),
+            nameplate: nameplate::read(&self.workspace),
+            stages: report::report(&self.workspace, &self.findings),
             findings: self.findings,
             path: self.path,
-            apart: apart::outlook(&self.bench.plan.device),
-            parallel_why: figures::cells::parallel_why(&self.bench),
-            figures: self.bench.ledger.into_figures(),
+            apart: apart::outlook(&self.workspace.plan.device),
+            parallel_why: figures::cells::parallel_why(&self.workspace),
+            figures: self.workspace.ledger.into_figures(),
         }
     }
 }
 
 /// What a plan's bench says, after every stage has entered its figures. The plan is checked before.
-pub(crate) fn at_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
+pub(crate) fn at_workspace<T>(plan: &Plan, says: impl FnOnce(&Workspace<'_>) -> T) -> Result<T, Vec<FieldError>> {
     Ok(says(&fill(plan, None)?))
 }
 
 /// The same with what the geometry of the brick decides, such as the strips as they are cut.
-pub(crate) fn at_laid_bench<T>(plan: &Plan, says: impl FnOnce(&Bench<'_>) -> T) -> Result<T, Vec<FieldError>> {
-    let mut bench = fill(plan, None)?;
-    figures::laid::enter(&mut bench);
-    Ok(says(&bench))
+pub(crate) fn at_laid_workspace<T>(plan: &Plan, says: impl FnOnce(&Workspace<'_>) -> T) -> Result<T, Vec<FieldError>> {
+    let mut workspace = fill(plan, None)?;
+    figures::laid::enter(&mut workspace);
+    Ok(says(&workspace))
 }
 
 /// What the choice of volts decides, and nothing else: for weighing many of them.
@@ -185,37 +185,37 @@ impl VoltsOnly {
 
 /// Assesses the volts of a plan that was checked before.
 pub(crate) fn volts_only(plan: &Plan) -> Option<VoltsOnly> {
-    let mut bench = Bench::lay(plan)?;
-    volts(&mut bench);
-    let findings = rules::look_at_volts(&bench);
-    Some(VoltsOnly { figures: bench.ledger.into_figures(), findings })
+    let mut workspace = Workspace::lay(plan)?;
+    volts(&mut workspace);
+    let findings = rules::check_volts(&workspace);
+    Some(VoltsOnly { figures: workspace.ledger.into_figures(), findings })
 }
 
 /// Lays a plan on a bench and enters the figures of every stage, in the order of the work.
-fn fill(plan: &Plan, sharing: Option<Rc<Sharing>>) -> Result<Bench<'_>, Vec<FieldError>> {
-    let mut bench = Bench::lay(plan).ok_or_else(|| {
+fn fill(plan: &Plan, sharing: Option<Rc<Sharing>>) -> Result<Workspace<'_>, Vec<FieldError>> {
+    let mut workspace = Workspace::lay(plan).ok_or_else(|| {
         vec![FieldError { field: "/packs".to_owned(), message: "a plan has at least one pack".to_owned() }]
     })?;
-    bench.sharing = sharing;
-    volts(&mut bench);
-    figures::charging::enter(&mut bench);
-    figures::balancing::enter(&mut bench);
-    Ok(bench)
+    workspace.sharing = sharing;
+    volts(&mut workspace);
+    figures::charging::enter(&mut workspace);
+    figures::balancing::enter(&mut workspace);
+    Ok(workspace)
 }
 
 /// Every stage but charging, which decides nothing about the volts and takes the longest.
-fn volts(bench: &mut Bench<'_>) {
-    figures::device::enter(bench);
-    figures::voltage::enter(bench);
-    figures::converter::efficiency(bench);
-    figures::load::enter(bench);
-    figures::converter::enter(bench);
-    figures::groups::enter(bench);
-    figures::cells::enter(bench);
-    figures::brick::enter(bench);
-    figures::protection::enter(bench);
-    figures::wiring::enter(bench);
-    figures::run::enter(bench);
-    figures::feed::enter(bench);
-    figures::protection::left_on(bench);
+fn volts(workspace: &mut Workspace<'_>) {
+    figures::device::enter(workspace);
+    figures::voltage::enter(workspace);
+    figures::converter::efficiency(workspace);
+    figures::load::enter(workspace);
+    figures::converter::enter(workspace);
+    figures::groups::enter(workspace);
+    figures::cells::enter(workspace);
+    figures::brick::enter(workspace);
+    figures::protection::enter(workspace);
+    figures::wiring::enter(workspace);
+    figures::run::enter(workspace);
+    figures::feed::enter(workspace);
+    figures::protection::left_on(workspace);
 }

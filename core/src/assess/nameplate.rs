@@ -3,9 +3,9 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::{cells, device, plate, run, voltage};
 use super::ledger::FigureDef;
+use super::workspace::Workspace;
 use crate::physics::cells::designation;
 
 /// What stands on the type plate. Figures are named by id; they open to their working.
@@ -38,16 +38,16 @@ const SHOWN: [&FigureDef; 13] = [
 ];
 
 /// Reads the plate off a bench.
-pub fn read(bench: &Bench<'_>) -> Nameplate {
+pub fn read(workspace: &Workspace<'_>) -> Nameplate {
     let count = |n: Option<u32>| n.map_or_else(|| "?".to_owned(), |n| n.to_string());
     Nameplate {
-        counts: format!("{}S{}P", count(bench.pack.series), count(bench.pack.parallel)),
-        designation: bench
+        counts: format!("{}S{}P", count(workspace.pack.series), count(workspace.pack.parallel)),
+        designation: workspace
             .cell()
-            .zip(bench.pack.series)
-            .zip(bench.pack.parallel)
+            .zip(workspace.pack.series)
+            .zip(workspace.pack.parallel)
             .and_then(|((cell, s), p)| designation(cell, s, p)),
-        chemistry: bench.facts().map(|f| f.name),
-        figures: SHOWN.iter().filter(|def| bench.ledger.value(def).is_some()).map(|def| def.id).collect(),
+        chemistry: workspace.facts().map(|f| f.name),
+        figures: SHOWN.iter().filter(|def| workspace.ledger.value(def).is_some()).map(|def| def.id).collect(),
     }
 }

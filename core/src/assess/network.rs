@@ -4,11 +4,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::cells::PACK_OHM;
 use super::figures::load::{CONTINUOUS_A, PEAK_A, PEAK_S, RMS_A};
 use super::figures::run::TIME_S;
 use super::fill;
+use super::workspace::Workspace;
 use crate::physics::brick::{HeatPaths, JointWire, Laid, Sharing, Study, cuts, label, seen_mm, strip_places, study};
 use crate::plan::{Change, Choice, FieldError, Plan, Strip, TakeOff};
 
@@ -158,25 +158,25 @@ pub struct NetworkReport {
 /// Solves the network of a plan's brick. `after_s` is the time for levels without end; absent is the run time.
 pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<FieldError>> {
     plan.check()?;
-    let bench = fill(plan, None)?;
+    let workspace = fill(plan, None)?;
     let missing = |words: &str| Ok(NetworkReport { missing: Some(words.to_owned()), ..NetworkReport::default() });
-    let Some(laid) = bench.laid.as_ref().filter(|l| l.suits()) else {
+    let Some(laid) = workspace.laid.as_ref().filter(|l| l.suits()) else {
         return missing("Lay the cells out first: choose an arrangement.");
     };
-    let Some(strip) = bench.strip() else {
-        if matches!(bench.pack.strip, Choice::None) {
+    let Some(strip) = workspace.strip() else {
+        if matches!(workspace.pack.strip, Choice::None) {
             return missing("This pack has no strips: what its holders or soldered wires carry is not solved.");
         }
         return missing("Choose the strip first: its metal and its size decide what flows.");
     };
-    let Some(sharing) = bench.sharing.as_deref() else {
+    let Some(sharing) = workspace.sharing.as_deref() else {
         return missing("Type the resistance of a cell, or choose the chemistry first.");
     };
-    let heat = Heat::of(&bench, laid, strip, sharing);
-    let continuous_a = bench.ledger.value(&CONTINUOUS_A);
+    let heat = Heat::of(&workspace, laid, strip, sharing);
+    let continuous_a = workspace.ledger.value(&CONTINUOUS_A);
     let current_a = continuous_a.unwrap_or(1.0);
-    let rms_a = bench.ledger.value(&RMS_A);
-    let run_s = after_s.unwrap_or_else(|| run_s(&bench));
+    let rms_a = workspace.ledger.value(&RMS_A);
+    let run_s = after_s.unwrap_or_else(|| run_s(&workspace));
     let steady = heat.as_ref().zip(rms_a).and_then(|(h, a)| h.steady_c(a));
     let after = heat.as_ref().zip(rms_a).and_then(|(h, a)| h.after_c(a, run_s));
     let cells = cells(sharing, current_a, after.as_deref(), steady.as_deref());
@@ -189,8 +189,8 @@ pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<F
         cells,
         segments: segments(laid, sharing, current_a),
         weakest: sharing.weakest().map(|(k, _)| k),
-        levels: levels(&bench, sharing, heat.as_ref(), run_s),
-        take_offs: take_offs(&bench, laid, strip, continuous_a),
+        levels: levels(&workspace, sharing, heat.as_ref(), run_s),
+        take_offs: take_offs(&workspace, laid, strip, continuous_a),
         cut: Some(CutSum {
             strips: cut.len(),
             length_mm: cut.iter().map(|c| c.length_mm).sum(),
@@ -208,9 +208,9 @@ struct Heat {
 }
 
 impl Heat {
-    fn of(bench: &Bench<'_>, laid: &Laid<'_>, strip: &Strip, sharing: &Sharing) -> Option<Heat> {
+    fn of(workspace: &Workspace<'_>, laid: &Laid<'_>, strip: &Strip, sharing: &Sharing) -> Option<Heat> {
         let mass_g = laid.pack.cell.part()?.offer.mass_g;
-        let hottest_use_c = bench.plan.environment.use_max_c;
+        let hottest_use_c = workspace.plan.environment.use_max_c;
         let paths = HeatPaths::of(laid, strip, sharing, mass_g)?;
         Some(Heat { paths, w_per_a2: sharing.heat_w_per_a2(), hottest_use_c })
     }
@@ -232,9 +232,9 @@ impl Heat {
 
 /// How the brick of a plan that was checked shares its current, with its continuous current. `None` without a network.
 pub(crate) fn sharing_of<T>(plan: &Plan, says: impl FnOnce(&Sharing, Option<f64>) -> T) -> Option<T> {
-    let bench = fill(plan, None).ok()?;
-    let continuous_a = bench.ledger.value(&CONTINUOUS_A);
-    bench.sharing.as_deref().map(|sharing| says(sharing, continuous_a))
+    let workspace = fill(plan, None).ok()?;
+    let continuous_a = workspace.ledger.value(&CONTINUOUS_A);
+    workspace.sharing.as_deref().map(|sharing| says(sharing, continuous_a))
 }
 
 /// What strips are asked for.
@@ -255,13 +255,13 @@ pub(crate) struct StripTask<'a> {
 
 /// What the strips of a plan that was checked are asked for. `None` while the current is unknown.
 pub(crate) fn strip_task<T>(plan: &Plan, says: impl FnOnce(StripTask<'_>) -> T) -> Option<T> {
-    let bench = fill(plan, None).ok()?;
-    let l = &bench.ledger;
-    let counts = bench.pack.series.zip(bench.pack.parallel)?;
+    let workspace = fill(plan, None).ok()?;
+    let l = &workspace.ledger;
+    let counts = workspace.pack.series.zip(workspace.pack.parallel)?;
     let task = StripTask {
-        laid: bench.laid.as_ref().filter(|l| l.suits()),
+        laid: workspace.laid.as_ref().filter(|l| l.suits()),
         cell_ohm: l.value(&PACK_OHM)? * f64::from(counts.1) / f64::from(counts.0),
-        joint: bench.joint_wire(),
+        joint: workspace.joint_wire(),
         continuous_a: l.value(&CONTINUOUS_A)?,
         peak: l.value(&PEAK_A).zip(l.value(&PEAK_S)),
         counts,
@@ -329,12 +329,12 @@ fn segments(laid: &Laid<'_>, sharing: &Sharing, current_a: f64) -> Vec<SegmentLo
 }
 
 /// How long a run lasts, as far as that is known.
-fn run_s(bench: &Bench<'_>) -> f64 {
-    bench.ledger.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(USUAL_AFTER_S)
+fn run_s(workspace: &Workspace<'_>) -> f64 {
+    workspace.ledger.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(USUAL_AFTER_S)
 }
 
-fn levels(bench: &Bench<'_>, sharing: &Sharing, heat: Option<&Heat>, endless_s: f64) -> Vec<LevelLoad> {
-    let one = |asked: &super::bench::Asked<'_>| {
+fn levels(workspace: &Workspace<'_>, sharing: &Sharing, heat: Option<&Heat>, endless_s: f64) -> Vec<LevelLoad> {
+    let one = |asked: &super::workspace::Asked<'_>| {
         let current_a = asked.level.current_a;
         let after_s = asked.level.duration_s.unwrap_or(endless_s);
         let after = heat.and_then(|h| h.after_c(current_a, after_s));
@@ -353,14 +353,19 @@ fn levels(bench: &Bench<'_>, sharing: &Sharing, heat: Option<&Heat>, endless_s: 
             hottest: at.map(|k| name(sharing, k)),
         }
     };
-    bench.asked.iter().map(one).collect()
+    workspace.asked.iter().map(one).collect()
 }
 
-fn take_offs(bench: &Bench<'_>, laid: &Laid<'_>, strip: &Strip, continuous_a: Option<f64>) -> Vec<TakeOffOption> {
-    let Some(pack_ohm) = bench.ledger.value(&PACK_OHM) else { return vec![] };
+fn take_offs(
+    workspace: &Workspace<'_>,
+    laid: &Laid<'_>,
+    strip: &Strip,
+    continuous_a: Option<f64>,
+) -> Vec<TakeOffOption> {
+    let Some(pack_ohm) = workspace.ledger.value(&PACK_OHM) else { return vec![] };
     let cell_ohm = pack_ohm * laid.parallel as f64 / laid.series as f64;
-    let joint: JointWire = bench.joint_wire();
-    let now = bench.pack.brick.take_off;
+    let joint: JointWire = workspace.joint_wire();
+    let now = workspace.pack.brick.take_off;
     let option = |s: Study| {
         let sharing = s.sharing;
         let heat_w = |k: &usize| sharing.segment_share[*k].powi(2) * sharing.segments[*k].ohm;

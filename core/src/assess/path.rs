@@ -9,12 +9,12 @@ use crate::assess::rule;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::bench::Bench;
 use super::figures::path::{LINK_A, LINK_BEARS_A, LINK_USED, REFERRED};
 use super::figures::{converter, load, voltage};
 use super::finding::{Finding, Severity};
 use super::ledger::{Input, at, fig, fig_at, from_plan};
 use super::stage::Stage;
+use super::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::physics::wiring::BothSizes;
 use crate::plan::{NodeKind, Step};
@@ -94,8 +94,8 @@ pub struct Path {
 }
 
 /// Lays out the path of a bench and enters its limits.
-pub fn lay(bench: &mut Bench<'_>, findings: &[Finding]) -> Path {
-    let demands: Vec<Demand> = bench
+pub fn lay(workspace: &mut Workspace<'_>, findings: &[Finding]) -> Path {
+    let demands: Vec<Demand> = workspace
         .asked
         .iter()
         .map(|a| Demand {
@@ -108,10 +108,10 @@ pub fn lay(bench: &mut Bench<'_>, findings: &[Finding]) -> Path {
         })
         .collect();
     let mut links = vec![];
-    for ceiling in ceilings(bench) {
-        let mut link = enter_limits(bench, ceiling, &demands);
-        enter_used(bench, &mut link, &demands);
-        link.severity = findings.iter().filter(|f| is_about(bench, f, &link.id)).map(|f| f.severity).max();
+    for ceiling in ceilings(workspace) {
+        let mut link = enter_limits(workspace, ceiling, &demands);
+        enter_used(workspace, &mut link, &demands);
+        link.severity = findings.iter().filter(|f| is_about(workspace, f, &link.id)).map(|f| f.severity).max();
         links.push(link);
     }
     let weakest = links
@@ -119,40 +119,40 @@ pub fn lay(bench: &mut Bench<'_>, findings: &[Finding]) -> Path {
         .filter_map(|l| Some((l.used?, l)))
         .max_by(|a, b| a.0.total_cmp(&b.0))
         .map(|(_, link)| link.id.clone());
-    let charge = charge_links(bench);
+    let charge = charge_links(workspace);
     Path { demands, links, weakest, charge }
 }
 
 /// The links in the order the current meets them; behind a converter with the factor to its battery side.
-fn ceilings<'a>(bench: &mut Bench<'a>) -> Vec<Ceiling<'a>> {
-    let mut ceilings = limits::of_pack(bench);
+fn ceilings<'a>(workspace: &mut Workspace<'a>) -> Vec<Ceiling<'a>> {
+    let mut ceilings = limits::of_pack(workspace);
     let mut referred = 1.0;
-    for step in bench.line.steps.clone() {
+    for step in workspace.line.steps.clone() {
         match step {
             Step::Node(node) => {
                 ceilings.extend(limits::of_node(node, referred));
                 if node.module().is_some_and(|m| m.converts.is_some()) {
-                    referred = output_to_battery(bench).unwrap_or(1.0);
+                    referred = output_to_battery(workspace).unwrap_or(1.0);
                 }
             }
-            Step::Run(run) => ceilings.extend(limits::of_wire(run, referred)),
+            Step::Connection(run) => ceilings.extend(limits::of_wire(run, referred)),
         }
     }
     ceilings
 }
 
 /// Factor from the device side of a converter to its battery side at the lowest loaded volts.
-fn output_to_battery(bench: &mut Bench<'_>) -> Option<f64> {
-    let (_, c) = bench.converter()?;
-    let efficiency = bench.ledger.value(&converter::EFFICIENCY)?;
-    let factor = c.output_v / (efficiency * bench.ledger.value(&voltage::CUTOFF_V)?);
-    let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
+fn output_to_battery(workspace: &mut Workspace<'_>) -> Option<f64> {
+    let (_, c) = workspace.converter()?;
+    let efficiency = workspace.ledger.value(&converter::EFFICIENCY)?;
+    let factor = c.output_v / (efficiency * workspace.ledger.value(&voltage::CUTOFF_V)?);
+    let at = format!("{}/converts/output_v", workspace.module_pointer(NodeKind::Converter));
     let output = from_plan(at, "Set point", c.output_v, Unit::V);
-    bench.ledger.put(&REFERRED, factor, vec![output, fig(&converter::EFFICIENCY), fig(&voltage::CUTOFF_V)]);
+    workspace.ledger.put(&REFERRED, factor, vec![output, fig(&converter::EFFICIENCY), fig(&voltage::CUTOFF_V)]);
     Some(factor)
 }
 
-fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand]) -> Link {
+fn enter_limits(workspace: &mut Workspace<'_>, ceiling: Ceiling<'_>, demands: &[Demand]) -> Link {
     let id = ceiling.id.to_owned();
     let referred = |limit: Limit| -> (f64, Vec<Input>, Limit) {
         let mut inputs = limit.inputs.clone();
@@ -161,11 +161,11 @@ fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand])
         }
         (limit.value_a * ceiling.referred, inputs, limit)
     };
-    let continuous = limits::continuous(bench, &ceiling);
+    let continuous = limits::continuous(workspace, &ceiling);
     let (mut continuous_a, mut figure, mut set_by) = (None, None, "nothing stated");
     if let Some(limit) = continuous {
         let (value_a, inputs, limit) = referred(limit);
-        bench.ledger.put_at(&LINK_A, &id, value_a, inputs).source(limit.source);
+        workspace.ledger.put_at(&LINK_A, &id, value_a, inputs).source(limit.source);
         (continuous_a, figure, set_by) = (Some(value_a), Some(at(&LINK_A, &id)), limit.set_by);
     }
     let mut peaks = vec![];
@@ -175,9 +175,9 @@ fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand])
         };
         let subject = format!("{id}.{}", demand.load);
         let mut peak = PeakLimit { load: demand.load.clone(), limit_a: None, figure: None, set_by: "nothing stated" };
-        if let Some(limit) = limits::bears(bench, &ceiling, &demand.load, duration_s) {
+        if let Some(limit) = limits::bears(workspace, &ceiling, &demand.load, duration_s) {
             let (value_a, inputs, limit) = referred(limit);
-            bench.ledger.put_at(&LINK_BEARS_A, &subject, value_a, inputs).source(limit.source);
+            workspace.ledger.put_at(&LINK_BEARS_A, &subject, value_a, inputs).source(limit.source);
             peak.limit_a = Some(value_a);
             peak.figure = Some(at(&LINK_BEARS_A, &subject));
             peak.set_by = limit.set_by;
@@ -200,8 +200,8 @@ fn enter_limits(bench: &mut Bench<'_>, ceiling: Ceiling<'_>, demands: &[Demand])
 }
 
 /// Largest demand over limit: continuous demand over the continuous limit, each peak over its own.
-fn enter_used(bench: &mut Bench<'_>, link: &mut Link, demands: &[Demand]) {
-    let l = &mut bench.ledger;
+fn enter_used(workspace: &mut Workspace<'_>, link: &mut Link, demands: &[Demand]) {
+    let l = &mut workspace.ledger;
     let steady = l
         .value(&load::CONTINUOUS_A)
         .zip(link.continuous_a)
@@ -218,11 +218,11 @@ fn enter_used(bench: &mut Bench<'_>, link: &mut Link, demands: &[Demand]) {
 }
 
 /// Whether a finding that is not accepted speaks of this link.
-fn is_about(bench: &Bench<'_>, finding: &Finding, link: &str) -> bool {
+fn is_about(workspace: &Workspace<'_>, finding: &Finding, link: &str) -> bool {
     if finding.accepted.is_some() {
         return false;
     }
-    match (link, bench.plan.node(link).map(|n| n.kind)) {
+    match (link, workspace.plan.node(link).map(|n| n.kind)) {
         ("cells", None) => matches!(
             finding.rule,
             rule::brick::SHARE_OVER_RATING | rule::cells::OVER_RATING | rule::cells::PEAK_OVER_RATING

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Brick, Buying, Charging, Choice, Device, DeviceKind, DummyBattery, Environment, FORMAT, Feed, Node,
-    NodeKind, Original, Pack, Plan, Proving, Run, State, StateName, Surroundings, VERSION, Wiring,
+    Brains, Brick, Buying, Charging, Choice, Connection, Device, DeviceKind, DummyBattery, Environment, FORMAT, Feed,
+    Node, NodeKind, Original, Pack, Plan, Proving, State, StateName, Surroundings, VERSION, Wiring,
 };
 
 impl Plan {
@@ -11,9 +11,9 @@ impl Plan {
     /// The wire from the switch to the plug is the lead; parts that are usually joined on the spot are joined
     /// directly, and can be given a wire.
     pub fn blank(name: &str) -> Plan {
-        let node = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::Open };
+        let node = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::Undecided };
         let fixed = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::None };
-        let run = |id: &str, from: &str, to: &str, wire| Run {
+        let run = |id: &str, from: &str, to: &str, wire| Connection {
             id: id.to_owned(),
             from: from.to_owned(),
             to: to.to_owned(),
@@ -51,8 +51,8 @@ impl Plan {
                 chemistry: None,
                 series: None,
                 parallel: None,
-                cell: Choice::Open,
-                strip: Choice::Open,
+                cell: Choice::Undecided,
+                strip: Choice::Undecided,
                 groups: vec![],
                 brick: Brick::default(),
                 group_v: vec![],
@@ -72,12 +72,12 @@ impl Plan {
                 node("charger", NodeKind::Charger),
                 node("supply", NodeKind::Supply),
             ],
-            runs: vec![
+            connections: vec![
                 run("pack-board", "pack", "board", Choice::None),
                 run("board-fuse", "board", "fuse", Choice::None),
                 run("fuse-cutoff", "fuse", "cutoff", Choice::None),
                 run("cutoff-switch", "cutoff", "switch", Choice::None),
-                run("lead", "switch", "plug", Choice::Open),
+                run("lead", "switch", "plug", Choice::Undecided),
                 run("plug-converter", "plug", "converter", Choice::None),
                 run("converter-device", "converter", "device", Choice::None),
                 run("charge-lead", "jack", "board", Choice::None),

@@ -212,9 +212,9 @@ impl Plan {
 
     fn check_graph(&self, c: &mut Checker) {
         c.at_most("/nodes", self.nodes.len(), NODES_MAX);
-        c.at_most("/runs", self.runs.len(), RUNS_MAX);
+        c.at_most("/runs", self.connections.len(), RUNS_MAX);
         c.unique("/nodes", self.nodes.iter().map(|n| n.id.as_str()));
-        c.unique("/runs", self.runs.iter().map(|r| r.id.as_str()));
+        c.unique("/runs", self.connections.iter().map(|r| r.id.as_str()));
         let known: HashSet<&str> = self.nodes.iter().map(|n| n.id.as_str()).collect();
         for (i, node) in self.nodes.iter().enumerate() {
             let at = format!("/nodes/{i}");
@@ -226,7 +226,7 @@ impl Plan {
             });
             check_node_part(c, &format!("{at}/part/part"), part);
         }
-        for (i, run) in self.runs.iter().enumerate() {
+        for (i, run) in self.connections.iter().enumerate() {
             let at = format!("/runs/{i}");
             for (name, end) in [("from", &run.from), ("to", &run.to)] {
                 c.require(known.contains(end.as_str()), &format!("{at}/{name}"), || format!("no node “{end}”"));

@@ -154,7 +154,7 @@ impl Node {
 /// A wire, or a direct joint, between two nodes.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Run {
+pub struct Connection {
     /// Short and stable inside the plan.
     pub id: String,
     /// Node it starts at.
@@ -199,18 +199,18 @@ pub enum Step<'a> {
     /// Through a node.
     Node(&'a Node),
     /// Along a run.
-    Run(&'a Run),
+    Connection(&'a Connection),
 }
 
 /// A way through the graph, from one node to another.
 #[derive(Debug, Clone, Default)]
-pub struct Way<'a> {
+pub struct CurrentPath<'a> {
     /// Nodes and runs in the order the current meets them.
     pub steps: Vec<Step<'a>>,
     /// The nodes alone.
     pub nodes: Vec<&'a Node>,
     /// The runs alone.
-    pub runs: Vec<&'a Run>,
+    pub connections: Vec<&'a Connection>,
 }
 
 /// Steps that the search for all ways takes at most: a plan has few branches, and a made-up one must not hold it up.
@@ -227,7 +227,7 @@ impl<'a> Net<'a> {
     fn of(plan: &'a Plan) -> Self {
         let place = |id: &str| plan.nodes.iter().position(|n| n.id == id);
         let mut leads = vec![vec![]; plan.nodes.len()];
-        for (run_index, run) in plan.runs.iter().enumerate() {
+        for (run_index, run) in plan.connections.iter().enumerate() {
             if let (Some(from), Some(to)) = (place(&run.from), place(&run.to)) {
                 leads[from].push((run_index, to));
                 leads[to].push((run_index, from));
@@ -269,9 +269,9 @@ impl Plan {
     ///
     /// Nodes decided against (`none`) are passed through like a piece of wire: they stay in the graph so that
     /// deciding otherwise needs no rewiring, and are left out of the answer.
-    pub fn way(&self, from: NodeKind, to: NodeKind, state: StateName) -> Way<'_> {
+    pub fn path(&self, from: NodeKind, to: NodeKind, state: StateName) -> CurrentPath<'_> {
         let Some(shortest) = self.shortest(from, to, |n| !self.is_open_in(n, state)) else {
-            return Way::default();
+            return CurrentPath::default();
         };
         let mut search = Search { net: Net::of(self), to, state, steps: 0, best: (self.parts_on(&shortest), shortest) };
         if let Some(start) = self.nodes.iter().position(|n| n.kind == from) {
@@ -289,13 +289,13 @@ impl Plan {
         to: NodeKind,
         state: StateName,
         avoid: impl Fn(&Node) -> bool,
-    ) -> Option<Way<'_>> {
+    ) -> Option<CurrentPath<'_>> {
         let found = self.shortest(from, to, |n| !self.is_open_in(n, state) && !avoid(&self.nodes[n]))?;
         Some(self.trace(&found))
     }
 
     /// The way that there would be if every part were closed.
-    pub fn way_if_closed(&self, from: NodeKind, to: NodeKind) -> Option<Way<'_>> {
+    pub fn path_if_closed(&self, from: NodeKind, to: NodeKind) -> Option<CurrentPath<'_>> {
         self.shortest(from, to, |_| true).map(|found| self.trace(&found))
     }
 
@@ -360,17 +360,18 @@ impl Plan {
         trail.iter().filter(|(n, _)| counts(*n)).count()
     }
 
-    fn trace(&self, trail: &Trail) -> Way<'_> {
+    fn trace(&self, trail: &Trail) -> CurrentPath<'_> {
         let mut steps = vec![];
         for &(node, run) in trail {
-            steps.extend(run.map(|r| Step::Run(&self.runs[r])));
+            steps.extend(run.map(|r| Step::Connection(&self.connections[r])));
             steps.push(Step::Node(&self.nodes[node]));
         }
         let absent = |n: &Node| matches!(n.part, Choice::None) && !matches!(n.kind, NodeKind::Pack | NodeKind::Device);
         steps.retain(|step| !matches!(step, Step::Node(n) if absent(n)));
         let nodes = steps.iter().filter_map(|s| if let Step::Node(n) = s { Some(*n) } else { None }).collect();
-        let runs = steps.iter().filter_map(|s| if let Step::Run(r) = s { Some(*r) } else { None }).collect();
-        Way { steps, nodes, runs }
+        let connections =
+            steps.iter().filter_map(|s| if let Step::Connection(r) = s { Some(*r) } else { None }).collect();
+        CurrentPath { steps, nodes, connections }
     }
 }
 

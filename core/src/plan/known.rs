@@ -59,7 +59,8 @@ impl Known {
 pub enum Choice<T> {
     /// Not yet decided: the stage says "nothing yet", never "stop".
     #[default]
-    Open,
+    #[serde(rename = "open")]
+    Undecided,
     /// Decided: there is none.
     None,
     /// Decided: this one. The plan holds its own copy.
@@ -85,6 +86,6 @@ impl<T> Choice<T> {
 
     /// Whether it is still to be decided.
     pub fn is_open(&self) -> bool {
-        matches!(self, Choice::Open)
+        matches!(self, Choice::Undecided)
     }
 }

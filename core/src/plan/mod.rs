@@ -32,7 +32,7 @@ pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Origin
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
 pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Leg, Outside, SecondPack};
-pub use graph::{Node, NodeKind, Part, Run, State, StateName, Step, Way};
+pub use graph::{Connection, CurrentPath, Node, NodeKind, Part, State, StateName, Step};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, FittedCell, Pack, Strip, StripMetal};
@@ -79,7 +79,8 @@ pub struct Plan {
     /// Everything the current flows through, packs and device included.
     pub nodes: Vec<Node>,
     /// The wires and direct joints between nodes.
-    pub runs: Vec<Run>,
+    #[serde(rename = "runs")]
+    pub connections: Vec<Connection>,
     /// Which nodes break the circuit in which state.
     pub states: Vec<State>,
     /// What hangs on the line: a gauge's divider, a change-over, a second pack.

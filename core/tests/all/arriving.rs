@@ -9,7 +9,7 @@ use brick_core::assess::{arrival_tests, assess};
 use brick_core::base::chemistry::Chemistry;
 use brick_core::base::range;
 use brick_core::parts::catalogue::ItemPart;
-use brick_core::physics::arrival::{Bill, Outcome, Task, judge, tests};
+use brick_core::physics::arrival::{ArrivalTests, Outcome, Task, judge, tests};
 use brick_core::plan::{Arrival, Known, Part, apply};
 use common::{sound, with};
 use proptest::prelude::*;
@@ -27,7 +27,7 @@ fn task(series: u32) -> Task {
 }
 
 /// Every part of the catalogue that has arrival tests, by its name.
-fn bills() -> Vec<(String, Bill)> {
+fn bills() -> Vec<(String, ArrivalTests)> {
     let part = |item: ItemPart| match item {
         ItemPart::Module { module } => Some(Part::Module { module }),
         ItemPart::Fuse { fuse } => Some(Part::Fuse { fuse }),

@@ -115,13 +115,13 @@ fn the_chart_ends_before_a_converter() {
     );
     // The wire behind it is the same as the lead before it.
     let mut plan = sound();
-    let wire = plan.runs[4].wire.clone();
-    plan.runs[6].wire = wire;
-    let behind = plan.runs[6].id.clone();
+    let wire = plan.connections[4].wire.clone();
+    plan.connections[6].wire = wire;
+    let behind = plan.connections[6].id.clone();
     let has = |plan: &brick_core::Plan, id: &str| coordination(plan).unwrap().curves.iter().any(|c| c.id == id);
     assert!(has(&plan, &behind) && has(&plan, "cells"));
     let converted = with(&plan, &[("converter", converter)]);
-    assert!(!has(&converted, &behind) && has(&converted, "cells") && has(&converted, &plan.runs[4].id));
+    assert!(!has(&converted, &behind) && has(&converted, "cells") && has(&converted, &plan.connections[4].id));
 }
 
 #[test]

@@ -351,7 +351,7 @@ fn every_part_of_the_plan_stands_in_its_diagram() {
             };
             assert_eq!(drawn(&node.id), there, "{name}: {}", node.id);
         }
-        for run in plan.runs.iter().filter(|r| r.wire.part().is_some()) {
+        for run in plan.connections.iter().filter(|r| r.wire.part().is_some()) {
             assert!(drawn(&run.id), "{name}: {}", run.id);
         }
         assert_eq!(drawn("gauge"), plan.feed.gauge.is_some(), "{name}");
@@ -522,13 +522,13 @@ fn a_graph_from_elsewhere_is_drawn_as_far_as_it_goes() {
     let plan = sound();
     let ids: Vec<String> = plan.nodes.iter().map(|n| n.id.clone()).collect();
     for condition in Condition::ALL {
-        for run in 0..plan.runs.len() {
+        for run in 0..plan.connections.len() {
             let mut cut = plan.clone();
-            cut.runs.remove(run);
+            cut.connections.remove(run);
             assert!(of(&cut, condition).drawing.width_mm.is_finite(), "without run {run}");
             for id in &ids {
                 let mut moved = plan.clone();
-                moved.runs[run].to.clone_from(id);
+                moved.connections[run].to.clone_from(id);
                 if let Ok(found) = diagram(&moved, shown(condition, Held::Full)) {
                     assert!(found.unwrap().drawing.width_mm.is_finite(), "run {run} to {id}");
                 }

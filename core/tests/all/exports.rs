@@ -115,7 +115,7 @@ fn cells_chosen_before_the_voltage_bring_their_chemistry() {
 #[test]
 fn without_layout_or_strip_there_is_no_file() {
     let mut plan = demo("hedge-shears");
-    plan.packs[0].strip = brick_core::plan::Choice::Open;
+    plan.packs[0].strip = brick_core::plan::Choice::Undecided;
     assert!(strips_csv(&plan).is_none() && netlist(&plan).is_none() && outlines(&plan).is_none());
     plan.packs[0].brick.layout = None;
     assert!(welds_csv(&plan).is_none());

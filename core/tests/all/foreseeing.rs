@@ -4,7 +4,7 @@ use crate::common;
 
 use std::collections::BTreeSet;
 
-use brick_core::advise::later::{Misuse, Prevented, later};
+use brick_core::advise::misuse::{Misuse, Prevented, misuses};
 use brick_core::assess::assess;
 use brick_core::plan::Plan;
 use brick_core::print::sheets::sheets;
@@ -13,7 +13,7 @@ use common::{known, module, sound, with};
 use serde_json::{Value, json};
 
 fn of(changes: &[(&str, Value)]) -> Vec<Misuse> {
-    later(&with(&sound(), changes)).unwrap()
+    misuses(&with(&sound(), changes)).unwrap()
 }
 
 fn one<'a>(all: &'a [Misuse], id: &str) -> &'a Misuse {
@@ -25,7 +25,7 @@ fn every_job_foresees_what_happens_and_says_what_stands_against_it() {
     let mut seen = BTreeSet::new();
     for told in told() {
         let plan = entered(&told);
-        let all = later(&plan).unwrap();
+        let all = misuses(&plan).unwrap();
         assert!(all.len() >= 5, "{}: {}", told.name, all.len());
         let keys: BTreeSet<String> = assess(&plan).unwrap().findings.into_iter().map(|f| f.key).collect();
         for m in &all {
@@ -98,7 +98,7 @@ fn a_dialled_output_with_a_fixed_socket_is_mended_not_labelled() {
 #[test]
 fn the_label_of_warnings_holds_every_word_and_stays_in_its_frame() {
     let plan = with(&sound(), &[("device/original/charger_fits", json!(true)), ("plug/keyed", json!(false))]);
-    let all = later(&plan).unwrap();
+    let all = misuses(&plan).unwrap();
     let sheet =
         sheets(&plan, &assess(&plan).unwrap(), "2026-11-26").into_iter().find(|s| s.name == "warnings").unwrap();
     let page = roxmltree::Document::parse(&sheet.svg).unwrap();
@@ -117,5 +117,5 @@ fn the_label_of_warnings_holds_every_word_and_stays_in_its_frame() {
 
 #[test]
 fn a_blank_plan_invites_nothing_yet() {
-    assert!(later(&Plan::blank("nothing yet")).unwrap().is_empty());
+    assert!(misuses(&Plan::blank("nothing yet")).unwrap().is_empty());
 }

@@ -287,7 +287,7 @@ fn a_search_is_watched_and_ended() {
 /// Needs of the three schools, judged on what was chosen; what only the maker can see to is never judged.
 #[test]
 fn the_schools_are_judged_on_the_cells_in_hand() {
-    use brick_core::physics::grouping::{School, school_sheets};
+    use brick_core::physics::grouping::{StockSchool, school_sheets};
     use brick_core::plan::CellOrigin;
     let mut cells: Vec<Candidate> = (0..8).map(|i| cell(i, 2000.0)).collect();
     for (i, c) in cells.iter_mut().enumerate() {
@@ -302,7 +302,7 @@ fn the_schools_are_judged_on_the_cells_in_hand() {
         let sheets = school_sheets(&task, &solve(&task), |_| origin);
         assert_eq!(
             sheets.iter().map(|s| s.school).collect::<Vec<_>>(),
-            [School::NewMatched, School::SalvagedGrouped, School::AgedPairs]
+            [StockSchool::NewMatched, StockSchool::SalvagedGrouped, StockSchool::AgedPairs]
         );
         assert!(sheets.iter().all(|s| s.risks.len() >= 2 && s.needs.iter().filter(|n| n.met.is_none()).count() == 1));
         assert!(sheets.iter().flat_map(|s| &s.needs).all(|n| n.met.is_none_or(|met| met == n.against.is_empty())));

@@ -81,7 +81,7 @@ fn a_link_that_is_over_its_limit_carries_its_finding() {
 #[test]
 fn a_part_decided_against_is_passed_through_like_wire() {
     let plan = with(&sound(), &[("fuse", json!({"state": "none"}))]);
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let way = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let ids: Vec<&str> = way.nodes.iter().map(|n| n.id.as_str()).collect();
     assert_eq!(ids, ["pack", "board", "switch", "plug", "device"]);
 }
@@ -89,12 +89,12 @@ fn a_part_decided_against_is_passed_through_like_wire() {
 #[test]
 fn an_open_part_breaks_the_circuit_only_where_it_is_there() {
     let plan = sound();
-    let way = |state| plan.way(NodeKind::Pack, NodeKind::Device, state).nodes.len();
+    let way = |state| plan.path(NodeKind::Pack, NodeKind::Device, state).nodes.len();
     assert!(way(StateName::Running) > 0);
     assert_eq!(way(StateName::Charging), 0, "the switch is open while charging");
     assert_eq!(way(StateName::Tripped), 0, "the board is open");
     let without = with(&sound(), &[("switch", json!({"state": "none"}))]);
-    assert!(!without.way(NodeKind::Pack, NodeKind::Device, StateName::Charging).nodes.is_empty());
+    assert!(!without.path(NodeKind::Pack, NodeKind::Device, StateName::Charging).nodes.is_empty());
 }
 
 #[test]
@@ -103,8 +103,8 @@ fn a_ring_in_the_graph_does_not_trap_the_search() {
     let ring = json!({"id": "ring", "from": "plug", "to": "board", "wire": {"state": "none"}, "length_mm": null});
     document["runs"].as_array_mut().unwrap().push(ring);
     let plan: brick_core::Plan = serde_json::from_value(document).unwrap();
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
-    assert!(way.nodes.len() >= 3 && way.runs.len() >= 2);
+    let way = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    assert!(way.nodes.len() >= 3 && way.connections.len() >= 2);
     assert!(assess(&plan).is_ok());
 }
 

@@ -110,3 +110,28 @@ fn no_room_is_used_by_one_that_it_uses() {
         }
     }
 }
+
+/// The API's document keeps one type a name: of two it would describe only the one that comes last.
+#[test]
+fn no_two_types_of_the_api_share_a_name() {
+    let core = Path::new(env!("CARGO_MANIFEST_DIR"));
+    let mut found = vec![];
+    files(&core.join("src"), &mut found);
+    files(&core.join("../server/src"), &mut found);
+    let described = Regex::new(
+        r"#\[derive\([^)]*ToSchema[^)]*\)\]((?:\s*#\[[^\n]*\]|\s*///[^\n]*)*)\s*pub(?:\([^)]*\))? (?:struct|enum) (\w+)",
+    )
+    .unwrap();
+    let named = Regex::new(r"schema\([^)]*\bas = (\w+)").unwrap();
+    let mut at: BTreeMap<String, PathBuf> = BTreeMap::new();
+    for path in found {
+        let text = std::fs::read_to_string(&path).unwrap();
+        for found in described.captures_iter(&text) {
+            let name = named.captures(&found[1]).map_or(found[2].to_owned(), |n| n[1].to_owned());
+            if let Some(other) = at.insert(name.clone(), path.clone()) {
+                panic!("{name} is in {} and in {}", other.display(), path.display());
+            }
+        }
+    }
+    assert!(at.len() > 200, "only {} found", at.len());
+}

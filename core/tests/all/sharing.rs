@@ -217,7 +217,7 @@ fn a_link_that_only_a_wire_makes_carries_everything() {
     let well = Space::Box { length_mm: 60.0, width_mm: 52.0, depth_mm: 150.0 };
     for mut plan in bricks_in(well, 4, 2) {
         // A thin lead is the weakest of all: the pack's limit is its, and the working says so.
-        let thin = plan.runs.iter_mut().find_map(|r| match &mut r.wire {
+        let thin = plan.connections.iter_mut().find_map(|r| match &mut r.wire {
             Choice::Chosen { part } => Some(part),
             _ => None,
         });
@@ -247,7 +247,7 @@ fn what_is_missing_for_a_network_is_said() {
     let missing = |plan: &Plan| network(plan, None).unwrap().missing.unwrap_or_default();
     assert_eq!(missing(&plan), "");
     let strip = plan.packs[0].strip.clone();
-    plan.packs[0].strip = Choice::Open;
+    plan.packs[0].strip = Choice::Undecided;
     assert!(missing(&plan).contains("Choose the strip"));
     plan.packs[0].strip = Choice::None;
     assert!(missing(&plan).contains("has no strips"));

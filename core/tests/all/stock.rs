@@ -58,16 +58,16 @@ fn ordinary(i: usize) -> Vec<TestReading> {
 }
 
 /// A lot of so many ordinary cells; the first has other readings and faults.
-struct Bench {
+struct Workspace {
     lot: Lot,
     cells: Vec<Vec<TestReading>>,
     faults: Option<Vec<Fault>>,
     keep_with: Option<&'static str>,
 }
 
-impl Bench {
+impl Workspace {
     fn new() -> Self {
-        Bench { lot: lot(), cells: (0..12).map(ordinary).collect(), faults: Some(vec![]), keep_with: None }
+        Workspace { lot: lot(), cells: (0..12).map(ordinary).collect(), faults: Some(vec![]), keep_with: None }
     }
 
     /// Readings of a kind on the first cell, in the place of those it had.
@@ -109,7 +109,7 @@ impl Bench {
 
 #[test]
 fn an_ordinary_lot_is_fine_and_nothing_is_said_of_it() {
-    let (report, cells) = Bench::new().look();
+    let (report, cells) = Workspace::new().look();
     assert!(cells.iter().all(|c| c.verdict == CellVerdict::Fine && c.judgements.is_empty()), "{cells:?}");
     assert!(report.judgements.is_empty(), "{:?}", report.judgements);
     assert_eq!(report.counts, [0, 12, 0, 0, 0]);
@@ -119,8 +119,8 @@ fn an_ordinary_lot_is_fine_and_nothing_is_said_of_it() {
 #[test]
 fn what_is_wrong_with_a_cell_is_noticed_and_what_is_nearly_wrong_is_not() {
     use CellVerdict::{Fine, Recover, Scrap, Unfinished, Watch};
-    let b = Bench::new;
-    let cases: Vec<(&str, Bench, CellVerdict, &[&str])> = vec![
+    let b = Workspace::new;
+    let cases: Vec<(&str, Workspace, CellVerdict, &[&str])> = vec![
         // Floor 2.5 V, cut-off 3.0 V, never above 4.25 V (PRACTICE: common practice; IEC 62133-2 from memory).
         ("below the floor", b().first(Kind::ArrivalV, &[2.49]), Scrap, &["stock.below-floor"]),
         ("charged since, but once below", b().first(Kind::ArrivalV, &[1.2]), Scrap, &["stock.below-floor"]),
@@ -153,26 +153,26 @@ fn what_is_wrong_with_a_cell_is_noticed_and_what_is_nearly_wrong_is_not() {
             Scrap,
             &["stock.self-discharge-fellows"],
         ),
-        ("swollen", Bench { faults: Some(vec![Fault::Swollen]), ..b() }, Scrap, &["stock.fault"]),
-        ("torn sleeve", Bench { faults: Some(vec![Fault::SleeveTorn]), ..b() }, Watch, &["stock.fault"]),
+        ("swollen", Workspace { faults: Some(vec![Fault::Swollen]), ..b() }, Scrap, &["stock.fault"]),
+        ("torn sleeve", Workspace { faults: Some(vec![Fault::SleeveTorn]), ..b() }, Watch, &["stock.fault"]),
         // A pair that differs by over 30 mV at rest (common practice, no source).
         (
             "31 mV from its fellow",
-            Bench { keep_with: Some("a1"), ..b().first(Kind::RestedV, &[4.139, 4.139]) },
+            Workspace { keep_with: Some("a1"), ..b().first(Kind::RestedV, &[4.139, 4.139]) },
             Watch,
             &["stock.pair-parted"],
         ),
-        ("beside its fellow", Bench { keep_with: Some("A1"), ..b() }, Fine, &[]),
+        ("beside its fellow", Workspace { keep_with: Some("A1"), ..b() }, Fine, &[]),
         (
             "nothing read",
-            Bench { cells: std::iter::once(vec![]).chain((1..12).map(ordinary)).collect(), ..b() },
+            Workspace { cells: std::iter::once(vec![]).chain((1..12).map(ordinary)).collect(), ..b() },
             Unfinished,
             &[],
         ),
     ];
     let mut wrong = vec![];
-    for (name, bench, verdict, rules) in cases {
-        let (found, told) = bench.told();
+    for (name, workspace, verdict, rules) in cases {
+        let (found, told) = workspace.told();
         let expected_all = rules.iter().all(|r| told.contains(r));
         let nothing_else = told.iter().all(|r| rules.contains(r) || *r == "stock.capacity-over");
         if name == "read over 10 % above its claim" {
@@ -191,39 +191,39 @@ fn what_is_wrong_with_a_cell_is_noticed_and_what_is_nearly_wrong_is_not() {
 #[test]
 fn resistance_is_judged_against_fellows_and_against_new() {
     let with = |ohm: f64| {
-        let mut bench = Bench::new().first(Kind::ResistanceOhm, &[ohm, ohm, ohm]);
-        for (i, cell) in bench.cells.iter_mut().enumerate().skip(1) {
+        let mut workspace = Workspace::new().first(Kind::ResistanceOhm, &[ohm, ohm, ohm]);
+        for (i, cell) in workspace.cells.iter_mut().enumerate().skip(1) {
             for r in cell.iter_mut().filter(|r| r.kind == Kind::ResistanceOhm) {
                 r.value = 0.076 + 0.001 * (i % 7) as f64;
             }
         }
-        bench.lot(|l| l.cell.dcir_ohm = None).told()
+        workspace.lot(|l| l.cell.dcir_ohm = None).told()
     };
     assert_eq!(with(0.086), (CellVerdict::Fine, vec![]));
     assert_eq!(with(0.136), (CellVerdict::Watch, vec!["stock.resistance-outlier"]));
     assert_eq!(with(0.040), (CellVerdict::Watch, vec!["stock.resistance-outlier"]));
-    let grown = |change: fn(&mut Lot)| Bench::new().first(Kind::ResistanceOhm, &[0.080; 3]).lot(change).told();
+    let grown = |change: fn(&mut Lot)| Workspace::new().first(Kind::ResistanceOhm, &[0.080; 3]).lot(change).told();
     assert_eq!(grown(|_| {}).1, ["stock.resistance-outlier", "stock.resistance-grown"]);
     // A DC reading is not held against an AC figure; an AC reading over twice a DC figure is so all the more.
     assert!(grown(|l| l.stated_ohm_by = None).1.contains(&"stock.resistance-grown"));
-    let mut dc = Bench::new().first(Kind::ResistanceOhm, &[0.080; 3]);
+    let mut dc = Workspace::new().first(Kind::ResistanceOhm, &[0.080; 3]);
     for r in dc.cells.iter_mut().flatten().filter(|r| r.kind == Kind::ResistanceOhm) {
         r.conditions.method = Some(Method::DcPulse);
     }
     assert!(!dc.told().1.contains(&"stock.resistance-grown"));
-    let worn = Bench::new().first(Kind::ResistanceOhm, &[0.085; 3]).first(Kind::CapacityAh, &[1.9]).told();
+    let worn = Workspace::new().first(Kind::ResistanceOhm, &[0.085; 3]).first(Kind::CapacityAh, &[1.9]).told();
     assert_eq!(worn.0, CellVerdict::Scrap);
     assert!(worn.1.contains(&"stock.worn-out"), "{worn:?}");
 }
 
 #[test]
 fn only_like_is_compared_and_the_program_says_when_it_is_not() {
-    let mut bench = Bench::new().first(Kind::ResistanceOhm, &[0.150; 3]).lot(|l| l.cell.dcir_ohm = None);
-    for r in bench.cells[0].iter_mut().filter(|r| r.kind == Kind::ResistanceOhm) {
+    let mut workspace = Workspace::new().first(Kind::ResistanceOhm, &[0.150; 3]).lot(|l| l.cell.dcir_ohm = None);
+    for r in workspace.cells[0].iter_mut().filter(|r| r.kind == Kind::ResistanceOhm) {
         r.conditions.instrument = "another".to_owned();
     }
-    assert_eq!(bench.told(), (CellVerdict::Fine, vec!["stock.not-compared"]));
-    let (report, _) = bench.look();
+    assert_eq!(workspace.told(), (CellVerdict::Fine, vec!["stock.not-compared"]));
+    let (report, _) = workspace.look();
     assert_eq!((report.resistance.cells, report.resistance.unlike), (11, 1));
     assert_eq!(report.judgements[0].rule, "stock.resistance-unlike");
     assert!(report.judgements[0].why.text.contains("1 of the cells"), "{}", report.judgements[0].why.text);
@@ -232,7 +232,7 @@ fn only_like_is_compared_and_the_program_says_when_it_is_not() {
 /// A new cell with under 80 % of its claim is not what it says; a salvaged one is worn.
 #[test]
 fn the_schools_part_on_a_weak_cell() {
-    let weak = |origin| Bench::new().first(Kind::CapacityAh, &[1.9]).lot(|l| l.cell.origin = origin).told().0;
+    let weak = |origin| Workspace::new().first(Kind::CapacityAh, &[1.9]).lot(|l| l.cell.origin = origin).told().0;
     assert_eq!(weak(CellOrigin::New), CellVerdict::Scrap);
     assert_eq!(weak(CellOrigin::Salvaged), CellVerdict::Watch);
 }
@@ -244,23 +244,23 @@ fn impossible_claims_condemn_the_lot() {
         ((|l: &mut Lot| l.cell.rated_ah = 9.9) as fn(&mut Lot), "stock.impossible-claim"),
         (|l| l.cell.size = CellSize::Cylindrical { diameter_mm: 13.0, length_mm: 60.0 }, "stock.impossible-density"),
     ] {
-        let (report, cells) = Bench::new().lot(change).look();
+        let (report, cells) = Workspace::new().lot(change).look();
         assert_eq!((report.judgements[0].rule, report.judgements[0].severity), (rule, Severity::Stop));
         assert!(cells.iter().all(|c| c.verdict == CellVerdict::Scrap));
         assert!(cells[0].judgements.iter().any(|j| j.rule == "stock.lot-condemned"));
     }
-    let (report, cells) = Bench::new().lot(|l| l.cell.rated_ah = 3.8).look();
+    let (report, cells) = Workspace::new().lot(|l| l.cell.rated_ah = 3.8).look();
     assert_eq!(report.judgements[0].rule, "stock.doubtful-claim");
     assert!(cells.iter().all(|c| c.verdict != CellVerdict::Scrap));
 }
 
 #[test]
 fn a_lot_is_told_what_concerns_all_of_it() {
-    let rules = |bench: Bench| bench.look().0.judgements.iter().map(|j| j.rule).collect::<Vec<_>>();
-    assert_eq!(rules(Bench::new().first(Kind::ArrivalV, &[3.80])), ["stock.volts-apart"]);
-    assert!(rules(Bench::new().first(Kind::ArrivalV, &[3.74])).is_empty());
-    assert_eq!(rules(Bench::new().first(Kind::ResistanceOhm, &[0.05])), ["stock.few-repeats"]);
-    let mut many = Bench::new();
+    let rules = |workspace: Workspace| workspace.look().0.judgements.iter().map(|j| j.rule).collect::<Vec<_>>();
+    assert_eq!(rules(Workspace::new().first(Kind::ArrivalV, &[3.80])), ["stock.volts-apart"]);
+    assert!(rules(Workspace::new().first(Kind::ArrivalV, &[3.74])).is_empty());
+    assert_eq!(rules(Workspace::new().first(Kind::ResistanceOhm, &[0.05])), ["stock.few-repeats"]);
+    let mut many = Workspace::new();
     for cell in many.cells.iter_mut().take(3) {
         cell.retain(|r| r.kind != Kind::ArrivalV);
         cell.push(reading(Kind::ArrivalV, 1.0, 0));
@@ -275,7 +275,7 @@ fn a_lot_is_told_what_concerns_all_of_it() {
 #[test]
 fn phosphate_is_judged_in_the_knee_or_not_at_all() {
     let phosphate = |from_v: f64, to_v: f64| {
-        Bench::new()
+        Workspace::new()
             .first(Kind::ArrivalV, &[3.3])
             .first(Kind::RestedV, &[from_v, to_v])
             .lot(|l| {
@@ -292,8 +292,8 @@ fn phosphate_is_judged_in_the_knee_or_not_at_all() {
 
 #[test]
 fn every_judgement_shows_its_working() {
-    let bench = Bench::new().first(Kind::RestedV, &[4.180, 4.149]).first(Kind::CapacityAh, &[1.7]);
-    let first = bench.look().1.remove(0);
+    let workspace = Workspace::new().first(Kind::RestedV, &[4.180, 4.149]).first(Kind::CapacityAh, &[1.7]);
+    let first = workspace.look().1.remove(0);
     assert!(first.judgements.len() >= 2);
     for j in &first.judgements {
         assert!(!j.formula.is_empty() && j.inputs.len() >= 2, "{}", j.rule);
@@ -514,8 +514,8 @@ proptest! {
             reading(Kind::CapacityAh, 1.0 + f64::from(*ohm) / 150.0, 2),
         ]).collect();
         let look = |order: &[usize]| {
-            let bench = Bench { cells: order.iter().map(|&i| cells[i].clone()).collect(), ..Bench::new() };
-            let mut found: Vec<(usize, CellVerdict, Vec<&str>)> = bench.look().1.into_iter().zip(order).map(|(r, &i)| {
+            let workspace = Workspace { cells: order.iter().map(|&i| cells[i].clone()).collect(), ..Workspace::new() };
+            let mut found: Vec<(usize, CellVerdict, Vec<&str>)> = workspace.look().1.into_iter().zip(order).map(|(r, &i)| {
                 let mut rules: Vec<&str> = r.judgements.iter().map(|j| j.rule).collect();
                 rules.sort_unstable();
                 (i, r.verdict, rules)

@@ -3,7 +3,7 @@
 use crate::common;
 
 use brick_core::Plan;
-use brick_core::advise::later::{Prevented, later};
+use brick_core::advise::misuse::{Prevented, misuses};
 use brick_core::advise::suggest::options;
 use brick_core::assess::{Severity, assess, balance, charge};
 use brick_core::plan::NodeKind;
@@ -284,7 +284,7 @@ fn an_option_of_two_packs_invents_no_guard() {
 #[test]
 fn a_jumper_never_takes_a_part_off_the_line() {
     let plan = with(&sound(), &[("runs", common::flaws::with_run("jumper", "pack", "switch"))]);
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, brick_core::plan::StateName::Running);
+    let way = plan.path(NodeKind::Pack, NodeKind::Device, brick_core::plan::StateName::Running);
     let ids: Vec<&str> = way.nodes.iter().map(|n| n.id.as_str()).collect();
     assert_eq!(ids, ["pack", "board", "fuse", "switch", "plug", "device"]);
     let found = assess(&plan).unwrap().findings;
@@ -305,7 +305,7 @@ fn a_broken_circuit_is_told_as_that() {
 
 #[test]
 fn prevented_is_only_what_acts_before_the_cells_are_harmed() {
-    let how = |plan: &Plan, id: &str| later(plan).unwrap().into_iter().find(|m| m.id == id).unwrap().prevented;
+    let how = |plan: &Plan, id: &str| misuses(plan).unwrap().into_iter().find(|m| m.id == id).unwrap().prevented;
     assert_eq!(how(&sound(), "left-on"), Prevented::ByDesign);
     // A device that merely stops at 2.2 V a cell, and no board, prevents nothing.
     let cutout = with(
@@ -469,8 +469,8 @@ fn an_option_says_how_much_of_the_charge_lies_in_the_window() {
     let cobalt = found.iter().find(|o| o.name == "1S Li-ion, direct").unwrap();
     assert!(cobalt.usable_share.is_some_and(|s| s > 0.9), "{:?}", cobalt.usable_share);
     // What its user turns is made by a converter.
-    let bench = with(&plan, &[("device/job", json!("bench_supply"))]);
-    assert!(options(&bench).unwrap().options.iter().all(|o| o.output_v.is_some()));
+    let workspace = with(&plan, &[("device/job", json!("bench_supply"))]);
+    assert!(options(&workspace).unwrap().options.iter().all(|o| o.output_v.is_some()));
 }
 
 #[test]

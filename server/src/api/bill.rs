@@ -5,7 +5,7 @@ use rocket::{State, get};
 use sqlx::PgPool;
 use uuid::Uuid;
 
-use super::download::{Csv, file_stem};
+use crate::api::http::download::{Csv, file_stem};
 use crate::store::parts::Catalogues;
 use crate::work::work;
 use crate::{Problem, store};
@@ -14,7 +14,7 @@ use crate::{Problem, store};
 #[utoipa::path(context_path = "/api", params(("id" = Uuid, Path)),
     responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = Problem)))]
 #[get("/plans/<id>/bill-file")]
-pub async fn bill_file(id: Uuid, catalogues: &State<Catalogues>, pool: &State<PgPool>) -> Result<Csv, Problem> {
+pub async fn export_bill(id: Uuid, catalogues: &State<Catalogues>, pool: &State<PgPool>) -> Result<Csv, Problem> {
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
     let catalogue = catalogues.now(pool).await?;
     let name = format!("{}-parts.csv", file_stem(&plan.name));

@@ -9,8 +9,8 @@ use sqlx::PgPool;
 use utoipa::IntoParams;
 use uuid::Uuid;
 
-use super::asked::{Asked, given};
-use super::download::{Svg, file_stem};
+use crate::api::http::asked::{Asked, given};
+use crate::api::http::download::{Svg, file_stem};
 use crate::work::work;
 use crate::{Problem, store};
 
@@ -32,7 +32,7 @@ pub struct DiagramQuery {
     responses((status = 200, description = "SVG", body = String, content_type = "image/svg+xml"),
         (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[get("/plans/<id>/diagram-file?<query..>")]
-pub async fn diagram_file(id: Uuid, query: DiagramQuery, pool: &State<PgPool>) -> Result<Svg, Problem> {
+pub async fn draw_diagram(id: Uuid, query: DiagramQuery, pool: &State<PgPool>) -> Result<Svg, Problem> {
     let shown = Shown {
         condition: named::<Condition>("/condition", query.condition)?,
         held: named::<Held>("/held", query.held)?,

@@ -1,30 +1,15 @@
-//! The API: one file a resource.
+//! The API, in the order of the work: plans, device, cells, brick, diagram, run, parts, bill; and the program itself.
 
-mod asked;
-mod assess;
-mod backup;
 mod bill;
-mod body;
 mod brick;
-mod brick_files;
-mod demo;
+pub mod cells;
+mod device;
 mod diagram;
-mod download;
-pub mod grouping;
-mod health;
-mod jobs;
-mod measure;
-mod pairing;
+mod http;
 mod parts;
-mod photos;
-mod plan_list;
 mod plans;
-mod quantity;
-mod questions;
-mod reference;
+mod program;
 mod run;
-mod stock;
-mod tester;
 
 use rocket::http::Status;
 use rocket::{Catcher, Request, Route, catch, catchers, routes};
@@ -49,7 +34,7 @@ macro_rules! api {
 
         /// Routes under `/api` that are there for whoever may use the program.
         pub fn routes() -> Vec<Route> {
-            asked::once(routes![$($($route)::+,)+])
+            http::asked::once(routes![$($($route)::+,)+])
         }
 
         /// Routes under `/api` that are there for everybody: to be paired.
@@ -61,78 +46,78 @@ macro_rules! api {
 
 api! {
     paired [
-        assess::assess,
-        backup::download_backup,
-        backup::restore_backup,
-        bill::bill_file,
-        brick::edit_brick,
-        brick::plan_sheet,
-        brick::plan_sheets,
-        brick::search_brick,
-        brick_files::plan_file,
-        brick_files::plan_files,
-        demo::load,
-        diagram::diagram_file,
-        grouping::group_cells,
-        grouping::reserve_cells,
-        health::health,
-        jobs::job,
-        jobs::job_events,
-        jobs::stop_job,
-        measure::load_log,
-        measure::reading,
-        measure::recharge,
-        measure::ways_to_read,
-        pairing::paired_browsers,
-        pairing::put_out,
+        bill::export_bill,
+        brick::edit::draw_sheet,
+        brick::edit::edit_brick,
+        brick::edit::list_sheets,
+        brick::edit::search_brick,
+        brick::files::list_part_files,
+        brick::files::write_part_file,
+        cells::grouping::group_cells,
+        cells::grouping::reserve_cells,
+        cells::stock::cells::change_states,
+        cells::stock::cells::inspect_cell,
+        cells::stock::cells::list_cells,
+        cells::stock::cells::list_points,
+        cells::stock::cells::read_cell,
+        cells::stock::files::export_cells,
+        cells::stock::files::export_readings,
+        cells::stock::files::import_cells,
+        cells::stock::lots::create_lot,
+        cells::stock::lots::list_lots,
+        cells::stock::lots::read_lot,
+        cells::stock::lots::remove_lot,
+        cells::stock::lots::restore_lot,
+        cells::stock::lots::update_lot,
+        cells::stock::readings::restore_reading,
+        cells::stock::readings::strike_reading,
+        cells::stock::readings::type_readings,
+        cells::tester::measure_cells,
+        device::find_mean_draw,
+        device::find_ways_to_read,
+        device::judge_reading,
+        device::read_load_log,
+        diagram::draw_diagram,
         parts::add_part,
         parts::change_part,
+        parts::export_parts,
         parts::import_parts,
-        parts::listing,
-        parts::parts,
-        parts::parts_file,
+        parts::list_parts,
+        parts::read_seller_text,
         parts::remove_part,
         parts::restore_part,
-        photos::keep_photo,
-        photos::photo,
-        plan_list::list,
-        plans::create,
-        plans::duplicate,
-        plans::export,
-        plans::import,
-        plans::read,
-        plans::remove,
-        plans::restore,
-        plans::revision,
-        plans::revisions,
-        plans::save,
-        quantity::parse,
-        questions::answer_questions,
-        reference::reference,
+        plans::assess::assess,
+        plans::list::list_plans,
+        plans::photos::keep_photo,
+        plans::photos::send_photo,
+        plans::questions::answer_questions,
+        plans::saved::create_plan,
+        plans::saved::duplicate_plan,
+        plans::saved::export_plan,
+        plans::saved::import_plan,
+        plans::saved::list_revisions,
+        plans::saved::read_plan,
+        plans::saved::read_revision,
+        plans::saved::remove_plan,
+        plans::saved::restore_plan,
+        plans::saved::save_plan,
+        program::backup::download_backup,
+        program::backup::restore_backup,
+        program::demo::load_demo,
+        program::health::tell_health,
+        program::jobs::read_job,
+        program::jobs::stop_job,
+        program::jobs::watch_job,
+        program::pairing::list_browsers,
+        program::pairing::put_browser_out,
+        program::quantity::read_quantity,
+        program::reference::read_reference,
+        run::export_run,
         run::fit_own_cell,
-        run::run_file,
-        run::run_map,
+        run::map_run,
         run::run_plan,
-        stock::cells::cells,
-        stock::cells::change_states,
-        stock::cells::look_at_cell,
-        stock::cells::points,
-        stock::cells::stock_cell,
-        stock::files::cells_file,
-        stock::files::import_cells,
-        stock::files::readings_file,
-        stock::lots::create_lot,
-        stock::lots::lot,
-        stock::lots::lots,
-        stock::lots::remove_lot,
-        stock::lots::restore_lot,
-        stock::lots::update_lot,
-        stock::readings::restore_reading,
-        stock::readings::strike_reading,
-        stock::readings::type_readings,
-        tester::measure_cells,
     ]
-    open [pairing::pair,]
+    open [program::pairing::pair,]
 }
 
 /// The refusals that any route of a kind may give, said once: what stands at each route is what it alone answers.

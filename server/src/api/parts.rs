@@ -13,9 +13,9 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use utoipa::ToSchema;
 
-use super::body::{Body, read_text};
-use super::download::Csv;
 use crate::Problem;
+use crate::api::http::body::{Body, read_text};
+use crate::api::http::download::Csv;
 use crate::store::parts as store;
 use crate::work::work;
 
@@ -25,7 +25,7 @@ const SHEET_MIB: u64 = 4;
 /// Every part of the catalogue, by its id.
 #[utoipa::path(context_path = "/api", responses((status = 200, body = Vec<Item>)))]
 #[get("/parts")]
-pub async fn parts(pool: &State<PgPool>) -> Result<Json<Vec<Item>>, Problem> {
+pub async fn list_parts(pool: &State<PgPool>) -> Result<Json<Vec<Item>>, Problem> {
     Ok(Json(store::catalogue(pool).await?.items))
 }
 
@@ -94,7 +94,7 @@ pub async fn restore_part(part: &str, pool: &State<PgPool>) -> Result<NoContent,
 /// The catalogue as a table: one line a part.
 #[utoipa::path(context_path = "/api", responses((status = 200, content_type = "text/csv", body = String)))]
 #[get("/parts-file")]
-pub async fn parts_file(pool: &State<PgPool>) -> Result<Csv, Problem> {
+pub async fn export_parts(pool: &State<PgPool>) -> Result<Csv, Problem> {
     let text = write_parts(&store::catalogue(pool).await?.items);
     let text = text.ok_or_else(|| Problem::fault(&"the table could not be written"))?;
     Ok(Csv { name: "parts.csv".to_owned(), text })
@@ -119,7 +119,7 @@ pub struct PartsImport {
 #[post("/parts-import", data = "<data>")]
 pub async fn import_parts(data: Data<'_>, pool: &State<PgPool>) -> Result<Json<PartsImport>, Problem> {
     let text = read_text(data, SHEET_MIB.mebibytes()).await?;
-    let (items, unused) = work(move || read_parts(&text).map_err(super::stock::bad_lines)).await?;
+    let (items, unused) = work(move || read_parts(&text).map_err(super::cells::stock::bad_lines)).await?;
     let done = store::import(pool, &items).await?;
     Ok(Json(PartsImport { added: done.added, changed: done.changed, unchanged: done.unchanged, unused }))
 }
@@ -138,7 +138,7 @@ pub struct ListingText {
 #[utoipa::path(context_path = "/api", request_body = ListingText,
     responses((status = 200, body = Listing), (status = 422, body = Problem)))]
 #[post("/listing", data = "<listing>")]
-pub async fn listing(listing: Result<Body<ListingText>, Problem>) -> Result<Json<Listing>, Problem> {
+pub async fn read_seller_text(listing: Result<Body<ListingText>, Problem>) -> Result<Json<Listing>, Problem> {
     let ListingText { text, sold } = listing?.0;
     let length = text.chars().count();
     if text.trim().is_empty() || length > TEXT_MAX {

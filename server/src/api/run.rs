@@ -16,8 +16,8 @@ use sqlx::PgPool;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::body::Body;
-use super::download::{Csv, file_stem};
+use crate::api::http::body::Body;
+use crate::api::http::download::{Csv, file_stem};
 use crate::work::work;
 use crate::{Problem, store};
 
@@ -142,7 +142,7 @@ pub struct SweepRequest {
 #[utoipa::path(context_path = "/api", request_body = SweepRequest,
     responses((status = 200, body = Swept), (status = 422, body = Problem)))]
 #[post("/run-map", data = "<request>")]
-pub async fn run_map(request: Result<Body<SweepRequest>, Problem>) -> Result<Json<Swept>, Problem> {
+pub async fn map_run(request: Result<Body<SweepRequest>, Problem>) -> Result<Json<Swept>, Problem> {
     let SweepRequest { plan, sweep: wanted, recorded } = request?.0;
     let answer = work(move || -> Result<Swept, Problem> {
         let readings = recorded.map(|text| readings(&text)).transpose()?;
@@ -156,7 +156,7 @@ pub async fn run_map(request: Result<Body<SweepRequest>, Problem>) -> Result<Jso
     responses((status = 200, description = "CSV", body = String, content_type = "text/csv"),
         (status = 404, body = Problem), (status = 409, body = Problem)))]
 #[get("/plans/<id>/run-file")]
-pub async fn run_file(id: Uuid, pool: &State<PgPool>) -> Result<Csv, Problem> {
+pub async fn export_run(id: Uuid, pool: &State<PgPool>) -> Result<Csv, Problem> {
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
     let name = format!("{}-run.csv", file_stem(&plan.name));
     let told = work(move || run_in_steps(&plan, FILE_STEP_S)).await?;

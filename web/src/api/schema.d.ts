@@ -99,7 +99,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Load the demo plans and parts, once. */
-        post: operations["load"];
+        post: operations["load_demo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -114,7 +114,7 @@ export interface paths {
             cookie?: never;
         };
         /** Whether plans can be read and saved now: the database is asked. */
-        get: operations["health"];
+        get: operations["tell_health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -131,7 +131,7 @@ export interface paths {
             cookie?: never;
         };
         /** How a job stands. */
-        get: operations["job"];
+        get: operations["read_job"];
         put?: never;
         post?: never;
         /** End a job at its next step. */
@@ -149,7 +149,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every change of a job as server-sent events, each with its whole state, until it has ended. */
-        get: operations["job_events"];
+        get: operations["watch_job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -168,7 +168,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read a seller's text: figures proposed, contradictions and gaps told, with the test that settles each. */
-        post: operations["listing"];
+        post: operations["read_seller_text"];
         delete?: never;
         options?: never;
         head?: never;
@@ -185,7 +185,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Find the levels in a series of ammeter readings; every bad line is told, and nothing is half taken. */
-        post: operations["load_log"];
+        post: operations["read_load_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -234,7 +234,7 @@ export interface paths {
             cookie?: never;
         };
         /** The browsers that were paired since the start, the latest first. */
-        get: operations["paired_browsers"];
+        get: operations["list_browsers"];
         put?: never;
         post?: never;
         delete?: never;
@@ -254,7 +254,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Put a paired browser out. */
-        delete: operations["put_out"];
+        delete: operations["put_browser_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -268,7 +268,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every part of the catalogue, by its id. */
-        get: operations["parts"];
+        get: operations["list_parts"];
         put?: never;
         /** Add a part; its id is made from its name. */
         post: operations["add_part"];
@@ -286,7 +286,7 @@ export interface paths {
             cookie?: never;
         };
         /** The catalogue as a table: one line a part. */
-        get: operations["parts_file"];
+        get: operations["export_parts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -372,7 +372,7 @@ export interface paths {
             cookie?: never;
         };
         /** A photograph by its hash. */
-        get: operations["photo"];
+        get: operations["send_photo"];
         put?: never;
         post?: never;
         delete?: never;
@@ -389,10 +389,10 @@ export interface paths {
             cookie?: never;
         };
         /** The plans, a page of them. */
-        get: operations["list"];
+        get: operations["list_plans"];
         put?: never;
         /** Make a new plan. */
-        post: operations["create"];
+        post: operations["create_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,7 +409,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make a new plan of a file; a damaged one is refused with what is wrong and where. */
-        post: operations["import"];
+        post: operations["import_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -424,12 +424,12 @@ export interface paths {
             cookie?: never;
         };
         /** Open a plan. */
-        get: operations["read"];
+        get: operations["read_plan"];
         /** Save a plan; refused with what is stored when another save came between. */
-        put: operations["save"];
+        put: operations["save_plan"];
         post?: never;
         /** Delete a plan; it can be taken back. */
-        delete: operations["remove"];
+        delete: operations["remove_plan"];
         options?: never;
         head?: never;
         patch?: never;
@@ -443,7 +443,7 @@ export interface paths {
             cookie?: never;
         };
         /** The bill of a saved plan as a table: one line a part. */
-        get: operations["bill_file"];
+        get: operations["export_bill"];
         put?: never;
         post?: never;
         delete?: never;
@@ -460,7 +460,7 @@ export interface paths {
             cookie?: never;
         };
         /** The diagram of a saved plan as an A4 page in SVG, with what the meter should read. */
-        get: operations["diagram_file"];
+        get: operations["draw_diagram"];
         put?: never;
         post?: never;
         delete?: never;
@@ -479,7 +479,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Make a copy of a plan. */
-        post: operations["duplicate"];
+        post: operations["duplicate_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -494,7 +494,7 @@ export interface paths {
             cookie?: never;
         };
         /** A plan as a file. */
-        get: operations["export"];
+        get: operations["export_plan"];
         put?: never;
         post?: never;
         delete?: never;
@@ -511,7 +511,7 @@ export interface paths {
             cookie?: never;
         };
         /** The files of a saved plan, with the reason where one cannot be made now. */
-        get: operations["plan_files"];
+        get: operations["list_part_files"];
         put?: never;
         post?: never;
         delete?: never;
@@ -528,7 +528,7 @@ export interface paths {
             cookie?: never;
         };
         /** One file: strips as DXF or CSV, welds as CSV, the cell holder as STL, the network as a SPICE netlist. */
-        get: operations["plan_file"];
+        get: operations["write_part_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -547,7 +547,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a deletion back. */
-        post: operations["restore"];
+        post: operations["restore_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -562,7 +562,7 @@ export interface paths {
             cookie?: never;
         };
         /** The history of a plan, newest first, with what each revision changed. */
-        get: operations["revisions"];
+        get: operations["list_revisions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -579,7 +579,7 @@ export interface paths {
             cookie?: never;
         };
         /** One revision of a plan, to look at or go back to. */
-        get: operations["revision"];
+        get: operations["read_revision"];
         put?: never;
         post?: never;
         delete?: never;
@@ -596,7 +596,7 @@ export interface paths {
             cookie?: never;
         };
         /** The course of a saved plan's run in steps of a second, as CSV with the column names of the Battery Data Format. */
-        get: operations["run_file"];
+        get: operations["export_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -613,7 +613,7 @@ export interface paths {
             cookie?: never;
         };
         /** The sheets of a saved plan that can be printed. */
-        get: operations["plan_sheets"];
+        get: operations["list_sheets"];
         put?: never;
         post?: never;
         delete?: never;
@@ -630,7 +630,7 @@ export interface paths {
             cookie?: never;
         };
         /** One sheet as an A4 page in SVG, 1:1. */
-        get: operations["plan_sheet"];
+        get: operations["draw_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -649,7 +649,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read a figure as typed; refused with the allowed range. */
-        post: operations["parse"];
+        post: operations["read_quantity"];
         delete?: never;
         options?: never;
         head?: never;
@@ -666,7 +666,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** The error that a meter leaves on a reading; refused beyond its range, or when it reads something else. */
-        post: operations["reading"];
+        post: operations["judge_reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -683,7 +683,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a run drew on the mean, from what the recharge after it put back. */
-        post: operations["recharge"];
+        post: operations["find_mean_draw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -698,7 +698,7 @@ export interface paths {
             cookie?: never;
         };
         /** Ranges, chemistries, formulas, kinds of part and sources. */
-        get: operations["reference"];
+        get: operations["read_reference"];
         put?: never;
         post?: never;
         delete?: never;
@@ -751,7 +751,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Runs a plan at every stop of one or two axes. */
-        post: operations["run_map"];
+        post: operations["map_run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -766,7 +766,7 @@ export interface paths {
             cookie?: never;
         };
         /** Cells under a filter, a window at a time. */
-        get: operations["cells"];
+        get: operations["list_cells"];
         put?: never;
         post?: never;
         delete?: never;
@@ -783,7 +783,7 @@ export interface paths {
             cookie?: never;
         };
         /** The stock as a table: one line a cell. */
-        get: operations["cells_file"];
+        get: operations["export_cells"];
         put?: never;
         post?: never;
         delete?: never;
@@ -800,9 +800,9 @@ export interface paths {
             cookie?: never;
         };
         /** One cell. */
-        get: operations["stock_cell"];
+        get: operations["read_cell"];
         /** Keep what was seen on a cell. */
-        put: operations["look_at_cell"];
+        put: operations["inspect_cell"];
         post?: never;
         delete?: never;
         options?: never;
@@ -852,7 +852,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every lot, the oldest first. */
-        get: operations["lots"];
+        get: operations["list_lots"];
         put?: never;
         /** Make a lot. */
         post: operations["create_lot"];
@@ -870,7 +870,7 @@ export interface paths {
             cookie?: never;
         };
         /** A lot and what is thought of it. */
-        get: operations["lot"];
+        get: operations["read_lot"];
         /** Change a lot; its cells are judged anew. */
         put: operations["update_lot"];
         post?: never;
@@ -906,7 +906,7 @@ export interface paths {
             cookie?: never;
         };
         /** Capacity and resistance of every cell that has one, for the plots. */
-        get: operations["points"];
+        get: operations["list_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -940,7 +940,7 @@ export interface paths {
             cookie?: never;
         };
         /** The stock as a table: one line a reading, the full record. */
-        get: operations["readings_file"];
+        get: operations["export_readings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1044,7 +1044,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Ways to read a current with the meters at hand, the most exact first. */
-        post: operations["ways_to_read"];
+        post: operations["find_ways_to_read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2452,6 +2452,22 @@ export interface components {
              */
             temperature_c?: number | null;
         };
+        /** @description A wire, or a direct joint, between two nodes. */
+        Connection: {
+            /** @description Node it starts at. */
+            from: string;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /**
+             * Format: double
+             * @description One-way length.
+             */
+            length_mm?: number | null;
+            /** @description Node it ends at. */
+            to: string;
+            /** @description The wire; `none` is joined directly. */
+            wire: components["schemas"]["Choice_Wire"];
+        };
         /** @description A connector or a jack. */
         Connector: {
             /**
@@ -2973,6 +2989,35 @@ export interface components {
              * @description Coldest use.
              */
             use_min_c: number;
+        };
+        /** @description What joining a group does. */
+        Equalising: {
+            /**
+             * Format: double
+             * @description Largest difference of charge by the open-circuit curve.
+             */
+            apart_share: number;
+            /**
+             * Format: double
+             * @description Largest difference of volts at rest.
+             */
+            apart_v: number;
+            /** @description Cells to bring to the volts of their fellows first. */
+            bring_first: string[];
+            /**
+             * Format: double
+             * @description Volts the group takes at the first moment.
+             */
+            common_v: number;
+            /**
+             * Format: double
+             * @description Largest current through a cell at the first moment, into it or out of it.
+             */
+            largest_a: number;
+            /** @description Whether a cell would be charged above its limit. */
+            over_limit: boolean;
+            /** @description The cell it flows through. */
+            through: string;
         };
         /** @description A change of state. */
         Event: {
@@ -3549,7 +3594,7 @@ export interface components {
              * @description Mean volts lost over the rest.
              */
             drop_v?: number | null;
-            joining?: components["schemas"]["Joining"] | null;
+            joining?: components["schemas"]["Equalising"] | null;
             /**
              * Format: double
              * @description How much more than the weakest group it holds.
@@ -3937,35 +3982,11 @@ export interface components {
             /** @description How it stands. */
             stage: components["schemas"]["JobStage"];
         };
-        /** @description What joining a group does. */
-        Joining: {
-            /**
-             * Format: double
-             * @description Largest difference of charge by the open-circuit curve.
-             */
-            apart_share: number;
-            /**
-             * Format: double
-             * @description Largest difference of volts at rest.
-             */
-            apart_v: number;
-            /** @description Cells to bring to the volts of their fellows first. */
-            bring_first: string[];
-            /**
-             * Format: double
-             * @description Volts the group takes at the first moment.
-             */
-            common_v: number;
-            /**
-             * Format: double
-             * @description Largest current through a cell at the first moment, into it or out of it.
-             */
-            largest_a: number;
-            /** @description Whether a cell would be charged above its limit. */
-            over_limit: boolean;
-            /** @description The cell it flows through. */
-            through: string;
-        };
+        /**
+         * @description How cells are joined.
+         * @enum {string}
+         */
+        Joining: "welded" | "soldered_to_tabs" | "soldered_to_cells" | "springs" | "clamped";
         /** @description A reading with what the meter leaves open. */
         Judged: {
             /**
@@ -5271,7 +5292,7 @@ export interface components {
             /** @description The packs; today's screens plan one. */
             packs: components["schemas"]["Pack"][];
             /** @description The wires and direct joints between nodes. */
-            runs: components["schemas"]["Run"][];
+            runs: components["schemas"]["Connection"][];
             /** @description Which nodes break the circuit in which state. */
             states: components["schemas"]["State"][];
             /**
@@ -5822,22 +5843,6 @@ export interface components {
         };
         /** @description A rule, by its id: stage, dot, what is wrong. */
         Rule: string;
-        /** @description A wire, or a direct joint, between two nodes. */
-        Run: {
-            /** @description Node it starts at. */
-            from: string;
-            /** @description Short and stable inside the plan. */
-            id: string;
-            /**
-             * Format: double
-             * @description One-way length.
-             */
-            length_mm?: number | null;
-            /** @description Node it ends at. */
-            to: string;
-            /** @description The wire; `none` is joined directly. */
-            wire: components["schemas"]["Choice_Wire"];
-        };
         /** @description A limit that was come to. */
         RunEvent: {
             /**
@@ -6105,10 +6110,10 @@ export interface components {
             words: components["schemas"]["Words"][];
         };
         /**
-         * @description A school.
+         * @description The two schools of feeding a device.
          * @enum {string}
          */
-        School: "new_matched" | "salvaged_grouped" | "aged_pairs";
+        School: "direct" | "regulated";
         /** @description A school with its needs, judged on the cells of a grouping, and its risks. Common practice, no source. */
         SchoolSheet: {
             /** @description What it needs. */
@@ -6116,7 +6121,7 @@ export interface components {
             /** @description What it risks. */
             risks: string[];
             /** @description Which. */
-            school: components["schemas"]["School"];
+            school: components["schemas"]["StockSchool"];
             /** @description Its name. */
             title: string;
         };
@@ -6550,6 +6555,11 @@ export interface components {
          * @enum {string}
          */
         StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /**
+         * @description A school.
+         * @enum {string}
+         */
+        StockSchool: "new_matched" | "salvaged_grouped" | "aged_pairs";
         /** @description The strip that joins one group to the next. */
         Strip: {
             /**
@@ -7962,7 +7972,7 @@ export interface operations {
             };
         };
     };
-    load: {
+    load_demo: {
         parameters: {
             query?: never;
             header?: never;
@@ -8017,7 +8027,7 @@ export interface operations {
             };
         };
     };
-    health: {
+    tell_health: {
         parameters: {
             query?: never;
             header?: never;
@@ -8071,7 +8081,7 @@ export interface operations {
             };
         };
     };
-    job: {
+    read_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -8217,7 +8227,7 @@ export interface operations {
             };
         };
     };
-    job_events: {
+    watch_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -8291,7 +8301,7 @@ export interface operations {
             };
         };
     };
-    listing: {
+    read_seller_text: {
         parameters: {
             query?: never;
             header?: never;
@@ -8376,7 +8386,7 @@ export interface operations {
             };
         };
     };
-    load_log: {
+    read_load_log: {
         parameters: {
             query?: {
                 /** @description Time from line to line, where there is no column of times. */
@@ -8652,7 +8662,7 @@ export interface operations {
             };
         };
     };
-    paired_browsers: {
+    list_browsers: {
         parameters: {
             query?: never;
             header?: never;
@@ -8707,7 +8717,7 @@ export interface operations {
             };
         };
     };
-    put_out: {
+    put_browser_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -8779,7 +8789,7 @@ export interface operations {
             };
         };
     };
-    parts: {
+    list_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -8927,7 +8937,7 @@ export interface operations {
             };
         };
     };
-    parts_file: {
+    export_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -9398,7 +9408,7 @@ export interface operations {
             };
         };
     };
-    photo: {
+    send_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9472,7 +9482,7 @@ export interface operations {
             };
         };
     };
-    list: {
+    list_plans: {
         parameters: {
             query?: {
                 /** @description Order; newest change first unless said. */
@@ -9544,7 +9554,7 @@ export interface operations {
             };
         };
     };
-    create: {
+    create_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9629,7 +9639,7 @@ export interface operations {
             };
         };
     };
-    import: {
+    import_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9714,7 +9724,7 @@ export interface operations {
             };
         };
     };
-    read: {
+    read_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9788,7 +9798,7 @@ export interface operations {
             };
         };
     };
-    save: {
+    save_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9891,7 +9901,7 @@ export interface operations {
             };
         };
     };
-    remove: {
+    remove_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9963,7 +9973,7 @@ export interface operations {
             };
         };
     };
-    bill_file: {
+    export_bill: {
         parameters: {
             query?: never;
             header?: never;
@@ -10037,7 +10047,7 @@ export interface operations {
             };
         };
     };
-    diagram_file: {
+    draw_diagram: {
         parameters: {
             query?: {
                 /** @description The condition, as `Condition` names it; at rest without it. */
@@ -10126,7 +10136,7 @@ export interface operations {
             };
         };
     };
-    duplicate: {
+    duplicate_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -10200,7 +10210,7 @@ export interface operations {
             };
         };
     };
-    export: {
+    export_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -10274,7 +10284,7 @@ export interface operations {
             };
         };
     };
-    plan_files: {
+    list_part_files: {
         parameters: {
             query?: never;
             header?: never;
@@ -10348,7 +10358,7 @@ export interface operations {
             };
         };
     };
-    plan_file: {
+    write_part_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -10432,7 +10442,7 @@ export interface operations {
             };
         };
     };
-    restore: {
+    restore_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -10512,7 +10522,7 @@ export interface operations {
             };
         };
     };
-    revisions: {
+    list_revisions: {
         parameters: {
             query?: never;
             header?: never;
@@ -10586,7 +10596,7 @@ export interface operations {
             };
         };
     };
-    revision: {
+    read_revision: {
         parameters: {
             query?: never;
             header?: never;
@@ -10661,7 +10671,7 @@ export interface operations {
             };
         };
     };
-    run_file: {
+    export_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -10744,7 +10754,7 @@ export interface operations {
             };
         };
     };
-    plan_sheets: {
+    list_sheets: {
         parameters: {
             query?: never;
             header?: never;
@@ -10818,7 +10828,7 @@ export interface operations {
             };
         };
     };
-    plan_sheet: {
+    draw_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -10894,7 +10904,7 @@ export interface operations {
             };
         };
     };
-    parse: {
+    read_quantity: {
         parameters: {
             query?: never;
             header?: never;
@@ -10979,7 +10989,7 @@ export interface operations {
             };
         };
     };
-    reading: {
+    judge_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -11064,7 +11074,7 @@ export interface operations {
             };
         };
     };
-    recharge: {
+    find_mean_draw: {
         parameters: {
             query?: never;
             header?: never;
@@ -11149,7 +11159,7 @@ export interface operations {
             };
         };
     };
-    reference: {
+    read_reference: {
         parameters: {
             query?: never;
             header?: never;
@@ -11373,7 +11383,7 @@ export interface operations {
             };
         };
     };
-    run_map: {
+    map_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -11458,7 +11468,7 @@ export interface operations {
             };
         };
     };
-    cells: {
+    list_cells: {
         parameters: {
             query?: {
                 /** @description Id of a lot. */
@@ -11538,7 +11548,7 @@ export interface operations {
             };
         };
     };
-    cells_file: {
+    export_cells: {
         parameters: {
             query?: {
                 /** @description id of a lot */
@@ -11604,7 +11614,7 @@ export interface operations {
             };
         };
     };
-    stock_cell: {
+    read_cell: {
         parameters: {
             query?: never;
             header?: never;
@@ -11678,7 +11688,7 @@ export interface operations {
             };
         };
     };
-    look_at_cell: {
+    inspect_cell: {
         parameters: {
             query?: never;
             header?: never;
@@ -11966,7 +11976,7 @@ export interface operations {
             };
         };
     };
-    lots: {
+    list_lots: {
         parameters: {
             query?: never;
             header?: never;
@@ -12106,7 +12116,7 @@ export interface operations {
             };
         };
     };
-    lot: {
+    read_lot: {
         parameters: {
             query?: never;
             header?: never;
@@ -12426,7 +12436,7 @@ export interface operations {
             };
         };
     };
-    points: {
+    list_points: {
         parameters: {
             query?: {
                 /** @description id of a lot */
@@ -12583,7 +12593,7 @@ export interface operations {
             };
         };
     };
-    readings_file: {
+    export_readings: {
         parameters: {
             query?: {
                 /** @description id of a lot */
@@ -13094,7 +13104,7 @@ export interface operations {
             };
         };
     };
-    ways_to_read: {
+    find_ways_to_read: {
         parameters: {
             query?: never;
             header?: never;

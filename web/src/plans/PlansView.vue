@@ -1,30 +1,17 @@
 <script setup lang="ts">
 // All plans: new, open, import, export, rename, copy, delete and take that back; the demo while there is nothing.
-import {
-  mdiBatteryOutline,
-  mdiCogOutline,
-  mdiContentDuplicate,
-  mdiDeleteOutline,
-  mdiDotsVertical,
-  mdiPencilOutline,
-  mdiPlus,
-  mdiToolboxOutline,
-  mdiTrayArrowDown,
-  mdiTrayArrowUp,
-} from '@mdi/js'
+import { mdiBatteryOutline, mdiCogOutline, mdiPlus, mdiToolboxOutline, mdiTrayArrowUp } from '@mdi/js'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, files } from '../api/client'
+import { api } from '../api/client'
 import type { Job, ListQuery, PlanSummary, Problem } from '../api/types'
-import { moment } from '../format/moment'
-import { money, show } from '../format/show'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import PreferencesDialog from '../frame/PreferencesDialog.vue'
 import { currency } from '../state/preferences'
-import { useReference } from '../state/reference'
 import BackupPanel from './BackupPanel.vue'
+import NamingDialog from './NamingDialog.vue'
 import PairedPanel from './PairedPanel.vue'
-import VerdictMark from '../ui/VerdictMark.vue'
+import PlanRow from './PlanRow.vue'
 import { turns } from '../state/turns'
 
 const router = useRouter()
@@ -32,24 +19,10 @@ const plans = ref<PlanSummary[] | null>(null)
 const problem = ref<Problem | null>(null)
 const naming = ref(false)
 const renaming = ref<PlanSummary | null>(null)
-const name = ref('')
-const job = ref<Job | null>(null)
 const deleted = ref<PlanSummary | null>(null)
 const emergency = ref(false)
 const preferences = ref(false)
 const chooser = ref<HTMLInputElement>()
-
-const { jobs, job: sheetOf } = useReference()
-const jobItems = computed(() => [
-  { value: null, title: 'something else: ask everything' },
-  ...jobs().map(({ job: value, title }) => ({ value, title })),
-])
-const special = computed(() => sheetOf(job.value)?.special)
-
-const nameError = computed(() => {
-  const length = name.value.trim().length
-  return length >= 1 && length <= 120 ? '' : 'Name: 1 to 120 characters'
-})
 
 /** What the list is ordered by: the newest first is how it comes. */
 const order = ref<NonNullable<ListQuery['order']>>('newest')
@@ -98,15 +71,12 @@ watch(search, () => {
 
 function ask(plan: PlanSummary | null): void {
   renaming.value = plan
-  name.value = plan?.name ?? ''
   naming.value = true
 }
 
-async function named(): Promise<void> {
-  if (nameError.value) return
-  const wanted = name.value.trim()
+async function named(wanted: string, job: Job | null): Promise<void> {
   if (!renaming.value) {
-    const answer = await api.newPlan(wanted, job.value, currency.value)
+    const answer = await api.newPlan(wanted, job, currency.value)
     if (answer.ok) await router.push({ name: 'device', params: { id: answer.value.id } })
     else problem.value = answer.problem
   } else {
@@ -156,28 +126,6 @@ async function demo(): Promise<void> {
   const answer = await api.loadDemo()
   if (!answer.ok) problem.value = answer.problem
   await refresh()
-}
-
-function atHand(plan: PlanSummary): string {
-  const { lines, to_buy_lines: missing } = plan
-  return lines == null || missing == null ? '–' : `${lines - missing} of ${lines}`
-}
-
-function toBuy(plan: PlanSummary): string {
-  if (plan.to_buy_lines == null) return 'no parts yet'
-  const left = plan.to_buy_price ? `, ${money(plan.to_buy_price, plan.currency, 0)} to pay` : ''
-  return `at hand${left}`
-}
-
-const verdict = (plan: PlanSummary) =>
-  plan.stops || !plan.readable ? 'stop' : plan.cautions ? 'caution' : 'fine'
-
-function verdictWords(plan: PlanSummary): string {
-  if (!plan.readable) return 'damaged: this plan cannot be read'
-  const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
-  const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
-  const open = plan.open_stages ? `, ${many(plan.open_stages, 'stage')} open` : ''
-  return (said.filter(Boolean).join(', ') || 'nothing against it') + open
 }
 </script>
 
@@ -254,65 +202,14 @@ function verdictWords(plan: PlanSummary): string {
     </div>
     <p v-if="plans && !plans.length && search" class="soft">No plan has “{{ search }}” in its name.</p>
     <ul v-if="plans?.length" class="plans">
-      <li v-for="plan in plans" :key="plan.id" class="plan">
-        <router-link class="open" :to="{ name: 'path', params: { id: plan.id } }">
-          <VerdictMark :verdict="verdict(plan)" :size="22" />
-          <span class="what">
-            <b>{{ plan.name }}</b>
-            <span class="soft">{{ verdictWords(plan) }}</span>
-          </span>
-          <span class="pack">
-            <b>{{ plan.counts }}</b>
-            <span class="soft">{{ plan.chemistry ?? 'no chemistry yet' }}</span>
-          </span>
-          <span class="pack wide">
-            <b>{{ plan.pack_wh ? show(plan.pack_wh, 'wh') : '–' }}</b>
-            <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time open' }}</span>
-          </span>
-          <span class="pack wide" :data-at-hand="plan.at_hand_share ?? -1">
-            <b>{{ atHand(plan) }}</b>
-            <span class="soft">{{ toBuy(plan) }}</span>
-          </span>
-          <span class="soft wide">{{ moment(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
-        </router-link>
-        <v-menu>
-          <template #activator="{ props: menu }">
-            <v-btn
-              v-bind="menu"
-              :icon="mdiDotsVertical"
-              variant="text"
-              size="small"
-              :aria-label="`More for ${plan.name}`"
-            />
-          </template>
-          <v-list density="compact">
-            <v-list-item
-              :prepend-icon="mdiPencilOutline"
-              title="Rename"
-              :aria-label="`Rename ${plan.name}`"
-              @click="ask(plan)"
-            />
-            <v-list-item
-              :prepend-icon="mdiContentDuplicate"
-              title="Make a copy"
-              :aria-label="`Copy ${plan.name}`"
-              @click="copy(plan)"
-            />
-            <v-list-item
-              :prepend-icon="mdiTrayArrowDown"
-              title="Export as a file"
-              :aria-label="`Export ${plan.name}`"
-              :href="files.plan(plan.id)"
-            />
-            <v-list-item
-              :prepend-icon="mdiDeleteOutline"
-              title="Delete"
-              :aria-label="`Delete ${plan.name}`"
-              @click="remove(plan)"
-            />
-          </v-list>
-        </v-menu>
-      </li>
+      <PlanRow
+        v-for="plan in plans"
+        :key="plan.id"
+        :plan="plan"
+        @rename="ask(plan)"
+        @copy="copy(plan)"
+        @remove="remove(plan)"
+      />
     </ul>
     <v-btn v-if="plans?.length && more" class="more" @click="load(plans.length + PAGE)"
       >Show more plans</v-btn
@@ -326,29 +223,7 @@ function verdictWords(plan: PlanSummary): string {
       practice: work over 60 V DC, on the mains, on road vehicles and aircraft belongs there.
     </p>
 
-    <v-dialog v-model="naming" max-width="420" aria-labelledby="naming-title">
-      <v-card class="panel">
-        <h2 id="naming-title">{{ renaming ? 'Rename the plan' : 'What do you convert?' }}</h2>
-        <form class="naming" @submit.prevent="named">
-          <v-text-field
-            v-model="name"
-            label="Name"
-            autofocus
-            :error-messages="name && nameError ? [nameError] : []"
-            hint="The device, as you call it"
-            persistent-hint
-          />
-          <v-select v-if="!renaming" v-model="job" label="Kind of job" :items="jobItems" />
-          <p v-if="special && !renaming" class="soft">{{ special }}</p>
-          <div class="actions">
-            <v-btn type="submit" color="primary" variant="flat" :disabled="!!nameError">
-              {{ renaming ? 'Rename' : 'Start' }}
-            </v-btn>
-            <v-btn variant="text" @click="naming = false">Cancel</v-btn>
-          </div>
-        </form>
-      </v-card>
-    </v-dialog>
+    <NamingDialog v-model="naming" :old="renaming?.name ?? null" @named="named" />
     <v-snackbar :model-value="!!deleted" :timeout="12000" @update:model-value="deleted = null">
       {{ deleted?.name }} is deleted.
       <template #actions><v-btn variant="text" @click="takeBack">Undo</v-btn></template>
@@ -412,51 +287,9 @@ h1 {
   border-top: 1px solid var(--line-strong);
 }
 
-.plan {
-  display: flex;
-  align-items: center;
-  border-bottom: 1px solid var(--line-strong);
-  background: var(--sheet);
-  padding-right: 6px;
-}
-
-.open {
-  flex: 1;
-  display: grid;
-  grid-template-columns: 22px minmax(0, 1fr) 120px 110px 150px 164px;
-  gap: 14px;
-  align-items: center;
-  padding: 13px 14px;
-  color: inherit;
-  text-decoration: none;
-  min-width: 0;
-}
-
-.open:hover {
-  background: var(--petrol-tint);
-}
-
-.what,
-.pack {
-  display: flex;
-  flex-direction: column;
-  min-width: 0;
-}
-
-.what b,
-.pack b {
-  font-size: 17px;
-}
-
 .empty p {
   max-width: 60ch;
   margin: 8px 0 16px;
-}
-
-.naming {
-  display: grid;
-  gap: 14px;
-  margin-top: 14px;
 }
 
 .care {
@@ -473,16 +306,6 @@ h1 {
   .order {
     flex: 1 1 100%;
     max-width: none;
-  }
-
-  .open {
-    grid-template-columns: 22px minmax(0, 1fr) 96px;
-    gap: 10px;
-    padding: 11px 8px;
-  }
-
-  .wide {
-    display: none;
   }
 }
 </style>

@@ -3,15 +3,15 @@
 // read it is the bench: a reading is typed, Enter goes to the next cell.
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, toRef, watch } from 'vue'
-import { newKey } from '../api/key'
 import { api } from '../api/client'
-import type { CellQuery, CellRow, CellState, CellVerdict, Problem } from '../api/types'
+import type { CellQuery, CellRow, CellState, CellVerdict } from '../api/types'
 import { fixed, show } from '../format/show'
 import { useStock } from '../state/stock'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
-import { reading, typedReadings } from './readingMode'
+import { reading } from './readingMode'
 import { useCellWindow } from './useCellWindow'
+import { useTypedReadings } from './useTypedReadings'
 import { stateWords, verdictShape, verdictWords } from './words'
 
 const props = defineProps<{ filter: CellQuery; conditionsRefused: boolean }>()
@@ -23,7 +23,7 @@ const ROW = 40
 const BESIDE = 8
 const MOST_AT_ONCE = 500
 
-const { cellId, change, changed } = useStock()
+const { cellId, change } = useStock()
 const { total, problem: away, look, row, rows } = useCellWindow(toRef(props, 'filter'), change)
 watch(total, (now) => (counted.value = now))
 
@@ -70,63 +70,13 @@ const columns = [
 const v = (value: number | null | undefined, unit: 'v' | 'ohm' | 'ah') =>
   value == null ? '–' : show(value, unit)
 
-// Readings: typed texts by cell until they are kept, and what was kept just now.
-const typed = ref<Record<string, string>>({})
-const refused = ref<{ id: string; problem: Problem } | null>(null)
-const kept = ref<Record<string, string>>({})
-
-/** Refuses what was typed or pasted at a row, in the words of core where it has any. */
-function refuse(at: number, title: string, detail: string): void {
-  refused.value = { id: row(at)?.id ?? '', problem: { status: 0, title, detail, errors: [] } }
-}
-
-/** What was sent and not answered: sent once more it keeps its key, so that it is kept once. */
-let unanswered: { what: string; key: string } | null = null
-function keyOf(kind: string, entries: unknown[]): string {
-  const what = JSON.stringify([kind, entries])
-  if (unanswered?.what !== what) unanswered = { what, key: newKey() }
-  return unanswered.key
-}
-
-/** Keeps readings from a row downwards: all of them or, with the reason, none. */
-async function keep(at: number, texts: string[]): Promise<void> {
-  const kind = reading.kind
-  if (!kind) return
-  if (props.conditionsRefused) {
-    refuse(at, 'Not kept', 'One of the conditions above cannot stand; mend it first.')
-    return
-  }
-  if (at + texts.length > total.value) {
-    refuse(
-      at,
-      'Not kept',
-      `${texts.length} readings, but only ${total.value - at} cells from here downwards.`,
-    )
-    return
-  }
-  const cells = await rows(at, texts.length)
-  if (!cells) return
-  const entries = cells.map((cell, i) => ({ cell: cell.id, text: texts[i]! }))
-  const answer = await api.typeReadings({ ...typedReadings(kind, entries), key: keyOf(kind, entries) })
-  if (!answer.ok) {
-    // Which line of a paste is wrong is said with the label of its cell.
-    const errors = answer.problem.errors.map((e) => {
-      const line = /^\/entries\/(\d+)\//.exec(e.field)
-      const label = line && cells.length > 1 ? `${cells[Number(line[1])]!.label}: ` : ''
-      return { ...e, message: label + e.message }
-    })
-    refused.value = { id: cells[0]!.id, problem: { ...answer.problem, errors } }
-    return
-  }
-  unanswered = null
-  refused.value = null
-  cells.forEach((cell, i) => {
-    kept.value[cell.id] = texts[i]!
-    typed.value[cell.id] = ''
-  })
-  void changed()
-  await goTo(at + cells.length)
-}
+const { typed, refused, kept, keep, pasted } = useTypedReadings({
+  row,
+  rows,
+  total,
+  conditionsRefused: toRef(props, 'conditionsRefused'),
+  goTo,
+})
 
 /** Puts the cursor into the field of a row, scrolled into view. */
 async function goTo(i: number): Promise<void> {
@@ -155,18 +105,6 @@ function keys(event: KeyboardEvent, i: number, cell: CellRow): void {
     event.preventDefault()
     void goTo(Math.max(0, i + (event.key === 'ArrowDown' ? 1 : -1)))
   }
-}
-
-/** A pasted column fills the rows from here downwards: all of it or nothing. */
-function pasted(event: ClipboardEvent, i: number): void {
-  const text = event.clipboardData?.getData('text') ?? ''
-  const lines = text.replace(/\r?\n$/, '').split(/\r?\n/)
-  if (lines.length < 2) return
-  event.preventDefault()
-  void keep(
-    i,
-    lines.map((l) => l.split('\t')[0]!.trim()),
-  )
 }
 
 function pick(id: string): void {

@@ -5,7 +5,7 @@ mod table;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::assess::{Bench, CountedIn, Wanted, at_laid_bench, wanted};
+use crate::assess::{CountedIn, Wanted, Workspace, at_laid_workspace, wanted};
 use crate::parts::catalogue::Catalogue;
 use crate::plan::{FieldError, Plan};
 
@@ -70,12 +70,12 @@ pub struct Bill {
 /// Refuses a plan that cannot stand.
 pub fn bill(plan: &Plan, catalogue: &Catalogue) -> Result<Bill, Vec<FieldError>> {
     plan.check()?;
-    at_laid_bench(plan, |bench| add_up(bench, catalogue))
+    at_laid_workspace(plan, |workspace| add_up(workspace, catalogue))
 }
 
-fn add_up(bench: &Bench<'_>, catalogue: &Catalogue) -> Bill {
+fn add_up(workspace: &Workspace<'_>, catalogue: &Catalogue) -> Bill {
     let mut lines: Vec<BillLine> = vec![];
-    for wanted in wanted(bench) {
+    for wanted in wanted(workspace) {
         let same = |l: &&mut BillLine| {
             l.name == wanted.offer.name
                 && l.catalogue_id == wanted.offer.catalogue_id
@@ -90,7 +90,7 @@ fn add_up(bench: &Bench<'_>, catalogue: &Catalogue) -> Bill {
             None => lines.push(first(wanted)),
         }
     }
-    let held = bench.plan.stock_cells().filter(|c| c.stock_id.is_some()).count() as f64;
+    let held = workspace.plan.stock_cells().filter(|c| c.stock_id.is_some()).count() as f64;
     for line in &mut lines {
         settle(line, catalogue, held);
     }
@@ -98,7 +98,7 @@ fn add_up(bench: &Bench<'_>, catalogue: &Catalogue) -> Bill {
     let (price, to_buy_price) = (sum(|l| l.price), sum(|l| l.to_buy_price));
     let buying = |l: &&BillLine| l.to_buy > 0.0;
     let to_buy_lines = lines.iter().filter(buying).count();
-    let replacement_price = bench.plan.buying.replacement_price;
+    let replacement_price = workspace.plan.buying.replacement_price;
     Bill {
         price,
         to_buy_price,
@@ -108,7 +108,7 @@ fn add_up(bench: &Bench<'_>, catalogue: &Catalogue) -> Bill {
         at_hand_share: if lines.is_empty() { 0.0 } else { 1.0 - to_buy_lines as f64 / lines.len() as f64 },
         replacement_price,
         saved_price: replacement_price.map(|r| r - to_buy_price),
-        open: bench.plan.nodes.iter().filter(|n| n.part.is_open()).map(|n| n.id.clone()).collect(),
+        open: workspace.plan.nodes.iter().filter(|n| n.part.is_open()).map(|n| n.id.clone()).collect(),
         lines,
     }
 }

@@ -176,7 +176,7 @@ impl Judge<'_> {
         }
         companions.exchanged.retain(|w| *w != word);
         companions.opened.push(word);
-        Some(vec![Change::put(place_pointer(&trial.0, &place)?, Choice::<()>::Open)])
+        Some(vec![Change::put(place_pointer(&trial.0, &place)?, Choice::<()>::Undecided)])
     }
 
     fn trial(&self, changes: &[Change]) -> Option<(Plan, Assessment)> {

@@ -27,7 +27,7 @@ pub fn board_places(plan: &Plan) -> Result<Vec<BoardPlace>, Vec<FieldError>> {
     let Some(board) = plan.nodes.iter().find(|n| n.kind == NodeKind::Board).map(|n| n.id.as_str()) else {
         return Ok(vec![]);
     };
-    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let line = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let in_line = line.nodes.iter().any(|n| n.id == board);
     let put = |change: Option<Change>| change.into_iter().collect();
     Ok(vec![
@@ -50,21 +50,21 @@ pub fn board_places(plan: &Plan) -> Result<Vec<BoardPlace>, Vec<FieldError>> {
 pub(super) fn charge_through_board(plan: &Plan) -> Option<Change> {
     let board_id = board(plan)?;
     let way = plan.avoiding(NodeKind::Charger, NodeKind::Pack, StateName::Charging, |n| n.id == board_id)?;
-    moved(plan, &way.runs.last()?.id, pack(plan)?, board(plan)?)
+    moved(plan, &way.connections.last()?.id, pack(plan)?, board(plan)?)
 }
 
 /// Leads the load run that starts at the pack from the board instead.
 pub(super) fn load_through_board(plan: &Plan) -> Option<Change> {
     let board_id = board(plan)?;
     let way = plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == board_id)?;
-    moved(plan, &way.runs.first()?.id, pack(plan)?, board_id)
+    moved(plan, &way.connections.first()?.id, pack(plan)?, board_id)
 }
 
 /// Leads the load run that leaves the board from the pack itself.
 fn load_round_board(plan: &Plan) -> Option<Change> {
     let (pack, board) = (pack(plan)?, board(plan)?);
-    let way = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
-    let leaves = way.runs.iter().find(|r| {
+    let way = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let leaves = way.connections.iter().find(|r| {
         let ends = [r.from.as_str(), r.to.as_str()];
         ends.contains(&board) && !ends.contains(&pack)
     })?;
@@ -81,8 +81,8 @@ fn board(plan: &Plan) -> Option<&str> {
 
 /// The end of a run moved from one node to another.
 fn moved(plan: &Plan, run: &str, from: &str, to: &str) -> Option<Change> {
-    let i = plan.runs.iter().position(|r| r.id == run)?;
-    let run = &plan.runs[i];
+    let i = plan.connections.iter().position(|r| r.id == run)?;
+    let run = &plan.connections[i];
     let end = if run.from == from { "from" } else { (run.to == from).then_some("to")? };
     Some(Change::put(format!("/runs/{i}/{end}"), to))
 }

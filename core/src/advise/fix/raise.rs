@@ -112,7 +112,7 @@ fn least_a(plan: &Plan, place: &str, wanted_a: f64) -> f64 {
         Some(node) => node.kind == NodeKind::Connector,
         None => place != "cells",
     };
-    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let line = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let rating_a = line.nodes.iter().find_map(|n| n.fuse()).map(|f| f.rating_a);
     rating_a.filter(|_| guarded).map_or(wanted_a, |a| a.max(wanted_a))
 }
@@ -253,7 +253,7 @@ fn price(before: &Plan, after: &Plan, link: &str) -> Option<f64> {
             let had = old.strip.part().filter(|s| s.offer.name == strip.offer.name).map_or(0.0, metres);
             Some((metres(strip) - had).max(0.0) * strip.offer.price?)
         }
-        place => match after.runs.iter().find(|r| r.id == place) {
+        place => match after.connections.iter().find(|r| r.id == place) {
             // Both ways.
             Some(run) => Some(2.0 * run.length_mm? / 1000.0 * run.wire.part()?.offer.price?),
             None => {

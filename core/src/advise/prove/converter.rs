@@ -1,7 +1,7 @@
 //! Setting the plan's converter up before it is wired in.
 
 use crate::assess::figures::converter::{losses, output_a};
-use crate::assess::{at_bench, figures};
+use crate::assess::{at_workspace, figures};
 use crate::physics::converter::{SetUp, SetUpStep, TYPICAL_K_PER_W, set_up};
 use crate::plan::{FieldError, Plan};
 
@@ -10,10 +10,10 @@ use crate::plan::{FieldError, Plan};
 /// Refuses a plan that cannot stand.
 pub fn converter_set_up(plan: &Plan) -> Result<Vec<SetUpStep>, Vec<FieldError>> {
     plan.check()?;
-    at_bench(plan, |bench| {
-        let value = |def| bench.ledger.value(def);
-        let found = bench.converter().and_then(|(_, c)| {
-            let output_a = output_a(bench, c.output_v)?;
+    at_workspace(plan, |workspace| {
+        let value = |def| workspace.ledger.value(def);
+        let found = workspace.converter().and_then(|(_, c)| {
+            let output_a = output_a(workspace, c.output_v)?;
             Some(SetUp {
                 topology: c.topology,
                 output_v: c.output_v,

@@ -206,7 +206,7 @@ fn above_the_lowest(volts: &VoltsOnly, candidate: Candidate) -> Option<f64> {
 
 /// Days in which what runs on at rest empties a full pack: what is stated, and a converter that no switch takes off.
 fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
-    let at_rest = trial.way(NodeKind::Pack, NodeKind::Device, StateName::Rest);
+    let at_rest = trial.path(NodeKind::Pack, NodeKind::Device, StateName::Rest);
     let unstated = at_rest
         .nodes
         .iter()
@@ -285,7 +285,7 @@ fn with(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Plan> {
     let pack = trial.packs.first_mut()?;
     (pack.chemistry, pack.series) = (Some(candidate.chemistry), Some(candidate.series));
     if pack.cell.part().is_some_and(|c| c.chemistry != candidate.chemistry) {
-        pack.cell = Choice::Open;
+        pack.cell = Choice::Undecided;
     }
     if topology_now(plan) != candidate.path.topology() {
         let converter = trial.nodes.iter_mut().find(|n| n.kind == NodeKind::Converter)?;

@@ -48,7 +48,7 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
             message: format!("no place “{place}” in this plan; use cell, strip, or the id of a node or run"),
         }]);
     };
-    let without = assess_with(plan, &[Change::put(&pointer, Choice::<()>::Open)])?;
+    let without = assess_with(plan, &[Change::put(&pointer, Choice::<()>::Undecided)])?;
     let known: HashSet<&str> = without.findings.iter().map(|f| f.key.as_str()).collect();
     let now = plan_id(plan, &pointer);
     let (stage, link) = stage_and_link(plan, place);
@@ -127,7 +127,7 @@ pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
         "strip" => Some("/packs/0/strip".to_owned()),
         _ => {
             let node = plan.nodes.iter().position(|n| n.id == place);
-            let run = plan.runs.iter().position(|r| r.id == place);
+            let run = plan.connections.iter().position(|r| r.id == place);
             node.map(|i| format!("/nodes/{i}/part")).or(run.map(|i| format!("/runs/{i}/wire")))
         }
     }
@@ -156,7 +156,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             let strip = crate::plan::Strip { side_by_side, ..strip.clone() };
             Some(vec![Change::put(pointer, Choice::chosen(strip))])
         }
-        (ItemPart::Wire { wire }, None) if plan.runs.iter().any(|r| r.id == place) => {
+        (ItemPart::Wire { wire }, None) if plan.connections.iter().any(|r| r.id == place) => {
             Some(vec![Change::put(pointer, Choice::chosen(wire))])
         }
         (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {

@@ -5,8 +5,8 @@ use super::charging::{CC_S, PER_CELL_V, TIME_S};
 use super::figures;
 use super::protection::{BLEED_A, TRICKLE_A};
 use super::voltage::CELL_FULL_V;
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::physics::balancing::{self, LevelWay, Leveller, Spread, Task};
@@ -22,19 +22,19 @@ figures! {
 }
 
 /// Enters how far the groups are apart.
-pub fn enter(bench: &mut Bench<'_>) {
-    let Some((spread, task)) = weighed(bench) else { return };
-    let read = &bench.pack.group_v;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let Some((spread, task)) = weighed(workspace) else { return };
+    let read = &workspace.pack.group_v;
     let inputs = || -> Vec<Input> {
         let at = |i: usize| format!("/packs/0/group_v/{i}/value");
         read.iter().enumerate().map(|(i, r)| from_plan(at(i), "Volts of a group", r.value, Unit::V)).collect()
     };
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     l.put(&APART_V, spread.apart_v, inputs());
     let mut charge = inputs();
     charge.push(fig(&PACK_AH));
     l.put(&APART_AH, spread.apart_ah, charge).band(spread.apart_low_ah, spread.apart_high_ah);
-    if let (Some(chemistry), Some(ah)) = (bench.pack.chemistry, l.value(&PACK_AH)) {
+    if let (Some(chemistry), Some(ah)) = (workspace.pack.chemistry, l.value(&PACK_AH)) {
         let curve = chemistry::curve(chemistry);
         let at_full_v = |apart_ah: f64| balancing::apart_at_full_v(curve, apart_ah, ah, task.full_v);
         l.put(&AT_FULL_V, at_full_v(spread.apart_ah), vec![fig(&APART_AH), fig(&CELL_FULL_V)])
@@ -59,13 +59,13 @@ fn bleeders(task: &Task) -> Option<LevelWay> {
 }
 
 /// The groups as read, and what the schools are weighed on; none until every group is read and its capacity is known.
-pub fn weighed(bench: &Bench<'_>) -> Option<(Spread, Task)> {
-    let l = &bench.ledger;
-    let read = &bench.pack.group_v;
-    if bench.pack.series.is_none_or(|s| s as usize != read.len()) {
+pub fn weighed(workspace: &Workspace<'_>) -> Option<(Spread, Task)> {
+    let l = &workspace.ledger;
+    let read = &workspace.pack.group_v;
+    if workspace.pack.series.is_none_or(|s| s as usize != read.len()) {
         return None;
     }
-    let curve = chemistry::curve(bench.pack.chemistry?);
+    let curve = chemistry::curve(workspace.pack.chemistry?);
     let spread = balancing::spread(curve, read, l.value(&PACK_AH)?)?;
     let full_v = l.value(&CELL_FULL_V)?;
     let task = Task {
@@ -74,7 +74,7 @@ pub fn weighed(bench: &Bench<'_>) -> Option<(Spread, Task)> {
         full_v: l.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)),
         bleed_a: l.value(&BLEED_A),
         top_s: l.value(&TIME_S).zip(l.value(&CC_S)).map_or(0.0, |(all, cc)| all - cc),
-        hobby_a: bench.charges().and_then(|c| c.balance_a),
+        hobby_a: workspace.charges().and_then(|c| c.balance_a),
         trickle_a: l.value(&TRICKLE_A),
     };
     Some((spread, task))

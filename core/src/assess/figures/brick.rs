@@ -7,8 +7,8 @@ use super::cells::PACK_OHM;
 use super::figures;
 use super::load::PEAK_S;
 use super::voltage::{FULL_V, series_input};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::physics::brick::{self, Sharing};
 use crate::plan::Strip;
@@ -34,14 +34,14 @@ figures! {
 }
 
 /// Enters the figures of the strips.
-pub fn enter(bench: &mut Bench<'_>) {
-    if let Some(strip) = bench.strip() {
-        match shared(bench, strip) {
-            Some(sharing) => laid(bench, strip, &sharing),
-            None => stated(bench, strip),
+pub fn enter(workspace: &mut Workspace<'_>) {
+    if let Some(strip) = workspace.strip() {
+        match shared(workspace, strip) {
+            Some(sharing) => laid(workspace, strip, &sharing),
+            None => stated(workspace, strip),
         }
     }
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     if let (Some(full_v), Some(cells_ohm)) = (l.value(&FULL_V), l.value(&PACK_OHM)) {
         let strips_ohm = l.value(&STRIPS_OHM);
         let mut inputs = vec![fig(&FULL_V), fig(&PACK_OHM)];
@@ -53,14 +53,14 @@ pub fn enter(bench: &mut Bench<'_>) {
 }
 
 /// How the laid brick shares its current: found once, and kept on the bench.
-fn shared(bench: &mut Bench<'_>, strip: &Strip) -> Option<Rc<Sharing>> {
-    if bench.sharing.is_none() {
-        let laid = bench.laid.as_ref()?;
-        let cell_ohm = bench.ledger.value(&PACK_OHM)? * laid.parallel as f64 / laid.series as f64;
-        let take_off = bench.pack.brick.take_off;
-        bench.sharing = Sharing::of(laid, strip, cell_ohm, bench.joint_wire(), take_off).map(Rc::new);
+fn shared(workspace: &mut Workspace<'_>, strip: &Strip) -> Option<Rc<Sharing>> {
+    if workspace.sharing.is_none() {
+        let laid = workspace.laid.as_ref()?;
+        let cell_ohm = workspace.ledger.value(&PACK_OHM)? * laid.parallel as f64 / laid.series as f64;
+        let take_off = workspace.pack.brick.take_off;
+        workspace.sharing = Sharing::of(laid, strip, cell_ohm, workspace.joint_wire(), take_off).map(Rc::new);
     }
-    bench.sharing.clone()
+    workspace.sharing.clone()
 }
 
 fn size(strip: &Strip) -> Vec<Input> {
@@ -72,9 +72,9 @@ fn size(strip: &Strip) -> Vec<Input> {
     ]
 }
 
-fn laid(bench: &mut Bench<'_>, strip: &Strip, sharing: &Sharing) {
+fn laid(workspace: &mut Workspace<'_>, strip: &Strip, sharing: &Sharing) {
     let one = Strip { side_by_side: 1, ..strip.clone() };
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     l.put(&ONE_AREA, brick::link_area_mm2(&one), size(strip));
     l.put(&ONE_LIMIT_A, brick::link_limit_a(&one), vec![fig(&ONE_AREA)]);
     let parallel = from_plan("/packs/0/parallel", "Parallel count", sharing.parallel as f64, Unit::Count);
@@ -101,13 +101,13 @@ fn laid(bench: &mut Bench<'_>, strip: &Strip, sharing: &Sharing) {
 }
 
 /// Before the cells are laid out: one link as it is counted on, between any two groups and at both ends.
-fn stated(bench: &mut Bench<'_>, strip: &Strip) {
+fn stated(workspace: &mut Workspace<'_>, strip: &Strip) {
     let at = |field: &str| format!("/packs/0/strip/part/{field}");
     let side_by_side = f64::from(strip.side_by_side);
     let mut sizes = size(strip);
     sizes.push(from_plan(at("side_by_side"), "Strips side by side", side_by_side, Unit::Count));
-    let series = bench.pack.series.map(f64::from);
-    let l = &mut bench.ledger;
+    let series = workspace.pack.series.map(f64::from);
+    let l = &mut workspace.ledger;
     l.put(&LINK_AREA, brick::link_area_mm2(strip), sizes);
     let length = from_plan(at("length_mm"), "Length", strip.length_mm, Unit::Mm);
     l.put(&LINK_OHM, brick::link_ohm(strip), vec![length, fig(&LINK_AREA)]);

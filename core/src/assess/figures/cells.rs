@@ -5,8 +5,8 @@ use super::figures;
 use super::groups::{WEAKEST_AH, counts_agree};
 use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
 use super::voltage::{LINE_NOMINAL_V, NOMINAL_V, series_input};
-use crate::assess::bench::{Bench, Position};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::assess::workspace::{Position, Workspace};
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
@@ -43,16 +43,16 @@ figures! {
 const USABLE_GUESS: f64 = 0.85;
 
 /// Enters the figures of the cells, of the pack and of the line.
-pub fn enter(bench: &mut Bench<'_>) {
-    pack(bench);
-    line(bench);
+pub fn enter(workspace: &mut Workspace<'_>) {
+    pack(workspace);
+    line(workspace);
 }
 
 /// What the packs are together, in the position that is judged. The second is as the first where nothing else is stated.
-fn line(bench: &mut Bench<'_>) {
-    let position = bench.position();
-    let second = bench.plan.feed.second.as_ref().filter(|_| position != Position::One);
-    let l = &mut bench.ledger;
+fn line(workspace: &mut Workspace<'_>) {
+    let position = workspace.position();
+    let second = workspace.plan.feed.second.as_ref().filter(|_| position != Position::One);
+    let l = &mut workspace.ledger;
     let (ohm, ah) = (l.value(&PACK_OHM), l.value(&PACK_AH));
     if let Some(ohm) = ohm {
         let (sum_ohm, mut inputs) = match second.map(|s| s.pack_ohm.unwrap_or(ohm)) {
@@ -84,28 +84,28 @@ fn line(bench: &mut Bench<'_>) {
     }
 }
 
-fn pack(bench: &mut Bench<'_>) {
-    cold(bench);
-    let Some(cell) = bench.cell() else {
-        typical_resistance(bench);
+fn pack(workspace: &mut Workspace<'_>) {
+    cold(workspace);
+    let Some(cell) = workspace.cell() else {
+        typical_resistance(workspace);
         return;
     };
-    proposal(bench, cell);
-    bench.ledger.put(&CELL_RATED, cell.rated_ah, vec![rated(cell)]);
+    proposal(workspace, cell);
+    workspace.ledger.put(&CELL_RATED, cell.rated_ah, vec![rated(cell)]);
     if let Claim::Doubtful { usual_ah: most_ah } | Claim::Impossible { most_ah } = cells::judge_claim(cell) {
-        bench.ledger.put(&CELL_BELIEVED, most_ah, vec![]);
+        workspace.ledger.put(&CELL_BELIEVED, most_ah, vec![]);
     }
-    if let Some(nominal_v) = bench.ledger.value(&super::voltage::CELL_NOMINAL_V) {
+    if let Some(nominal_v) = workspace.ledger.value(&super::voltage::CELL_NOMINAL_V) {
         let density = cell.rated_ah * nominal_v / cells::volume_l(&cell.size);
-        bench.ledger.put(&CELL_DENSITY, density, vec![rated(cell), fig(&super::voltage::CELL_NOMINAL_V)]);
+        workspace.ledger.put(&CELL_DENSITY, density, vec![rated(cell), fig(&super::voltage::CELL_NOMINAL_V)]);
     }
-    let Some((series, parallel)) = bench.counts() else {
-        typical_resistance(bench);
+    let Some((series, parallel)) = workspace.counts() else {
+        typical_resistance(workspace);
         return;
     };
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
     let counts = || vec![series_input(series), parallel_input()];
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let (ah, inputs) = match l.value(&WEAKEST_AH) {
         Some(weakest_ah) => (weakest_ah, vec![fig(&WEAKEST_AH)]),
         None => (parallel * cell.rated_ah, vec![parallel_input(), rated(cell)]),
@@ -124,11 +124,11 @@ fn pack(bench: &mut Bench<'_>) {
             l.put(def, series * parallel * each, inputs);
         }
     }
-    if let Some((read_ohm, inputs)) = as_read(bench) {
-        bench.ledger.put(&PACK_OHM, read_ohm, inputs);
-        cold_resistance(bench);
+    if let Some((read_ohm, inputs)) = as_read(workspace) {
+        workspace.ledger.put(&PACK_OHM, read_ohm, inputs);
+        cold_resistance(workspace);
     } else if let Some(dcir) = &cell.dcir_ohm {
-        let l = &mut bench.ledger;
+        let l = &mut workspace.ledger;
         let mut inputs = counts();
         inputs.push(from_plan("/packs/0/cell/part/dcir_ohm/value", "DCIR of a cell", dcir.value, Unit::Ohm));
         let entry = l.put(&PACK_OHM, series / parallel * dcir.value, inputs);
@@ -136,17 +136,17 @@ fn pack(bench: &mut Bench<'_>) {
             let scale = series / parallel;
             entry.band(scale * (dcir.value - error).max(0.0), scale * (dcir.value + error));
         }
-        cold_resistance(bench);
+        cold_resistance(workspace);
     } else {
-        typical_resistance(bench);
+        typical_resistance(workspace);
     }
-    limits(bench, cell, parallel);
+    limits(workspace, cell, parallel);
 }
 
 /// Resistance of the chosen cells, once every one was read: groups in series, their cells side by side.
-fn as_read(bench: &Bench<'_>) -> Option<(f64, Vec<Input>)> {
-    let groups = &bench.pack.groups;
-    if groups.is_empty() || !counts_agree(bench) {
+fn as_read(workspace: &Workspace<'_>) -> Option<(f64, Vec<Input>)> {
+    let groups = &workspace.pack.groups;
+    if groups.is_empty() || !counts_agree(workspace) {
         return None;
     }
     let siemens = |g: &CellGroup| -> Option<f64> {
@@ -162,39 +162,39 @@ fn rated(cell: &Cell) -> Input {
     from_plan("/packs/0/cell/part/rated_ah", "Capacity of a cell", cell.rated_ah, Unit::Ah)
 }
 
-fn cold(bench: &mut Bench<'_>) {
-    let coldest_c = bench.plan.environment.use_min_c;
+fn cold(workspace: &mut Workspace<'_>) {
+    let coldest_c = workspace.plan.environment.use_min_c;
     let inputs = vec![from_plan("/environment/use_min_c", "Coldest use", coldest_c, Unit::C)];
-    bench.ledger.put(&COLD, chemistry::cold_factor(coldest_c), inputs);
+    workspace.ledger.put(&COLD, chemistry::cold_factor(coldest_c), inputs);
 }
 
-fn cold_resistance(bench: &mut Bench<'_>) {
-    if let (Some(ohm), Some(factor)) = (bench.ledger.value(&PACK_OHM), bench.ledger.value(&COLD)) {
-        bench.ledger.put(&PACK_COLD_OHM, ohm * factor, vec![fig(&PACK_OHM), fig(&COLD)]);
+fn cold_resistance(workspace: &mut Workspace<'_>) {
+    if let (Some(ohm), Some(factor)) = (workspace.ledger.value(&PACK_OHM), workspace.ledger.value(&COLD)) {
+        workspace.ledger.put(&PACK_COLD_OHM, ohm * factor, vec![fig(&PACK_OHM), fig(&COLD)]);
     }
 }
 
 /// Without a measured DCIR: the chemistry's typical DCIR times capacity, over the capacity chosen or that of the old
 /// battery's energy.
-fn typical_resistance(bench: &mut Bench<'_>) {
-    let (Some(facts), Some(series)) = (bench.facts(), bench.pack.series.map(f64::from)) else {
+fn typical_resistance(workspace: &mut Workspace<'_>) {
+    let (Some(facts), Some(series)) = (workspace.facts(), workspace.pack.series.map(f64::from)) else {
         return;
     };
     let typical = constant("Typical DCIR × capacity", facts.typical_ohm_ah, Unit::Ratio, Source::Assumed);
-    let (ah, input) = match (bench.ledger.value(&PACK_AH), bench.ledger.value(&ORIGINAL_WH)) {
+    let (ah, input) = match (workspace.ledger.value(&PACK_AH), workspace.ledger.value(&ORIGINAL_WH)) {
         (Some(ah), _) => (ah, fig(&PACK_AH)),
         (None, Some(wh)) => (wh / (series * facts.nominal_v), fig(&ORIGINAL_WH)),
         (None, None) => return,
     };
     let inputs = vec![series_input(series), typical, input];
-    bench.ledger.put(&PACK_OHM, series * facts.typical_ohm_ah / ah, inputs).assumed();
-    cold_resistance(bench);
+    workspace.ledger.put(&PACK_OHM, series * facts.typical_ohm_ah / ah, inputs).assumed();
+    cold_resistance(workspace);
 }
 
-fn limits(bench: &mut Bench<'_>, cell: &Cell, own_parallel: f64) {
+fn limits(workspace: &mut Workspace<'_>, cell: &Cell, own_parallel: f64) {
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", own_parallel, Unit::Count);
     // What flows on the line is shared by both packs where they lie side by side; the smaller bears its part only.
-    let share = match (&bench.plan.feed.second, bench.position()) {
+    let share = match (&workspace.plan.feed.second, workspace.position()) {
         (Some(second), Position::Parallel) => {
             let own_ah = own_parallel * cell.rated_ah;
             let other_ah = second.capacity_ah.unwrap_or(own_ah);
@@ -203,7 +203,7 @@ fn limits(bench: &mut Bench<'_>, cell: &Cell, own_parallel: f64) {
         _ => 1.0,
     };
     let parallel = own_parallel * share;
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     if let (Some(cell_a), Some(stated_a)) = (cells::counted_a(cell), cell.discharge_a) {
         let rating = from_plan("/packs/0/cell/part/discharge_a", "Continuous rating of a cell", stated_a, Unit::A);
         l.put(&LIMIT_A, parallel * cell_a, vec![parallel_input(), rating]);
@@ -218,11 +218,11 @@ fn limits(bench: &mut Bench<'_>, cell: &Cell, own_parallel: f64) {
     }
 }
 
-fn proposal(bench: &mut Bench<'_>, cell: &Cell) {
+fn proposal(workspace: &mut Workspace<'_>, cell: &Cell) {
     // At nominal volts, not at the lowest: a constant power draws most of a nearly empty pack, for a short while.
-    let nominal_v = bench.ledger.value(&LINE_NOMINAL_V);
-    let at_nominal_a = nominal_v.and_then(|v| super::run::mean_current_a(bench, v));
-    let l = &mut bench.ledger;
+    let nominal_v = workspace.ledger.value(&LINE_NOMINAL_V);
+    let at_nominal_a = nominal_v.and_then(|v| super::run::mean_current_a(workspace, v));
+    let l = &mut workspace.ledger;
     let mean_a = at_nominal_a.filter(|a| *a > 0.0).or(l.value(&MEAN_A));
     let run = l.value(&WANTED_S).zip(mean_a).map(|(wanted_s, mean_a)| {
         const SECONDS_PER_HOUR: f64 = 3600.0;
@@ -259,7 +259,7 @@ fn proposal(bench: &mut Bench<'_>, cell: &Cell) {
 }
 
 /// Why the proposed count in parallel is what it is; `None` while none can be proposed.
-pub fn parallel_why(bench: &Bench<'_>) -> Option<&'static str> {
-    let l = &bench.ledger;
+pub fn parallel_why(workspace: &Workspace<'_>) -> Option<&'static str> {
+    let l = &workspace.ledger;
     Some(cells::parallel_count(l.value(&NEEDED_FOR_RUN), l.value(&NEEDED_FOR_CURRENT))?.1.why())
 }

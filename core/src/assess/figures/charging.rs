@@ -4,8 +4,8 @@ use super::cells::{PACK_AH, PACK_OHM};
 use super::device::HOST_CHARGE_V;
 use super::figures;
 use super::voltage::{CELL_CUTOFF_V, CELL_FULL_V, FULL_V, series_input};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
@@ -42,51 +42,51 @@ figures! {
 }
 
 /// Enters the figures of the charge.
-pub fn enter(bench: &mut Bench<'_>) {
-    let e = &bench.plan.environment;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let e = &workspace.plan.environment;
     for (def, value_c, field) in
         [(&COLDEST_C, e.charge_min_c, "charge_min_c"), (&HOTTEST_C, e.charge_max_c, "charge_max_c")]
     {
         let input = from_plan(format!("/environment/{field}"), def.label, value_c, Unit::C);
-        bench.ledger.put(def, value_c, vec![input]);
+        workspace.ledger.put(def, value_c, vec![input]);
     }
-    let Some((series, parallel)) = bench.counts() else {
+    let Some((series, parallel)) = workspace.counts() else {
         return;
     };
-    if let Some(cell) = bench.cell()
+    if let Some(cell) = workspace.cell()
         && let Some(charge_a) = cell.charge_a
     {
         let each = from_plan("/packs/0/cell/part/charge_a", "Highest charge current of a cell", charge_a, Unit::A);
         let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
-        bench.ledger.put(&LIMIT_A, parallel * charge_a, vec![count, each]);
+        workspace.ledger.put(&LIMIT_A, parallel * charge_a, vec![count, each]);
     }
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     if let Some(ah) = l.value(&PACK_AH) {
         let rate = constant("Share of the capacity", charging::PRE_C_RATE, Unit::Ratio, Source::CommonPractice);
         l.put(&GENTLE_A, charging::PRE_C_RATE * ah, vec![rate, fig(&PACK_AH)]);
     }
-    if bench.plan.charging.host == Some(HostCircuit::ChargesPack)
+    if workspace.plan.charging.host == Some(HostCircuit::ChargesPack)
         && let Some(host_v) = l.value(&HOST_CHARGE_V)
     {
         l.put(&HOST_CELL_V, host_v / series, vec![fig(&HOST_CHARGE_V), series_input(series)]);
     }
-    let Some(charges) = bench.charges() else {
+    let Some(charges) = workspace.charges() else {
         return;
     };
-    let at = format!("{}/charges", bench.module_pointer(NodeKind::Charger));
-    volts(bench, charges, series, &at);
-    current(bench, charges, &at);
+    let at = format!("{}/charges", workspace.module_pointer(NodeKind::Charger));
+    volts(workspace, charges, series, &at);
+    current(workspace, charges, &at);
     if !charges.own_supply {
-        supply(bench, charges, &at);
+        supply(workspace, charges, &at);
     }
     if charges.kind == ChargesAs::CcCv {
-        ends(bench, charges, &at);
-        course(bench);
+        ends(workspace, charges, &at);
+        course(workspace);
     }
 }
 
-fn volts(bench: &mut Bench<'_>, charges: &Charges, series: f64, at: &str) {
-    let l = &mut bench.ledger;
+fn volts(workspace: &mut Workspace<'_>, charges: &Charges, series: f64, at: &str) {
+    let l = &mut workspace.ledger;
     l.put_known(&CHARGER_V, &Some(charges.output_v.clone()), &format!("{at}/output_v"));
     let end_v = charges.output_v.value / series;
     let mut inputs = vec![fig(&CHARGER_V), series_input(series)];
@@ -106,9 +106,9 @@ fn volts(bench: &mut Bench<'_>, charges: &Charges, series: f64, at: &str) {
 }
 
 /// The charge current, where it is known; of a print of unknown side both readings of it.
-fn current(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
-    let supplies = bench.supplies();
-    let l = &mut bench.ledger;
+fn current(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+    let supplies = workspace.supplies();
+    let l = &mut workspace.ledger;
     if let Some(a) = charges.output_a {
         l.put(&CHARGER_A, a, vec![from_plan(format!("{at}/output_a"), "Charge current", a, Unit::A)]);
     } else if let Some(printed_a) = charges.printed_a {
@@ -136,31 +136,31 @@ fn efficiency(charges: &Charges, at: &str) -> (f64, Input) {
 }
 
 /// Resistance of the cable from the supply, both ways.
-fn cable_ohm(bench: &mut Bench<'_>) -> f64 {
-    let way = bench.plan.way(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
-    let cables = way.runs.iter().filter_map(|r| Some((*r, r.wire.part()?, r.length_mm?)));
+fn cable_ohm(workspace: &mut Workspace<'_>) -> f64 {
+    let way = workspace.plan.path(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
+    let cables = way.connections.iter().filter_map(|r| Some((*r, r.wire.part()?, r.length_mm?)));
     let (mut sum_ohm, mut inputs) = (0.0, vec![]);
     for (run, wire, length_mm) in cables {
         sum_ohm += 2.0 * wiring::ohm_per_m(&wire.size) * length_mm / 1000.0;
-        let index = bench.plan.runs.iter().position(|r| r.id == run.id).unwrap_or_default();
+        let index = workspace.plan.connections.iter().position(|r| r.id == run.id).unwrap_or_default();
         let length = from_plan(format!("/runs/{index}/length_mm"), "Length, one way", length_mm, Unit::Mm);
         inputs.push(length.about(&wire.offer.name, 1.0));
     }
     if sum_ohm > 0.0 {
-        bench.ledger.put(&CABLE_OHM, sum_ohm, inputs);
+        workspace.ledger.put(&CABLE_OHM, sum_ohm, inputs);
     }
     sum_ohm
 }
 
-fn supply(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
-    let Some(supplies) = bench.supplies() else {
-        needed(bench, charges, at);
+fn supply(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+    let Some(supplies) = workspace.supplies() else {
+        needed(workspace, charges, at);
         return;
     };
-    let supply_at = format!("{}/supplies", bench.module_pointer(NodeKind::Supply));
-    let ohm = cable_ohm(bench);
-    let needed_w = needed(bench, charges, at);
-    let l = &mut bench.ledger;
+    let supply_at = format!("{}/supplies", workspace.module_pointer(NodeKind::Supply));
+    let ohm = cable_ohm(workspace);
+    let needed_w = needed(workspace, charges, at);
+    let l = &mut workspace.ledger;
     let volts = from_plan(format!("{supply_at}/output_v"), "Supply volts", supplies.output_v, Unit::V);
     let has = from_plan(format!("{supply_at}/output_a"), "Supply current", supplies.output_a, Unit::A);
     l.put(&SUPPLY_HAS_A, supplies.output_a, vec![has]);
@@ -178,8 +178,8 @@ fn supply(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
     }
 }
 
-fn needed(bench: &mut Bench<'_>, charges: &Charges, at: &str) -> Option<f64> {
-    let l = &mut bench.ledger;
+fn needed(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) -> Option<f64> {
+    let l = &mut workspace.ledger;
     let (end_v, charge_a) = (l.value(&CHARGER_V)?, l.value(&CHARGER_A)?);
     let (share, input) = efficiency(charges, at);
     let needed_w = charging::supply_w(end_v, charge_a, share);
@@ -188,8 +188,8 @@ fn needed(bench: &mut Bench<'_>, charges: &Charges, at: &str) -> Option<f64> {
 }
 
 /// Where it ends, where it begins again, what it takes back when nothing feeds it.
-fn ends(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
-    let l = &mut bench.ledger;
+fn ends(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+    let l = &mut workspace.ledger;
     let (restart_v, input) = match charges.restart_v {
         Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),
         None => (charges.output_v.value * charging::RESTART_SHARE, fig(&CHARGER_V)),
@@ -213,15 +213,15 @@ fn ends(bench: &mut Bench<'_>, charges: &Charges, at: &str) {
 }
 
 /// The charge of one cell of this pack, as far as it is known; only a charger for lithium has a course.
-pub fn task(bench: &Bench<'_>) -> Option<CourseTask<'static>> {
-    let charges = bench.charges().filter(|c| c.kind == ChargesAs::CcCv)?;
-    let (series, parallel) = bench.counts()?;
-    let curve = chemistry::curve(bench.pack.chemistry?);
-    let l = &bench.ledger;
+pub fn task(workspace: &Workspace<'_>) -> Option<CourseTask<'static>> {
+    let charges = workspace.charges().filter(|c| c.kind == ChargesAs::CcCv)?;
+    let (series, parallel) = workspace.counts()?;
+    let curve = chemistry::curve(workspace.pack.chemistry?);
+    let l = &workspace.ledger;
     // A charger above full is a finding of its own; the time is that to full.
     let end_v = l.value(&PER_CELL_V)?.min(l.value(&CELL_FULL_V)?);
     let share = charges.efficiency.unwrap_or(charging::TYPICAL_EFFICIENCY);
-    let supply_w = bench.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share);
+    let supply_w = workspace.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share);
     Some(CourseTask {
         curve,
         capacity_ah: l.value(&PACK_AH)? / parallel,
@@ -235,17 +235,17 @@ pub fn task(bench: &Bench<'_>) -> Option<CourseTask<'static>> {
     })
 }
 
-fn course(bench: &mut Bench<'_>) {
-    let Some(task) = task(bench) else {
+fn course(workspace: &mut Workspace<'_>) {
+    let Some(task) = task(workspace) else {
         return;
     };
     let curve = task.curve;
     let Some(course) = charging::course(&task) else {
         return;
     };
-    let series = bench.counts().map_or(1.0, |(series, _)| series);
-    let chemistry = bench.pack.chemistry;
-    let l = &mut bench.ledger;
+    let series = workspace.counts().map_or(1.0, |(series, _)| series);
+    let chemistry = workspace.pack.chemistry;
+    let l = &mut workspace.ledger;
     let inputs = || vec![fig(&CHARGER_A), fig(&PACK_AH), fig(&PACK_OHM), fig(&FULL_V), fig(&ENDS_A)];
     // Without diffusion it is full sooner.
     let soonest_s = charging::course(&CourseTask { diffusion: 1.0, ..task }).map_or(course.full_s, |c| c.full_s);

@@ -3,8 +3,8 @@
 use super::figures;
 use super::load::CONTINUOUS_A;
 use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, LINE_EMPTY_V};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
@@ -39,8 +39,8 @@ pub fn losses(c: &Converts, output_a: f64) -> Losses {
 }
 
 /// Current at the output of the largest load that lasts.
-pub fn output_a(bench: &Bench<'_>, output_v: f64) -> Option<f64> {
-    let long = bench
+pub fn output_a(workspace: &Workspace<'_>, output_v: f64) -> Option<f64> {
+    let long = workspace
         .plan
         .device
         .loads
@@ -50,11 +50,11 @@ pub fn output_a(bench: &Bench<'_>, output_v: f64) -> Option<f64> {
 }
 
 /// Enters the efficiency, on which the current at the battery rests.
-pub fn efficiency(bench: &mut Bench<'_>) {
-    let Some((_, c)) = bench.converter() else { return };
-    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
-    let output_a = output_a(bench, c.output_v);
-    let l = &mut bench.ledger;
+pub fn efficiency(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else { return };
+    let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
+    let output_a = output_a(workspace, c.output_v);
+    let l = &mut workspace.ledger;
     if let Some(output_a) = output_a {
         let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
         l.put(&OUTPUT_A, output_a, vec![output]);
@@ -99,11 +99,11 @@ fn loss_inputs(c: &Converts, losses: &Losses, at: &str) -> Vec<Input> {
 }
 
 /// Enters duty, head room, heat and rise.
-pub fn enter(bench: &mut Bench<'_>) {
-    let Some((_, c)) = bench.converter() else { return };
-    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
-    let air_c = bench.air_c();
-    let l = &mut bench.ledger;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else { return };
+    let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
+    let air_c = workspace.air_c();
+    let l = &mut workspace.ledger;
     let Some(low_v) = l.value(&CUTOFF_V) else { return };
     let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
     if let Some(duty) = duty(c.topology, low_v, c.output_v) {

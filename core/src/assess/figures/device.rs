@@ -1,8 +1,8 @@
 //! What is known of the device.
 
 use super::figures;
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Ledger, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::physics::device;
 use crate::plan::Original;
@@ -27,10 +27,10 @@ figures! {
 }
 
 /// Enters what is known of the device, and what must be assumed of it.
-pub fn enter(bench: &mut Bench<'_>) {
-    let d = &bench.plan.device;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let d = &workspace.plan.device;
     let o = &d.original;
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     l.put_known(&HIGHEST_V, &d.highest_v, "/device/highest_v");
     l.put_known(&LOWEST_V, &d.lowest_v, "/device/lowest_v");
     l.put_known(&CUTOUT_V, &d.cutout_v, "/device/cutout_v");

@@ -6,8 +6,8 @@ use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
 use super::voltage::{CELL_FULL_V, FEED_V, LINE_EMPTY_V, LINE_FLOOR_V, LINE_FULL_V, LINE_NOMINAL_V, series_input};
 use super::wiring::{PATH_OHM, SAG_USUAL_V};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, Ledger, constant, fig, fig_at, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
@@ -65,28 +65,28 @@ const LOW_SHARE: f64 = 0.2;
 const REARM_ROOM: f64 = 1.5;
 
 /// Enters what hangs on the line.
-pub fn enter(bench: &mut Bench<'_>) {
-    let feed = &bench.plan.feed;
-    cut_off_setting(bench);
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let feed = &workspace.plan.feed;
+    cut_off_setting(workspace);
     // Behind a converter a gauge that nobody leads to the pack says nothing of it.
-    let sees_pack = bench.converter().is_none() || feed.gauge.is_some() || feed.gauge_led == Some(true);
-    if feed.gauge.is_some() || sees_pack && !bench.plan.device.brains.alarms.is_empty() {
-        put_k(&mut bench.ledger, feed.gauge.as_ref());
+    let sees_pack = workspace.converter().is_none() || feed.gauge.is_some() || feed.gauge_led == Some(true);
+    if feed.gauge.is_some() || sees_pack && !workspace.plan.device.brains.alarms.is_empty() {
+        put_k(&mut workspace.ledger, feed.gauge.as_ref());
     }
     if let Some(divider) = &feed.gauge {
-        gauge(bench, divider);
+        gauge(workspace, divider);
     }
-    alarm_settings(bench);
+    alarm_settings(workspace);
     if let Some(change) = &feed.change_over {
-        change_over(bench, change);
+        change_over(workspace, change);
     }
     if let Some(second) = &feed.second {
-        switched(bench, second);
+        switched(workspace, second);
     }
 }
 
-fn cut_off_setting(bench: &mut Bench<'_>) {
-    let l = &mut bench.ledger;
+fn cut_off_setting(workspace: &mut Workspace<'_>) {
+    let l = &mut workspace.ledger;
     let (Some(empty_v), Some(floor_v), Some(sag_v)) =
         (l.value(&LINE_EMPTY_V), l.value(&LINE_FLOOR_V), l.value(&SAG_USUAL_V))
     else {
@@ -123,11 +123,11 @@ fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) {
 }
 
 /// What to type into a device whose alarms can be set: as its gauge will show, once a resistor is changed.
-fn alarm_settings(bench: &mut Bench<'_>) {
-    let reads = if bench.ledger.value(&NEW_K).is_some() { &NEW_K } else { &K };
-    let Some(k) = bench.ledger.value(reads) else { return };
-    let (Some(series), Some(chemistry)) = (bench.line_series(), bench.pack.chemistry) else { return };
-    let l = &mut bench.ledger;
+fn alarm_settings(workspace: &mut Workspace<'_>) {
+    let reads = if workspace.ledger.value(&NEW_K).is_some() { &NEW_K } else { &K };
+    let Some(k) = workspace.ledger.value(reads) else { return };
+    let (Some(series), Some(chemistry)) = (workspace.line_series(), workspace.pack.chemistry) else { return };
+    let l = &mut workspace.ledger;
     let sag_v = l.value(&SAG_USUAL_V).unwrap_or(0.0);
     let low_v = series * chemistry::curve(chemistry).ocv_v(LOW_SHARE) - sag_v;
     let share = constant("Charge left", LOW_SHARE, Unit::Share, Source::CommonPractice);
@@ -137,7 +137,7 @@ fn alarm_settings(bench: &mut Bench<'_>) {
     }
 }
 
-fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
+fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
     let divider =
         Divider { top_ohm: g.top_ohm, bottom_ohm: g.bottom_ohm, input_ohm: g.input_ohm.unwrap_or(f64::INFINITY) };
     let mut legs = vec![
@@ -145,10 +145,10 @@ fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
         from_plan("/feed/gauge/bottom_ohm", "Bottom", g.bottom_ohm, Unit::Ohm),
     ];
     legs.extend(g.input_ohm.map(|ohm| from_plan("/feed/gauge/input_ohm", "Sense input", ohm, Unit::Ohm)));
-    let lowest = bench.plan.device.brains.alarms.iter().enumerate();
+    let lowest = workspace.plan.device.brains.alarms.iter().enumerate();
     let lowest = lowest.min_by(|a, b| a.1.at_v.value.total_cmp(&b.1.at_v.value)).map(|(i, a)| (i, a.at_v.value));
-    let old_v = bench.ledger.value(&super::device::ORIGINAL_V);
-    let l = &mut bench.ledger;
+    let old_v = workspace.ledger.value(&super::device::ORIGINAL_V);
+    let l = &mut workspace.ledger;
     l.put(&RATIO, divider.ratio(), legs.clone());
     l.put(&LOADING, divider.loading_share(), legs.clone());
     let (Some(full_v), Some(empty_v), Some(nominal_v)) =
@@ -178,7 +178,7 @@ fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
     l.put(&ERROR, new_k / wanted - 1.0, vec![fig(&NEW_K), fig(&WANTED_K)]);
     l.put(&SHOWN_FULL_V, full_v * new_k, vec![fig(&LINE_FULL_V), fig(&NEW_K)]);
     l.put(&SHOWN_EMPTY_V, empty_v * new_k, vec![fig(&LINE_EMPTY_V), fig(&NEW_K)]);
-    for (i, alarm) in bench.plan.device.brains.alarms.iter().enumerate() {
+    for (i, alarm) in workspace.plan.device.brains.alarms.iter().enumerate() {
         let subject = i.to_string();
         let inputs = vec![fig_at(&ALARM_V, &subject), fig(&NEW_K)];
         l.put_at(&ALARM_TRUE_V, &subject, alarm.at_v.value / new_k, inputs);
@@ -190,7 +190,7 @@ fn gauge(bench: &mut Bench<'_>, g: &GaugeDivider) {
     }
 }
 
-fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
+fn change_over(workspace: &mut Workspace<'_>, c: &ChangeOver) {
     let at = |field: &str| format!("/feed/change_over/{field}");
     let gap_s = c.gap_s.unwrap_or(if c.by == ChangesBy::Relay { RELAY_GAP_S } else { 0.0 });
     let loss_v = match c.by {
@@ -198,11 +198,12 @@ fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
         ChangesBy::IdealDiode => DRIVEN_V,
         ChangesBy::Relay => 0.0,
     };
-    let draws_a = match (bench.ledger.value(&FEED_V), bench.asked.iter().find(|a| a.level.duration_s.is_none())) {
+    let draws_a = match (workspace.ledger.value(&FEED_V), workspace.asked.iter().find(|a| a.level.duration_s.is_none()))
+    {
         (Some(feed_v), Some(usual)) => Some(device::draw_a(&usual.load.draw, feed_v)),
         _ => None,
     };
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let stated = c.gap_s.map(|s| from_plan(at("gap_s"), "Gap", s, Unit::S));
     let entry = l.put(&GAP_S, gap_s, stated.into_iter().collect());
     if c.gap_s.is_none() {
@@ -235,10 +236,10 @@ fn change_over(bench: &mut Bench<'_>, c: &ChangeOver) {
     }
 }
 
-fn switched(bench: &mut Bench<'_>, s: &SecondPack) {
-    let Some(first_series) = bench.pack.series else { return };
+fn switched(workspace: &mut Workspace<'_>, s: &SecondPack) {
+    let Some(first_series) = workspace.pack.series else { return };
     let second_series = s.series.unwrap_or(first_series);
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let series = series_input(f64::from(first_series));
     let second = from_plan("/feed/second/series", "Cells of the second", f64::from(second_series), Unit::Count);
     if let Some(cell_v) = l.value(&CELL_FULL_V) {

@@ -1,10 +1,10 @@
 //! The chosen cells, group by group: the weakest group, the spread, and what flows when groups are first joined.
 
 use super::figures;
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
-use crate::physics::grouping::{GENTLE_C, Joining, JoiningCell, join};
+use crate::physics::grouping::{GENTLE_C, Equalising, JoiningCell, join};
 use crate::plan::CellGroup;
 
 figures! {
@@ -18,8 +18,8 @@ figures! {
 }
 
 /// Whether the chosen cells are as many as the counts say.
-pub fn counts_agree(bench: &Bench<'_>) -> bool {
-    let pack = bench.pack;
+pub fn counts_agree(workspace: &Workspace<'_>) -> bool {
+    let pack = workspace.pack;
     pack.series == Some(pack.groups.len() as u32)
         && pack.groups.iter().all(|g| pack.parallel == Some(g.cells.len() as u32))
 }
@@ -30,9 +30,9 @@ fn tested_ah(group: &CellGroup) -> Option<f64> {
 }
 
 /// Enters the figures of the chosen cells, if there are any and they fit the counts.
-pub fn enter(bench: &mut Bench<'_>) {
-    let groups = &bench.pack.groups;
-    if groups.is_empty() || !counts_agree(bench) {
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let groups = &workspace.pack.groups;
+    if groups.is_empty() || !counts_agree(workspace) {
         return;
     }
     let sums: Option<Vec<f64>> = groups.iter().map(tested_ah).collect();
@@ -43,19 +43,23 @@ pub fn enter(bench: &mut Bench<'_>) {
             for (def, g, ah) in [(&WEAKEST_AH, low, low_ah), (&STRONGEST_AH, high, high_ah)] {
                 let pointer = || format!("/packs/0/groups/{g}");
                 let number = from_plan(pointer(), "Number of the group", g as f64 + 1.0, Unit::Count);
-                bench.ledger.put(def, ah, vec![number, from_plan(pointer(), "Sum of its capacities", ah, Unit::Ah)]);
+                workspace.ledger.put(
+                    def,
+                    ah,
+                    vec![number, from_plan(pointer(), "Sum of its capacities", ah, Unit::Ah)],
+                );
             }
             let spread = (high_ah - low_ah) / f64::midpoint(high_ah, low_ah);
-            bench.ledger.put(&SPREAD, spread, vec![fig(&STRONGEST_AH), fig(&WEAKEST_AH)]);
+            workspace.ledger.put(&SPREAD, spread, vec![fig(&STRONGEST_AH), fig(&WEAKEST_AH)]);
         }
     }
-    joining(bench);
+    joining(workspace);
 }
 
 /// The group whose cells part most in volts, and what joining does there.
-fn joining(bench: &mut Bench<'_>) {
-    let (Some(chemistry), Some(cell)) = (bench.pack.chemistry, bench.cell()) else { return };
-    let joined = |group: &CellGroup| -> Option<Joining> {
+fn joining(workspace: &mut Workspace<'_>) {
+    let (Some(chemistry), Some(cell)) = (workspace.pack.chemistry, workspace.cell()) else { return };
+    let joined = |group: &CellGroup| -> Option<Equalising> {
         let cells: Option<Vec<JoiningCell>> = group
             .cells
             .iter()
@@ -71,11 +75,11 @@ fn joining(bench: &mut Bench<'_>) {
             .collect();
         join(&cells?, chemistry)
     };
-    let found = bench.pack.groups.iter().enumerate().filter_map(|(g, group)| Some((g, joined(group)?)));
+    let found = workspace.pack.groups.iter().enumerate().filter_map(|(g, group)| Some((g, joined(group)?)));
     let Some((g, worst)) = found.max_by(|a, b| a.1.largest_a.total_cmp(&b.1.largest_a)) else { return };
     let group =
         |label: &'static str, value, unit| -> Input { from_plan(format!("/packs/0/groups/{g}"), label, value, unit) };
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     l.put(&APART_V, worst.apart_v, vec![group("Group that parts most", g as f64 + 1.0, Unit::Count)]);
     l.put(&JOIN_A, worst.largest_a, vec![fig(&APART_V), group("Common volts", worst.common_v, Unit::V)]);
     let limit_a = cell.charge_a.unwrap_or(GENTLE_C * cell.rated_ah);

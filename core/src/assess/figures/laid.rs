@@ -3,8 +3,8 @@
 use super::figures;
 use super::load::RMS_A;
 use super::run::{HOTTEST_USE_C, TIME_S};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{FigureDef, Input, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::physics::brick::{HeatPaths, Laid, cell_heat_j_per_k, cuts};
 
@@ -32,16 +32,16 @@ figures! {
 const RISE_SPREAD: f64 = 0.2;
 
 /// Enters the figures of the brick as laid.
-pub fn enter(bench: &mut Bench<'_>) {
-    let Some(laid) = bench.laid.take() else { return };
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let Some(laid) = workspace.laid.take() else { return };
     if laid.suits() {
-        geometry(bench, &laid);
-        shared(bench, &laid);
+        geometry(workspace, &laid);
+        shared(workspace, &laid);
     }
-    bench.laid = Some(laid);
+    workspace.laid = Some(laid);
 }
 
-fn geometry(bench: &mut Bench<'_>, laid: &Laid<'_>) {
+fn geometry(workspace: &mut Workspace<'_>, laid: &Laid<'_>) {
     let merit = laid.merit();
     let at = |field: &str| format!("/packs/0/brick/layout/{field}");
     let counts = [("columns", "Columns"), ("rows", "Rows"), ("layers", "Layers")];
@@ -51,27 +51,27 @@ fn geometry(bench: &mut Bench<'_>, laid: &Laid<'_>) {
         .map(|((field, label), n)| from_plan(at(field), label, f64::from(n), Unit::Count))
         .collect();
     if let Some(crossings) = merit.narrowest {
-        bench.ledger.put(&CROSSINGS, crossings as f64, lattice.clone());
+        workspace.ledger.put(&CROSSINGS, crossings as f64, lattice.clone());
     }
-    if let Some(strip) = bench.strip() {
+    if let Some(strip) = workspace.strip() {
         let cuts = cuts(laid, strip);
-        bench.ledger.put(&STRIPS_MM, cuts.iter().map(|c| c.length_mm).sum(), lattice.clone());
+        workspace.ledger.put(&STRIPS_MM, cuts.iter().map(|c| c.length_mm).sum(), lattice.clone());
         let inputs = || vec![fig(&STRIPS_MM), fig(&super::brick::ONE_AREA)];
-        bench.ledger.put(&STRIPS_G, cuts.iter().map(|c| c.mass_g).sum(), inputs());
-        bench.ledger.put(&WELDS, cuts.iter().map(|c| f64::from(c.welds)).sum(), vec![fig(&STRIPS_MM)]);
+        workspace.ledger.put(&STRIPS_G, cuts.iter().map(|c| c.mass_g).sum(), inputs());
+        workspace.ledger.put(&WELDS, cuts.iter().map(|c| f64::from(c.welds)).sum(), vec![fig(&STRIPS_MM)]);
     }
     let Some(fit) = laid.fit() else { return };
     let sizes: [&'static FigureDef; 3] = [&BRICK_X_MM, &BRICK_Y_MM, &BRICK_Z_MM];
     for (def, size_mm) in sizes.into_iter().zip(fit.size_mm) {
-        bench.ledger.put(def, size_mm, lattice.clone());
+        workspace.ledger.put(def, size_mm, lattice.clone());
     }
-    bench.ledger.put(&SPARE_MM, fit.tightest_mm(), lattice);
+    workspace.ledger.put(&SPARE_MM, fit.tightest_mm(), lattice);
 }
 
 /// How evenly the current is shared, and how warm that makes the cells. No band: readings move it little.
-fn shared(bench: &mut Bench<'_>, laid: &Laid<'_>) {
-    let (Some(sharing), Some(strip)) = (bench.sharing.clone(), bench.strip()) else { return };
-    let l = &mut bench.ledger;
+fn shared(workspace: &mut Workspace<'_>, laid: &Laid<'_>) {
+    let (Some(sharing), Some(strip)) = (workspace.sharing.clone(), workspace.strip()) else { return };
+    let l = &mut workspace.ledger;
     let parallel = from_plan("/packs/0/parallel", "Parallel count", sharing.parallel as f64, Unit::Count);
     let rests_on = || vec![parallel.clone(), fig(&super::cells::PACK_OHM), fig(&super::brick::ONE_AREA)];
     l.put(&MOST_SHARE, sharing.most_loaded().1, rests_on());
@@ -80,7 +80,7 @@ fn shared(bench: &mut Bench<'_>, laid: &Laid<'_>) {
     let Some(paths) = HeatPaths::of(laid, strip, &sharing, cell.offer.mass_g) else { return };
     l.put(&CELL_HEAT, cell_heat_j_per_k(&cell.size, cell.offer.mass_g), vec![]);
     let heat_w: Vec<f64> = sharing.heat_w_per_a2().into_iter().map(|w| w * rms_a * rms_a).collect();
-    let hottest_use_c = bench.plan.environment.use_max_c;
+    let hottest_use_c = workspace.plan.environment.use_max_c;
     let hottest_c = |rise_k: Vec<f64>| hottest_use_c + rise_k.into_iter().fold(0.0, f64::max);
     let rests_on = || vec![fig(&HOTTEST_USE_C), fig(&RMS_A), fig(&MOST_SHARE), fig(&super::cells::PACK_OHM)];
     if let Some(rise_k) = paths.steady_k(&heat_w) {

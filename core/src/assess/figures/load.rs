@@ -4,8 +4,8 @@ use super::converter::EFFICIENCY;
 use super::device::ORIGINAL_V;
 use super::figures;
 use super::voltage::{CUTOFF_V, LINE_FULL_V};
-use crate::assess::bench::{Asked, Bench};
 use crate::assess::ledger::{Input, at, fig, fig_at, from_plan};
+use crate::assess::workspace::{Asked, Workspace};
 use crate::base::quantity::Unit;
 use crate::physics::device::{self, Level};
 use crate::plan::{Draw, How, NodeKind};
@@ -25,10 +25,10 @@ figures! {
 }
 
 /// Refers every level to the battery and finds the usual, continuous and peak currents.
-pub fn enter(bench: &mut Bench<'_>) {
-    let plan = bench.plan;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let plan = workspace.plan;
     for (i, load) in plan.device.loads.iter().enumerate() {
-        let Some((current_a, mut inputs)) = at_battery(bench, &load.draw) else {
+        let Some((current_a, mut inputs)) = at_battery(workspace, &load.draw) else {
             continue;
         };
         let (field, label, unit) = match &load.draw {
@@ -38,31 +38,31 @@ pub fn enter(bench: &mut Bench<'_>) {
         };
         let reading = device::reading(&load.draw);
         inputs.insert(0, from_plan(format!("/device/loads/{i}/draw/{field}/value"), label, reading.value, unit));
-        let entry = bench.ledger.put_at(&BATTERY_A, &load.id, current_a, inputs);
+        let entry = workspace.ledger.put_at(&BATTERY_A, &load.id, current_a, inputs);
         if matches!(reading.how, How::Assumed | How::LowerBound) {
             entry.assumed();
         }
         // More than was read only makes it worse.
         if reading.how == How::LowerBound {
-            bench.ledger.mark_firm(at(&BATTERY_A, &load.id));
+            workspace.ledger.mark_firm(at(&BATTERY_A, &load.id));
         }
         let level = Level { current_a, duration_s: load.duration_s, every_s: load.every_s };
-        bench.asked.push(Asked { load, level });
+        workspace.asked.push(Asked { load, level });
     }
-    sums(bench);
-    behind_converter(bench);
+    sums(workspace);
+    behind_converter(workspace);
 }
 
 /// The same levels on the far side of a converter, where its wires, plugs and switches carry the device's current.
-fn behind_converter(bench: &mut Bench<'_>) {
-    let Some((_, c)) = bench.converter() else { return };
+fn behind_converter(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else { return };
     let output = || {
-        let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
+        let at = format!("{}/converts/output_v", workspace.module_pointer(NodeKind::Converter));
         from_plan(at, "Set point", c.output_v, Unit::V)
     };
     let far =
         |asked: &Asked<'_>| Level { current_a: device::draw_a(&asked.load.draw, c.output_v), ..asked.level.clone() };
-    let levels: Vec<(String, bool, Level)> = bench
+    let levels: Vec<(String, bool, Level)> = workspace
         .asked
         .iter()
         .map(|a| {
@@ -72,7 +72,7 @@ fn behind_converter(bench: &mut Bench<'_>) {
         .collect();
     let all = || levels.iter().map(|(id, ..)| fig_at(&OUTPUT_LEVEL_A, id)).collect::<Vec<_>>();
     let set_point = output();
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     for (id, assumed, level) in &levels {
         let entry = l.put_at(&OUTPUT_LEVEL_A, id, level.current_a, vec![set_point.clone()]);
         if *assumed {
@@ -91,11 +91,11 @@ fn behind_converter(bench: &mut Bench<'_>) {
 }
 
 /// Current at the battery and the figures it rests on besides the survey.
-fn at_battery(bench: &Bench<'_>, draw: &Draw) -> Option<(f64, Vec<Input>)> {
-    let lowest = || [&CUTOFF_V, &ORIGINAL_V].into_iter().find_map(|def| Some((def, bench.ledger.value(def)?)));
-    if let Some((_, c)) = bench.converter() {
+fn at_battery(workspace: &Workspace<'_>, draw: &Draw) -> Option<(f64, Vec<Input>)> {
+    let lowest = || [&CUTOFF_V, &ORIGINAL_V].into_iter().find_map(|def| Some((def, workspace.ledger.value(def)?)));
+    if let Some((_, c)) = workspace.converter() {
         let (def, low_v) = lowest()?;
-        let efficiency = bench.ledger.value(&EFFICIENCY)?;
+        let efficiency = workspace.ledger.value(&EFFICIENCY)?;
         let power_w = device::draw_a(draw, c.output_v) * c.output_v;
         return Some((power_w / (efficiency * low_v), vec![fig(&EFFICIENCY), fig(def)]));
     }
@@ -103,41 +103,42 @@ fn at_battery(bench: &Bench<'_>, draw: &Draw) -> Option<(f64, Vec<Input>)> {
         Draw::Current { value_a } => Some((value_a.value, vec![])),
         Draw::Power { .. } => lowest().map(|(def, low_v)| (device::draw_a(draw, low_v), vec![fig(def)])),
         Draw::Resistance { .. } => {
-            let def = if bench.ledger.value(&LINE_FULL_V).is_some() { &LINE_FULL_V } else { &ORIGINAL_V };
-            bench.ledger.value(def).map(|full_v| (device::draw_a(draw, full_v), vec![fig(def)]))
+            let def = if workspace.ledger.value(&LINE_FULL_V).is_some() { &LINE_FULL_V } else { &ORIGINAL_V };
+            workspace.ledger.value(def).map(|full_v| (device::draw_a(draw, full_v), vec![fig(def)]))
         }
     }
 }
 
-fn sums(bench: &mut Bench<'_>) {
-    let levels: Vec<Level> = bench.asked.iter().map(|a| a.level.clone()).collect();
+fn sums(workspace: &mut Workspace<'_>) {
+    let levels: Vec<Level> = workspace.asked.iter().map(|a| a.level.clone()).collect();
     if levels.is_empty() {
         return;
     }
-    let all = || bench.asked.iter().map(|a| fig_at(&BATTERY_A, &a.load.id)).collect::<Vec<_>>();
-    let (everything, usual) = (all(), bench.asked.iter().find(|a| a.level.duration_s.is_none()));
+    let all = || workspace.asked.iter().map(|a| fig_at(&BATTERY_A, &a.load.id)).collect::<Vec<_>>();
+    let (everything, usual) = (all(), workspace.asked.iter().find(|a| a.level.duration_s.is_none()));
     if let Some(usual) = usual {
         let inputs = vec![fig_at(&BATTERY_A, &usual.load.id)];
-        bench.ledger.put(&USUAL_A, usual.level.current_a, inputs);
-        bench.ledger.put(&MEAN_A, device::mean_a(&levels), everything.clone());
+        workspace.ledger.put(&USUAL_A, usual.level.current_a, inputs);
+        workspace.ledger.put(&MEAN_A, device::mean_a(&levels), everything.clone());
     }
-    bench.ledger.put(&RMS_A, device::rms_a(&levels), everything.clone());
+    workspace.ledger.put(&RMS_A, device::rms_a(&levels), everything.clone());
     let continuous_a = device::continuous_a(&levels);
     if continuous_a > 0.0 {
-        bench.ledger.put(&CONTINUOUS_A, continuous_a, everything);
+        workspace.ledger.put(&CONTINUOUS_A, continuous_a, everything);
     }
-    let peak = bench
+    let peak = workspace
         .asked
         .iter()
         .filter(|a| !a.level.is_long())
         .max_by(|a, b| a.level.current_a.total_cmp(&b.level.current_a));
     if let Some(Asked { load, level }) = peak {
         let inputs = vec![fig_at(&BATTERY_A, &load.id)];
-        bench.ledger.put(&PEAK_A, level.current_a, inputs);
-        if let (Some(duration_s), Some(i)) = (level.duration_s, bench.plan.device.loads.iter().position(|l| l == *load))
+        workspace.ledger.put(&PEAK_A, level.current_a, inputs);
+        if let (Some(duration_s), Some(i)) =
+            (level.duration_s, workspace.plan.device.loads.iter().position(|l| l == *load))
         {
             let pointer = format!("/device/loads/{i}/duration_s");
-            bench.ledger.put(&PEAK_S, duration_s, vec![from_plan(pointer, "Duration", duration_s, Unit::S)]);
+            workspace.ledger.put(&PEAK_S, duration_s, vec![from_plan(pointer, "Duration", duration_s, Unit::S)]);
         }
     }
 }

@@ -5,8 +5,8 @@ use super::charging::{CHARGER_A, SUPPLY_A};
 use super::device::{CHARGER_V as OLD_CHARGER_V, HOST_CHARGE_V};
 use super::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
 use super::voltage::{EMPTY_V, FULL_V, LINE_FULL_V, OUTPUT_MOST_V};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::FigureDef;
+use crate::assess::workspace::Workspace;
 use crate::physics::charging::{ChargedBy, Situation};
 use crate::plan::{ChargesAs, HostCircuit, Node};
 
@@ -22,8 +22,8 @@ pub struct Local {
 }
 
 /// What flows in a link of the line and stands on it: the battery's side of a converter, or the device's.
-pub fn local(bench: &Bench<'_>, id: &str) -> Local {
-    if bench.is_behind_converter(id) {
+pub fn local(workspace: &Workspace<'_>, id: &str) -> Local {
+    if workspace.is_behind_converter(id) {
         Local { continuous: &OUTPUT_CONTINUOUS_A, peak: &OUTPUT_PEAK_A, most_v: &OUTPUT_MOST_V }
     } else {
         Local { continuous: &CONTINUOUS_A, peak: &PEAK_A, most_v: &LINE_FULL_V }
@@ -31,35 +31,35 @@ pub fn local(bench: &Bench<'_>, id: &str) -> Local {
 }
 
 /// What flows in a contact of the charge: in the input jack what the supply gives, in the others the charger's current.
-pub fn contact_current(bench: &Bench<'_>, node: &Node) -> &'static FigureDef {
-    if bench.is_input_jack(node) { &SUPPLY_A } else { &CHARGER_A }
+pub fn contact_current(workspace: &Workspace<'_>, node: &Node) -> &'static FigureDef {
+    if workspace.is_input_jack(node) { &SUPPLY_A } else { &CHARGER_A }
 }
 
 /// What the ways to charge this pack are judged on; full once every stage has entered its figures.
-pub fn charge_situation(bench: &Bench<'_>) -> Situation {
-    let l = &bench.ledger;
-    let d = &bench.plan.device;
+pub fn charge_situation(workspace: &Workspace<'_>) -> Situation {
+    let l = &workspace.ledger;
+    let d = &workspace.plan.device;
     Situation {
-        series: bench.pack.series,
-        facts: bench.facts(),
+        series: workspace.pack.series,
+        facts: workspace.facts(),
         full_v: l.value(&FULL_V),
         ah: l.value(&PACK_AH),
         pack_ohm: l.value(&PACK_OHM),
         empty_v: l.value(&EMPTY_V),
-        bleeds: bench.any_board().map(|(_, board)| board.bleed_a.is_some_and(|a| a > 0.0)),
+        bleeds: workspace.any_board().map(|(_, board)| board.bleed_a.is_some_and(|a| a > 0.0)),
         host: d.brains.charges_itself,
-        host_becomes: bench.plan.charging.host,
+        host_becomes: workspace.plan.charging.host,
         host_v: l.value(&HOST_CHARGE_V),
         original: d.original.chemistry,
         old_charger_v: l.value(&OLD_CHARGER_V),
-        planned: charged_by(bench),
+        planned: charged_by(workspace),
     }
 }
 
 /// Who is planned to charge the pack.
-fn charged_by(bench: &Bench<'_>) -> Option<ChargedBy> {
-    let Some(charges) = bench.charges() else {
-        let host = bench.plan.charging.host == Some(HostCircuit::ChargesPack);
+fn charged_by(workspace: &Workspace<'_>) -> Option<ChargedBy> {
+    let Some(charges) = workspace.charges() else {
+        let host = workspace.plan.charging.host == Some(HostCircuit::ChargesPack);
         return host.then_some(ChargedBy::HostCircuit);
     };
     Some(match charges.kind {

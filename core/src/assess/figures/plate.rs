@@ -4,8 +4,8 @@ use super::figures;
 use super::laid::STRIPS_G;
 use super::path::LINK_A;
 use super::wanted::{Wanted, wanted};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{Input, fig, fig_at, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::plan::{NodeKind, Offer, Plan};
 
@@ -18,8 +18,8 @@ figures! {
 }
 
 /// Enters the plate's figures; `weakest` is the id of the weakest link.
-pub fn enter(bench: &mut Bench<'_>, weakest: Option<&str>) {
-    let parts = wanted(bench);
+pub fn enter(workspace: &mut Workspace<'_>, weakest: Option<&str>) {
+    let parts = wanted(workspace);
     let stated = |of: fn(&Offer) -> Option<f64>| -> Vec<(&Wanted, f64)> {
         parts.iter().filter_map(|w| Some((w, of(&w.offer)?))).collect()
     };
@@ -31,14 +31,15 @@ pub fn enter(bench: &mut Bench<'_>, weakest: Option<&str>) {
     };
     let (mut masses, prices, arrivals) = (stated(|o| o.mass_g), stated(|o| o.price), stated(|o| o.arrives_days));
     // What stays on the wall is not carried; without the cells a mass says nothing.
-    masses.retain(|(w, _)| !stays_behind(bench.plan, &w.place));
+    masses.retain(|(w, _)| !stays_behind(workspace.plan, &w.place));
     let weighed = masses.iter().any(|(w, _)| w.place == "cell");
     let sum = |found: &[(&Wanted, f64)]| found.iter().map(|(w, each)| w.count * each).sum::<f64>();
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     if weighed {
         let mut rests_on = inputs(&masses, "mass_g", "Mass", Unit::G);
         // A strip whose mass nobody states has the mass of its metal.
-        let unstated = l.value(&STRIPS_G).filter(|_| bench.pack.strip.part().is_some_and(|s| s.offer.mass_g.is_none()));
+        let unstated =
+            l.value(&STRIPS_G).filter(|_| workspace.pack.strip.part().is_some_and(|s| s.offer.mass_g.is_none()));
         rests_on.extend(unstated.map(|_| fig(&STRIPS_G)));
         l.put(&MASS_G, sum(&masses) + unstated.unwrap_or(0.0), rests_on);
     }

@@ -4,9 +4,9 @@ use super::cells::PACK_AH;
 use super::figures;
 use super::load::{CONTINUOUS_A, PEAK_A, PEAK_S};
 use super::voltage::{GUARD_V, LINE_FLOOR_V};
-use crate::assess::bench::Bench;
 use crate::assess::figures::local::local;
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
@@ -42,18 +42,18 @@ figures! {
 }
 
 /// Enters board, fuse and drain.
-pub fn enter(bench: &mut Bench<'_>) {
-    board(bench);
-    fuse(bench);
-    drain(bench);
+pub fn enter(workspace: &mut Workspace<'_>) {
+    board(workspace);
+    fuse(workspace);
+    drain(workspace);
 }
 
-fn board(bench: &mut Bench<'_>) {
-    let Some((_, board)) = bench.any_board() else {
+fn board(workspace: &mut Workspace<'_>) {
+    let Some((_, board)) = workspace.any_board() else {
         return;
     };
-    let at = format!("{}/protects", bench.module_pointer(NodeKind::Board));
-    let l = &mut bench.ledger;
+    let at = format!("{}/protects", workspace.module_pointer(NodeKind::Board));
+    let l = &mut workspace.ledger;
     for (def, value, field) in [
         (&BOARD_A, board.continuous_a, "continuous_a"),
         (&TRIP_DELAY_S, board.trip_delay_s, "trip_delay_s"),
@@ -66,12 +66,12 @@ fn board(bench: &mut Bench<'_>) {
             l.put(def, value, vec![from_plan(format!("{at}/{field}"), def.label, value, def.unit)]);
         }
     }
-    trip(bench, board, &at);
+    trip(workspace, board, &at);
 }
 
 /// The trip as stated; what detector and transistors make of it; how many of them this load would want.
-fn trip(bench: &mut Bench<'_>, board: &Protects, at: &str) {
-    let l = &mut bench.ledger;
+fn trip(workspace: &mut Workspace<'_>, board: &Protects, at: &str) {
+    let l = &mut workspace.ledger;
     let inputs = || -> Vec<Input> {
         let detect = board.detect_v.map(|v| from_plan(format!("{at}/detect_v"), "Detector volts", v, Unit::V));
         let ohm = board.transistor_ohm;
@@ -105,16 +105,16 @@ fn trip(bench: &mut Bench<'_>, board: &Protects, at: &str) {
     }
 }
 
-fn fuse(bench: &mut Bench<'_>) {
-    let at = format!("{}/part/part/fuse", bench.pointer(NodeKind::Fuse));
-    let node = bench.line.nodes.iter().copied().find(|n| n.fuse().is_some());
+fn fuse(workspace: &mut Workspace<'_>) {
+    let at = format!("{}/part/part/fuse", workspace.pointer(NodeKind::Fuse));
+    let node = workspace.line.nodes.iter().copied().find(|n| n.fuse().is_some());
     let fuse = node.and_then(|n| n.fuse());
     // What flows where it sits, or would: a fuse belongs at the pack.
-    let continuous = node.map_or(&CONTINUOUS_A, |n| local(bench, &n.id).continuous);
-    let air_c = bench.air_c();
+    let continuous = node.map_or(&CONTINUOUS_A, |n| local(workspace, &n.id).continuous);
+    let air_c = workspace.air_c();
     let air = || from_plan("/environment/use_max_c", "Hottest use", air_c, Unit::C);
-    let unguarded = unguarded_mm(bench);
-    let l = &mut bench.ledger;
+    let unguarded = unguarded_mm(workspace);
+    let l = &mut workspace.ledger;
     if let Some(continuous_a) = l.value(continuous) {
         let needed_a = protection::fuse_rating_for_a(FuseStyle::Blade, continuous_a, air_c);
         l.put(&FUSE_NEEDED_A, needed_a, vec![fig(continuous), air()]);
@@ -139,11 +139,12 @@ fn fuse(bench: &mut Bench<'_>) {
 }
 
 /// Wires between the pack and its fuse: nothing ends a short there.
-fn unguarded_mm(bench: &Bench<'_>) -> Option<(f64, Vec<Input>)> {
-    let before = bench.line.steps.iter().take_while(|step| !matches!(step, Step::Node(node) if node.fuse().is_some()));
+fn unguarded_mm(workspace: &Workspace<'_>) -> Option<(f64, Vec<Input>)> {
+    let before =
+        workspace.line.steps.iter().take_while(|step| !matches!(step, Step::Node(node) if node.fuse().is_some()));
     let wires = before.filter_map(|step| match step {
-        Step::Run(run) if run.wire.part().is_some() => {
-            let i = bench.plan.runs.iter().position(|r| r.id == run.id)?;
+        Step::Connection(run) if run.wire.part().is_some() => {
+            let i = workspace.plan.connections.iter().position(|r| r.id == run.id)?;
             Some((run.length_mm?, format!("/runs/{i}/length_mm")))
         }
         _ => None,
@@ -155,26 +156,26 @@ fn unguarded_mm(bench: &Bench<'_>) -> Option<(f64, Vec<Input>)> {
 
 /// Ids of what stays connected to the cells when the discharge is cut off: everything up to what opens first, and what
 /// sits on the taps. `None` where nothing on the line opens.
-fn before_the_cut<'a>(bench: &Bench<'a>) -> Option<Vec<&'a str>> {
-    let series = f64::from(bench.pack.series.unwrap_or(1));
+fn before_the_cut<'a>(workspace: &Workspace<'a>) -> Option<Vec<&'a str>> {
+    let series = f64::from(workspace.pack.series.unwrap_or(1));
     let opens_v = |m: &Module| {
         let by_board = m.protects.as_ref().and_then(|p| p.over_discharge_v).map(|v| v * series);
         let by_cut_off = m.cuts_off.as_ref().map(|c| c.at_v);
         by_board.into_iter().chain(by_cut_off).reduce(f64::max)
     };
-    let opening = bench.line.nodes.iter().enumerate().filter_map(|(i, n)| Some((opens_v(n.module()?)?, i)));
+    let opening = workspace.line.nodes.iter().enumerate().filter_map(|(i, n)| Some((opens_v(n.module()?)?, i)));
     let (_, last) = opening.max_by(|a, b| a.0.total_cmp(&b.0).then(b.1.cmp(&a.1)))?;
-    let on_taps = bench.plan.nodes.iter().filter(|n| matches!(n.kind, NodeKind::Alarm | NodeKind::Board));
-    Some(bench.line.nodes[..=last].iter().map(|n| n.id.as_str()).chain(on_taps.map(|n| n.id.as_str())).collect())
+    let on_taps = workspace.plan.nodes.iter().filter(|n| matches!(n.kind, NodeKind::Alarm | NodeKind::Board));
+    Some(workspace.line.nodes[..=last].iter().map(|n| n.id.as_str()).chain(on_taps.map(|n| n.id.as_str())).collect())
 }
 
 /// What flows while the switch is closed and nothing is done with the device; entered once the divider is.
-pub fn left_on(bench: &mut Bench<'_>) {
+pub fn left_on(workspace: &mut Workspace<'_>) {
     let mut parts: Vec<(f64, Input)> = vec![];
-    for (i, node) in bench.plan.nodes.iter().enumerate() {
+    for (i, node) in workspace.plan.nodes.iter().enumerate() {
         let on_cells = matches!(node.kind, NodeKind::Board | NodeKind::CutOff | NodeKind::Alarm);
-        let on_line = bench.line.nodes.iter().any(|n| n.id == node.id);
-        if bench.plan.is_seen_before(i) {
+        let on_line = workspace.line.nodes.iter().any(|n| n.id == node.id);
+        if workspace.plan.is_seen_before(i) {
             continue;
         }
         if let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|a| *a > 0.0 && (on_cells || on_line)) {
@@ -182,13 +183,13 @@ pub fn left_on(bench: &mut Bench<'_>) {
             parts.push((standby_a, from_plan(at, "Drain", standby_a, Unit::A)));
         }
     }
-    let l = &bench.ledger;
+    let l = &workspace.ledger;
     for def in [&super::feed::DRAIN_A, &TRICKLE_A] {
         parts.extend(l.value(def).filter(|a| *a > 0.0).map(|a| (a, fig(def))));
     }
-    if let Some(idle) = bench.plan.device.proving.idle_a.as_ref().filter(|idle| idle.value > 0.0) {
+    if let Some(idle) = workspace.plan.device.proving.idle_a.as_ref().filter(|idle| idle.value > 0.0) {
         // Read at the device; behind a converter the battery gives the power, not the current.
-        let factor = bench.converter().and_then(|(_, c)| {
+        let factor = workspace.converter().and_then(|(_, c)| {
             Some(c.output_v / (l.value(&super::converter::EFFICIENCY)? * l.value(&super::voltage::LINE_NOMINAL_V)?))
         });
         let at = "/device/proving/idle_a/value";
@@ -201,7 +202,7 @@ pub fn left_on(bench: &mut Bench<'_>) {
         return;
     }
     let left_on_a: f64 = parts.iter().map(|(a, _)| a).sum();
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     l.put(&LEFT_ON_A, left_on_a, parts.into_iter().map(|(_, input)| input).collect());
     if let Some(ah) = l.value(&super::cells::LINE_AH) {
         let inputs = vec![fig(&super::cells::LINE_AH), fig(&LEFT_ON_A)];
@@ -213,24 +214,24 @@ pub fn left_on(bench: &mut Bench<'_>) {
 const LEAST_RESERVE: f64 = 0.02;
 
 /// Charge that is left when the highest guard has acted: under load it acted early, so that it is this or more.
-fn reserve_share(bench: &Bench<'_>) -> Option<f64> {
-    let l = &bench.ledger;
-    let series = bench.line_series()?;
-    let curve = chemistry::curve(bench.pack.chemistry?);
+fn reserve_share(workspace: &Workspace<'_>) -> Option<f64> {
+    let l = &workspace.ledger;
+    let series = workspace.line_series()?;
+    let curve = chemistry::curve(workspace.pack.chemistry?);
     let (guard_v, floor_v) = (l.value(&GUARD_V)?, l.value(&LINE_FLOOR_V)?);
     Some((curve.soc(guard_v / series) - curve.soc(floor_v / series)).max(LEAST_RESERVE))
 }
 
-fn drain(bench: &mut Bench<'_>) {
+fn drain(workspace: &mut Workspace<'_>) {
     let (mut inputs, mut after) = (vec![], vec![]);
     let (mut drain_a, mut after_a) = (0.0, 0.0);
-    let at_rest = bench.plan.way(NodeKind::Pack, NodeKind::Device, crate::plan::StateName::Rest);
-    let before_cut = before_the_cut(bench);
-    for (i, node) in bench.plan.nodes.iter().enumerate() {
+    let at_rest = workspace.plan.path(NodeKind::Pack, NodeKind::Device, crate::plan::StateName::Rest);
+    let before_cut = before_the_cut(workspace);
+    for (i, node) in workspace.plan.nodes.iter().enumerate() {
         let Some(standby_a) = node.module().and_then(|m| m.standby_a).filter(|&a| a > 0.0) else {
             continue;
         };
-        if bench.plan.is_seen_before(i) {
+        if workspace.plan.is_seen_before(i) {
             continue;
         }
         // What sits behind an open switch draws nothing; board, cut-off and alarm sit before it.
@@ -246,9 +247,9 @@ fn drain(bench: &mut Bench<'_>) {
             after.push(input());
         }
     }
-    let by_curve = reserve_share(bench);
+    let by_curve = reserve_share(workspace);
     let share = by_curve.unwrap_or(LEAST_RESERVE);
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let ah = l.value(&PACK_AH);
     if drain_a > 0.0 {
         l.put(&STANDBY_A, drain_a, inputs);

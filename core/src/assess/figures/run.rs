@@ -7,8 +7,8 @@ use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
 use super::voltage::{CELL_FULL_V, CUTOFF_V, LINE_EMPTY_V, LINE_FULL_V, LINE_NOMINAL_V};
 use super::wiring::{PATH_OHM, SAG_PEAK_V};
-use crate::assess::bench::Bench;
 use crate::assess::ledger::{fig, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::physics::cells;
@@ -37,63 +37,63 @@ figures! {
 const SECONDS_PER_HOUR: f64 = 3600.0;
 
 /// Enters what the plan will do.
-pub fn enter(bench: &mut Bench<'_>) {
-    loaded_volts(bench);
-    cut_off(bench);
-    let (Some(series), Some(usual_a)) = (bench.line_series(), bench.ledger.value(&USUAL_A)) else {
+pub fn enter(workspace: &mut Workspace<'_>) {
+    loaded_volts(workspace);
+    cut_off(workspace);
+    let (Some(series), Some(usual_a)) = (workspace.line_series(), workspace.ledger.value(&USUAL_A)) else {
         return;
     };
-    let Some(path_ohm) = bench.ledger.value(&PATH_OHM) else {
+    let Some(path_ohm) = workspace.ledger.value(&PATH_OHM) else {
         return;
     };
-    let cold_factor = bench.ledger.value(&COLD).unwrap_or(1.0);
-    let cells_ohm = bench.ledger.value(&LINE_OHM).unwrap_or(0.0);
+    let cold_factor = workspace.ledger.value(&COLD).unwrap_or(1.0);
+    let cells_ohm = workspace.ledger.value(&LINE_OHM).unwrap_or(0.0);
     // The way holds the cells at their coldest; warm, only that part of it shrinks.
     let warm_ohm = path_ohm - cells_ohm * (cold_factor - 1.0);
     // What is said is said of a usual day; the band goes from the coldest use to a warm one.
-    let usual_ohm = warm_ohm + cells_ohm * (chemistry::cold_factor(usual_c(&bench.plan.environment)) - 1.0);
+    let usual_ohm = warm_ohm + cells_ohm * (chemistry::cold_factor(usual_c(&workspace.plan.environment)) - 1.0);
     let (Some(cold), Some(warm), Some(usual_day)) = (
-        one_run(bench, series, usual_a, path_ohm),
-        one_run(bench, series, usual_a, warm_ohm),
-        one_run(bench, series, usual_a, usual_ohm),
+        one_run(workspace, series, usual_a, path_ohm),
+        one_run(workspace, series, usual_a, warm_ohm),
+        one_run(workspace, series, usual_a, usual_ohm),
     ) else {
         return;
     };
-    let assumed = bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed);
+    let assumed = workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed);
     let inputs = || vec![fig(&CUTOFF_V), fig(&USUAL_A), fig(&PATH_OHM), fig(&COLD), fig(&CELL_FULL_V)];
     let usable = usual_day.usable_share;
     // A line through common figures is good to a tenth either way at best.
     let spread = if assumed { 0.1 } else { 0.0 };
-    let source = bench.pack.chemistry.map(|c| chemistry::curve(c).source);
-    let entry = bench.ledger.put(&USABLE, usable, inputs());
+    let source = workspace.pack.chemistry.map(|c| chemistry::curve(c).source);
+    let entry = workspace.ledger.put(&USABLE, usable, inputs());
     let entry = if let Some(source) = source { entry.source(source) } else { entry };
     let entry = entry.band((cold.usable_share - spread).max(0.0), (warm.usable_share + spread).min(1.0));
     if assumed {
         entry.assumed();
     }
     let mean_v = series * usual_day.mean_loaded_v;
-    bench.ledger.put(&MEAN_V, mean_v, inputs());
-    time(bench, usable, [cold, warm, usual_day], series, spread);
+    workspace.ledger.put(&MEAN_V, mean_v, inputs());
+    time(workspace, usable, [cold, warm, usual_day], series, spread);
 }
 
-fn one_run(bench: &Bench<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
-    let l = &bench.ledger;
-    let curve = chemistry::curve(bench.pack.chemistry?);
+fn one_run(workspace: &Workspace<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
+    let l = &workspace.ledger;
+    let curve = chemistry::curve(workspace.pack.chemistry?);
     let (full_v, cutoff_v) = (l.value(&CELL_FULL_V)?, l.value(&CUTOFF_V)? / series);
     // Sag of one group under the pack's current: I x R / S is the same volts as one cell's share.
     Some(discharge(curve, full_v, cutoff_v, usual_a, way_ohm / series))
 }
 
-fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3], series: f64, spread: f64) {
-    let Some(ah) = bench.ledger.value(&LINE_AH) else {
+fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3], series: f64, spread: f64) {
+    let Some(ah) = workspace.ledger.value(&LINE_AH) else {
         return;
     };
-    bench.ledger.put(&USABLE_AH, usable * ah, vec![fig(&USABLE), fig(&LINE_AH)]);
-    if let Some(mean_v) = bench.ledger.value(&MEAN_V) {
-        bench.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
+    workspace.ledger.put(&USABLE_AH, usable * ah, vec![fig(&USABLE), fig(&LINE_AH)]);
+    if let Some(mean_v) = workspace.ledger.value(&MEAN_V) {
+        workspace.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
     }
     let hours = |d: Discharge, share: f64| {
-        let mean_a = mean_current_a(bench, series * d.mean_loaded_v)?;
+        let mean_a = mean_current_a(workspace, series * d.mean_loaded_v)?;
         (mean_a > 0.0).then_some(share * ah / mean_a)
     };
     let (Some(low_h), Some(high_h)) =
@@ -101,23 +101,23 @@ fn time(bench: &mut Bench<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3],
     else {
         return;
     };
-    let Some(mean_a) = mean_current_a(bench, series * usual.mean_loaded_v) else {
+    let Some(mean_a) = mean_current_a(workspace, series * usual.mean_loaded_v) else {
         return;
     };
-    bench.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
+    workspace.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
     let middle_s = usable * ah / mean_a * SECONDS_PER_HOUR;
-    let error = unstated_error(bench);
-    strings_for_the_run(bench, middle_s);
-    bench
+    let error = unstated_error(workspace);
+    strings_for_the_run(workspace, middle_s);
+    workspace
         .ledger
         .put(&TIME_S, middle_s, vec![fig(&USABLE_AH), fig(&MEAN_LOAD_A)])
         .band(low_h * SECONDS_PER_HOUR / (1.0 + error), high_h * SECONDS_PER_HOUR / (1.0 - error));
 }
 
 /// Once a run is reckoned, the strings that the wanted one takes follow from it: time grows with them at least in proportion.
-fn strings_for_the_run(bench: &mut Bench<'_>, time_s: f64) {
-    let (Some((_, parallel)), Some(wanted_s)) = (bench.counts(), bench.ledger.value(&WANTED_S)) else { return };
-    let l = &mut bench.ledger;
+fn strings_for_the_run(workspace: &mut Workspace<'_>, time_s: f64) {
+    let (Some((_, parallel)), Some(wanted_s)) = (workspace.counts(), workspace.ledger.value(&WANTED_S)) else { return };
+    let l = &mut workspace.ledger;
     if l.value(&NEEDED_FOR_RUN).is_none() {
         return;
     }
@@ -133,26 +133,26 @@ fn strings_for_the_run(bench: &mut Bench<'_>, time_s: f64) {
 }
 
 /// Share by which a run rests on readings without a stated error; stated ones widen every figure by themselves.
-pub fn unstated_error(bench: &Bench<'_>) -> f64 {
+pub fn unstated_error(workspace: &Workspace<'_>) -> f64 {
     /// What a reading without stated error is trusted to. Common practice, no source.
     const UNSTATED: f64 = 0.05;
-    let levels: Vec<Level> = bench.asked.iter().map(|a| a.level.clone()).collect();
-    let mut readings = bench.asked.iter().zip(device::shares(&levels)).filter(|&(_, share)| share > 0.0);
+    let levels: Vec<Level> = workspace.asked.iter().map(|a| a.level.clone()).collect();
+    let mut readings = workspace.asked.iter().zip(device::shares(&levels)).filter(|&(_, share)| share > 0.0);
     if readings.any(|(asked, _)| device::reading(&asked.load.draw).error.is_none()) { UNSTATED } else { 0.0 }
 }
 
 /// Mean battery current over the pattern of use, at the mean loaded volts rather than the lowest.
-pub(super) fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
+pub(super) fn mean_current_a(workspace: &Workspace<'_>, mean_v: f64) -> Option<f64> {
     if mean_v <= 0.0 {
         return None;
     }
-    let levels: Vec<Level> = bench
+    let levels: Vec<Level> = workspace
         .asked
         .iter()
         .map(|a| {
-            let current_a = match bench.converter() {
+            let current_a = match workspace.converter() {
                 Some((_, c)) => {
-                    let efficiency = bench.ledger.value(&EFFICIENCY).unwrap_or(1.0);
+                    let efficiency = workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0);
                     device::draw_a(&a.load.draw, c.output_v) * c.output_v / (efficiency * mean_v)
                 }
                 None => device::draw_a(&a.load.draw, mean_v),
@@ -164,15 +164,15 @@ pub(super) fn mean_current_a(bench: &Bench<'_>, mean_v: f64) -> Option<f64> {
 }
 
 /// What the cut-off board does when it opens: the pack recovers by what it sagged.
-fn cut_off(bench: &mut Bench<'_>) {
-    let node = bench.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()));
+fn cut_off(workspace: &mut Workspace<'_>) {
+    let node = workspace.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()));
     let Some((index, cuts_off)) = node.and_then(|node| {
-        let index = bench.plan.nodes.iter().position(|n| n.id == node.id)?;
+        let index = workspace.plan.nodes.iter().position(|n| n.id == node.id)?;
         Some((index, node.module()?.cuts_off.as_ref()?))
     }) else {
         return;
     };
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     if let (Some(continuous_a), Some(path_ohm)) = (l.value(&CONTINUOUS_A), l.value(&PATH_OHM)) {
         l.put(&REBOUND_V, continuous_a * path_ohm, vec![fig(&CONTINUOUS_A), fig(&PATH_OHM)]);
     }
@@ -186,9 +186,9 @@ fn cut_off(bench: &mut Bench<'_>) {
     }
 }
 
-fn loaded_volts(bench: &mut Bench<'_>) {
-    let hottest_c = bench.plan.environment.use_max_c;
-    let l = &mut bench.ledger;
+fn loaded_volts(workspace: &mut Workspace<'_>) {
+    let hottest_c = workspace.plan.environment.use_max_c;
+    let l = &mut workspace.ledger;
     l.put(&HOTTEST_USE_C, hottest_c, vec![from_plan("/environment/use_max_c", "Hottest use", hottest_c, Unit::C)]);
     if let (Some(nominal_v), Some(continuous_a), Some(path_ohm)) =
         (l.value(&LINE_NOMINAL_V), l.value(&CONTINUOUS_A), l.value(&PATH_OHM))

@@ -2,8 +2,8 @@
 
 use super::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use super::figures;
-use crate::assess::bench::{Bench, Guard};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
+use crate::assess::workspace::{Guard, Workspace};
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::voltage;
@@ -39,20 +39,20 @@ figures! {
 const TOUCH_V: f64 = 60.0;
 
 /// Enters the volts of the pack and finds who ends the discharge.
-pub fn enter(bench: &mut Bench<'_>) {
-    bench.ledger.put(&TOUCH_LIMIT_V, TOUCH_V, vec![]);
-    cell_volts(bench);
-    pack_volts(bench);
-    converter_needs(bench);
-    bench.guards = guards(bench);
-    cutoff(bench);
-    at_the_device(bench);
+pub fn enter(workspace: &mut Workspace<'_>) {
+    workspace.ledger.put(&TOUCH_LIMIT_V, TOUCH_V, vec![]);
+    cell_volts(workspace);
+    pack_volts(workspace);
+    converter_needs(workspace);
+    workspace.guards = guards(workspace);
+    cutoff(workspace);
+    at_the_device(workspace);
 }
 
-fn cell_volts(bench: &mut Bench<'_>) {
-    let Some(facts) = bench.facts() else { return };
-    let cell = bench.cell();
-    let l = &mut bench.ledger;
+fn cell_volts(workspace: &mut Workspace<'_>) {
+    let Some(facts) = workspace.facts() else { return };
+    let cell = workspace.cell();
+    let l = &mut workspace.ledger;
     l.put(&CELL_CUTOFF_V, facts.cutoff_v, vec![]);
     l.put(&CELL_NOMINAL_V, facts.nominal_v, vec![]);
     l.put(&CELL_NEVER_V, facts.never_above_v, vec![]).source(if facts.never_above_v == 4.25 {
@@ -79,25 +79,25 @@ pub(super) fn series_input(series: f64) -> Input {
     from_plan("/packs/0/series", "Series count", series, Unit::Count)
 }
 
-fn pack_volts(bench: &mut Bench<'_>) {
-    let Some(series) = bench.pack.series.map(f64::from) else {
+fn pack_volts(workspace: &mut Workspace<'_>) {
+    let Some(series) = workspace.pack.series.map(f64::from) else {
         return;
     };
     for (pack_def, cell_def) in
         [(&FULL_V, &CELL_FULL_V), (&NOMINAL_V, &CELL_NOMINAL_V), (&EMPTY_V, &CELL_CUTOFF_V), (&FLOOR_V, &CELL_FLOOR_V)]
     {
-        if let Some(cell_v) = bench.ledger.value(cell_def) {
-            bench.ledger.put(pack_def, series * cell_v, vec![series_input(series), fig(cell_def)]);
+        if let Some(cell_v) = workspace.ledger.value(cell_def) {
+            workspace.ledger.put(pack_def, series * cell_v, vec![series_input(series), fig(cell_def)]);
         }
     }
-    let second = bench.line_series().map(|line_series| line_series - series).filter(|more| *more > 0.0);
+    let second = workspace.line_series().map(|line_series| line_series - series).filter(|more| *more > 0.0);
     for (line_def, pack_def, cell_def) in [
         (&LINE_FULL_V, &FULL_V, &CELL_FULL_V),
         (&LINE_NOMINAL_V, &NOMINAL_V, &CELL_NOMINAL_V),
         (&LINE_EMPTY_V, &EMPTY_V, &CELL_CUTOFF_V),
         (&LINE_FLOOR_V, &FLOOR_V, &CELL_FLOOR_V),
     ] {
-        let (Some(pack_v), Some(cell_v)) = (bench.ledger.value(pack_def), bench.ledger.value(cell_def)) else {
+        let (Some(pack_v), Some(cell_v)) = (workspace.ledger.value(pack_def), workspace.ledger.value(cell_def)) else {
             continue;
         };
         let mut inputs = vec![fig(pack_def)];
@@ -105,15 +105,15 @@ fn pack_volts(bench: &mut Bench<'_>) {
             inputs.push(from_plan("/feed/second/series", "Cells of the second pack", more, Unit::Count));
             inputs.push(fig(cell_def));
         }
-        bench.ledger.put(line_def, pack_v + second.unwrap_or(0.0) * cell_v, inputs);
+        workspace.ledger.put(line_def, pack_v + second.unwrap_or(0.0) * cell_v, inputs);
     }
 }
 
-fn converter_needs(bench: &mut Bench<'_>) {
-    let Some((_, c)) = bench.converter() else {
+fn converter_needs(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else {
         return;
     };
-    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+    let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
     let output = from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V);
     if c.topology == Topology::Buck {
         let dropout_v = c.dropout_v.unwrap_or(voltage::BUCK_ROOM_V);
@@ -124,28 +124,28 @@ fn converter_needs(bench: &mut Bench<'_>) {
         let (room_v, min_v) = (c.output_v + dropout_v, c.input_min_v.unwrap_or(0.0));
         if min_v > room_v {
             let input = from_plan(format!("{at}/input_min_v"), "Lowest input", min_v, Unit::V);
-            bench.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
+            workspace.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
         } else {
-            bench.ledger.put(&CONVERTER_NEEDS_V, room_v, vec![output, room]);
+            workspace.ledger.put(&CONVERTER_NEEDS_V, room_v, vec![output, room]);
         }
         // The rule on head room says itself that a typical one is not sure; what else rests on it hardly moves.
-        bench.ledger.mark_firm(CONVERTER_NEEDS_V.id.to_owned());
+        workspace.ledger.mark_firm(CONVERTER_NEEDS_V.id.to_owned());
     } else if let Some(min_v) = c.input_min_v {
         let input = from_plan(format!("{at}/input_min_v"), "Lowest input", min_v, Unit::V);
-        bench.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
+        workspace.ledger.put(&CONVERTER_NEEDS_V, min_v, vec![input]);
     }
 }
 
-fn guards(bench: &Bench<'_>) -> Vec<Guard> {
+fn guards(workspace: &Workspace<'_>) -> Vec<Guard> {
     // Of two packs in series each has to have its own: on the line their thresholds add up.
-    let series = bench.line_series();
+    let series = workspace.line_series();
     let mut guards = vec![];
-    for node in &bench.line.nodes {
+    for node in &workspace.line.nodes {
         let Some(module) = node.module() else {
             continue;
         };
         // What current gets past ends nothing.
-        if !bench.all_through(&node.id) {
+        if !workspace.all_through(&node.id) {
             continue;
         }
         let who = || module.offer.name.clone();
@@ -157,12 +157,12 @@ fn guards(bench: &Bench<'_>) -> Vec<Guard> {
             guards.push(Guard { who: who(), pack_v: Some(o.at_v), only_warns: false, own_pack: false });
         }
     }
-    if bench.converter().is_none()
-        && let Some(cutout_v) = bench.ledger.value(&CUTOUT_V)
+    if workspace.converter().is_none()
+        && let Some(cutout_v) = workspace.ledger.value(&CUTOUT_V)
     {
         guards.push(Guard { who: "the device".to_owned(), pack_v: Some(cutout_v), only_warns: false, own_pack: false });
     }
-    if let Some(module) = bench.plan.module(NodeKind::Alarm)
+    if let Some(module) = workspace.plan.module(NodeKind::Alarm)
         && let Some(alarm) = &module.alarms
     {
         let pack_v = series.map(|s| s * alarm.at_cell_v);
@@ -171,35 +171,35 @@ fn guards(bench: &Bench<'_>) -> Vec<Guard> {
     guards
 }
 
-fn cutoff(bench: &mut Bench<'_>) {
-    let Some(floor_v) = bench.ledger.value(&LINE_FLOOR_V) else {
+fn cutoff(workspace: &mut Workspace<'_>) {
+    let Some(floor_v) = workspace.ledger.value(&LINE_FLOOR_V) else {
         return;
     };
     let mut inputs = vec![fig(&LINE_FLOOR_V)];
     let mut cutoff_v = floor_v;
-    for guard in &bench.guards {
+    for guard in &workspace.guards {
         cutoff_v = cutoff_v.max(guard.pack_v.unwrap_or(0.0));
     }
-    let acting = bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
+    let acting = workspace.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
     if let Some(guard_v) = acting.reduce(f64::max) {
-        bench.ledger.put(&GUARD_V, guard_v, vec![]);
+        workspace.ledger.put(&GUARD_V, guard_v, vec![]);
     }
-    let needed = if bench.converter().is_some() { &CONVERTER_NEEDS_V } else { &LOWEST_V };
-    if let Some(needed_v) = bench.ledger.value(needed) {
+    let needed = if workspace.converter().is_some() { &CONVERTER_NEEDS_V } else { &LOWEST_V };
+    if let Some(needed_v) = workspace.ledger.value(needed) {
         cutoff_v = cutoff_v.max(needed_v);
         inputs.push(fig(needed));
     }
-    if bench.ledger.value(&CUTOUT_V).is_some() && bench.converter().is_none() {
+    if workspace.ledger.value(&CUTOUT_V).is_some() && workspace.converter().is_none() {
         inputs.push(fig(&CUTOUT_V));
     }
-    bench.ledger.put(&CUTOFF_V, cutoff_v, inputs);
+    workspace.ledger.put(&CUTOFF_V, cutoff_v, inputs);
 }
 
 /// The most that stands behind the converter. One that is turned in use goes as far as it can: a step-down one to the
 /// volts of the full line.
-fn output_most(bench: &mut Bench<'_>) {
-    let Some((_, c)) = bench.converter() else { return };
-    let at = format!("{}/converts", bench.module_pointer(NodeKind::Converter));
+fn output_most(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else { return };
+    let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
     let mut most = (c.output_v, from_plan(format!("{at}/output_v"), "Set point", c.output_v, Unit::V));
     let mut raise = |v: f64, input: Input| {
         if v > most.0 {
@@ -210,43 +210,43 @@ fn output_most(bench: &mut Bench<'_>) {
         raise(read.value, from_plan(format!("{at}/set_point_v/value"), "Set point as read", read.value, Unit::V));
     }
     if c.adjustable == Some(true) {
-        match (c.output_max_v, c.topology, bench.ledger.value(&LINE_FULL_V)) {
+        match (c.output_max_v, c.topology, workspace.ledger.value(&LINE_FULL_V)) {
             (Some(v), ..) => raise(v, from_plan(format!("{at}/output_max_v"), "Most it can be turned to", v, Unit::V)),
             (None, Topology::Buck, Some(full_v)) => raise(full_v, fig(&LINE_FULL_V)),
             _ => {}
         }
     }
     let (most_v, input) = most;
-    bench.ledger.put(&OUTPUT_MOST_V, most_v, vec![input]);
+    workspace.ledger.put(&OUTPUT_MOST_V, most_v, vec![input]);
 }
 
-fn at_the_device(bench: &mut Bench<'_>) {
-    let Some(nominal_v) = bench.ledger.value(&LINE_NOMINAL_V) else {
+fn at_the_device(workspace: &mut Workspace<'_>) {
+    let Some(nominal_v) = workspace.ledger.value(&LINE_NOMINAL_V) else {
         return;
     };
-    output_most(bench);
-    let feed_v = match bench.converter() {
+    output_most(workspace);
+    let feed_v = match workspace.converter() {
         Some((_, c)) => {
-            let at = format!("{}/converts/output_v", bench.module_pointer(NodeKind::Converter));
-            bench.ledger.put(&FEED_V, c.output_v, vec![from_plan(at, "Set point", c.output_v, Unit::V)]);
+            let at = format!("{}/converts/output_v", workspace.module_pointer(NodeKind::Converter));
+            workspace.ledger.put(&FEED_V, c.output_v, vec![from_plan(at, "Set point", c.output_v, Unit::V)]);
             c.output_v
         }
         None => {
-            bench.ledger.put(&FEED_V, nominal_v, vec![fig(&LINE_NOMINAL_V)]);
+            workspace.ledger.put(&FEED_V, nominal_v, vec![fig(&LINE_NOMINAL_V)]);
             nominal_v
         }
     };
-    let Some(before_v) = bench.ledger.value(&ORIGINAL_V) else {
+    let Some(before_v) = workspace.ledger.value(&ORIGINAL_V) else {
         return;
     };
-    let kind = bench.plan.device.kind;
+    let kind = workspace.plan.device.kind;
     if matches!(kind, DeviceKind::Motor | DeviceKind::FanOrPump) {
         let change = voltage::motor_change(before_v, feed_v);
         let inputs = || vec![fig(&FEED_V), fig(&ORIGINAL_V)];
-        bench.ledger.put(&SPEED, change.speed, inputs());
+        workspace.ledger.put(&SPEED, change.speed, inputs());
         if kind == DeviceKind::FanOrPump {
-            bench.ledger.put(&FAN_CURRENT, change.fan_current, inputs());
-            bench.ledger.put(&FAN_POWER, change.fan_power, inputs());
+            workspace.ledger.put(&FAN_CURRENT, change.fan_current, inputs());
+            workspace.ledger.put(&FAN_POWER, change.fan_power, inputs());
         }
     }
 }

@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::laid::STRIPS_MM;
-use crate::assess::bench::Bench;
+use crate::assess::workspace::Workspace;
 use crate::plan::{Choice, NodeKind, Offer};
 
 const MM_PER_M: f64 = 1000.0;
@@ -37,7 +37,7 @@ pub(crate) struct Wanted {
 }
 
 /// Cells, strips, the chosen part of every node, the wire of every run, and what is used up; in the order of the work.
-pub(crate) fn wanted(bench: &Bench<'_>) -> Vec<Wanted> {
+pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
     let part = |offer: &Offer, count, place: &str, offer_at: String| Wanted {
         offer: offer.clone(),
         count,
@@ -48,39 +48,39 @@ pub(crate) fn wanted(bench: &Bench<'_>) -> Vec<Wanted> {
     };
     let by_metre = |wanted: Wanted| Wanted { counted_in: CountedIn::Metres, ..wanted };
     let mut parts = vec![];
-    if let (Some(cell), Some((series, parallel))) = (bench.cell(), bench.counts()) {
+    if let (Some(cell), Some((series, parallel))) = (workspace.cell(), workspace.counts()) {
         parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
-        if let Some(second) = &bench.plan.feed.second {
+        if let Some(second) = &workspace.plan.feed.second {
             // As the first, in its own count, where nothing else is stated.
             let count = second.series.map_or(series, f64::from) * parallel;
             parts.push(part(&cell.offer, count, "second pack", "/packs/0/cell/part/offer".to_owned()));
         }
     }
-    if let (Some(strip), Some(series)) = (bench.strip(), bench.pack.series) {
+    if let (Some(strip), Some(series)) = (workspace.strip(), workspace.pack.series) {
         let counted_on_mm = f64::from((series + 1) * strip.side_by_side) * strip.length_mm;
-        let one_layer_mm = bench.ledger.value(&STRIPS_MM).unwrap_or(counted_on_mm);
+        let one_layer_mm = workspace.ledger.value(&STRIPS_MM).unwrap_or(counted_on_mm);
         let metres = f64::from(strip.layers) * one_layer_mm / MM_PER_M;
         parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
     }
-    for (i, node) in bench.plan.nodes.iter().enumerate() {
+    for (i, node) in workspace.plan.nodes.iter().enumerate() {
         if let Choice::Chosen { part: chosen } = &node.part
-            && !bench.plan.is_seen_before(i)
+            && !workspace.plan.is_seen_before(i)
         {
             let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
             parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
-            let second = bench.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded == Some(true));
+            let second = workspace.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded == Some(true));
             if second && node.kind == NodeKind::Board {
                 parts.push(part(chosen.offer(), 1.0, "guard of the second pack", offer_at));
             }
         }
     }
-    for (i, run) in bench.plan.runs.iter().enumerate() {
+    for (i, run) in workspace.plan.connections.iter().enumerate() {
         if let (Some(wire), Some(length_mm)) = (run.wire.part(), run.length_mm) {
             let offer_at = format!("/runs/{i}/wire/part/offer");
             parts.push(by_metre(part(&wire.offer, 2.0 * length_mm / MM_PER_M, &run.id, offer_at)));
         }
     }
-    for (i, extra) in bench.plan.buying.extras.iter().enumerate() {
+    for (i, extra) in workspace.plan.buying.extras.iter().enumerate() {
         let offer = Offer { name: extra.name.clone(), price: extra.price, ..Offer::default() };
         let used_up = part(&offer, extra.count, "used up", format!("/buying/extras/{i}"));
         parts.push(Wanted { at_hand: extra.at_hand, ..used_up });

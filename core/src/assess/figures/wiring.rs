@@ -6,13 +6,13 @@ use super::figures;
 use super::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, PEAK_A, PEAK_S, USUAL_A};
 use super::protection::BLEED_A;
 use super::voltage::{FEED_V, LINE_NOMINAL_V};
-use crate::assess::bench::Bench;
 use crate::assess::figures::local::local;
 use crate::assess::ledger::{FigureDef, Input, constant, fig, fig_at, from_plan};
+use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::wiring;
-use crate::plan::{Part, Run, Wire};
+use crate::plan::{Connection, Part, Wire};
 
 figures! {
     AREA = "wire.area_mm2", "Cross-section of the wire", Mm2, "π / 4 × (0.127 mm × 92^((36 − AWG) / 39))², or as stated", AstmB258;
@@ -37,35 +37,40 @@ figures! {
 }
 
 /// Enters the wires of the line and the sums over the way.
-pub fn enter(bench: &mut Bench<'_>) {
-    let runs: Vec<(usize, &Run, &Wire)> =
-        bench.plan.runs.iter().enumerate().filter_map(|(i, run)| run.wire.part().map(|wire| (i, run, wire))).collect();
-    let ambient_c = bench.plan.environment.use_max_c;
+pub fn enter(workspace: &mut Workspace<'_>) {
+    let runs: Vec<(usize, &Connection, &Wire)> = workspace
+        .plan
+        .connections
+        .iter()
+        .enumerate()
+        .filter_map(|(i, run)| run.wire.part().map(|wire| (i, run, wire)))
+        .collect();
+    let ambient_c = workspace.plan.environment.use_max_c;
     let (mut wires, mut behind) = (vec![], vec![]);
     for (i, run, wire) in runs {
-        let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
-        enter_wire(bench, i, run, wire, ambient_c);
-        if on_line && let Some(ohm) = bench.ledger.value_at(&OHM, &run.id) {
-            let side = if bench.is_behind_converter(&run.id) { &mut behind } else { &mut wires };
+        let on_line = workspace.line.connections.iter().any(|r| r.id == run.id);
+        enter_wire(workspace, i, run, wire, ambient_c);
+        if on_line && let Some(ohm) = workspace.ledger.value_at(&OHM, &run.id) {
+            let side = if workspace.is_behind_converter(&run.id) { &mut behind } else { &mut wires };
             side.push((fig_at(&OHM, &run.id), ohm));
         }
     }
-    drops(bench, &wires, [&CONTINUOUS_A, &LINE_NOMINAL_V, &DROP_V, &DROP_SHARE]);
-    drops(bench, &behind, [&OUTPUT_CONTINUOUS_A, &FEED_V, &OUTPUT_DROP_V, &OUTPUT_DROP_SHARE]);
-    let l = &mut bench.ledger;
+    drops(workspace, &wires, [&CONTINUOUS_A, &LINE_NOMINAL_V, &DROP_V, &DROP_SHARE]);
+    drops(workspace, &behind, [&OUTPUT_CONTINUOUS_A, &FEED_V, &OUTPUT_DROP_V, &OUTPUT_DROP_SHARE]);
+    let l = &mut workspace.ledger;
     if let (Some(feed_v), Some(drop_v)) = (l.value(&FEED_V), l.value(&OUTPUT_DROP_V)) {
         l.put(&OUTPUT_ARRIVES_V, (feed_v - drop_v).max(0.0), vec![fig(&FEED_V), fig(&OUTPUT_DROP_V)]);
     }
-    sums(bench, wires);
-    taps(bench, ambient_c);
+    sums(workspace, wires);
+    taps(workspace, ambient_c);
 }
 
 /// The wires from the taps: what the bleed current loses in them is read as if the cell had it.
-fn taps(bench: &mut Bench<'_>, ambient_c: f64) {
-    let Some(taps) = &bench.plan.wiring.taps else { return };
+fn taps(workspace: &mut Workspace<'_>, ambient_c: f64) {
+    let Some(taps) = &workspace.plan.wiring.taps else { return };
     let (Some(size), Some(length_mm)) = (&taps.size, taps.length_mm) else { return };
     let ohm = wiring::wire_ohm(size, length_mm, ambient_c);
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let length = from_plan("/wiring/taps/length_mm", "Length one way", length_mm, Unit::Mm);
     l.put(&TAP_OHM, ohm, vec![length.about(&wiring::size_name(size), 1.0)]);
     if let Some(bleed_a) = l.value(&BLEED_A) {
@@ -73,8 +78,8 @@ fn taps(bench: &mut Bench<'_>, ambient_c: f64) {
     }
 }
 
-fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambient_c: f64) {
-    let l = &mut bench.ledger;
+fn enter_wire(workspace: &mut Workspace<'_>, index: usize, run: &Connection, wire: &Wire, ambient_c: f64) {
+    let l = &mut workspace.ledger;
     let area_mm2 = wiring::area_mm2(&wire.size);
     let (field, shown, unit) = match wire.size {
         crate::plan::WireSize::Awg { awg } => ("awg", f64::from(awg), Unit::Count),
@@ -99,10 +104,10 @@ fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambie
         let both_ohm = 2.0 * wiring::wire_ohm(&wire.size, length_mm, ambient_c);
         l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
         // What the load draws flows in the wires of the line only.
-        let on_line = bench.line.runs.iter().any(|r| r.id == run.id);
-        let local = local(bench, &run.id);
-        let usual = if bench.is_behind_converter(&run.id) { &OUTPUT_CONTINUOUS_A } else { &USUAL_A };
-        let l = &mut bench.ledger;
+        let on_line = workspace.line.connections.iter().any(|r| r.id == run.id);
+        let local = local(workspace, &run.id);
+        let usual = if workspace.is_behind_converter(&run.id) { &OUTPUT_CONTINUOUS_A } else { &USUAL_A };
+        let l = &mut workspace.ledger;
         for (def, current) in [(&DROP_USUAL_V, usual), (&DROP_PEAK_V, local.peak)] {
             if let Some(current_a) = l.value(current).filter(|_| on_line) {
                 let inputs = vec![fig(current), fig_at(&OHM, &run.id)];
@@ -117,12 +122,16 @@ fn enter_wire(bench: &mut Bench<'_>, index: usize, run: &Run, wire: &Wire, ambie
 }
 
 /// What one side of a converter loses in its wires, by the current and the volts of that side.
-fn drops(bench: &mut Bench<'_>, wires: &[(Input, f64)], [current, volts, drop, share]: [&'static FigureDef; 4]) {
+fn drops(
+    workspace: &mut Workspace<'_>,
+    wires: &[(Input, f64)],
+    [current, volts, drop, share]: [&'static FigureDef; 4],
+) {
     if wires.is_empty() {
         return;
     }
     let all_ohm: f64 = wires.iter().map(|(_, ohm)| ohm).sum();
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let Some(continuous_a) = l.value(current) else {
         return;
     };
@@ -134,10 +143,10 @@ fn drops(bench: &mut Bench<'_>, wires: &[(Input, f64)], [current, volts, drop, s
     }
 }
 
-fn sums(bench: &mut Bench<'_>, wires: Vec<(Input, f64)>) {
+fn sums(workspace: &mut Workspace<'_>, wires: Vec<(Input, f64)>) {
     let mut contacts = vec![];
     let mut contacts_ohm = 0.0;
-    for node in bench.line.nodes.iter().filter(|n| !bench.is_behind_converter(&n.id)) {
+    for node in workspace.line.nodes.iter().filter(|n| !workspace.is_behind_converter(&n.id)) {
         let (ohm, path) = match node.part.part() {
             Some(Part::Module { module }) => {
                 (module.protects.as_ref().and_then(|p| p.path_ohm), "module/protects/path_ohm")
@@ -146,12 +155,12 @@ fn sums(bench: &mut Bench<'_>, wires: Vec<(Input, f64)>) {
             Some(Part::Switch { switch }) => (switch.contact_ohm, "switch/contact_ohm"),
             _ => continue,
         };
-        if let (Some(ohm), Some(i)) = (ohm, bench.plan.nodes.iter().position(|n| n.id == node.id)) {
+        if let (Some(ohm), Some(i)) = (ohm, workspace.plan.nodes.iter().position(|n| n.id == node.id)) {
             contacts.push(from_plan(format!("/nodes/{i}/part/part/{path}"), "Resistance", ohm, Unit::Ohm));
             contacts_ohm += ohm;
         }
     }
-    let l = &mut bench.ledger;
+    let l = &mut workspace.ledger;
     let mut inputs = vec![fig(&LINE_COLD_OHM)];
     let Some(cells_ohm) = l.value(&LINE_COLD_OHM) else {
         return;

@@ -4,10 +4,10 @@ use crate::assess::figures::local::contact_current;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::super::bench::Bench;
 use super::super::figures::charging;
 use super::super::figures::path::{CHARGE_LINK_A, CHARGE_USED};
 use super::super::ledger::{FigureDef, at, fig, fig_at, from_plan};
+use super::super::workspace::Workspace;
 use crate::base::limit::above;
 use crate::base::quantity::Unit;
 use crate::plan::NodeKind;
@@ -34,17 +34,17 @@ pub struct ChargeLink {
 }
 
 /// Lays out the charge path and enters its limits.
-pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
-    let Some(charger) = bench.plan.module(NodeKind::Charger) else {
+pub fn charge_links(workspace: &mut Workspace<'_>) -> Vec<ChargeLink> {
+    let Some(charger) = workspace.plan.module(NodeKind::Charger) else {
         return vec![];
     };
-    let charger_at = bench.module_pointer(NodeKind::Charger);
+    let charger_at = workspace.module_pointer(NodeKind::Charger);
     let mut links = vec![];
-    if let Some(supply) = bench.plan.module(NodeKind::Supply) {
+    if let Some(supply) = workspace.plan.module(NodeKind::Supply) {
         let has_a = supply.supplies.as_ref().map(|s| s.output_a);
-        let pointer = format!("{}/supplies/output_a", bench.module_pointer(NodeKind::Supply));
+        let pointer = format!("{}/supplies/output_a", workspace.module_pointer(NodeKind::Supply));
         links.push(link(
-            bench,
+            workspace,
             Place {
                 id: "supply",
                 label: "Supply",
@@ -56,7 +56,7 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
         ));
     }
     links.push(link(
-        bench,
+        workspace,
         Place {
             id: "charger",
             label: "Charger",
@@ -66,28 +66,29 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
             pointer: format!("{charger_at}/charges/output_a"),
         },
     ));
-    let index_of = |bench: &Bench<'_>, id: &str| bench.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
-    for node in bench.charge_contacts() {
-        let index = index_of(bench, &node.id);
+    let index_of =
+        |workspace: &Workspace<'_>, id: &str| workspace.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
+    for node in workspace.charge_contacts() {
+        let index = index_of(workspace, &node.id);
         if let Some(jack) = node.connector() {
             links.push(link(
-                bench,
+                workspace,
                 Place {
                     id: &node.id,
                     label: if node.kind == NodeKind::Jack { "Jack" } else { "Plug" },
                     detail: &jack.offer.name,
-                    current: contact_current(bench, node),
+                    current: contact_current(workspace, node),
                     limit_a: jack.continuous_a,
                     pointer: format!("/nodes/{index}/part/part/connector/continuous_a"),
                 },
             ));
         }
     }
-    for node in bench.charge_way.nodes.clone() {
+    for node in workspace.charge_path.nodes.clone() {
         if let Some((module, board)) = node.module().and_then(|m| Some((m, m.protects.as_ref()?))) {
-            let index = index_of(bench, &node.id);
+            let index = index_of(workspace, &node.id);
             links.push(link(
-                bench,
+                workspace,
                 Place {
                     id: &node.id,
                     label: "Board",
@@ -99,15 +100,15 @@ pub fn charge_links(bench: &mut Bench<'_>) -> Vec<ChargeLink> {
             ));
         }
     }
-    if let Some(cell) = bench.cell() {
+    if let Some(cell) = workspace.cell() {
         links.push(link(
-            bench,
+            workspace,
             Place {
                 id: "cells",
                 label: "Cells",
                 detail: &cell.offer.name,
                 current: &charging::CHARGER_A,
-                limit_a: bench.ledger.value(&charging::LIMIT_A),
+                limit_a: workspace.ledger.value(&charging::LIMIT_A),
                 pointer: String::new(),
             },
         ));
@@ -125,8 +126,8 @@ struct Place<'p> {
     pointer: String,
 }
 
-fn link(bench: &mut Bench<'_>, place: Place<'_>) -> ChargeLink {
-    let l = &mut bench.ledger;
+fn link(workspace: &mut Workspace<'_>, place: Place<'_>) -> ChargeLink {
+    let l = &mut workspace.ledger;
     let current_a = l.value(place.current);
     let (mut figure, mut used) = (None, None);
     if let Some(limit_a) = place.limit_a {

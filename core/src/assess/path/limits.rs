@@ -1,15 +1,15 @@
 //! What each link bears, continuously and for a peak, and who says so.
 
-use super::super::bench::Bench;
 use super::super::figures::{brick as strips, cells as cell_figures, protection as guard, wiring as wires};
 use super::super::ledger::{Input, fig, fig_at, from_plan};
 use super::super::stage::Stage;
+use super::super::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::protection;
 use crate::physics::wiring::BothSizes;
 use crate::physics::{brick, cells, wiring};
-use crate::plan::{Cell, FuseStyle, Insulation, Node, Part, Run, Strip, Wire};
+use crate::plan::{Cell, Connection, FuseStyle, Insulation, Node, Part, Strip, Wire};
 
 /// A link before its limits are entered.
 pub struct Ceiling<'a> {
@@ -39,9 +39,9 @@ pub struct Limit {
 }
 
 /// Cells and strips.
-pub fn of_pack<'a>(bench: &Bench<'a>) -> Vec<Ceiling<'a>> {
+pub fn of_pack<'a>(workspace: &Workspace<'a>) -> Vec<Ceiling<'a>> {
     let mut ceilings = vec![];
-    if let (Some(cell), Some(parallel)) = (bench.cell(), bench.pack.parallel) {
+    if let (Some(cell), Some(parallel)) = (workspace.cell(), workspace.pack.parallel) {
         ceilings.push(Ceiling {
             id: "cells",
             label: "Cells",
@@ -52,7 +52,7 @@ pub fn of_pack<'a>(bench: &Bench<'a>) -> Vec<Ceiling<'a>> {
             what: What::Cells(cell),
         });
     }
-    if let Some(strip) = bench.strip() {
+    if let Some(strip) = workspace.strip() {
         ceilings.push(Ceiling {
             id: "strips",
             label: "Strips",
@@ -81,7 +81,7 @@ pub fn of_node(node: &Node, referred: f64) -> Option<Ceiling<'_>> {
 }
 
 /// The wire of a run, if one is chosen.
-pub fn of_wire(run: &Run, referred: f64) -> Option<Ceiling<'_>> {
+pub fn of_wire(run: &Connection, referred: f64) -> Option<Ceiling<'_>> {
     let wire = run.wire.part()?;
     let detail = wiring::size_name(&wire.size);
     Some(Ceiling {
@@ -96,28 +96,28 @@ pub fn of_wire(run: &Run, referred: f64) -> Option<Ceiling<'_>> {
 }
 
 /// Current of the most loaded cell against an even share, once the cells are laid out.
-fn most_share(bench: &Bench<'_>) -> f64 {
-    bench.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1)
+fn most_share(workspace: &Workspace<'_>) -> f64 {
+    workspace.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1)
 }
 
 /// Where the part of a link stands in the plan.
-fn pointer(bench: &Bench<'_>, id: &str, tail: &str) -> String {
-    let index = bench.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
+fn pointer(workspace: &Workspace<'_>, id: &str, tail: &str) -> String {
+    let index = workspace.plan.nodes.iter().position(|n| n.id == id).unwrap_or_default();
     format!("/nodes/{index}/part/part/{tail}")
 }
 
-fn stated(bench: &Bench<'_>, id: &str, value_a: Option<f64>, tail: &str, label: &'static str) -> Option<Limit> {
+fn stated(workspace: &Workspace<'_>, id: &str, value_a: Option<f64>, tail: &str, label: &'static str) -> Option<Limit> {
     let value_a = value_a?;
-    let inputs = vec![from_plan(pointer(bench, id, tail), label, value_a, Unit::A)];
+    let inputs = vec![from_plan(pointer(workspace, id, tail), label, value_a, Unit::A)];
     Some(Limit { value_a, inputs, set_by: "its rating", source: Source::PartSheet })
 }
 
 /// What the link bears for good.
-pub fn continuous(bench: &Bench<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
-    let l = &bench.ledger;
+pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
+    let l = &workspace.ledger;
     match ceiling.what {
         What::Cells(cell) => Some(Limit {
-            value_a: l.value(&cell_figures::LIMIT_A)? / most_share(bench),
+            value_a: l.value(&cell_figures::LIMIT_A)? / most_share(workspace),
             inputs: vec![fig(&cell_figures::LIMIT_A)],
             set_by: if cell.origin == crate::plan::CellOrigin::Hobby { "half their label" } else { "their rating" },
             source: Source::PartSheet,
@@ -135,7 +135,7 @@ pub fn continuous(bench: &Bench<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
             source: Source::ChurchillChu,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
-            value_a: protection::fuse_carries_a(fuse, bench.air_c()),
+            value_a: protection::fuse_carries_a(fuse, workspace.air_c()),
             inputs: vec![fig(&guard::FUSE_CARRIES_A)],
             set_by: if fuse.style == FuseStyle::Blade { "75 % of its rating, warm" } else { "its rating, warm" },
             source: if fuse.style == FuseStyle::Blade { Source::CommonPractice } else { Source::Iec60127 },
@@ -143,29 +143,29 @@ pub fn continuous(bench: &Bench<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
         What::Part(Part::Module { module }) => {
             if let Some(board) = &module.protects {
                 let tail = "module/protects/continuous_a";
-                stated(bench, ceiling.id, board.continuous_a, tail, "Continuous current of the board")
+                stated(workspace, ceiling.id, board.continuous_a, tail, "Continuous current of the board")
             } else if let Some(c) = &module.converts {
-                stated(bench, ceiling.id, c.input_a, "module/converts/input_a", "Input current of the converter")
+                stated(workspace, ceiling.id, c.input_a, "module/converts/input_a", "Input current of the converter")
             } else {
                 None
             }
         }
         What::Part(Part::Connector { connector }) => {
-            stated(bench, ceiling.id, connector.continuous_a, "connector/continuous_a", "Rating of the connector")
+            stated(workspace, ceiling.id, connector.continuous_a, "connector/continuous_a", "Rating of the connector")
         }
         What::Part(Part::Switch { switch }) => {
-            stated(bench, ceiling.id, switch.continuous_a, "switch/continuous_a", "Rating of the switch")
+            stated(workspace, ceiling.id, switch.continuous_a, "switch/continuous_a", "Rating of the switch")
         }
     }
 }
 
 /// What the link bears for a peak of that length; nothing where nothing stated limits it.
-pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
-    let index = bench.plan.device.loads.iter().position(|l| l.id == load)?;
+pub fn bears(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
+    let index = workspace.plan.device.loads.iter().position(|l| l.id == load)?;
     let lasts = || from_plan(format!("/device/loads/{index}/duration_s"), "Length of the peak", duration_s, Unit::S);
     match ceiling.what {
         What::Cells(cell) => {
-            let parallel = f64::from(bench.pack.parallel?);
+            let parallel = f64::from(workspace.pack.parallel?);
             let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
             let mut inputs = vec![count, lasts()];
             let pulse =
@@ -176,18 +176,18 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
                 inputs.push(fig(&cell_figures::LIMIT_A));
             }
             Some(Limit {
-                value_a: cells::counted_peak_a(cell, duration_s)? * parallel / most_share(bench),
+                value_a: cells::counted_peak_a(cell, duration_s)? * parallel / most_share(workspace),
                 inputs,
                 set_by: if pulse.is_some() { "their pulse rating" } else { "their continuous rating" },
                 source: Source::PartSheet,
             })
         }
         What::Strips(strip) => Some(Limit {
-            value_a: match &bench.sharing {
+            value_a: match &workspace.sharing {
                 Some(sharing) => sharing.short_time_a(duration_s)?,
                 None => brick::link_short_time_a(strip, duration_s),
             },
-            inputs: match &bench.sharing {
+            inputs: match &workspace.sharing {
                 Some(_) => vec![fig(&strips::ONE_AREA), fig(&strips::LARGEST_SHARE), lasts()],
                 None => vec![fig(&strips::LINK_AREA), lasts()],
             },
@@ -195,7 +195,7 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
             source: Source::MetalsHandbook,
         }),
         What::Wire(wire) => Some(Limit {
-            value_a: wiring::short_time_a(wire, duration_s, bench.plan.environment.use_max_c),
+            value_a: wiring::short_time_a(wire, duration_s, workspace.plan.environment.use_max_c),
             inputs: vec![fig_at(&wires::AREA, ceiling.id), lasts()],
             set_by: match wire.insulation {
                 Insulation::Pvc => "its PVC insulation",
@@ -204,7 +204,7 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
             source: Source::Iec60364,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
-            value_a: protection::fuse_bears_a(fuse, duration_s, bench.air_c()),
+            value_a: protection::fuse_bears_a(fuse, duration_s, workspace.air_c()),
             inputs: vec![fig(&guard::FUSE_A), lasts()],
             set_by: "its curve of least opening",
             source: if fuse.style == FuseStyle::Blade { Source::Iso8820 } else { Source::Iec60127 },
@@ -214,7 +214,7 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
             let trip_a = protection::board_bears_a(board, duration_s)?;
             let waits = board.trip_delay_s.is_some_and(|delay_s| delay_s > duration_s);
             let mut inputs = vec![fig(&guard::TRIP_A), lasts()];
-            if bench.ledger.value(&guard::TRIP_DELAY_S).is_some() {
+            if workspace.ledger.value(&guard::TRIP_DELAY_S).is_some() {
                 inputs.push(fig(&guard::TRIP_DELAY_S));
             }
             Some(Limit {
@@ -224,6 +224,6 @@ pub fn bears(bench: &Bench<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f
                 source: Source::CommonPractice,
             })
         }
-        What::Part(_) => continuous(bench, ceiling),
+        What::Part(_) => continuous(workspace, ceiling),
     }
 }

@@ -6,8 +6,8 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::plan::NodeKind;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    for (node, part, test, words) in arrival::failed(f.bench) {
+pub fn check(f: &mut Findings<'_, '_>) {
+    for (node, part, test, words) in arrival::failed(f.workspace) {
         let charges = matches!(node.kind, NodeKind::Charger | NodeKind::Supply);
         f.add(
             Severity::Stop,

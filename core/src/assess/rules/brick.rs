@@ -5,8 +5,8 @@ use crate::assess::figures::load::{CONTINUOUS_A, PEAK_A};
 use crate::assess::findings::Findings;
 use crate::assess::rule;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+pub fn check(f: &mut Findings<'_, '_>) {
+    let l = &f.workspace.ledger;
     if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LINK_LIMIT_A.id) {
         f.tell(
             severity,
@@ -14,7 +14,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "The series strips carry more than they bear",
             if l.value(&JOINT_SHARE).is_some() {
                 "As laid, a wire that joins two pieces of a node carries {joint.share} of {load.continuous_a} and bears {joint.limit_a}: the pack may give {strip.limit_a}. Take a thicker wire, or a layout whose strips meet."
-            } else if f.bench.sharing.is_some() {
+            } else if f.workspace.sharing.is_some() {
                 "As laid, one strip carries {strip.largest_share} of {load.continuous_a}: the pack may give {strip.limit_a}. Take more layers, a thicker metal, or the current off elsewhere."
             } else {
                 "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side."

@@ -11,10 +11,10 @@ use crate::physics::cells::{Claim, DENSEST_WH_PER_L, judge_claim};
 use crate::physics::grouping::JOIN_WITHIN_V;
 use crate::plan::{Cell, CellOrigin};
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let Some(cell) = f.bench.cell() else { return };
+pub fn check(f: &mut Findings<'_, '_>) {
+    let Some(cell) = f.workspace.cell() else { return };
     let words: &[&str] = &[&cell.offer.name];
-    if f.bench.pack.chemistry.is_some_and(|c| c != cell.chemistry) {
+    if f.workspace.pack.chemistry.is_some_and(|c| c != cell.chemistry) {
         f.add(Severity::Stop, Says {
             rule: rule::cells::OTHER_CHEMISTRY,
             subject: "",
@@ -51,7 +51,7 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
         }
         Claim::Doubtful { .. } => (Severity::Caution, rule::cells::DOUBTFUL_CLAIM, "The claimed capacity is doubtful"),
         Claim::Plausible => {
-            if f.bench.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
+            if f.workspace.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
                 f.tell(
                     Severity::Stop,
                     rule::cells::IMPOSSIBLE_DENSITY,
@@ -75,10 +75,10 @@ const SPREAD_MAX: f64 = 0.05;
 
 /// The chosen cells: as many as there should be, groups alike, equal volts before they are joined.
 fn groups(f: &mut Findings<'_, '_>) {
-    if f.bench.pack.groups.is_empty() {
+    if f.workspace.pack.groups.is_empty() {
         return;
     }
-    if !counts_agree(f.bench) {
+    if !counts_agree(f.workspace) {
         f.tell(
             Severity::Caution,
             rule::cells::GROUPS_FOR_OTHER_COUNTS,
@@ -87,7 +87,7 @@ fn groups(f: &mut Findings<'_, '_>) {
         );
         return;
     }
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let unequal = l.value(&APART_V).is_some_and(|v| above(v, JOIN_WITHIN_V));
     let over = matches!((l.value(&JOIN_A), l.value(&JOIN_LIMIT_A)), (Some(a), Some(limit)) if above(a, limit));
     let spread = l.value(&SPREAD).is_some_and(|s| above(s, SPREAD_MAX));
@@ -120,8 +120,8 @@ fn groups(f: &mut Findings<'_, '_>) {
 const UNSTATED_PEAK: f64 = 2.0;
 
 fn currents(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let l = &bench.ledger;
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
     if let Some(severity) = f.exceeds(CONTINUOUS_A.id, LIMIT_A.id) {
         f.tell(
             severity,
@@ -146,7 +146,7 @@ fn currents(f: &mut Findings<'_, '_>) {
             "The peak asks for {load.peak_a} for {load.peak_s}, more than twice the {cells.limit_a} they bear for good, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
         );
     }
-    let Some(cell) = bench.cell() else { return };
+    let Some(cell) = workspace.cell() else { return };
     if matches!((cell.pulse_a, cell.discharge_a), (Some(pulse_a), Some(a)) if below(pulse_a, a)) {
         f.add(
             Severity::Caution,

@@ -25,8 +25,8 @@ const BACK_DAYS_LEAST: f64 = 180.0;
 /// Charge time that is called long.
 const LONG_S: f64 = 12.0 * 3600.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let Some(module) = f.bench.plan.module(NodeKind::Charger) else {
+pub fn check(f: &mut Findings<'_, '_>) {
+    let Some(module) = f.workspace.plan.module(NodeKind::Charger) else {
         return;
     };
     let Some(charges) = &module.charges else {
@@ -42,7 +42,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     let charges_lithium = |m: &Module| m.charges.as_ref().is_some_and(|c| c.kind == ChargesAs::CcCv);
-    let charged_on_the_way = f.bench.charge_way.nodes.iter().any(|n| n.module().is_some_and(charges_lithium));
+    let charged_on_the_way = f.workspace.charge_path.nodes.iter().any(|n| n.module().is_some_and(charges_lithium));
     let mut stop = |rule, title, why| {
         f.add(Severity::Stop, Says { rule, subject: "", title, why, words: &[name] });
     };
@@ -64,7 +64,7 @@ fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
 }
 
 fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let (Some(per_cell_v), Some(full_v), Some(never_v)) =
         (l.value(&PER_CELL_V), l.value(&CELL_FULL_V), l.value(&CELL_NEVER_V))
     else {
@@ -134,8 +134,8 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
 }
 
 fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
-    let bench = f.bench;
-    let l = &bench.ledger;
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
     let Some(charge_a) = l.value(&CHARGER_A) else {
         return;
     };
@@ -157,7 +157,7 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
         }),
         _ => {}
     }
-    if let Some((board_module, board)) = bench.charge_board()
+    if let Some((board_module, board)) = workspace.charge_board()
         && board.charge_a.is_some_and(|limit_a| above(charge_a, limit_a))
     {
         f.add(
@@ -171,11 +171,11 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
             },
         );
     }
-    for node in bench.charge_contacts() {
+    for node in workspace.charge_contacts() {
         let Some(jack) = node.connector() else {
             continue;
         };
-        let current = contact_current(bench, node);
+        let current = contact_current(workspace, node);
         if matches!((l.value(current), jack.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
             let why = format!("“{{$0}}” makes {{{}}} flow in “{{$1}}”, which is rated for less.", current.id);
             f.add(
@@ -219,16 +219,16 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
 
 /// Whether the device stays connected to the pack while it is charged.
 fn load_stays_on(plan: &Plan) -> bool {
-    !plan.way(NodeKind::Pack, NodeKind::Device, StateName::Charging).nodes.is_empty()
+    !plan.path(NodeKind::Pack, NodeKind::Device, StateName::Charging).nodes.is_empty()
 }
 
 fn around(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let taken_out = bench.plan.charging.taken_out == Some(true);
-    if !bench.is_open(NodeKind::Switch)
+    let workspace = f.workspace;
+    let taken_out = workspace.plan.charging.taken_out == Some(true);
+    if !workspace.is_open(NodeKind::Switch)
         && !taken_out
-        && load_stays_on(bench.plan)
-        && bench.ledger.value(&CHARGER_V).is_some()
+        && load_stays_on(workspace.plan)
+        && workspace.ledger.value(&CHARGER_V).is_some()
     {
         f.tell(
             Severity::Caution,
@@ -241,11 +241,11 @@ fn around(f: &mut Findings<'_, '_>) {
 
 /// Each chemistry by its own limits: never below the least, slowly between that and where it charges as it should.
 fn temperature(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
-    let Some(facts) = f.bench.facts() else { return };
+    let l = &f.workspace.ledger;
+    let Some(facts) = f.workspace.facts() else { return };
     let may = &facts.charge;
     let (coldest_c, hottest_c) = (l.value(&COLDEST_C), l.value(&HOTTEST_C));
-    let senses = f.bench.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true));
+    let senses = f.workspace.charge_board().is_some_and(|(_, b)| b.senses_temperature == Some(true));
     let (least, most) = (show(may.least_c, Unit::C), show(may.most_c, Unit::C));
     if coldest_c.is_some_and(|c| below(c, may.least_c)) && !senses {
         f.add(

@@ -26,12 +26,12 @@ const SINK_W: f64 = 10.0;
 /// A set point this far off is not the one meant.
 const SET_POINT_OFF: f64 = 0.03;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let Some((module, c)) = bench.converter() else {
+pub fn check(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let Some((module, c)) = workspace.converter() else {
         return;
     };
-    let l = &bench.ledger;
+    let l = &workspace.ledger;
     let words: &[&str] = &[&module.offer.name];
     if let Some(severity) = f.volts_exceed(LINE_FULL_V.id, c.input_max_v) {
         let (rule, title) = (rule::voltage::CONVERTER_INPUT_HIGH, "The full pack is above the converter's input");
@@ -68,7 +68,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         let (rule, title) = (rule::voltage::BUCK_HEADROOM, "The buck runs out of head room");
         f.add(severity, Says { rule, subject: "", title, why, words });
     }
-    let l = &bench.ledger;
+    let l = &workspace.ledger;
     let mut stop = |rule, title, why| {
         f.add(Severity::Stop, Says { rule, subject: "", title, why, words });
     };
@@ -130,7 +130,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     peaks(f, c, words);
     turned(f, c, words);
     hot(f, words);
-    let l = &bench.ledger;
+    let l = &workspace.ledger;
     if let (Some(heat_w), Some(sheds_w)) = (l.value(&HEAT_W), c.sheds_w)
         && above(heat_w, sheds_w)
     {
@@ -152,7 +152,8 @@ pub fn look(f: &mut Findings<'_, '_>) {
             words,
         });
     }
-    let switch_absent = !bench.is_open(NodeKind::Switch) && !bench.line.nodes.iter().any(|n| n.switch().is_some());
+    let switch_absent =
+        !workspace.is_open(NodeKind::Switch) && !workspace.line.nodes.iter().any(|n| n.switch().is_some());
     if switch_absent
         && module.standby_a.is_some()
         && l.value(&FLAT_DAYS).is_some_and(|days| below(days, SOON_FLAT_DAYS))
@@ -187,7 +188,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
         ),
     ];
     for (peak, continuous, rated, rule, title, why) in sides {
-        let l = &f.bench.ledger;
+        let l = &f.workspace.ledger;
         let (Some(peak_a), Some(rated_a)) = (l.value(peak), rated) else { continue };
         let lasting = l.value(continuous).is_some_and(|a| above(a, rated_a));
         if lasting || !above(peak_a, rated_a) {
@@ -200,7 +201,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
 
 /// An output that its user turns, against what the device bears.
 fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if c.adjustable != Some(true) {
         return;
     }
@@ -224,7 +225,7 @@ fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
 
 /// How hot its hottest part becomes: the air and its own rise together.
 fn hot(f: &mut Findings<'_, '_>, words: &[&str]) {
-    let Some(hottest_c) = f.bench.ledger.value(&HOTTEST_C).filter(|c| above(*c, WARM_C)) else { return };
+    let Some(hottest_c) = f.workspace.ledger.value(&HOTTEST_C).filter(|c| above(*c, WARM_C)) else { return };
     let severity = if above(hottest_c, HOT_C) { Severity::Stop } else { Severity::Caution };
     f.add(
         severity,

@@ -1,6 +1,5 @@
 //! The device as surveyed.
 
-use crate::assess::bench::Asked;
 use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, ORIGINAL_V, SELECTOR_LOW_V};
 use crate::assess::figures::feed::ALARM_TRUE_V;
 use crate::assess::figures::voltage::{CUTOFF_V, LINE_FULL_V};
@@ -8,6 +7,7 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::ledger::at;
 use crate::assess::rule;
+use crate::assess::workspace::Asked;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
@@ -29,11 +29,11 @@ const PRINTED_V: f64 = 0.12;
 const OLD_RUN_LEAST: f64 = 0.4;
 const OLD_RUN_MOST: f64 = 1.5;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let d = &bench.plan.device;
+pub fn check(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let d = &workspace.plan.device;
     let assumed = match &d.highest_v {
-        None => bench.ledger.value(&HIGHEST_V).is_some(),
+        None => workspace.ledger.value(&HIGHEST_V).is_some(),
         Some(known) => known.how == How::Assumed,
     };
     if assumed {
@@ -63,8 +63,8 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn brains(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
-    let brains = &f.bench.plan.device.brains;
+    let l = &f.workspace.ledger;
+    let brains = &f.workspace.plan.device.brains;
     if brains.soft_start == Some(true) && brains.soft_start_kept == Some(false) {
         f.tell(
             Severity::Caution,
@@ -95,10 +95,10 @@ fn brains(f: &mut Findings<'_, '_>) {
 
 /// Alarms of a gauge made for another battery warn early, late, or never.
 fn alarms(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let levels = &bench.plan.device.brains.alarms;
-    let led = bench.plan.feed.gauge_led == Some(true);
-    if bench.converter().is_some() && bench.plan.feed.gauge.is_none() && !led {
+    let workspace = f.workspace;
+    let levels = &workspace.plan.device.brains.alarms;
+    let led = workspace.plan.feed.gauge_led == Some(true);
+    if workspace.converter().is_some() && workspace.plan.feed.gauge.is_none() && !led {
         if !levels.is_empty() {
             f.tell(
                 Severity::Caution,
@@ -109,15 +109,16 @@ fn alarms(f: &mut Findings<'_, '_>) {
         }
         return;
     }
-    let (Some(full_v), Some(cutoff_v)) = (bench.ledger.value(&LINE_FULL_V), bench.ledger.value(&CUTOFF_V)) else {
+    let (Some(full_v), Some(cutoff_v)) = (workspace.ledger.value(&LINE_FULL_V), workspace.ledger.value(&CUTOFF_V))
+    else {
         return;
     };
-    let old_v = bench.ledger.value(&ORIGINAL_V);
+    let old_v = workspace.ledger.value(&ORIGINAL_V);
     for (i, alarm) in levels.iter().enumerate() {
         let subject = i.to_string();
         let (id, true_id) = (at(&ALARM_V, &subject), at(&ALARM_TRUE_V, &subject));
-        let true_v = bench.ledger.get(&true_id).map_or(alarm.at_v.value, |f| f.value);
-        let id = if bench.ledger.get(&true_id).is_some() { true_id } else { id };
+        let true_v = workspace.ledger.get(&true_id).map_or(alarm.at_v.value, |f| f.value);
+        let id = if workspace.ledger.get(&true_id).is_some() { true_id } else { id };
         // A level above the old battery's nominal volts says "full" or "good"; what warns lies below.
         let says_good = old_v.is_some_and(|old_v| above(alarm.at_v.value, old_v));
         let why = match (below(true_v, full_v), above(true_v, cutoff_v)) {
@@ -150,9 +151,9 @@ fn alarms(f: &mut Findings<'_, '_>) {
 
 /// A charger whose volts are not those of its label. Only what lies outside the error of the reading is said.
 fn charger(f: &mut Findings<'_, '_>) {
-    let d = &f.bench.plan.device.original;
+    let d = &f.workspace.plan.device.original;
     let (Some(over), Some(reads), Some(label_v)) =
-        (f.bench.ledger.value(&CHARGER_OVER), &d.charger_v, d.charger_label_v)
+        (f.workspace.ledger.value(&CHARGER_OVER), &d.charger_v, d.charger_label_v)
     else {
         return;
     };
@@ -177,8 +178,8 @@ fn charger(f: &mut Findings<'_, '_>) {
 }
 
 fn surroundings(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let s = &bench.plan.device.surroundings;
+    let workspace = f.workspace;
+    let s = &workspace.plan.device.surroundings;
     let wet_or_dusty = s.wet == Some(true) || s.dusty == Some(true);
     if s.vented == Some(true) && wet_or_dusty {
         f.tell(
@@ -189,8 +190,8 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         );
     }
     // Once a pack is planned, what is round it decides.
-    let planned = bench.cell().is_some() && bench.any_board().is_some();
-    let shelled = bench.pack.brick.clearances.shell_mm > 0.0;
+    let planned = workspace.cell().is_some() && workspace.any_board().is_some();
+    let shelled = workspace.pack.brick.clearances.shell_mm > 0.0;
     let closed = s.vented == Some(false) || shelled;
     if planned && s.wet == Some(true) && s.vented.is_none() && !closed {
         f.tell(
@@ -208,7 +209,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
             "Wrap, tape and PVC insulation soften in oil and solvents; salt and fertiliser eat tabs and taps. A closed shell that bears them round the pack.",
         );
     }
-    if planned && s.shocks == Some(true) && bench.plan.wiring.strain_relief.is_none() {
+    if planned && s.shocks == Some(true) && workspace.plan.wiring.strain_relief.is_none() {
         f.tell(
             Severity::Caution,
             rule::device::KNOCKS_UNHELD,
@@ -220,7 +221,7 @@ fn surroundings(f: &mut Findings<'_, '_>) {
 
 /// Volts printed on the old battery against what its chemistry and count would have.
 fn old_label(f: &mut Findings<'_, '_>) {
-    let o = &f.bench.plan.device.original;
+    let o = &f.workspace.plan.device.original;
     let (Some(label_v), Some(chemistry), Some(series)) = (o.label_v, o.chemistry, o.series) else { return };
     let each_v = label_v / f64::from(series);
     let facts = chemistry.facts();
@@ -256,20 +257,20 @@ fn old_label(f: &mut Findings<'_, '_>) {
 
 /// What the old battery gave in its last runs against its label.
 fn old_run(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let o = &bench.plan.device.original;
+    let workspace = f.workspace;
+    let o = &workspace.plan.device.original;
     let (Some(ah), Some(run)) = (&o.capacity_ah, &o.run_s) else { return };
     // What somebody thinks he remembers proves nothing.
     if run.how == How::Assumed || ah.how == How::Assumed {
         return;
     }
-    let levels: Vec<device::Level> = match (bench.converter(), bench.ledger.value(&ORIGINAL_V)) {
+    let levels: Vec<device::Level> = match (workspace.converter(), workspace.ledger.value(&ORIGINAL_V)) {
         (_, Some(old_v)) => {
             let at_old =
                 |a: &Asked<'_>| device::Level { current_a: device::draw_a(&a.load.draw, old_v), ..a.level.clone() };
-            bench.asked.iter().map(at_old).collect()
+            workspace.asked.iter().map(at_old).collect()
         }
-        (None, None) => bench.asked.iter().map(|a| a.level.clone()).collect(),
+        (None, None) => workspace.asked.iter().map(|a| a.level.clone()).collect(),
         (Some(_), None) => return,
     };
     let mean_a = device::mean_a(&levels);
@@ -303,7 +304,7 @@ fn old_run(f: &mut Findings<'_, '_>) {
 }
 
 fn taken_apart(f: &mut Findings<'_, '_>) {
-    let d = &f.bench.plan.device;
+    let d = &f.workspace.plan.device;
     let done = || d.apart.iter().filter(|s| s.done);
     for step in done().filter(|s| s.pulls_wire && !is_photographed(d, s)) {
         f.add(

@@ -22,19 +22,19 @@ const PLATEAU_APART_V: f64 = 0.01;
 /// Share of the smaller that may be left in the larger before it is worth a word. Common practice, no source.
 const LEFT_SHARE: f64 = 0.05;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     adjuster(f);
     divider(f);
     change_over(f);
     comparator(f);
-    if f.bench.plan.feed.second.is_some() {
+    if f.workspace.plan.feed.second.is_some() {
         positions(f);
         joined(f);
     }
 }
 
 fn adjuster(f: &mut Findings<'_, '_>) {
-    let Some((module, c)) = f.bench.converter() else { return };
+    let Some((module, c)) = f.workspace.converter() else { return };
     let words: &[&str] = &[&module.offer.name];
     if c.adjustable == Some(true) && c.fixed_socket == Some(true) {
         f.add(Severity::Stop, Says {
@@ -57,11 +57,11 @@ fn adjuster(f: &mut Findings<'_, '_>) {
 }
 
 fn divider(f: &mut Findings<'_, '_>) {
-    let Some(gauge) = &f.bench.plan.feed.gauge else { return };
+    let Some(gauge) = &f.workspace.plan.feed.gauge else { return };
     if gauge.always_on != Some(true) {
         return;
     }
-    if f.bench.ledger.value(&GAUGE_DAYS).is_some_and(|days| below(days, DIVIDER_DAYS)) {
+    if f.workspace.ledger.value(&GAUGE_DAYS).is_some_and(|days| below(days, DIVIDER_DAYS)) {
         f.tell(
             Severity::Caution,
             rule::voltage::DIVIDER_DRAINS,
@@ -79,8 +79,8 @@ fn divider(f: &mut Findings<'_, '_>) {
 }
 
 fn change_over(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
-    if f.bench.plan.feed.change_over.is_none() {
+    let l = &f.workspace.ledger;
+    if f.workspace.plan.feed.change_over.is_none() {
         return;
     }
     if l.value(&FALL_V).is_some_and(|fall_v| !above(fall_v, 0.0)) {
@@ -102,7 +102,7 @@ fn change_over(f: &mut Findings<'_, '_>) {
 }
 
 fn comparator(f: &mut Findings<'_, '_>) {
-    let Some(c) = &f.bench.plan.feed.change_over else { return };
+    let Some(c) = &f.workspace.plan.feed.change_over else { return };
     let (Some(charging), Some(on_battery)) = (&c.host_charging_v, &c.host_on_battery_v) else { return };
     let blind = c.threshold_v.is_some_and(|v| !below(v, charging.value) || !above(v, on_battery.value));
     if blind || !above(charging.value, on_battery.value) {
@@ -112,7 +112,7 @@ fn comparator(f: &mut Findings<'_, '_>) {
             "The comparator cannot tell charging from running",
             "Its threshold must lie between what it sees while the host charges and while it runs on the pack.",
         );
-    } else if matches!((c.hysteresis_v, f.bench.ledger.value(&HYSTERESIS_V)),
+    } else if matches!((c.hysteresis_v, f.workspace.ledger.value(&HYSTERESIS_V)),
         (Some(set_v), Some(wanted_v)) if below(set_v, wanted_v / 2.0))
     {
         f.tell(
@@ -127,10 +127,10 @@ fn comparator(f: &mut Findings<'_, '_>) {
 
 /// Both positions of the switch against the device's window.
 fn positions(f: &mut Findings<'_, '_>) {
-    let Some(second) = &f.bench.plan.feed.second else { return };
-    let l = &f.bench.ledger;
+    let Some(second) = &f.workspace.plan.feed.second else { return };
+    let l = &f.workspace.ledger;
     let highest_v = l.get(HIGHEST_V.id).map(|h| h.ends().1);
-    let direct = f.bench.converter().is_none();
+    let direct = f.workspace.converter().is_none();
     if second.used_in_series == Some(true)
         && direct
         && matches!((l.value(&SERIES_FULL_V), highest_v), (Some(full_v), Some(high_v)) if above(full_v, high_v))
@@ -155,7 +155,7 @@ fn positions(f: &mut Findings<'_, '_>) {
             "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
         );
     }
-    let (Some(first), Some(other)) = (f.bench.pack.series, second.series) else { return };
+    let (Some(first), Some(other)) = (f.workspace.pack.series, second.series) else { return };
     if second.used_in_parallel == Some(true) && first != other {
         f.add(
             Severity::Stop,
@@ -172,8 +172,8 @@ fn positions(f: &mut Findings<'_, '_>) {
 
 /// What two packs that are not alike do to each other.
 fn joined(f: &mut Findings<'_, '_>) {
-    let Some(second) = &f.bench.plan.feed.second else { return };
-    let l = &f.bench.ledger;
+    let Some(second) = &f.workspace.plan.feed.second else { return };
+    let l = &f.workspace.ledger;
     if second.break_before_make == Some(false) {
         f.tell(
             Severity::Stop,
@@ -182,8 +182,8 @@ fn joined(f: &mut Findings<'_, '_>) {
             "Between series and parallel both positions touch at once: a dead short. It must break before it makes.",
         );
     }
-    let apart_v = if f.bench.pack.chemistry == Some(Chemistry::LiFePo4) { PLATEAU_APART_V } else { APART_V };
-    let same_counts = second.series.is_none() || second.series == f.bench.pack.series;
+    let apart_v = if f.workspace.pack.chemistry == Some(Chemistry::LiFePo4) { PLATEAU_APART_V } else { APART_V };
+    let same_counts = second.series.is_none() || second.series == f.workspace.pack.series;
     if second.used_in_parallel == Some(true) && same_counts {
         if l.value(&APART_CELL_V).is_some_and(|v| above(v, apart_v)) {
             let hard =
@@ -211,8 +211,8 @@ fn joined(f: &mut Findings<'_, '_>) {
 
 /// A guard sees its own pack only: the other goes on, in series even below nothing.
 fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
-    let bench = f.bench;
-    let l = &bench.ledger;
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
     let series = second.used_in_series == Some(true);
     let unequal = matches!((l.value(&LEFT_AH), l.value(&ENDS_AH)),
         (Some(left_ah), Some(ends_ah)) if above(left_ah, LEFT_SHARE * ends_ah));
@@ -233,7 +233,7 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
         return;
     }
     // Side by side both are at the same volts: what ends the discharge of the line ends that of both.
-    let line_ends = bench.guards.iter().any(|g| !g.only_warns && !g.own_pack && g.pack_v.is_some());
+    let line_ends = workspace.guards.iter().any(|g| !g.only_warns && !g.own_pack && g.pack_v.is_some());
     if !series && line_ends {
         return;
     }

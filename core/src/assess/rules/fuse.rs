@@ -21,7 +21,7 @@ const SMALLEST_FUSE_A: f64 = 3.0;
 /// Wire between pack and fuse beyond which a chafed wire has nothing before it. Common practice, no source.
 const FAR_MM: f64 = 200.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     limits(f);
     load(f);
     place(f);
@@ -29,10 +29,10 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn limits(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let l = &bench.ledger;
-    let place = bench.line.nodes.iter().find(|n| n.fuse().is_some());
-    let most_v = place.map_or(&LINE_FULL_V, |n| local(bench, &n.id).most_v);
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
+    let place = workspace.line.nodes.iter().find(|n| n.fuse().is_some());
+    let most_v = place.map_or(&LINE_FULL_V, |n| local(workspace, &n.id).most_v);
     if let Some(severity) = f.volts_exceed(most_v.id, l.value(&FUSE_DC_V)) {
         let why = format!(
             "It is rated for {{fuse.dc_v}} DC; up to {{{}}} stand there. The arc would go on burning.",
@@ -62,8 +62,8 @@ fn limits(f: &mut Findings<'_, '_>) {
         return;
     };
     // Behind a converter it sees another current than cells, strips and the wires before it.
-    let Some(node) = bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
-    let behind = bench.is_behind_converter(&node.id);
+    let Some(node) = workspace.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
+    let behind = workspace.is_behind_converter(&node.id);
     if let Some(severity) = f.exceeds(FUSE_A.id, LINK_LIMIT_A.id).filter(|_| !behind) {
         f.tell(
             severity,
@@ -72,8 +72,8 @@ fn limits(f: &mut Findings<'_, '_>) {
             "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
         );
     }
-    let same_side = |id: &str| bench.is_behind_converter(id) == behind;
-    for run in bench.line.runs.iter().filter(|r| same_side(&r.id)) {
+    let same_side = |id: &str| workspace.is_behind_converter(id) == behind;
+    for run in workspace.line.connections.iter().filter(|r| same_side(&r.id)) {
         let id = at(&wiring::LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(FUSE_A.id, &id) {
             let why = format!(
@@ -91,7 +91,7 @@ fn limits(f: &mut Findings<'_, '_>) {
             );
         }
     }
-    for node in bench.line.nodes.iter().filter(|n| same_side(&n.id)) {
+    for node in workspace.line.nodes.iter().filter(|n| same_side(&n.id)) {
         let Some(connector) = node.connector() else {
             continue;
         };
@@ -111,12 +111,12 @@ fn limits(f: &mut Findings<'_, '_>) {
 }
 
 fn load(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let (Some(fuse_a), Some(carries_a)) = (l.value(&FUSE_A), l.value(&FUSE_CARRIES_A)) else {
         return;
     };
-    let Some(node) = f.bench.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
-    let local = local(f.bench, &node.id);
+    let Some(node) = f.workspace.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
+    let local = local(f.workspace, &node.id);
     // Within what a fuse's curve is known to, it is hardly a nuisance.
     let over = |a: f64, bears_a: f64| {
         let surely = above(a, bears_a * (1.0 + COMPUTED));
@@ -157,7 +157,7 @@ fn load(f: &mut Findings<'_, '_>) {
 }
 
 fn place(f: &mut Findings<'_, '_>) {
-    if f.bench.ledger.value(&UNGUARDED_MM).is_some_and(|mm| above(mm, FAR_MM)) {
+    if f.workspace.ledger.value(&UNGUARDED_MM).is_some_and(|mm| above(mm, FAR_MM)) {
         f.tell(
             Severity::Caution,
             rule::protection::FUSE_FAR,
@@ -169,7 +169,7 @@ fn place(f: &mut Findings<'_, '_>) {
 
 /// What the time-current curves say about a dead short: something acts, but too late.
 fn short(f: &mut Findings<'_, '_>) {
-    let Some(case) = coordination::dead_short(f.bench).filter(|case| !case.harmed.is_empty()) else {
+    let Some(case) = coordination::dead_short(f.workspace).filter(|case| !case.harmed.is_empty()) else {
         return;
     };
     f.add(

@@ -1,12 +1,12 @@
 //! What else may charge the pack: the device's own circuit, and the old charger that still fits.
 
-use crate::assess::bench::Bench;
 use crate::assess::figures::charging::HOST_CELL_V;
 use crate::assess::figures::local::charge_situation;
 use crate::assess::figures::voltage::CELL_FULL_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::above;
 use crate::physics::charging::{self, ChargedBy};
@@ -15,12 +15,12 @@ use crate::plan::{HostCircuit, NodeKind};
 /// End volts over full that are still no stop. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    if f.bench.plan.device.brains.charges_itself == Some(true) {
+pub fn check(f: &mut Findings<'_, '_>) {
+    if f.workspace.plan.device.brains.charges_itself == Some(true) {
         host(f);
     }
-    if f.bench.plan.device.original.charger_fits == Some(true) {
-        let then = old_charger(f.bench);
+    if f.workspace.plan.device.original.charger_fits == Some(true) {
+        let then = old_charger(f.workspace);
         f.add(
             Severity::Caution,
             Says {
@@ -35,13 +35,13 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 /// What happens when the old charger is plugged in.
-fn old_charger(bench: &Bench<'_>) -> String {
-    let ways = charging::ways(&charge_situation(bench));
+fn old_charger(workspace: &Workspace<'_>) -> String {
+    let ways = charging::ways(&charge_situation(workspace));
     ways.into_iter().find(|w| w.by == ChargedBy::OldCharger).map_or_else(String::new, |w| w.why)
 }
 
 fn host(f: &mut Findings<'_, '_>) {
-    let charging = &f.bench.plan.charging;
+    let charging = &f.workspace.plan.charging;
     match charging.host {
         None => f.tell(
             Severity::Caution,
@@ -65,7 +65,7 @@ fn host(f: &mut Findings<'_, '_>) {
 }
 
 fn charges_pack(f: &mut Findings<'_, '_>) {
-    let original = f.bench.plan.device.original.chemistry;
+    let original = f.workspace.plan.device.original.chemistry;
     if matches!(original, Some(Chemistry::Nickel | Chemistry::LeadAcid | Chemistry::Alkaline)) {
         f.tell(
             Severity::Stop,
@@ -75,7 +75,7 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         );
         return;
     }
-    if let Some(second) = f.bench.plan.module(NodeKind::Charger).filter(|m| m.charges.is_some()) {
+    if let Some(second) = f.workspace.plan.module(NodeKind::Charger).filter(|m| m.charges.is_some()) {
         f.add(
             Severity::Caution,
             Says {
@@ -87,7 +87,7 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
             },
         );
     }
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if matches!((l.value(&HOST_CELL_V), l.value(&CELL_FULL_V)), (Some(v), Some(full_v)) if above(v, full_v * (1.0 + OVER_SHARE)))
     {
         f.tell(

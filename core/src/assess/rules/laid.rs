@@ -13,9 +13,9 @@ const SWELLING_MIN: f64 = 0.05;
 /// A drill that breaks through goes on so far. Common practice, no source.
 const DRILL_PLUNGE_MM: f64 = 10.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let laid = bench.laid.as_ref();
+pub fn check(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let laid = workspace.laid.as_ref();
     match laid {
         Some(laid) if !laid.suits() => other_counts(f, laid),
         Some(laid) => {
@@ -29,7 +29,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
         }
     }
     pouch(f);
-    for place in &f.bench.plan.device.compartments {
+    for place in &f.workspace.plan.device.compartments {
         for (k, opening) in place.openings.iter().enumerate() {
             hole(f, laid, place, k, opening);
         }
@@ -54,8 +54,8 @@ fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
 
 /// A cell that goes into no compartment whichever way it lies, before anything is laid out.
 fn too_long(f: &mut Findings<'_, '_>) {
-    let Some(cell) = f.bench.cell() else { return };
-    let places = &f.bench.plan.device.compartments;
+    let Some(cell) = f.workspace.cell() else { return };
+    let places = &f.workspace.plan.device.compartments;
     if places.is_empty() || places.iter().any(|p| goes_in(&cell.size, &p.space)) {
         return;
     }
@@ -111,8 +111,8 @@ fn size_words(size: &CellSize) -> String {
 
 /// What a box of so many cells takes at least: the densest packing of circles there is, or the cells themselves.
 fn too_many(f: &mut Findings<'_, '_>) {
-    let Some((cell, (series, parallel))) = f.bench.cell().zip(f.bench.counts()) else { return };
-    let places = &f.bench.plan.device.compartments;
+    let Some((cell, (series, parallel))) = f.workspace.cell().zip(f.workspace.counts()) else { return };
+    let places = &f.workspace.plan.device.compartments;
     if places.is_empty() {
         return;
     }
@@ -208,7 +208,7 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
         );
     }
-    let has_board = f.bench.any_board().is_some() || f.bench.is_open(NodeKind::Board);
+    let has_board = f.workspace.any_board().is_some() || f.workspace.is_open(NodeKind::Board);
     if has_board && room.board.is_none() && !room.board_elsewhere {
         f.tell(
             Severity::Caution,
@@ -220,8 +220,8 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
 }
 
 fn pouch(f: &mut Findings<'_, '_>) {
-    let Some(CellSize::Pouch { .. }) = f.bench.cell().map(|c| &c.size) else { return };
-    let room = &f.bench.pack.brick.clearances;
+    let Some(CellSize::Pouch { .. }) = f.workspace.cell().map(|c| &c.size) else { return };
+    let room = &f.workspace.pack.brick.clearances;
     if below(room.swelling_share, SWELLING_MIN) {
         f.tell(
             Severity::Caution,
@@ -230,7 +230,7 @@ fn pouch(f: &mut Findings<'_, '_>) {
             "Pouches grow 5 to 10 % thicker with age and charge; pressed against a wall they are harmed.",
         );
     }
-    if f.bench.plan.device.surroundings.shocks == Some(true) && room.shell_mm == 0.0 {
+    if f.workspace.plan.device.surroundings.shocks == Some(true) && room.shell_mm == 0.0 {
         f.tell(
             Severity::Caution,
             rule::brick::POUCH_WITHOUT_SHELL,
@@ -288,11 +288,11 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
 
 /// A charger that sits inside with the pack shows its lamps to nobody unless an opening does.
 fn signs(f: &mut Findings<'_, '_>) {
-    let charger = f.bench.plan.module(NodeKind::Charger);
+    let charger = f.workspace.plan.module(NodeKind::Charger);
     if charger.is_none_or(|m| m.charges.is_none() || m.protects.is_none()) {
         return;
     }
-    let openings = || f.bench.plan.device.compartments.iter().flat_map(|c| &c.openings);
+    let openings = || f.workspace.plan.device.compartments.iter().flat_map(|c| &c.openings);
     let unseen: Vec<&str> = [(Sign::Charging, "that it charges"), (Sign::Full, "that it is full")]
         .into_iter()
         .filter(|(sign, _)| !openings().any(|o| o.shows.contains(sign)))

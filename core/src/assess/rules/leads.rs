@@ -10,10 +10,10 @@ use crate::assess::rule;
 use crate::base::limit::above;
 use crate::plan::{NodeKind, StateName};
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     charge_wires(f);
     taps(f);
-    let wiring = &f.bench.plan.wiring;
+    let wiring = &f.workspace.plan.wiring;
     let (swap, relief) = (wiring.plugs_swap, wiring.strain_relief);
     let unisolated = wiring.panel_meter == Some(true) && wiring.meter_isolated == Some(false);
     if swap == Some(true) {
@@ -44,13 +44,20 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 /// Wires from the supply to the charger and on to the pack, against what flows in them.
 fn charge_wires(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let fed = bench.plan.way(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
-    let runs = bench.charge_way.runs.iter().map(|r| (*r, &CHARGER_A)).chain(fed.runs.iter().map(|r| (*r, &SUPPLY_A)));
+    let workspace = f.workspace;
+    let fed = workspace.plan.path(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
+    let runs = workspace
+        .charge_path
+        .connections
+        .iter()
+        .map(|r| (*r, &CHARGER_A))
+        .chain(fed.connections.iter().map(|r| (*r, &SUPPLY_A)));
     for (run, current) in runs {
         let current: &FigureDef = current;
         let id = at(&LIMIT_A, &run.id);
-        let (Some(current_a), Some(limit)) = (bench.ledger.value(current), bench.ledger.get(&id)) else { continue };
+        let (Some(current_a), Some(limit)) = (workspace.ledger.value(current), workspace.ledger.get(&id)) else {
+            continue;
+        };
         if above(current_a, limit.value) {
             let why = format!("It carries {{{}}} while it charges and bears {{{id}}}. Take a thicker one.", current.id);
             f.add(
@@ -68,7 +75,7 @@ fn charge_wires(f: &mut Findings<'_, '_>) {
 }
 
 fn taps(f: &mut Findings<'_, '_>) {
-    let Some(taps) = &f.bench.plan.wiring.taps else { return };
+    let Some(taps) = &f.workspace.plan.wiring.taps else { return };
     let (order_read, fused) = (taps.order_read, taps.fused);
     if order_read == Some(false) {
         f.tell(
@@ -78,7 +85,7 @@ fn taps(f: &mut Findings<'_, '_>) {
             "Makers wire such plugs from either end. One pin off puts two cells where one belongs, and the board dies. Read each pin against pack minus: one cell more each time.",
         );
     }
-    if fused == Some(false) && f.bench.ledger.value(&SHORT_A).is_some() {
+    if fused == Some(false) && f.workspace.ledger.value(&SHORT_A).is_some() {
         f.tell(
             Severity::Note,
             rule::wiring::TAPS_UNFUSED,

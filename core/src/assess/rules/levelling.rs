@@ -14,12 +14,12 @@ const APART_V: f64 = 0.1;
 const EXCELLENT_V: f64 = 0.01;
 
 /// Groups apart by more than their readings' errors, and a balancer that takes long over it.
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     // A cell that is harmed is not levelled.
-    if super::readings::is_damning(f.bench) {
+    if super::readings::is_damning(f.workspace) {
         return;
     }
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     // No verdict is finer than the meter: the low end counts.
     let surely_v = l.get(AT_FULL_V.id).map(|found| found.ends().0);
     if surely_v.is_some_and(|v| above(v, APART_V)) {
@@ -33,7 +33,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
     let held = l.value(&BLEED_A).zip(l.value(&ENDS_A)).is_some_and(|(bleed_a, ends_a)| !below(bleed_a, ends_a));
     // A hobby charger levels over the taps, whatever the bleeders do.
-    let hobby = f.bench.charges().is_some_and(|c| c.balance_a.is_some());
+    let hobby = f.workspace.charges().is_some_and(|c| c.balance_a.is_some());
     if surely_v.is_some_and(|v| above(v, EXCELLENT_V)) && above(level_s, top_s) && !held && !hobby {
         f.tell(
             Severity::Caution,

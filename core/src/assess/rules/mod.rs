@@ -25,60 +25,60 @@ mod wiring;
 
 pub use readings::is_damning;
 
-use super::bench::Bench;
 use super::finding::Finding;
 use super::findings::Findings;
+use super::workspace::Workspace;
 
 /// What the rules of the voltage stage find on a bench, in no order.
-pub fn look_at_volts(bench: &Bench<'_>) -> Vec<Finding> {
-    let mut f = Findings::over(bench);
-    voltage::look(&mut f);
-    converter::look(&mut f);
-    feed::look(&mut f);
+pub fn check_volts(workspace: &Workspace<'_>) -> Vec<Finding> {
+    let mut f = Findings::over(workspace);
+    voltage::check(&mut f);
+    converter::check(&mut f);
+    feed::check(&mut f);
     f.into_found()
 }
 
 /// Everything the rules find on a bench, stops first.
-pub fn look(bench: &Bench<'_>) -> Vec<Finding> {
-    let mut f = Findings::over(bench);
+pub fn check(workspace: &Workspace<'_>) -> Vec<Finding> {
+    let mut f = Findings::over(workspace);
     all(&mut f);
     f.into_sorted()
 }
 
 /// The same in no order and without reasons, for one who only asks which findings there are.
-pub fn look_briefly(bench: &Bench<'_>) -> Vec<Finding> {
-    let mut f = Findings::brief(bench);
+pub fn check_briefly(workspace: &Workspace<'_>) -> Vec<Finding> {
+    let mut f = Findings::brief(workspace);
     all(&mut f);
     f.into_found()
 }
 
 /// What the rules find in the geometry of the brick and its compartment, in no order.
-pub fn look_at_layout(bench: &Bench<'_>) -> Vec<Finding> {
-    let mut f = Findings::over(bench);
-    laid::look(&mut f);
-    sharing::look(&mut f);
+pub fn check_layout(workspace: &Workspace<'_>) -> Vec<Finding> {
+    let mut f = Findings::over(workspace);
+    laid::check(&mut f);
+    sharing::check(&mut f);
     f.into_found()
 }
 
 fn all(f: &mut Findings<'_, '_>) {
-    device::look(f);
-    voltage::look(f);
-    converter::look(f);
-    feed::look(f);
-    cells::look(f);
-    brick::look(f);
-    protection::look(f);
-    fuse::look(f);
-    arrival::look(f);
-    charging::look(f);
-    supply::look(f);
-    host::look(f);
-    polarity::look(f);
-    readings::look(f);
-    levelling::look(f);
-    wiring::look(f);
-    leads::look(f);
-    run::look(f);
+    device::check(f);
+    voltage::check(f);
+    converter::check(f);
+    feed::check(f);
+    cells::check(f);
+    brick::check(f);
+    protection::check(f);
+    fuse::check(f);
+    arrival::check(f);
+    charging::check(f);
+    supply::check(f);
+    host::check(f);
+    polarity::check(f);
+    readings::check(f);
+    levelling::check(f);
+    wiring::check(f);
+    leads::check(f);
+    run::check(f);
 }
 
 #[cfg(test)]

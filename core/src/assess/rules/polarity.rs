@@ -5,8 +5,8 @@ use crate::assess::findings::Findings;
 use crate::assess::rule;
 use crate::physics::charging::{Polarity, polarity};
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let charging = &f.bench.plan.charging;
+pub fn check(f: &mut Findings<'_, '_>) {
+    let charging = &f.workspace.plan.charging;
     let (Some(jack), Some(plug)) = (&charging.jack_v, &charging.plug_v) else { return };
     let both = (polarity(jack), polarity(plug));
     if matches!(both, (Polarity::PlusInside, Polarity::MinusInside) | (Polarity::MinusInside, Polarity::PlusInside)) {

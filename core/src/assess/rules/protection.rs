@@ -1,6 +1,5 @@
 //! The board against load, pack and strips; what guards the pack at all.
 
-use crate::assess::bench::Bench;
 use crate::assess::figures::brick::LINK_LIMIT_A;
 use crate::assess::figures::cells::{LIMIT_A, PACK_AH, PEAK_LIMIT_A};
 use crate::assess::figures::charging::C_RATE;
@@ -11,11 +10,12 @@ use crate::assess::figures::voltage::CELL_FLOOR_V;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
+use crate::assess::workspace::Workspace;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::physics::charging::TAPER_C_RATE;
 use crate::physics::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
-use crate::plan::{CellOrigin, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, Run, StateName};
+use crate::plan::{CellOrigin, Connection, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, StateName};
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
 const HIGH_DISCHARGE_C: f64 = 2.0;
@@ -23,10 +23,10 @@ const HIGH_CHARGE_C: f64 = 1.0;
 /// Days from cut-off to the floor that are worth a caution: a month forgotten on a shelf. Common practice, no source.
 const SOON_AT_FLOOR_DAYS: f64 = 30.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     presence(f);
     level(f);
-    if let Some((module, board)) = f.bench.any_board() {
+    if let Some((module, board)) = f.workspace.any_board() {
         let name = module.offer.name.clone();
         match_pack(f, board, &name);
         board_currents(f, board, &name);
@@ -39,7 +39,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
     chatter(f);
     rearm_below(f);
     out_reversed(f);
-    if f.bench.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
+    if f.workspace.ledger.value(&RESERVE_DAYS).is_some_and(|days| below(days, SOON_AT_FLOOR_DAYS)) {
         f.tell(
             Severity::Caution,
             rule::protection::RESERVE_DRAINS,
@@ -51,7 +51,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 /// A cut-off that closes again on the rebound opens and closes for ever.
 fn chatter(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if let (Some(rearm_v), Some(rebound_v)) = (l.value(&REARM_V), l.value(&REBOUND_V))
         && !above(rearm_v, rebound_v)
         && !below(rearm_v, 0.0)
@@ -67,7 +67,7 @@ fn chatter(f: &mut Findings<'_, '_>) {
 
 /// A cut-off that is said to close again below where it opens.
 fn rearm_below(f: &mut Findings<'_, '_>) {
-    for node in &f.bench.line.nodes {
+    for node in &f.workspace.line.nodes {
         let Some((module, cuts)) = node.module().and_then(|m| Some((m, m.cuts_off.as_ref()?))) else { continue };
         if cuts.rearm_v.is_some_and(|v| below(v, cuts.at_v)) {
             f.add(
@@ -89,26 +89,26 @@ fn rearm_below(f: &mut Findings<'_, '_>) {
 }
 
 fn presence(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let decided = !bench.is_open(NodeKind::Board) && !bench.is_open(NodeKind::Fuse);
-    if decided && bench.reaches_device() {
+    let workspace = f.workspace;
+    let decided = !workspace.is_open(NodeKind::Board) && !workspace.is_open(NodeKind::Fuse);
+    if decided && workspace.reaches_device() {
         over_current(f);
     }
-    let on_line = bench.line_board().is_some();
-    let charger = bench.plan.module(NodeKind::Charger).is_some();
+    let on_line = workspace.line_board().is_some();
+    let charger = workspace.plan.module(NodeKind::Charger).is_some();
     // A hobby charger sees every cell over the tap plug.
-    let watched = bench.charges().is_some_and(|c| c.balance_a.is_some());
+    let watched = workspace.charges().is_some_and(|c| c.balance_a.is_some());
     let board = |n: &Node| n.module().is_some_and(|m| m.protects.is_some());
-    let round = bench.plan.avoiding(NodeKind::Charger, NodeKind::Pack, StateName::Charging, board);
-    let any = bench.any_board().is_some();
-    if (on_line || any && bench.charge_board().is_some()) && charger && !watched && round.is_some() {
+    let round = workspace.plan.avoiding(NodeKind::Charger, NodeKind::Pack, StateName::Charging, board);
+    let any = workspace.any_board().is_some();
+    if (on_line || any && workspace.charge_board().is_some()) && charger && !watched && round.is_some() {
         f.tell(
             Severity::Stop,
             rule::protection::CHARGER_ROUND_BOARD,
             "The charger is wired round the board",
             "A way leads from the charger to the cells past the board: nothing then ends the charge when one cell is full before the others. Take the charger to the terminals of the board meant for it.",
         );
-    } else if bench.charge_board().is_some() && !on_line && bench.reaches_device() {
+    } else if workspace.charge_board().is_some() && !on_line && workspace.reaches_device() {
         f.tell(
             Severity::Caution,
             rule::protection::CHARGE_SIDE_ONLY,
@@ -120,18 +120,19 @@ fn presence(f: &mut Findings<'_, '_>) {
 
 /// A fuse or board that all current goes through ends a short; one that a wire leads past does not.
 fn over_current(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
+    let workspace = f.workspace;
     let ends_short = |n: &Node| n.fuse().is_some() || n.module().is_some_and(|m| m.protects.is_some());
     let on_battery_side: Vec<_> =
-        bench.line.nodes.iter().filter(|n| ends_short(n) && !bench.is_behind_converter(&n.id)).collect();
+        workspace.line.nodes.iter().filter(|n| ends_short(n) && !workspace.is_behind_converter(&n.id)).collect();
     let none = on_battery_side.is_empty()
-        || bench.plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, ends_short).is_some();
+        || workspace.plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, ends_short).is_some();
     if !none {
         bypassed(f);
         return;
     }
-    let passed = on_battery_side.first().and_then(|n| Some((n.part.part()?.offer().name.clone(), bench.past(&n.id)?)));
-    let words = passed.map(|(name, runs)| (name, runs_in_words(bench.plan, &runs)));
+    let passed =
+        on_battery_side.first().and_then(|n| Some((n.part.part()?.offer().name.clone(), workspace.past(&n.id)?)));
+    let words = passed.map(|(name, runs)| (name, runs_in_words(workspace.plan, &runs)));
     let words: Vec<&str> = words.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
     let why = if words.is_empty() {
         "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}."
@@ -152,14 +153,14 @@ fn over_current(f: &mut Findings<'_, '_>) {
 
 /// A fuse, board or cut-off that a wire leads past, while something else still ends a short.
 fn bypassed(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let guards = bench
+    let workspace = f.workspace;
+    let guards = workspace
         .line
         .nodes
         .iter()
         .filter(|n| n.fuse().is_some() || n.module().is_some_and(|m| m.protects.is_some() || m.cuts_off.is_some()));
     for node in guards {
-        let (Some(runs), Some(part)) = (bench.past(&node.id), node.part.part()) else { continue };
+        let (Some(runs), Some(part)) = (workspace.past(&node.id), node.part.part()) else { continue };
         f.add(
             Severity::Stop,
             Says {
@@ -167,23 +168,23 @@ fn bypassed(f: &mut Findings<'_, '_>) {
                 subject: &node.id,
                 title: "Current gets past a part that should guard",
                 why: "A way leads past “{$0}”: {$1}. What flows there it neither sees nor ends.",
-                words: &[&part.offer().name, &runs_in_words(bench.plan, &runs)],
+                words: &[&part.offer().name, &runs_in_words(workspace.plan, &runs)],
             },
         );
     }
 }
 
 /// "a wire from the board to the switch".
-pub fn runs_in_words(plan: &Plan, runs: &[&Run]) -> String {
+pub fn runs_in_words(plan: &Plan, runs: &[&Connection]) -> String {
     let name = |id: &str| plan.node(id).map_or_else(|| id.to_owned(), |n| format!("the {}", n.kind.word()));
     let words: Vec<String> = runs.iter().map(|r| format!("a wire from {} to {}", name(&r.from), name(&r.to))).collect();
     words.join(", ")
 }
 
 fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
-    let bench = f.bench;
+    let workspace = f.workspace;
     let words: &[&str] = &[name];
-    if let (Some(made_for), Some(series)) = (board.series, bench.pack.series)
+    if let (Some(made_for), Some(series)) = (board.series, workspace.pack.series)
         && made_for != series
     {
         let (made_for, series) = (made_for.to_string(), series.to_string());
@@ -198,7 +199,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
             },
         );
     }
-    let Some(facts) = bench.facts() else { return };
+    let Some(facts) = workspace.facts() else { return };
     let by_threshold =
         board.over_charge_v.zip(facts.over_charge).map(|(v, band)| below(v, band.low_v) || above(v, band.high_v));
     let by_name = board.chemistry.map(|c| c.facts().full_v != facts.full_v);
@@ -214,10 +215,10 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 }
 
 fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
-    if f.bench.line_board().is_none() {
+    if f.workspace.line_board().is_none() {
         return;
     }
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let words: &[&str] = &[name];
     if let Some(severity) = f.exceeds(CONTINUOUS_A.id, BOARD_A.id) {
         f.add(
@@ -305,27 +306,27 @@ fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     }
 }
 
-fn is_salvaged(bench: &Bench<'_>) -> bool {
-    bench.cell().is_some_and(|c| c.origin == CellOrigin::Salvaged)
+fn is_salvaged(workspace: &Workspace<'_>) -> bool {
+    workspace.cell().is_some_and(|c| c.origin == CellOrigin::Salvaged)
 }
 
-fn is_driven_hard(bench: &Bench<'_>) -> bool {
-    let discharge_c = bench.ledger.value(&CONTINUOUS_A).zip(bench.ledger.value(&PACK_AH)).map(|(a, ah)| a / ah);
+fn is_driven_hard(workspace: &Workspace<'_>) -> bool {
+    let discharge_c = workspace.ledger.value(&CONTINUOUS_A).zip(workspace.ledger.value(&PACK_AH)).map(|(a, ah)| a / ah);
     discharge_c.is_some_and(|c| above(c, HIGH_DISCHARGE_C))
 }
 
 /// Cells in series that drift, and nothing that brings them level: no board, or one without a balancer.
 fn level(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let several = bench.pack.series.is_some_and(|s| s > 1);
-    let drifts = match bench.any_board() {
+    let workspace = f.workspace;
+    let several = workspace.pack.series.is_some_and(|s| s > 1);
+    let drifts = match workspace.any_board() {
         Some((_, board)) => {
-            board.bleed_a.is_some_and(|bleed_a| bleed_a <= 0.0) && (is_salvaged(bench) || is_driven_hard(bench))
+            board.bleed_a.is_some_and(|bleed_a| bleed_a <= 0.0) && (is_salvaged(workspace) || is_driven_hard(workspace))
         }
         // A hobby pack without a board is levelled by its charger, over the balance plug.
-        None => !bench.is_open(NodeKind::Board) && is_salvaged(bench),
+        None => !workspace.is_open(NodeKind::Board) && is_salvaged(workspace),
     };
-    let levelled = bench.charges().is_some_and(|c| c.balance_a.is_some());
+    let levelled = workspace.charges().is_some_and(|c| c.balance_a.is_some());
     if several && drifts && !levelled {
         f.tell(
             Severity::Caution,
@@ -337,12 +338,12 @@ fn level(f: &mut Findings<'_, '_>) {
 }
 
 fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| *bleed_a > 0.0) {
         let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
         // New cells of one batch hardly part: nearly every board bleeds less than a charge ends at, and it does.
-        let levelled = f.bench.charges().is_some_and(|c| c.balance_a.is_some());
-        if is_salvaged(f.bench) && !levelled && taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
+        let levelled = f.workspace.charges().is_some_and(|c| c.balance_a.is_some());
+        if is_salvaged(f.workspace) && !levelled && taper_a.is_some_and(|taper_a| below(bleed_a, taper_a)) {
             f.tell(
                 Severity::Caution,
                 rule::protection::BLEED_WEAK,
@@ -362,7 +363,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
         );
     }
     let fast_charge = l.value(&C_RATE).is_some_and(|c| above(c, HIGH_CHARGE_C));
-    if board.senses_temperature == Some(false) && (is_driven_hard(f.bench) || fast_charge) {
+    if board.senses_temperature == Some(false) && (is_driven_hard(f.workspace) || fast_charge) {
         f.tell(
             Severity::Caution,
             rule::protection::NO_TEMPERATURE,
@@ -373,7 +374,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
 }
 
 fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
-    let turns = matches!(f.bench.plan.device.kind, DeviceKind::Motor | DeviceKind::FanOrPump);
+    let turns = matches!(f.workspace.plan.device.kind, DeviceKind::Motor | DeviceKind::FanOrPump);
     let mut habit = |severity, rule, title, why| {
         f.add(severity, Says { rule, subject: "", title, why, words: &[name] });
     };
@@ -455,13 +456,13 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 
 /// A board that ends the discharge far below what this chemistry's boards do.
 fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
-    let Some((under_v, facts)) = board.over_discharge_v.zip(f.bench.facts()) else { return };
+    let Some((under_v, facts)) = board.over_discharge_v.zip(f.workspace.facts()) else { return };
     let Some(band) = facts.over_discharge else { return };
     // Below the floor of the cells the discharge's own rule stops.
-    let floor_v = f.bench.ledger.value(&CELL_FLOOR_V).unwrap_or(facts.floor_v);
+    let floor_v = f.workspace.ledger.value(&CELL_FLOOR_V).unwrap_or(facts.floor_v);
     // Where it is the highest guard, the discharge's own rule says so.
-    let highest_v = f.bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v).reduce(f64::max);
-    let own_v = f.bench.line_series().map(|series| series * under_v);
+    let highest_v = f.workspace.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v).reduce(f64::max);
+    let own_v = f.workspace.line_series().map(|series| series * under_v);
     let another = matches!((highest_v, own_v), (Some(high_v), Some(own_v)) if above(high_v, own_v));
     if below(under_v, band.low_v) && below(under_v, floor_v) && another {
         f.add(
@@ -490,7 +491,7 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 
 /// Plus and minus swapped behind the board: what is plugged in there is destroyed.
 fn out_reversed(f: &mut Findings<'_, '_>) {
-    let Some(out_v) = &f.bench.plan.charging.out_v else { return };
+    let Some(out_v) = &f.workspace.plan.charging.out_v else { return };
     if below(out_v.band().1, 0.0) {
         f.add(
             Severity::Stop,

@@ -3,11 +3,11 @@
 //! A cell above what it must never reach, or below its floor, is harmed whatever a curve says of its charge; so no advice to
 //! level, balance or charge stands beside such a reading.
 
-use crate::assess::bench::Bench;
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CELL_NEVER_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
+use crate::assess::workspace::Workspace;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::plan::Known;
@@ -36,21 +36,21 @@ struct Reading<'r> {
 }
 
 /// Whether something read says that a cell is harmed, so that levelling is no advice.
-pub fn is_damning(bench: &Bench<'_>) -> bool {
-    let l = &bench.ledger;
+pub fn is_damning(workspace: &Workspace<'_>) -> bool {
+    let l = &workspace.ledger;
     let (Some(never_v), Some(floor_v)) = (l.value(&CELL_NEVER_V), l.value(&CELL_FLOOR_V)) else { return false };
-    bench.pack.group_v.iter().any(|r| above(r.value, never_v) || below(r.value, floor_v))
+    workspace.pack.group_v.iter().any(|r| above(r.value, never_v) || below(r.value, floor_v))
 }
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let l = &bench.ledger;
+pub fn check(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
     let (Some(never_v), Some(full_v), Some(floor_v)) =
         (l.value(&CELL_NEVER_V), l.value(&CELL_FULL_V), l.value(&CELL_FLOOR_V))
     else {
         return;
     };
-    for (i, read) in bench.pack.group_v.iter().enumerate() {
+    for (i, read) in workspace.pack.group_v.iter().enumerate() {
         let reading = Reading { subject: format!("group-{}", i + 1), what: format!("Group {}", i + 1), read };
         match kind(read, never_v, full_v) {
             Read::OneCell => one_cell(f, &reading, [never_v, full_v, floor_v]),
@@ -130,7 +130,7 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
 
 /// Cells of the stock, as they were read when they were chosen.
 fn chosen(f: &mut Findings<'_, '_>, limits: [f64; 3]) {
-    for (g, group) in f.bench.pack.groups.iter().enumerate() {
+    for (g, group) in f.workspace.pack.groups.iter().enumerate() {
         for cell in &group.cells {
             let Some(rested_v) = cell.rested_v else { continue };
             let read = Known::measured(rested_v);
@@ -146,19 +146,19 @@ fn chosen(f: &mut Findings<'_, '_>, limits: [f64; 3]) {
 
 /// The pack as a whole: its mean says that at least one cell is beyond.
 fn whole(f: &mut Findings<'_, '_>, limits: [f64; 3]) {
-    let bench = f.bench;
-    let Some(series) = bench.pack.series.map(f64::from) else { return };
-    let second_series = bench.plan.feed.second.as_ref().and_then(|s| s.series).map_or(series, f64::from);
-    let second = bench.plan.feed.second.as_ref();
+    let workspace = f.workspace;
+    let Some(series) = workspace.pack.series.map(f64::from) else { return };
+    let second_series = workspace.plan.feed.second.as_ref().and_then(|s| s.series).map_or(series, f64::from);
+    let second = workspace.plan.feed.second.as_ref();
     let readings = [
-        ("pack", "The pack", bench.plan.charging.cells_v.as_ref(), series),
+        ("pack", "The pack", workspace.plan.charging.cells_v.as_ref(), series),
         ("first", "The first pack", second.and_then(|s| s.first_rest_v.as_ref()), series),
         ("second", "The second pack", second.and_then(|s| s.rest_v.as_ref()), second_series),
     ];
     for (subject, what, read, cells) in readings {
         let Some(read) = read else { continue };
         // Where every group was read, the groups say it.
-        if subject == "pack" && !bench.pack.group_v.is_empty() {
+        if subject == "pack" && !workspace.pack.group_v.is_empty() {
             continue;
         }
         let mean = Known {
@@ -173,10 +173,10 @@ fn whole(f: &mut Findings<'_, '_>, limits: [f64; 3]) {
 
 /// The groups together against the pack's own reading.
 fn sum(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let read = &bench.pack.group_v;
-    let Some(pack) = &bench.plan.charging.cells_v else { return };
-    if read.is_empty() || bench.pack.series.is_none_or(|s| s as usize != read.len()) {
+    let workspace = f.workspace;
+    let read = &workspace.pack.group_v;
+    let Some(pack) = &workspace.plan.charging.cells_v else { return };
+    if read.is_empty() || workspace.pack.series.is_none_or(|s| s as usize != read.len()) {
         return;
     }
     let sum_v: f64 = read.iter().map(|r| r.value).sum();

@@ -16,10 +16,10 @@ const APPROVED_WH: f64 = 160.0;
 /// No cell is used above this. Common practice, no source.
 const CELL_MOST_C: f64 = 60.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     time(f);
     brown_out(f);
-    if f.bench.ledger.value(&HOTTEST_USE_C).is_some_and(|c| above(c, CELL_MOST_C)) {
+    if f.workspace.ledger.value(&HOTTEST_USE_C).is_some_and(|c| above(c, CELL_MOST_C)) {
         f.tell(
             Severity::Stop,
             rule::run::OVER_60,
@@ -27,7 +27,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "It is used at up to {use.hottest_c}, before its own heat is added. Above 60 °C cells swell, vent and burn.",
         );
     }
-    let Some(wh) = f.bench.ledger.value(&PACK_WH) else {
+    let Some(wh) = f.workspace.ledger.value(&PACK_WH) else {
         return;
     };
     let why = if above(wh, APPROVED_WH) {
@@ -41,7 +41,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn time(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let Some(run) = l.get(TIME_S.id) else { return };
     let best_s = run.high.unwrap_or(run.value);
     if l.value(&ORIGINAL_RUN_S).is_some_and(|before_s| below(best_s, before_s)) {
@@ -62,7 +62,7 @@ fn time(f: &mut Findings<'_, '_>) {
 }
 
 fn brown_out(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     // More than a dead short would draw: no volts are left, and none are shown.
     if matches!((l.value(&PEAK_A), l.value(&GIVES_A)), (Some(a), Some(gives_a)) if !below(a, gives_a)) {
         f.tell(
@@ -76,7 +76,7 @@ fn brown_out(f: &mut Findings<'_, '_>) {
     let Some(peak_v) = l.value(&PEAK_V) else {
         return;
     };
-    let needed = if f.bench.converter().is_some() {
+    let needed = if f.workspace.converter().is_some() {
         l.value(&CONVERTER_NEEDS_V)
     } else {
         l.value(&CUTOUT_V).or(l.value(&LOWEST_V))

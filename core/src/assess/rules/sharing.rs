@@ -17,17 +17,17 @@ const CELL_MAX_C: f64 = 60.0;
 /// What a spring contact carries: "a few amperes". Common practice, no source.
 const SPRING_MAX_A: f64 = 3.0;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     shared(f);
     heat(f);
     joined(f);
 }
 
 fn shared(f: &mut Findings<'_, '_>) {
-    let Some(sharing) = f.bench.sharing.clone() else { return };
+    let Some(sharing) = f.workspace.sharing.clone() else { return };
     let (most, ratio) = sharing.most_loaded();
     let name = label(most / sharing.parallel, most % sharing.parallel);
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if l.value(&UNEVEN).is_some_and(|u| above(u, UNEVEN_MAX)) {
         f.add(Severity::Caution, Says {
             rule: rule::brick::UNEVEN_SHARING,
@@ -53,7 +53,7 @@ fn shared(f: &mut Findings<'_, '_>) {
 }
 
 fn heat(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let Some(hottest) = l.get(HOTTEST_C.id) else { return };
     let (surely_c, at_most_c) = hottest.ends();
     if above(surely_c, CELL_MAX_C) {
@@ -74,14 +74,14 @@ fn heat(f: &mut Findings<'_, '_>) {
 }
 
 fn joined(f: &mut Findings<'_, '_>) {
-    match f.bench.pack.brick.joined_by {
+    match f.workspace.pack.brick.joined_by {
         Some(Joining::SolderedToCells) => f.tell(
             Severity::Caution,
             rule::brick::SOLDERED_ON_CELLS,
             "Soldering on bare cells",
             "Heat on a bare cell end harms it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
         ),
-        Some(Joining::Springs) if f.bench.ledger.value(&CELL_CONTINUOUS_A).is_some_and(|a| above(a, SPRING_MAX_A)) => f
+        Some(Joining::Springs) if f.workspace.ledger.value(&CELL_CONTINUOUS_A).is_some_and(|a| above(a, SPRING_MAX_A)) => f
             .tell(
                 Severity::Caution,
                 rule::brick::SPRING_CONTACTS,
@@ -95,10 +95,10 @@ fn joined(f: &mut Findings<'_, '_>) {
 
 /// Cells that are put in by hand: sooner or later one the wrong way round, empty, or of another make.
 fn loose(f: &mut Findings<'_, '_>) {
-    if f.bench.pack.brick.joined_by != Some(Joining::Springs) {
+    if f.workspace.pack.brick.joined_by != Some(Joining::Springs) {
         return;
     }
-    let Some((series, parallel)) = f.bench.counts() else { return };
+    let Some((series, parallel)) = f.workspace.counts() else { return };
     let why = if parallel > 1.0 {
         "Cells lie side by side in springs: one the wrong way round is a dead short of the others through contacts that bear a few amperes, and one fuller than the next pours into it. Only one in each place, or a fuse at each cell, and contacts that a flat end does not reach."
     } else if series > 1.0 {

@@ -7,13 +7,13 @@ use crate::assess::rule;
 use crate::base::limit::{COMPUTED, above, below};
 use crate::plan::NodeKind;
 
-pub fn look(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let (Some(module), Some(charges)) = (bench.plan.module(NodeKind::Charger), bench.charges()) else {
+pub fn check(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let (Some(module), Some(charges)) = (workspace.plan.module(NodeKind::Charger), workspace.charges()) else {
         return;
     };
     let name = module.offer.name.clone();
-    if charges.output_a.is_none() && charges.printed_a.is_some() && bench.ledger.value(&CHARGER_A).is_some() {
+    if charges.output_a.is_none() && charges.printed_a.is_some() && workspace.ledger.value(&CHARGER_A).is_some() {
         f.add(
             Severity::Caution,
             Says {
@@ -28,8 +28,8 @@ pub fn look(f: &mut Findings<'_, '_>) {
     if charges.own_supply {
         return;
     }
-    let l = &bench.ledger;
-    if !bench.is_open(NodeKind::Supply) && bench.plan.module(NodeKind::Supply).is_none() {
+    let l = &workspace.ledger;
+    if !workspace.is_open(NodeKind::Supply) && workspace.plan.module(NodeKind::Supply).is_none() {
         f.add(
             Severity::Caution,
             Says {
@@ -53,7 +53,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
             "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
         );
     }
-    let Some(supplies) = bench.supplies() else { return };
+    let Some(supplies) = workspace.supplies() else { return };
     if charges.input_max_v.is_some_and(|most_v| above(supplies.output_v, most_v)) {
         f.add(
             Severity::Stop,

@@ -1,7 +1,6 @@
 //! The pack's volts against the device's window, and who ends the discharge.
 
 use super::protection::runs_in_words;
-use crate::assess::bench::Guard;
 use crate::assess::figures::cells::PACK_COLD_OHM;
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::run::{LOADED_FULL_V, USABLE};
@@ -11,6 +10,7 @@ use crate::assess::figures::voltage::{
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
+use crate::assess::workspace::Guard;
 use crate::base::limit::{self, above, below};
 use crate::plan::{ChargesAs, DeviceKind, NodeKind};
 
@@ -26,16 +26,16 @@ const MOST_TOLERANCE: f64 = 0.01;
 const FASTER: f64 = 0.10;
 const MUCH_FASTER: f64 = 0.20;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     touch(f);
     output_touch(f);
-    if f.bench.converter().is_none() {
+    if f.workspace.converter().is_none() {
         window(f);
     }
     unused(f);
     motor(f);
     guards(f);
-    if f.bench.plan.packs.len() > 1 {
+    if f.workspace.plan.packs.len() > 1 {
         f.tell(
             Severity::Caution,
             rule::voltage::OTHER_PACKS,
@@ -46,7 +46,7 @@ pub fn look(f: &mut Findings<'_, '_>) {
 }
 
 fn touch(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if let (Some(full_v), Some(limit_v)) = (l.value(&LINE_FULL_V), l.value(&TOUCH_LIMIT_V))
         && above(full_v, limit_v)
     {
@@ -61,7 +61,7 @@ fn touch(f: &mut Findings<'_, '_>) {
 
 /// What a step-up converter makes of a harmless pack.
 fn output_touch(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     if let (Some(most_v), Some(limit_v)) = (l.value(&OUTPUT_MOST_V), l.value(&TOUCH_LIMIT_V))
         && above(most_v, limit_v)
     {
@@ -79,11 +79,11 @@ fn output_touch(f: &mut Findings<'_, '_>) {
 }
 
 fn window(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let (Some(full_v), Some(highest)) = (l.value(&LINE_FULL_V), l.get(HIGHEST_V.id)) else {
         return;
     };
-    let charges = f.bench.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
+    let charges = f.workspace.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
     let tolerance =
         charges.filter(|c| c.kind == ChargesAs::CcCv).and_then(|c| c.tolerance).map_or(0.0, |t| t.min(MOST_TOLERANCE));
     let bears_v = highest.high.unwrap_or(highest.value).max(highest.value * (1.0 + tolerance));
@@ -124,7 +124,7 @@ fn window(f: &mut Findings<'_, '_>) {
 }
 
 fn unused(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let (Some(usable), Some(_)) = (l.value(&USABLE), l.value(&PACK_COLD_OHM)) else {
         return;
     };
@@ -139,7 +139,7 @@ fn unused(f: &mut Findings<'_, '_>) {
         return;
     }
     let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
-    let device_ends = f.bench.converter().is_none()
+    let device_ends = f.workspace.converter().is_none()
         && matches!((needs_v, l.value(&CUTOFF_V)), (Some(needs_v), Some(ends_v)) if !below(needs_v, ends_v));
     if device_ends && below(usable, 1.0 - UNUSED_SHARE) {
         f.tell(
@@ -152,9 +152,9 @@ fn unused(f: &mut Findings<'_, '_>) {
 }
 
 fn motor(f: &mut Findings<'_, '_>) {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let Some(speed) = l.value(&SPEED) else { return };
-    let fan = f.bench.plan.device.kind == DeviceKind::FanOrPump && l.value(&FAN_POWER).is_some();
+    let fan = f.workspace.plan.device.kind == DeviceKind::FanOrPump && l.value(&FAN_POWER).is_some();
     let why = match (fan, above(speed, MUCH_FASTER)) {
         (true, _) => {
             "Speed changes by {device.speed_change}; a fan or pump then draws {device.current_change} more current and \
@@ -181,15 +181,15 @@ fn motor(f: &mut Findings<'_, '_>) {
 }
 
 fn no_guard(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let passed = bench.line.nodes.iter().find_map(|n| {
+    let workspace = f.workspace;
+    let passed = workspace.line.nodes.iter().find_map(|n| {
         n.module().filter(|m| m.protects.is_some() || m.cuts_off.is_some())?;
-        Some((n.part.part()?.offer().name.clone(), runs_in_words(bench.plan, &bench.past(&n.id)?)))
+        Some((n.part.part()?.offer().name.clone(), runs_in_words(workspace.plan, &workspace.past(&n.id)?)))
     });
     let words: Vec<&str> = passed.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
     let why = if !words.is_empty() {
         "“{$0}” would, but a way leads past it: {$1}. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
-    } else if bench.any_board().is_some() {
+    } else if workspace.any_board().is_some() {
         "The board guards the charge only: the device is fed past it. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
     } else {
         "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good."
@@ -201,25 +201,26 @@ fn no_guard(f: &mut Findings<'_, '_>) {
 }
 
 fn guards(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let Some(series) = bench.line_series() else {
+    let workspace = f.workspace;
+    let Some(series) = workspace.line_series() else {
         return;
     };
-    let (Some(floor_v), Some(cutoff_v)) = (bench.ledger.value(&CELL_FLOOR_V), bench.ledger.value(&CELL_CUTOFF_V))
+    let (Some(floor_v), Some(cutoff_v)) =
+        (workspace.ledger.value(&CELL_FLOOR_V), workspace.ledger.value(&CELL_CUTOFF_V))
     else {
         return;
     };
-    let acting: Vec<&Guard> = bench.guards.iter().filter(|g| !g.only_warns).collect();
+    let acting: Vec<&Guard> = workspace.guards.iter().filter(|g| !g.only_warns).collect();
     if acting.is_empty() {
-        let undecided = bench.is_open(NodeKind::Board) || bench.is_open(NodeKind::CutOff);
-        if bench.guards.iter().any(|g| g.only_warns) {
+        let undecided = workspace.is_open(NodeKind::Board) || workspace.is_open(NodeKind::CutOff);
+        if workspace.guards.iter().any(|g| g.only_warns) {
             f.tell(
                 Severity::Caution,
                 rule::voltage::ALARM_ONLY,
                 "Only an alarm and a watchful user end the discharge",
                 "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
             );
-        } else if !undecided && bench.reaches_device() {
+        } else if !undecided && workspace.reaches_device() {
             no_guard(f);
         }
         return;

@@ -19,14 +19,14 @@ use crate::plan::{Connector, Node, NodeKind, Plan, StateName};
 const GOOD_DROP: f64 = 0.03;
 const MOST_DROP: f64 = 0.05;
 
-pub fn look(f: &mut Findings<'_, '_>) {
+pub fn check(f: &mut Findings<'_, '_>) {
     ways(f);
     wires(f);
     drop(f);
-    let bench = f.bench;
-    for node in bench.line.nodes.iter().chain(&bench.charge_way.nodes) {
+    let workspace = f.workspace;
+    for node in workspace.line.nodes.iter().chain(&workspace.charge_path.nodes) {
         if let Some(part) = node.connector() {
-            let on_line = bench.line.nodes.iter().any(|n| n.id == node.id);
+            let on_line = workspace.line.nodes.iter().any(|n| n.id == node.id);
             connector(f, &node.id, part, on_line);
         }
     }
@@ -35,9 +35,9 @@ pub fn look(f: &mut Findings<'_, '_>) {
 
 /// A circuit that is not closed: an open part in a state in which it should carry current, or a wire that is not there.
 fn ways(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    if !bench.reaches_device() {
-        let told = no_way(bench.plan, NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let workspace = f.workspace;
+    if !workspace.reaches_device() {
+        let told = no_way(workspace.plan, NodeKind::Pack, NodeKind::Device, StateName::Running);
         f.add(
             Severity::Stop,
             Says {
@@ -49,8 +49,8 @@ fn ways(f: &mut Findings<'_, '_>) {
             },
         );
     }
-    if bench.plan.module(NodeKind::Charger).is_some() && bench.charge_way.nodes.is_empty() {
-        let told = no_way(bench.plan, NodeKind::Charger, NodeKind::Pack, StateName::Charging);
+    if workspace.plan.module(NodeKind::Charger).is_some() && workspace.charge_path.nodes.is_empty() {
+        let told = no_way(workspace.plan, NodeKind::Charger, NodeKind::Pack, StateName::Charging);
         f.add(
             Severity::Stop,
             Says {
@@ -69,7 +69,7 @@ fn no_way(plan: &Plan, from: NodeKind, to: NodeKind, state: StateName) -> String
         |n: &Node| n.part.part().map_or_else(|| format!("the {}", n.kind.word()), |p| format!("“{}”", p.offer().name));
     let open: &[String] = plan.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
     let doing = if state == StateName::Charging { "it charges" } else { "it runs" };
-    if let Some(way) = plan.way_if_closed(from, to) {
+    if let Some(way) = plan.path_if_closed(from, to) {
         let opened: Vec<String> = way.nodes.iter().filter(|n| open.contains(&n.id)).map(|n| name(n)).collect();
         return format!("{} is open while {doing}.", opened.join(" and "));
     }
@@ -82,12 +82,12 @@ fn no_way(plan: &Plan, from: NodeKind, to: NodeKind, state: StateName) -> String
 }
 
 fn wires(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    for run in &bench.line.runs {
+    let workspace = f.workspace;
+    for run in &workspace.line.connections {
         let Some(wire) = run.wire.part() else {
             continue;
         };
-        let local = local(bench, &run.id);
+        let local = local(workspace, &run.id);
         let id = at(&LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(local.continuous.id, &id) {
             let why = format!(
@@ -122,9 +122,9 @@ fn wires(f: &mut Findings<'_, '_>) {
                 },
             );
         }
-        let old = bench.plan.device.original.wire.as_ref();
+        let old = workspace.plan.device.original.wire.as_ref();
         // On the battery's side of a step-down converter less current flows than before.
-        let same_side = bench.converter().is_none() || bench.is_behind_converter(&run.id);
+        let same_side = workspace.converter().is_none() || workspace.is_behind_converter(&run.id);
         if same_side && old.is_some_and(|old| below(area_mm2(&wire.size), area_mm2(old))) {
             let why = format!("“{{$0}}” has {{wire.area_mm2@{}}}, less than the wire it replaces.", run.id);
             f.add(
@@ -143,12 +143,12 @@ fn wires(f: &mut Findings<'_, '_>) {
 
 /// The wires take what the device would have lived on: without a converter on the way from the pack, with one behind it.
 fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
-    let l = &f.bench.ledger;
+    let l = &f.workspace.ledger;
     let Some(lowest_v) = l.value(&LOWEST_V) else { return false };
     let short = |arrives: Option<f64>, drop: Option<f64>| matches!((arrives, drop), (Some(v), Some(drop_v)) if below(v, lowest_v) && !below(v + drop_v, lowest_v));
     let title = "The wires take the volts the device needs";
     let rule = rule::wiring::DROP_BELOW_DEVICE;
-    if f.bench.converter().is_none() {
+    if f.workspace.converter().is_none() {
         if !short(l.value(&LOADED_NOMINAL_V), l.value(&DROP_V)) {
             return false;
         }
@@ -187,7 +187,7 @@ fn drop(f: &mut Findings<'_, '_>) {
         ),
     ];
     for (subject, share, told) in sides {
-        let Some(share) = f.bench.ledger.value(share) else {
+        let Some(share) = f.workspace.ledger.value(share) else {
             continue;
         };
         let (title, rest) = if above(share, MOST_DROP) {
@@ -203,8 +203,8 @@ fn drop(f: &mut Findings<'_, '_>) {
 }
 
 fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool) {
-    let l = &f.bench.ledger;
-    let local = local(f.bench, id);
+    let l = &f.workspace.ledger;
+    let local = local(f.workspace, id);
     let words: &[&str] = &[&part.offer.name];
     let (continuous, peak) = (local.continuous.id, local.peak.id);
     let over_current = on_line
@@ -269,13 +269,13 @@ pub fn is_alike_both_ways(name: &str) -> bool {
 }
 
 fn switches(f: &mut Findings<'_, '_>) {
-    let bench = f.bench;
-    let l = &bench.ledger;
-    for node in &bench.line.nodes {
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
+    for node in &workspace.line.nodes {
         let Some(switch) = node.switch() else {
             continue;
         };
-        let local = local(bench, &node.id);
+        let local = local(workspace, &node.id);
         let words: &[&str] = &[&switch.offer.name];
         let over_volts = f.volts_exceed(local.most_v.id, switch.dc_v);
         let mut add = |severity, rule, title, why: &str| {

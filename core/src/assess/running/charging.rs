@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::setup::{Setup, charged_to_v};
 use super::{StartsAt, WhatIf, check};
-use crate::assess::Bench;
+use crate::assess::Workspace;
 use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::voltage::CELL_CUTOFF_V;
@@ -120,25 +120,25 @@ pub fn fills(plan: &Plan, what: &WhatIf, from: FillsFrom) -> Result<FillReport, 
     plan.check()?;
     check(plan, std::slice::from_ref(what))?;
     let varied = what.of(plan);
-    let bench = filled(&varied, None)?;
+    let workspace = filled(&varied, None)?;
     let missing = |words: &str| Ok(FillReport { missing: Some(words.to_owned()), ..FillReport::default() });
-    if bench.cell().is_none() || bench.counts().is_none() || bench.pack.chemistry.is_none() {
+    if workspace.cell().is_none() || workspace.counts().is_none() || workspace.pack.chemistry.is_none() {
         return missing("Choose chemistry, counts and a cell first.");
     }
-    if bench.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
+    if workspace.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
         return missing("Choose a charger that holds a current, then volts, first: another kind is not simulated.");
     }
-    match Setup::of(&bench, what, StartsAt::AsRead, None).and_then(|s| report(&s, from)) {
+    match Setup::of(&workspace, what, StartsAt::AsRead, None).and_then(|s| report(&s, from)) {
         Some(report) => Ok(report),
         None => missing("Type the current of the charger first."),
     }
 }
 
 fn report(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillReport> {
-    let bench = setup.bench;
+    let workspace = setup.workspace;
     let task = task(setup, from)?;
     let done = fill(&task)?;
-    let ocv = curve(bench.pack.chemistry?);
+    let ocv = curve(workspace.pack.chemistry?);
     let groups: Vec<GroupFilled> = task
         .soc
         .iter()
@@ -184,34 +184,34 @@ fn report(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillReport> {
 }
 
 fn task(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillTask> {
-    let bench = setup.bench;
-    let l = &bench.ledger;
-    let (series, _) = bench.counts()?;
-    let charges = bench.charges()?;
+    let workspace = setup.workspace;
+    let l = &workspace.ledger;
+    let (series, _) = workspace.counts()?;
+    let charges = workspace.charges()?;
     let off = setup.as_believed();
     let groups = setup.groups(off);
-    let cell_v = setup.what.charge_v.or_else(|| charged_to_v(bench))?;
+    let cell_v = setup.what.charge_v.or_else(|| charged_to_v(workspace))?;
     let share = charges.efficiency.unwrap_or(TYPICAL_EFFICIENCY);
     let read = setup.starts_at();
     let soc = match from {
         FillsFrom::Empty => vec![0.0; groups.len()],
         FillsFrom::AsRead => read,
     };
-    let board = bench.charge_board().or(bench.line_board()).and_then(|(_, b)| b.over_charge_v);
+    let board = workspace.charge_board().or(workspace.line_board()).and_then(|(_, b)| b.over_charge_v);
     Some(FillTask {
         warmth: setup.block(off.ambient_c)?,
         groups,
         soc,
-        path_ohm: charge_path_ohm(bench),
+        path_ohm: charge_path_ohm(workspace),
         charger: Filler {
             current_a: l.value(&CHARGER_A)?,
-            end_v: series * end_v(bench, setup.what, cell_v),
+            end_v: series * end_v(workspace, setup.what, cell_v),
             ends_a: charges.ends_a.or_else(|| l.value(&ENDS_A)),
             pre: charges.pre_charge_a.zip(l.value(&CELL_CUTOFF_V)),
-            supply_w: bench.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share),
+            supply_w: workspace.supplies().filter(|_| !charges.own_supply).map(|s| s.output_v * s.output_a * share),
             restart_v: charges.restart_v,
         },
-        bleeds: bleeds(bench, cell_v),
+        bleeds: bleeds(workspace, cell_v),
         board: board.map(|at_v| Opens { at_v, closes_v: at_v - CLOSES_LOWER_V }),
         step_s: STEP_S,
         most_s: MOST_S,
@@ -219,22 +219,22 @@ fn task(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillTask> {
 }
 
 /// End volts of the charger for a cell, however wrong they are set.
-fn end_v(bench: &Bench<'_>, what: &WhatIf, cell_v: f64) -> f64 {
-    what.charge_v.or_else(|| bench.ledger.value(&PER_CELL_V)).unwrap_or(cell_v)
+fn end_v(workspace: &Workspace<'_>, what: &WhatIf, cell_v: f64) -> f64 {
+    what.charge_v.or_else(|| workspace.ledger.value(&PER_CELL_V)).unwrap_or(cell_v)
 }
 
-fn bleeds(bench: &Bench<'_>, full_v: f64) -> Option<Bleeds> {
-    if let Some(bleed_a) = bench.charges().and_then(|c| c.balance_a) {
+fn bleeds(workspace: &Workspace<'_>, full_v: f64) -> Option<Bleeds> {
+    if let Some(bleed_a) = workspace.charges().and_then(|c| c.balance_a) {
         return Some(Bleeds::ToTheLowest { bleed_a });
     }
-    let bleed_a = bench.ledger.value(&BLEED_A).filter(|a| *a > 0.0)?;
+    let bleed_a = workspace.ledger.value(&BLEED_A).filter(|a| *a > 0.0)?;
     Some(Bleeds::Above { group_v: full_v - BLEEDS_BELOW_FULL_V, bleed_a })
 }
 
 /// Board and contacts on the way from the charger; its wires are short beside them.
-fn charge_path_ohm(bench: &Bench<'_>) -> f64 {
-    let board_ohm = bench.charge_board().and_then(|(_, b)| b.path_ohm).unwrap_or(0.0);
-    let contacts = bench.charge_contacts();
+fn charge_path_ohm(workspace: &Workspace<'_>) -> f64 {
+    let board_ohm = workspace.charge_board().and_then(|(_, b)| b.path_ohm).unwrap_or(0.0);
+    let contacts = workspace.charge_contacts();
     board_ohm + contacts.iter().filter_map(|n| n.connector()?.contact_ohm).sum::<f64>()
 }
 

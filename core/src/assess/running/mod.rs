@@ -16,11 +16,11 @@ pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Bench;
-use super::bench::Asked;
+use super::Workspace;
 use super::figures::device::ORIGINAL_V;
 use super::figures::run::usual_c;
 use super::fill as filled;
+use super::workspace::Asked;
 use crate::base::chemistry;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
@@ -127,22 +127,22 @@ pub fn runs(
 ) -> Result<RunReport, Vec<FieldError>> {
     plan.check()?;
     check(plan, variants)?;
-    let bench = filled(plan, None)?;
-    if let Some(words) = missing(&bench, recorded) {
+    let workspace = filled(plan, None)?;
+    if let Some(words) = missing(&workspace, recorded) {
         return Ok(RunReport { missing: Some(words.to_owned()), ..RunReport::default() });
     }
     let mut runs = vec![];
     for what in variants {
         let varied = what.of(plan);
-        let bench = filled(&varied, None)?;
-        runs.extend(Setup::of(&bench, what, starts, recorded).and_then(|setup| outcome(&setup, *what, None)));
+        let workspace = filled(&varied, None)?;
+        runs.extend(Setup::of(&workspace, what, starts, recorded).and_then(|setup| outcome(&setup, *what, None)));
     }
     Ok(RunReport {
         missing: runs.is_empty().then(|| NOT_JOINED.to_owned()),
-        original: original(&bench, recorded),
-        sliders: sliders(&bench),
-        assumed: bench.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
-        can_start_as_read: setup::all_read(&bench).is_some(),
+        original: original(&workspace, recorded),
+        sliders: sliders(&workspace),
+        assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
+        can_start_as_read: setup::all_read(&workspace).is_some(),
         runs,
     })
 }
@@ -155,12 +155,12 @@ pub fn run_in_steps(plan: &Plan, step_s: f64) -> Result<Result<RunOutcome, Strin
         let message = format!("{step_s} s is outside {} to {} s", STEP_S.0, STEP_S.1);
         return Err(vec![FieldError { field: "step_s".to_owned(), message }]);
     }
-    let bench = filled(plan, None)?;
-    if let Some(words) = missing(&bench, None) {
+    let workspace = filled(plan, None)?;
+    if let Some(words) = missing(&workspace, None) {
         return Ok(Err(words.to_owned()));
     }
     let what = WhatIf::default();
-    let setup = Setup::of(&bench, &what, StartsAt::Full, None);
+    let setup = Setup::of(&workspace, &what, StartsAt::Full, None);
     Ok(setup.and_then(|s| outcome(&s, what, Some(step_s))).ok_or_else(|| NOT_JOINED.to_owned()))
 }
 
@@ -235,28 +235,28 @@ fn check(plan: &Plan, variants: &[WhatIf]) -> Result<(), Vec<FieldError>> {
     if errors.is_empty() { Ok(()) } else { Err(errors) }
 }
 
-fn missing(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<&'static str> {
-    if bench.pack.chemistry.is_none() || bench.counts().is_none() {
+fn missing(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<&'static str> {
+    if workspace.pack.chemistry.is_none() || workspace.counts().is_none() {
         return Some("Choose the chemistry, the series count and the parallel count first.");
     }
-    if bench.cell().is_none() {
+    if workspace.cell().is_none() {
         return Some("Choose a cell first: its capacity and its resistance decide the run.");
     }
-    if recorded.is_none() && bench.asked.iter().all(|a| a.load.duration_s.is_some() && a.load.every_s.is_none()) {
+    if recorded.is_none() && workspace.asked.iter().all(|a| a.load.duration_s.is_some() && a.load.every_s.is_none()) {
         return Some("Survey what the device draws first: a level without end, or one that comes every so often.");
     }
     None
 }
 
 /// The old battery under the same load: a current stays what it is at its volts, a power becomes one there.
-fn original(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<OldRun> {
-    let o = &bench.plan.device.original;
-    let old_v = bench.ledger.value(&ORIGINAL_V)?;
-    let mean_a = match pattern(bench, recorded)? {
+fn original(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<OldRun> {
+    let o = &workspace.plan.device.original;
+    let old_v = workspace.ledger.value(&ORIGINAL_V)?;
+    let mean_a = match pattern(workspace, recorded)? {
         Pattern::Recorded { readings, whole_s } => recorded_mean_a(&readings, whole_s),
         Pattern::Levels(_) => {
             let at_old = |a: &Asked<'_>| Level { current_a: draw_a(&a.load.draw, old_v), ..a.level.clone() };
-            mean_a(&bench.asked.iter().map(at_old).collect::<Vec<_>>())
+            mean_a(&workspace.asked.iter().map(at_old).collect::<Vec<_>>())
         }
     };
     old_run(o.chemistry?, o.series?, o.capacity_ah.as_ref()?.value, mean_a)
@@ -268,13 +268,13 @@ fn recorded_mean_a(readings: &[(f64, f64)], whole_s: f64) -> f64 {
     readings.iter().zip(ends_s).map(|((from_s, a), until_s)| a * (until_s - from_s)).sum::<f64>() / whole_s
 }
 
-fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
-    let (Some((series, parallel)), Some(facts)) = (bench.counts(), bench.facts()) else { return vec![] };
-    let env = &bench.plan.environment;
-    let cutoff_v = setup::cut_off_v(bench);
-    let full_v = setup::charged_to_v(bench);
+fn sliders(workspace: &Workspace<'_>) -> Vec<Slider> {
+    let (Some((series, parallel)), Some(facts)) = (workspace.counts(), workspace.facts()) else { return vec![] };
+    let env = &workspace.plan.environment;
+    let cutoff_v = setup::cut_off_v(workspace);
+    let full_v = setup::charged_to_v(workspace);
     let mut found = vec![
-        (Turned::Parallel, parallel, 1.0, (2.0 * parallel).max(parallel + 2.0).min(most_parallel(bench.plan)), 1.0),
+        (Turned::Parallel, parallel, 1.0, (2.0 * parallel).max(parallel + 2.0).min(most_parallel(workspace.plan)), 1.0),
         (Turned::Cutoff, cutoff_v, series * facts.floor_v, series * facts.nominal_v, 0.05 * series),
     ];
     if let Some(full_v) = full_v {
@@ -291,10 +291,10 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
             min: min.min(now),
             max: max.max(now),
             step,
-            unit: range(turned, bench.plan).2,
+            unit: range(turned, workspace.plan).2,
             pointer: match turned {
                 Turned::Parallel => Some("/packs/0/parallel".to_owned()),
-                Turned::Cutoff => setup::cut_off_pointer(bench),
+                Turned::Cutoff => setup::cut_off_pointer(workspace),
                 _ => None,
             },
         })
@@ -302,9 +302,9 @@ fn sliders(bench: &Bench<'_>) -> Vec<Slider> {
 }
 
 /// A recorded series as a load, or what the survey says.
-fn pattern(bench: &Bench<'_>, recorded: Recorded<'_>) -> Option<Pattern> {
+fn pattern(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<Pattern> {
     match recorded {
         Some(readings) => Pattern::recorded(readings.to_vec()),
-        None => Some(Pattern::Levels(bench.asked.iter().map(|a| setup::level(bench, a.load)).collect())),
+        None => Some(Pattern::Levels(workspace.asked.iter().map(|a| setup::level(workspace, a.load)).collect())),
     }
 }

@@ -112,7 +112,7 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
     let groups = groups(setup, &task, &run);
     let all_ah: f64 = groups.iter().map(|g| g.capacity_ah).sum();
     let cells_in_group = task.cells.len() / groups.len().max(1);
-    let floor_v = setup.bench.ledger.value(&CELL_FLOOR_V).unwrap_or(0.0);
+    let floor_v = setup.workspace.ledger.value(&CELL_FLOOR_V).unwrap_or(0.0);
     let name = |cell: usize| label(cell / cells_in_group, cell % cells_in_group);
     let output = match task.through {
         Through::Converter { output_v, efficiency, own_w } => {

@@ -1,8 +1,7 @@
 //! A plan as a task for the simulation.
 
 use super::{Recorded, StartsAt, WhatIf, pattern};
-use crate::assess::Bench;
-use crate::assess::bench::Position;
+use crate::assess::Workspace;
 use crate::assess::figures::brick::STRIPS_OHM;
 use crate::assess::figures::cells::{LINE_COLD_OHM, PACK_AH, PACK_OHM};
 use crate::assess::figures::charging::PER_CELL_V;
@@ -13,6 +12,7 @@ use crate::assess::figures::run::usual_c;
 use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
+use crate::assess::workspace::Position;
 use crate::base::chemistry::{Chemistry, curve};
 use crate::physics::brick::{HeatPaths, block_paths};
 use crate::physics::device::{self, LONG_S};
@@ -52,7 +52,7 @@ pub struct Off {
 /// What a run is made of.
 pub struct Setup<'b, 'p> {
     /// The plan on its bench.
-    pub bench: &'b Bench<'p>,
+    pub workspace: &'b Workspace<'p>,
     /// What is different.
     pub what: &'b WhatIf,
     starts: StartsAt,
@@ -106,12 +106,12 @@ impl Pace {
 ///
 /// A motor that stalls now and then draws what its winding lets through, V / R, whatever the volts: R is that of the current
 /// surveyed on the old battery, at its nominal volts. Every other current stays what it is when the volts change.
-pub fn level(bench: &Bench<'_>, load: &Load) -> Level {
-    let stalls = bench.plan.device.kind == DeviceKind::Motor
-        && bench.converter().is_none()
+pub fn level(workspace: &Workspace<'_>, load: &Load) -> Level {
+    let stalls = workspace.plan.device.kind == DeviceKind::Motor
+        && workspace.converter().is_none()
         && load.every_s.is_none()
         && load.duration_s.is_some_and(|s| s <= LONG_S);
-    let old_v = bench.ledger.value(&ORIGINAL_V).filter(|_| stalls);
+    let old_v = workspace.ledger.value(&ORIGINAL_V).filter(|_| stalls);
     let asks = match (&load.draw, old_v) {
         (Draw::Current { value_a }, Some(old_v)) if value_a.value > 0.0 => Asks::Resistance(old_v / value_a.value),
         (draw, _) => asked(draw),
@@ -128,33 +128,37 @@ fn asked(draw: &Draw) -> Asks {
 }
 
 /// Volts of every group at rest, if each was read.
-pub fn all_read(bench: &Bench<'_>) -> Option<Vec<f64>> {
-    let read = &bench.pack.group_v;
+pub fn all_read(workspace: &Workspace<'_>) -> Option<Vec<f64>> {
+    let read = &workspace.pack.group_v;
     // The second pack's groups were not read.
-    if bench.position() != Position::One {
+    if workspace.position() != Position::One {
         return None;
     }
-    (bench.pack.series == Some(read.len() as u32)).then(|| read.iter().map(|k| k.value).collect())
+    (workspace.pack.series == Some(read.len() as u32)).then(|| read.iter().map(|k| k.value).collect())
 }
 
 /// Pack volts at which the cut-off acts: the cut-off board's, else the highest that anything acts at, else the floor.
-pub fn cut_off_v(bench: &Bench<'_>) -> f64 {
-    let boards = bench.line.nodes.iter().filter_map(|n| n.module()?.cuts_off.as_ref().map(|c| c.at_v));
-    let guards = || bench.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
-    boards.reduce(f64::max).or_else(|| guards().reduce(f64::max)).or(bench.ledger.value(&LINE_FLOOR_V)).unwrap_or(0.0)
+pub fn cut_off_v(workspace: &Workspace<'_>) -> f64 {
+    let boards = workspace.line.nodes.iter().filter_map(|n| n.module()?.cuts_off.as_ref().map(|c| c.at_v));
+    let guards = || workspace.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
+    boards
+        .reduce(f64::max)
+        .or_else(|| guards().reduce(f64::max))
+        .or(workspace.ledger.value(&LINE_FLOOR_V))
+        .unwrap_or(0.0)
 }
 
 /// Where the plan holds the threshold of its cut-off board.
-pub fn cut_off_pointer(bench: &Bench<'_>) -> Option<String> {
-    let node = bench.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()))?;
-    let index = bench.plan.nodes.iter().position(|n| n.id == node.id)?;
+pub fn cut_off_pointer(workspace: &Workspace<'_>) -> Option<String> {
+    let node = workspace.line.nodes.iter().find(|n| n.module().is_some_and(|m| m.cuts_off.is_some()))?;
+    let index = workspace.plan.nodes.iter().position(|n| n.id == node.id)?;
     Some(format!("/nodes/{index}/part/part/module/cuts_off/at_v"))
 }
 
 /// Volts a cell is charged to.
-pub fn charged_to_v(bench: &Bench<'_>) -> Option<f64> {
-    let full_v = bench.ledger.value(&CELL_FULL_V)?;
-    Some(bench.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))
+pub fn charged_to_v(workspace: &Workspace<'_>) -> Option<f64> {
+    let full_v = workspace.ledger.value(&CELL_FULL_V)?;
+    Some(workspace.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))
 }
 
 /// Adds the second pack to the groups of the first: further groups in series, more of each side by side. Where nothing else
@@ -184,11 +188,16 @@ fn join(
 
 impl<'b, 'p> Setup<'b, 'p> {
     /// What a run of the plan is made of. `None` while something is missing.
-    pub fn of(bench: &'b Bench<'p>, what: &'b WhatIf, starts: StartsAt, recorded: Recorded<'b>) -> Option<Self> {
-        let (series, parallel) = bench.counts()?;
-        let l = &bench.ledger;
+    pub fn of(
+        workspace: &'b Workspace<'p>,
+        what: &'b WhatIf,
+        starts: StartsAt,
+        recorded: Recorded<'b>,
+    ) -> Option<Self> {
+        let (series, parallel) = workspace.counts()?;
+        let l = &workspace.ledger;
         let (pack_ah, pack_ohm) = (l.value(&PACK_AH)?, l.value(&PACK_OHM)?);
-        let groups = &bench.pack.groups;
+        let groups = &workspace.pack.groups;
         let told = groups.len() == series as usize && groups.iter().all(|g| g.cells.len() == parallel as usize);
         let tested: Option<Vec<f64>> =
             groups.iter().map(|g| g.cells.iter().map(|c| c.capacity_ah.filter(|ah| *ah > 0.0)).sum()).collect();
@@ -198,19 +207,19 @@ impl<'b, 'p> Setup<'b, 'p> {
             .map(|g| g.cells.iter().map(siemens).sum::<Option<f64>>().map(|siemens| 1.0 / siemens))
             .collect();
         let alike = |value: f64| vec![value; series as usize];
-        let fitted = bench.pack.fitted.as_ref().filter(|f| bench.cell().is_some_and(|c| c.offer.name == f.of));
+        let fitted = workspace.pack.fitted.as_ref().filter(|f| workspace.cell().is_some_and(|c| c.offer.name == f.of));
         let cell_ah = fitted.map(|f| f.capacity_ah * parallel);
         let cell_ohm = fitted.map(|f| f.dcir_ohm / parallel);
         let mut group_ah = tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah)));
         let mut group_ohm = read.filter(|_| told).unwrap_or_else(|| alike(cell_ohm.unwrap_or(pack_ohm / series)));
-        if let Some(second) = &bench.plan.feed.second {
-            join(bench.position(), second, (pack_ah, pack_ohm, series), &mut group_ah, &mut group_ohm);
+        if let Some(second) = &workspace.plan.feed.second {
+            join(workspace.position(), second, (pack_ah, pack_ohm, series), &mut group_ah, &mut group_ohm);
         }
         Some(Setup {
-            bench,
+            workspace,
             what,
             starts,
-            chemistry: bench.pack.chemistry?,
+            chemistry: workspace.pack.chemistry?,
             recorded,
             group_ah,
             group_ohm,
@@ -221,19 +230,19 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// The inputs as they are believed.
     pub fn as_believed(&self) -> Off {
-        let ambient_c = self.what.ambient_c.unwrap_or_else(|| usual_c(&self.bench.plan.environment));
+        let ambient_c = self.what.ambient_c.unwrap_or_else(|| usual_c(&self.workspace.plan.environment));
         Off { load: 1.0, capacity: 1.0, resistance: 1.0, ambient_c }
     }
 
     /// The inputs at the end of their bands that makes the run short, and at the one that makes it long.
     pub fn ends_of_bands(&self) -> [Off; 2] {
-        let env = &self.bench.plan.environment;
+        let env = &self.workspace.plan.environment;
         let load = self.load_error();
         let line = if curve(self.chemistry).assumed { LINE_SHARE } else { 0.0 };
-        let tested = self.bench.pack.groups.iter().flat_map(|g| &g.cells).any(|c| c.capacity_ah.is_some());
+        let tested = self.workspace.pack.groups.iter().flat_map(|g| &g.cells).any(|c| c.capacity_ah.is_some());
         let known = tested || self.fitted.is_some();
         let capacity = line + if known { TESTED_SHARE } else { RATED_SHARE };
-        let dcir = self.bench.cell().and_then(|c| c.dcir_ohm.as_ref()).and_then(relative).unwrap_or(DCIR_SHARE);
+        let dcir = self.workspace.cell().and_then(|c| c.dcir_ohm.as_ref()).and_then(relative).unwrap_or(DCIR_SHARE);
         let at = |c: f64| self.what.ambient_c.unwrap_or(c);
         [
             Off { load: 1.0 + load, capacity: 1.0 - capacity, resistance: 1.0 + dcir, ambient_c: at(env.use_min_c) },
@@ -248,8 +257,8 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// Largest error of the readings that the load rests on; those without a stated one count for what they usually do.
     fn load_error(&self) -> f64 {
-        let stated = self.bench.asked.iter().filter_map(|a| relative(device::reading(&a.load.draw)));
-        stated.fold(unstated_error(self.bench), f64::max)
+        let stated = self.workspace.asked.iter().filter_map(|a| relative(device::reading(&a.load.draw)));
+        stated.fold(unstated_error(self.workspace), f64::max)
     }
 
     /// Charge of a group.
@@ -271,15 +280,17 @@ impl<'b, 'p> Setup<'b, 'p> {
     /// State of charge of each group at the start.
     pub fn starts_at(&self) -> Vec<f64> {
         let ocv = curve(self.chemistry);
-        let charged_v = self.what.charge_v.or_else(|| charged_to_v(self.bench));
+        let charged_v = self.what.charge_v.or_else(|| charged_to_v(self.workspace));
         let full = charged_v.map_or(1.0, |v| ocv.soc(v));
         let even = || vec![full; self.group_ah.len()];
-        let Some(read_v) = all_read(self.bench) else { return even() };
+        let Some(read_v) = all_read(self.workspace) else { return even() };
         let soc: Vec<f64> = read_v.iter().map(|v| ocv.soc(*v)).collect();
         match self.starts {
             StartsAt::AsRead => soc,
             // Without bleeders the groups stay as far apart as they were read: the first that is full ends the charge.
-            StartsAt::Full if self.bench.ledger.value(&BLEED_A).is_none_or(|a| a <= 0.0) && !self.hobby_charger() => {
+            StartsAt::Full
+                if self.workspace.ledger.value(&BLEED_A).is_none_or(|a| a <= 0.0) && !self.hobby_charger() =>
+            {
                 let lacks_ah: Vec<f64> = soc.iter().zip(&self.group_ah).map(|(s, ah)| (full - s) * ah).collect();
                 let least_ah = lacks_ah.iter().copied().fold(f64::INFINITY, f64::min);
                 lacks_ah.iter().zip(&self.group_ah).map(|(lacks, ah)| full - (lacks - least_ah) / ah).collect()
@@ -289,16 +300,16 @@ impl<'b, 'p> Setup<'b, 'p> {
     }
 
     fn hobby_charger(&self) -> bool {
-        self.bench.charges().is_some_and(|c| c.balance_a.is_some())
+        self.workspace.charges().is_some_and(|c| c.balance_a.is_some())
     }
 
     /// Whether cell by cell can be told.
     pub fn detail(&self) -> Detail {
-        let laid = self.bench.laid.as_ref().is_some_and(|l| l.suits());
+        let laid = self.workspace.laid.as_ref().is_some_and(|l| l.suits());
         if laid
-            && self.bench.position() == Position::One
-            && self.bench.sharing.is_some()
-            && self.bench.strip().is_some()
+            && self.workspace.position() == Position::One
+            && self.workspace.sharing.is_some()
+            && self.workspace.strip().is_some()
         {
             Detail::Cells
         } else {
@@ -308,7 +319,7 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// The heat of groups that stand as one cell each: one lump for all of them.
     pub fn block(&self, ambient_c: f64) -> Option<Warmth> {
-        let cell = self.bench.cell()?;
+        let cell = self.workspace.cell()?;
         let count = self.group_ah.len() * self.parallel;
         let paths = block_paths(&cell.size, cell.offer.mass_g, count);
         Some(Warmth { paths, lump_of: vec![0; self.group_ah.len()], ambient_c })
@@ -316,8 +327,8 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// The run as a task.
     pub fn task(&self, off: Off, detail: Detail, pace: &Pace) -> Option<PackTask> {
-        let bench = self.bench;
-        let l = &bench.ledger;
+        let workspace = self.workspace;
+        let l = &workspace.ledger;
         let way_ohm =
             l.value(&PATH_OHM).zip(l.value(&LINE_COLD_OHM)).map_or(0.0, |(way, cells)| (way - cells).max(0.0));
         let expected_s = l.value(&TIME_S).filter(|s| *s > 0.0).unwrap_or(3600.0);
@@ -337,7 +348,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             warmth: cells.warmth,
             path_ohm,
             through: self.through(),
-            load: pattern(bench, self.recorded)?.times(factor),
+            load: pattern(workspace, self.recorded)?.times(factor),
             limits: self.limits(),
             step_s,
             most_steps: pace.most_steps,
@@ -357,11 +368,11 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// Every cell, joined by its strips.
     fn told_apart(&self, off: Off) -> Option<Cells> {
-        let bench = self.bench;
-        let (laid, sharing, strip) = (bench.laid.as_ref()?, bench.sharing.as_deref()?, bench.strip()?);
+        let workspace = self.workspace;
+        let (laid, sharing, strip) = (workspace.laid.as_ref()?, workspace.sharing.as_deref()?, workspace.strip()?);
         let count = sharing.cell_ohm.len();
         let starts_at = self.starts_at();
-        let chosen: Vec<_> = bench.pack.groups.iter().flat_map(|g| &g.cells).collect();
+        let chosen: Vec<_> = workspace.pack.groups.iter().flat_map(|g| &g.cells).collect();
         let own_ah = |k: usize| chosen.get(k).and_then(|c| c.capacity_ah).filter(|ah| *ah > 0.0);
         let alone = |k: usize| {
             let ah = own_ah(k).unwrap_or(self.group_ah[k / self.parallel] / self.parallel as f64);
@@ -373,7 +384,7 @@ impl<'b, 'p> Setup<'b, 'p> {
         };
         let joined =
             Joined::Strips { parallel: self.parallel, contacts_ohm: sharing.contacts_ohm, circuit: sharing.circuit() };
-        let paths = HeatPaths::of(laid, strip, sharing, bench.cell()?.offer.mass_g)?;
+        let paths = HeatPaths::of(laid, strip, sharing, workspace.cell()?.offer.mass_g)?;
         Some(Cells {
             cells: (0..count).map(alone).collect(),
             soc: (0..count).map(|k| starts_at[k / self.parallel]).collect(),
@@ -383,10 +394,10 @@ impl<'b, 'p> Setup<'b, 'p> {
     }
 
     fn through(&self) -> Through {
-        match self.bench.converter() {
+        match self.workspace.converter() {
             Some((_, c)) => Through::Converter {
                 output_v: c.output_v,
-                efficiency: self.bench.ledger.value(&EFFICIENCY).unwrap_or(1.0),
+                efficiency: self.workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0),
                 own_w: c.own_w.unwrap_or(0.0),
             },
             None => Through::Straight,
@@ -395,8 +406,8 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// What ends the run.
     fn limits(&self) -> Vec<Limit> {
-        let bench = self.bench;
-        let l = &bench.ledger;
+        let workspace = self.workspace;
+        let l = &workspace.ledger;
         let limit = |who, name: Option<&str>, watched| Limit {
             who,
             name: name.map(str::to_owned),
@@ -405,7 +416,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             delay_s: 0.0,
         };
         let mut limits = vec![];
-        let modules = || bench.line.nodes.iter().filter_map(|n| n.module());
+        let modules = || workspace.line.nodes.iter().filter_map(|n| n.module());
         for module in modules() {
             let name = Some(module.offer.name.as_str());
             if let Some(board) = &module.protects {
@@ -429,7 +440,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             }
             (None, None) => {}
         }
-        if let Some((module, _)) = bench.converter() {
+        if let Some((module, _)) = workspace.converter() {
             let needs = l.value(&CONVERTER_NEEDS_V);
             limits.extend(needs.map(|v| limit(Who::Converter, Some(&module.offer.name), Watched::FeedBelow(v))));
         } else {
@@ -440,7 +451,7 @@ impl<'b, 'p> Setup<'b, 'p> {
         }
         limits.extend(l.value(&CELL_FLOOR_V).map(|v| limit(Who::Floor, None, Watched::GroupBelow(v))));
         limits.push(limit(Who::Heat, None, Watched::HotterThan(CELL_MOST_C)));
-        let alarm = bench.plan.module(NodeKind::Alarm).and_then(|m| Some((m, m.alarms.as_ref()?)));
+        let alarm = workspace.plan.module(NodeKind::Alarm).and_then(|m| Some((m, m.alarms.as_ref()?)));
         limits.extend(alarm.map(|(m, a)| Limit {
             ends: false,
             ..limit(Who::Alarm, Some(&m.offer.name), Watched::GroupBelow(a.at_cell_v))

@@ -74,8 +74,8 @@ pub fn sweep(plan: &Plan, sweep: &Sweep, recorded: Recorded<'_>) -> Result<Swept
     plan.check()?;
     check(plan, std::slice::from_ref(&sweep.what))?;
     check_axes(plan, sweep)?;
-    let bench = filled(plan, None)?;
-    if let Some(words) = missing(&bench, recorded) {
+    let workspace = filled(plan, None)?;
+    if let Some(words) = missing(&workspace, recorded) {
         return Ok(Swept { missing: Some(words.to_owned()), ..Swept::default() });
     }
     let (across, up) = (stops(&sweep.across), sweep.up.as_ref().map_or_else(|| vec![f64::NAN], stops));
@@ -91,8 +91,8 @@ pub fn sweep(plan: &Plan, sweep: &Sweep, recorded: Recorded<'_>) -> Result<Swept
 
 fn one(plan: &Plan, what: &WhatIf, recorded: Recorded<'_>) -> Option<SweptCell> {
     let varied = what.of(plan);
-    let bench = filled(&varied, None).ok()?;
-    let setup = Setup::of(&bench, what, StartsAt::Full, recorded)?;
+    let workspace = filled(&varied, None).ok()?;
+    let setup = Setup::of(&workspace, what, StartsAt::Full, recorded)?;
     let run = simulate(&setup.task(setup.as_believed(), Detail::Groups, &Pace::MAP)?)?;
     let least_v = Some(run.least_feed.value).filter(|v| v.is_finite()).unwrap_or(0.0);
     // One that was not followed to its end says nothing.

@@ -3,7 +3,7 @@
 //! Its over-current detector watches the volts over its transistors, so the trip is found with a second supply of a few
 //! volts between B− and P−, and no cell is near.
 
-use super::{ArrivalTest, Bill, Expected, Task, amps, volts};
+use super::{ArrivalTest, ArrivalTests, Expected, Task, amps, volts};
 use crate::base::preferred::Series;
 use crate::base::quantity::{Unit, show};
 use crate::physics::protection::trip_band_a;
@@ -31,7 +31,7 @@ const MOST_BENCH_A: f64 = 10.0;
 /// Drain from which a board flattens a shelf pack in months. Common practice, no source.
 const MOST_DRAIN_A: f64 = 200e-6;
 
-pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> Bill {
+pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> ArrivalTests {
     let series = task.series.or(board.series).unwrap_or(1);
     let cell_v = task.facts.map_or(3.6, |f| f.nominal_v);
     let pack_v = f64::from(series) * cell_v;
@@ -64,7 +64,7 @@ pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> Bill {
         Some(drain(module)),
         (board.senses_temperature == Some(true)).then(sensor),
     ];
-    Bill { needs, tests: tests.into_iter().flatten().collect() }
+    ArrivalTests { needs, tests: tests.into_iter().flatten().collect() }
 }
 
 fn second_supply(board: &Protects) -> String {
@@ -262,13 +262,13 @@ mod tests {
     use crate::base::chemistry::Chemistry;
     use crate::plan::Known;
 
-    fn bill(board: Protects, standby_a: Option<f64>) -> Bill {
+    fn bill(board: Protects, standby_a: Option<f64>) -> ArrivalTests {
         let module = Module { standby_a, ..Module::default() };
         let task = Task { series: Some(4), facts: Some(Chemistry::LiIon.facts()), ..Task::default() };
         tests(&module, &board, &task)
     }
 
-    fn expected<'b>(bill: &'b Bill, id: &str) -> &'b Expected {
+    fn expected<'b>(bill: &'b ArrivalTests, id: &str) -> &'b Expected {
         let test = bill.tests.iter().find(|t| t.id == id).unwrap_or_else(|| panic!("no {id}"));
         test.expected.as_ref().unwrap()
     }

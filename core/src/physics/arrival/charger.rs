@@ -1,6 +1,6 @@
 //! A charger or charge module on a dummy battery, a capacitor through a resistor; and the supply that feeds it, under load.
 
-use super::{ArrivalTest, Bill, Expected, Task, amps, volts};
+use super::{ArrivalTest, ArrivalTests, Expected, Task, amps, volts};
 use crate::base::preferred::Series;
 use crate::base::quantity::{Unit, show};
 use crate::physics::charging::RESTART_SHARE;
@@ -45,7 +45,7 @@ fn course(end_v: f64, tau_s: f64) -> String {
 }
 
 /// Tests of a charger.
-pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
+pub(super) fn tests(charges: &Charges, task: &Task) -> ArrivalTests {
     let end_v = charges.output_v.value;
     let tolerance = charges.tolerance.unwrap_or(TOLERANCE);
     let capacitor_f = task.dummy.capacitor_f.unwrap_or(CAPACITOR_F);
@@ -173,11 +173,11 @@ pub(super) fn tests(charges: &Charges, task: &Task) -> Bill {
         );
         tests.push(ArrivalTest::reads("rested", "Volts after the charge", steps, expected));
     }
-    Bill { needs, tests }
+    ArrivalTests { needs, tests }
 }
 
 /// Tests of a supply under the load it will have.
-pub(super) fn supply_tests(supplies: &Supplies) -> Bill {
+pub(super) fn supply_tests(supplies: &Supplies) -> ArrivalTests {
     let ohm = supplies.output_v / supplies.output_a;
     let watts = supplies.output_v * supplies.output_a;
     let needs = vec![
@@ -188,7 +188,7 @@ pub(super) fn supply_tests(supplies: &Supplies) -> Bill {
         |low: f64, because: &str| volts(supplies.output_v * (1.0 - low), supplies.output_v * (1.0 + SAG), because);
     let load =
         format!("Draw {} from it for ten minutes; read its volts at the plug.", show(supplies.output_a, Unit::A));
-    Bill {
+    ArrivalTests {
         needs,
         tests: vec![
             ArrivalTest::reads(
@@ -224,7 +224,7 @@ mod tests {
         Charges { tolerance, ..Charges::of(ChargesAs::CcCv, output_v, output_a) }
     }
 
-    fn expected(bill: &Bill, id: &str) -> Expected {
+    fn expected(bill: &ArrivalTests, id: &str) -> Expected {
         bill.tests.iter().find(|t| t.id == id).and_then(|t| t.expected.clone()).unwrap_or_else(|| panic!("no {id}"))
     }
 
@@ -251,7 +251,8 @@ mod tests {
             own.needs
         );
         let fast = with(Some(1000.0), Some(0.0001));
-        let steps = |bill: &Bill| bill.tests.iter().find(|t| t.id == "rise").map(|t| t.steps.join(" ")).unwrap();
+        let steps =
+            |bill: &ArrivalTests| bill.tests.iter().find(|t| t.id == "rise").map(|t| t.steps.join(" ")).unwrap();
         assert!(steps(&fast).contains("larger capacitor") && !steps(&own).contains("larger capacitor"));
         // The capacitor alone: a resistor that makes two seconds of it, 430 ohm for 4.7 mF.
         assert!((expected(&with(None, Some(0.0047)), "rise").low - 0.8 * 430.0 * 0.0047).abs() < 1e-9);

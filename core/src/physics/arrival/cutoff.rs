@@ -1,6 +1,6 @@
 //! A cut-off board on a supply that is turned down and up.
 
-use super::{ArrivalTest, Bill, Task, amps, volts};
+use super::{ArrivalTest, ArrivalTests, Task, amps, volts};
 use crate::base::preferred::Series;
 use crate::base::quantity::{Unit, show};
 use crate::plan::{CutsOff, Module};
@@ -13,7 +13,7 @@ const DUMMY_A: f64 = 0.1;
 const DRAIN_FACTOR: f64 = 1.5;
 const MOST_DRAIN_A: f64 = 0.02;
 
-pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> Bill {
+pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> ArrivalTests {
     let ohm = Series::E24.nearest(cuts_off.at_v / DUMMY_A);
     let watts = show(cuts_off.at_v.powi(2) / ohm, Unit::W);
     let top_v = task.full_v.unwrap_or(cuts_off.at_v * 1.4);
@@ -57,7 +57,7 @@ pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> Bill {
         let load = format!("Pass {} through it for ten minutes.", show(continuous_a, Unit::A));
         tests.push(ArrivalTest::asks("warm", "Bears the load", &[&load], "Can a finger stay on its transistors?"));
     }
-    Bill { needs, tests }
+    ArrivalTests { needs, tests }
 }
 
 #[cfg(test)]

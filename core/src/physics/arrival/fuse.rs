@@ -1,6 +1,6 @@
 //! A fuse: its print, its cold resistance, that it holds, and of a batch that one opens in its window.
 
-use super::{ArrivalTest, Bill, Expected, Task, volts};
+use super::{ArrivalTest, ArrivalTests, Expected, Task, volts};
 use crate::base::quantity::{Unit, show};
 use crate::physics::protection::{fuse_carries_a, fuse_window};
 use crate::plan::{Fuse, FuseStyle};
@@ -10,7 +10,7 @@ const AT_RATING_V: (f64, f64) = (0.03, 0.2);
 /// Air on a bench.
 const BENCH_C: f64 = 25.0;
 
-pub(super) fn tests(fuse: &Fuse, task: &Task) -> Bill {
+pub(super) fn tests(fuse: &Fuse, task: &Task) -> ArrivalTests {
     // Through a small fuse not more than it certainly carries.
     let probe_a = (0.5 * fuse.rating_a).min(1.0);
     let share = probe_a / fuse.rating_a;
@@ -54,7 +54,7 @@ pub(super) fn tests(fuse: &Fuse, task: &Task) -> Bill {
         ];
         tests.push(ArrivalTest::reads("opens", "One of the batch opens", steps, expected));
     }
-    Bill { needs, tests }
+    ArrivalTests { needs, tests }
 }
 
 #[cfg(test)]

@@ -106,7 +106,7 @@ fn amps(low: f64, high: f64, because: impl Into<String>) -> Expected {
 
 /// The tests of one part.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Bill {
+pub struct ArrivalTests {
     /// Dummy parts and instruments.
     pub needs: Vec<String>,
     /// The tests, in order.
@@ -114,7 +114,7 @@ pub struct Bill {
 }
 
 /// The tests of a part; none for parts that have none.
-pub fn tests(part: &Part, task: &Task) -> Option<Bill> {
+pub fn tests(part: &Part, task: &Task) -> Option<ArrivalTests> {
     let bill = match part {
         Part::Module { module } => module_tests(module, task)?,
         Part::Fuse { fuse } => fuse::tests(fuse, task),
@@ -125,7 +125,7 @@ pub fn tests(part: &Part, task: &Task) -> Option<Bill> {
 }
 
 /// The tests of everything a module does; a board ends the discharge in its own tests.
-fn module_tests(module: &Module, task: &Task) -> Option<Bill> {
+fn module_tests(module: &Module, task: &Task) -> Option<ArrivalTests> {
     let guards = match (&module.protects, &module.cuts_off) {
         (Some(protects), _) => Some(board::tests(module, protects, task)),
         (None, Some(cuts_off)) => Some(cutoff::tests(module, cuts_off, task)),

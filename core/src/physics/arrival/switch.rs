@@ -1,13 +1,13 @@
 //! A switch: its contact, that it opens, and that it breaks the load.
 
-use super::{ArrivalTest, Bill, Task, volts};
+use super::{ArrivalTest, ArrivalTests, Task, volts};
 use crate::base::quantity::{Unit, show};
 use crate::plan::Switch;
 
 /// A contact worse than this warms under any load worth a switch. Common practice, no source.
 const MOST_OHM: f64 = 0.05;
 
-pub(super) fn tests(switch: &Switch, task: &Task) -> Bill {
+pub(super) fn tests(switch: &Switch, task: &Task) -> ArrivalTests {
     let needs = vec!["a bench supply, current limit 1 A".to_owned(), "a meter that reads millivolts".to_owned()];
     let (high_v, because) = match switch.contact_ohm {
         Some(ohm) => (2.0 * ohm, "twice its stated resistance × 1 A"),
@@ -39,7 +39,7 @@ pub(super) fn tests(switch: &Switch, task: &Task) -> Bill {
             "No lasting spark, the contact as before?",
         ));
     }
-    Bill { needs, tests }
+    ArrivalTests { needs, tests }
 }
 
 #[cfg(test)]

@@ -161,7 +161,7 @@ pub fn template(job: Job, name: &str) -> Plan {
     // These live on a converter: it is a decision to make, not one that was made.
     if matches!(job, Job::StandbySupply | Job::PowerBank | Job::BenchSupply) {
         for node in plan.nodes.iter_mut().filter(|n| n.kind == NodeKind::Converter) {
-            node.part = Choice::Open;
+            node.part = Choice::Undecided;
         }
     }
     plan

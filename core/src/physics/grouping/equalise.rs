@@ -26,7 +26,7 @@ pub struct JoiningCell {
 
 /// What joining a group does.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Joining {
+pub struct Equalising {
     /// Volts the group takes at the first moment.
     pub common_v: f64,
     /// Largest current through a cell at the first moment, into it or out of it.
@@ -57,7 +57,7 @@ pub(super) fn too_far(rested_v: f64, middle_v: f64, chemistry: Chemistry) -> boo
 ///
 /// V = sum(Vi / Ri) / sum(1 / Ri), Ii = (Vi - V) / Ri (Millman's theorem); for two cells I = dV / (R1 + R2).
 /// `None` for fewer than two cells.
-pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Joining> {
+pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Equalising> {
     if cells.len() < 2 {
         return None;
     }
@@ -70,7 +70,7 @@ pub fn join(cells: &[JoiningCell], chemistry: Chemistry) -> Option<Joining> {
     volts.sort_by(f64::total_cmp);
     let middle_v = volts[(volts.len() - 1) / 2];
     let (low_v, high_v) = (volts[0], volts[volts.len() - 1]);
-    Some(Joining {
+    Some(Equalising {
         common_v,
         // Cells of equal volts: what is left is rounding.
         largest_a: if high_v > low_v { current_a(worst).abs() } else { 0.0 },

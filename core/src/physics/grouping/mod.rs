@@ -17,10 +17,10 @@ mod school;
 mod score;
 mod sheet;
 
-pub use equalise::{JOIN_WITHIN_V, Joining, JoiningCell, join};
+pub use equalise::{Equalising, JOIN_WITHIN_V, JoiningCell, join};
 pub use picking::{Pick, natural, natural_key, picking_list};
 pub use report::{DealOdds, GENTLE_C, Group, Grouping, LeftOut, Member, Term};
-pub use school::{Need, PAIR_WITHIN_V, School, SchoolSheet, school_sheets};
+pub use school::{Need, PAIR_WITHIN_V, SchoolSheet, StockSchool, school_sheets};
 pub use sheet::read_candidates;
 
 use serde::{Deserialize, Serialize};

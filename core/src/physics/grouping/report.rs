@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::equalise::{Joining, JoiningCell, join};
+use super::equalise::{Equalising, JoiningCell, join};
 use super::items::Pool;
 use super::picking::{Pick, natural, picking_list};
 use super::score::{Assignment, as_ah, inside, spread, terms};
@@ -48,7 +48,7 @@ pub struct Group {
     /// Mean volts lost over the rest.
     pub drop_v: Option<f64>,
     /// What flows when it is joined, where the volts of all are known.
-    pub joining: Option<Joining>,
+    pub joining: Option<Equalising>,
 }
 
 /// One term of the unevenness.

@@ -14,7 +14,7 @@ pub const PAIR_WITHIN_V: f64 = 0.03;
 /// A school.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum School {
+pub enum StockSchool {
     /// New cells of one lot, without balancing.
     NewMatched,
     /// Salvaged cells, each tested, grouped by what was read.
@@ -38,7 +38,7 @@ pub struct Need {
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct SchoolSheet {
     /// Which.
-    pub school: School,
+    pub school: StockSchool,
     /// Its name.
     pub title: &'static str,
     /// What it needs.
@@ -71,7 +71,7 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
     };
     vec![
         SchoolSheet {
-            school: School::NewMatched,
+            school: StockSchool::NewMatched,
             title: "New matched cells, no balancing",
             needs: vec![
                 need("Every cell is new", &|c| origin(&c.label) != CellOrigin::New),
@@ -88,7 +88,7 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
             ],
         },
         SchoolSheet {
-            school: School::SalvagedGrouped,
+            school: StockSchool::SalvagedGrouped,
             title: "Salvaged, tested and grouped",
             needs: vec![
                 need("Capacity of every cell", &|c| c.capacity_ah.is_none()),
@@ -103,7 +103,7 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
             ],
         },
         SchoolSheet {
-            school: School::AgedPairs,
+            school: StockSchool::AgedPairs,
             title: "Aged pairs kept together",
             needs: vec![
                 need("Every cell has its fellow", &|c| c.keep_with.is_none()),

@@ -3,7 +3,7 @@
 use super::circuit::{Element, Solved};
 use super::wired::{Block, JOINT_OHM, NOTHING, OFF_OHM, Piece, Poles, Rest, Wired};
 use super::{Condition, Held};
-use crate::assess::Bench;
+use crate::assess::Workspace;
 use crate::assess::figures::brick::STRIPS_OHM;
 use crate::assess::figures::cells::PACK_OHM;
 use crate::assess::figures::charging::CHARGER_A;
@@ -26,16 +26,16 @@ const STILL_V: f64 = 1e-9;
 const HARDLY_A: f64 = 1e-3;
 
 /// What the groups are at rest. `None` until chemistry and series count are chosen.
-pub fn rest(bench: &Bench<'_>, held: Held) -> Option<Rest> {
-    let series = bench.pack.series?;
-    let l = &bench.ledger;
-    let curve = chemistry::curve(bench.pack.chemistry?);
+pub fn rest(workspace: &Workspace<'_>, held: Held) -> Option<Rest> {
+    let series = workspace.pack.series?;
+    let l = &workspace.ledger;
+    let curve = chemistry::curve(workspace.pack.chemistry?);
     let cell_v = match held {
         Held::Full | Held::Read => l.value(&CELL_FULL_V)?,
         Held::Half => curve.ocv_v(0.5),
         Held::Empty => l.value(&CELL_CUTOFF_V)?,
     };
-    let read = &bench.pack.group_v;
+    let read = &workspace.pack.group_v;
     let group_v = match held {
         Held::Read if read.len() == series as usize => read.iter().map(|g| g.value).collect(),
         // Those not read yet stand with the others, not full.
@@ -46,7 +46,7 @@ pub fn rest(bench: &Bench<'_>, held: Held) -> Option<Rest> {
         _ => vec![cell_v; series as usize],
     };
     let pack_ohm = l.value(&PACK_OHM).unwrap_or(0.0) + l.value(&STRIPS_OHM).unwrap_or(0.0);
-    let second = bench.plan.feed.second.as_ref().map(|s| {
+    let second = workspace.plan.feed.second.as_ref().map(|s| {
         let count = f64::from(s.series.unwrap_or(series));
         let rest_v = s.rest_v.as_ref().filter(|_| held == Held::Read).map(|k| k.value);
         (rest_v.unwrap_or(count * cell_v), s.pack_ohm.unwrap_or(pack_ohm * count / f64::from(series)))
@@ -56,16 +56,16 @@ pub fn rest(bench: &Bench<'_>, held: Held) -> Option<Rest> {
 
 /// Solves a circuit until everything draws what it draws at the volts it then has. `None` where no such point is found:
 /// the load pulls its own volts down.
-pub fn settle(bench: &Bench<'_>, wired: &mut Wired, condition: Condition) -> Option<Solved> {
+pub fn settle(workspace: &Workspace<'_>, wired: &mut Wired, condition: Condition) -> Option<Solved> {
     let mut solved = wired.circuit.solve()?;
     let mut before: Option<Vec<f64>> = None;
     let pieces: Vec<Block> = wired.blocks.clone();
     let find = |piece: Piece| pieces.iter().find(|b| b.piece == piece);
     for _ in 0..ROUNDS {
-        device_draws(bench, wired, find(Piece::Device), condition, &solved);
-        converter_works(bench, wired, find(Piece::Converter), &solved);
-        change_over_loses(bench, wired, &solved);
-        charger_gives(bench, wired, find(Piece::Charger), condition, &solved);
+        device_draws(workspace, wired, find(Piece::Device), condition, &solved);
+        converter_works(workspace, wired, find(Piece::Converter), &solved);
+        change_over_loses(workspace, wired, &solved);
+        charger_gives(workspace, wired, find(Piece::Charger), condition, &solved);
         solved = wired.circuit.solve()?;
         if before.as_ref().is_some_and(|b| b.iter().zip(&solved.node_v).all(|(a, b)| (a - b).abs() < STILL_V)) {
             return Some(solved);
@@ -80,8 +80,8 @@ fn over_v(solved: &Solved, at: Poles) -> f64 {
 }
 
 /// The level that the device runs at.
-fn draw<'b>(bench: &Bench<'b>, condition: Condition, nominal_v: f64) -> Option<&'b Draw> {
-    let loads = &bench.plan.device.loads;
+fn draw<'b>(workspace: &Workspace<'b>, condition: Condition, nominal_v: f64) -> Option<&'b Draw> {
+    let loads = &workspace.plan.device.loads;
     match condition {
         Condition::Running | Condition::Tripped => device::usual(loads).or(loads.first()).map(|l| &l.draw),
         Condition::Hardest => {
@@ -92,10 +92,16 @@ fn draw<'b>(bench: &Bench<'b>, condition: Condition, nominal_v: f64) -> Option<&
     }
 }
 
-fn device_draws(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, condition: Condition, solved: &Solved) {
+fn device_draws(
+    workspace: &Workspace<'_>,
+    wired: &mut Wired,
+    block: Option<&Block>,
+    condition: Condition,
+    solved: &Solved,
+) {
     let (Some(element), Some(block)) = (wired.live.device, block) else { return };
-    let nominal_v = bench.ledger.value(&FEED_V).unwrap_or_else(|| over_v(solved, wired.pack()));
-    let ohm = draw(bench, condition, nominal_v).map_or(OFF_OHM, |draw| {
+    let nominal_v = workspace.ledger.value(&FEED_V).unwrap_or_else(|| over_v(solved, wired.pack()));
+    let ohm = draw(workspace, condition, nominal_v).map_or(OFF_OHM, |draw| {
         let v = over_v(solved, block.from);
         let v = if v > DEAD_SHARE * nominal_v { v } else { nominal_v };
         v / device::draw_a(draw, v)
@@ -104,16 +110,16 @@ fn device_draws(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, con
     wired.circuit.set(element, Element::Resistance { ohm });
 }
 
-fn converter_works(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, solved: &Solved) {
+fn converter_works(workspace: &Workspace<'_>, wired: &mut Wired, block: Option<&Block>, solved: &Solved) {
     let (Some((input, output)), Some(block)) = (wired.live.converter, block) else { return };
-    let Some((module, c)) = bench.converter() else {
+    let Some((module, c)) = workspace.converter() else {
         // Still to be chosen: nothing is known of its output.
         return;
     };
     let input_v = over_v(solved, block.from);
     let emf_v = output_v(c, input_v);
     let out_a = wired.circuit.current_a(output, solved).max(0.0);
-    let share = bench.ledger.value(&EFFICIENCY).unwrap_or(1.0);
+    let share = workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0);
     let takes_a =
         if emf_v > 0.0 { (emf_v * out_a / (share * input_v)).max(module.standby_a.unwrap_or(0.0)) } else { 0.0 };
     let ohm = if takes_a > 0.0 { (input_v / takes_a).clamp(JOINT_OHM, OFF_OHM) } else { OFF_OHM };
@@ -135,18 +141,24 @@ fn output_v(c: &Converts, input_v: f64) -> f64 {
     }
 }
 
-fn change_over_loses(bench: &Bench<'_>, wired: &mut Wired, solved: &Solved) {
+fn change_over_loses(workspace: &Workspace<'_>, wired: &mut Wired, solved: &Solved) {
     let Some(element) = wired.live.change else { return };
     let a = -wired.circuit.current_a(element, solved);
-    let loss_v = bench.ledger.value(&CHANGE_LOSS_V).unwrap_or(0.0);
+    let loss_v = workspace.ledger.value(&CHANGE_LOSS_V).unwrap_or(0.0);
     let ohm = if a > HARDLY_A { (loss_v / a).max(JOINT_OHM) } else { JOINT_OHM };
     wired.circuit.set(element, Element::Resistance { ohm });
 }
 
 /// Constant current until its end volts are there, then those.
-fn charger_gives(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, condition: Condition, solved: &Solved) {
+fn charger_gives(
+    workspace: &Workspace<'_>,
+    wired: &mut Wired,
+    block: Option<&Block>,
+    condition: Condition,
+    solved: &Solved,
+) {
     let (Some((output, input)), Some(block)) = (wired.live.charger, block) else { return };
-    let (Some(charges), Some(most_a)) = (bench.charges(), bench.ledger.value(&CHARGER_A)) else { return };
+    let (Some(charges), Some(most_a)) = (workspace.charges(), workspace.ledger.value(&CHARGER_A)) else { return };
     if condition != Condition::Charging || block.open {
         return;
     }
@@ -167,18 +179,18 @@ fn charger_gives(bench: &Bench<'_>, wired: &mut Wired, block: Option<&Block>, co
 }
 
 /// What a charging condition cannot be reckoned for.
-pub fn why_no_charge(bench: &Bench<'_>) -> Option<&'static str> {
-    if bench.plan.charging.host == Some(HostCircuit::ChargesPack) {
+pub fn why_no_charge(workspace: &Workspace<'_>) -> Option<&'static str> {
+    if workspace.plan.charging.host == Some(HostCircuit::ChargesPack) {
         return Some(
             "The device’s own circuit charges the pack: what it gives is not known here. Read it at its leads.",
         );
     }
-    if bench.charges().is_none() {
-        return Some(if bench.is_open(NodeKind::Charger) {
+    if workspace.charges().is_none() {
+        return Some(if workspace.is_open(NodeKind::Charger) {
             "The charger is still to be chosen: what it gives is not known."
         } else {
             "No charger is drawn: the pack is charged by something else, and what that gives is not known here."
         });
     }
-    bench.ledger.value(&CHARGER_A).is_none().then_some("The charger’s current is not known.")
+    workspace.ledger.value(&CHARGER_A).is_none().then_some("The charger’s current is not known.")
 }

@@ -6,14 +6,14 @@ use std::collections::HashMap;
 
 use super::Condition;
 use super::circuit::{Circuit, Element};
-use crate::assess::Bench;
+use crate::assess::Workspace;
 use crate::assess::figures::feed::CHOSEN_OHM;
 use crate::assess::figures::wiring::OHM;
 use crate::base::quantity::{Unit, show};
 use crate::physics::gauge::Leg;
 use crate::physics::wiring;
 use crate::plan::{
-    ChangesBy, Choice, GaugeDivider, HostCircuit, Node, NodeKind, Port, Run, SecondPack, StateName, Step,
+    ChangesBy, Choice, Connection, GaugeDivider, HostCircuit, Node, NodeKind, Port, SecondPack, StateName, Step,
 };
 
 /// A closed contact, a fuse, a joint of which nobody stated a resistance: small enough not to count.
@@ -154,9 +154,14 @@ pub struct Rest {
 }
 
 /// Wires a plan in a condition. `in_series` says how a second pack is set.
-pub fn wire(bench: &Bench<'_>, rest: &Rest, condition: Condition, in_series: bool) -> Wired {
-    let mut w =
-        Builder { bench, condition, wired: Wired::empty(), behind_node: HashMap::new(), behind_run: HashMap::new() };
+pub fn wire(workspace: &Workspace<'_>, rest: &Rest, condition: Condition, in_series: bool) -> Wired {
+    let mut w = Builder {
+        workspace,
+        condition,
+        wired: Wired::empty(),
+        behind_node: HashMap::new(),
+        behind_run: HashMap::new(),
+    };
     w.pack(rest);
     w.line(rest, in_series);
     w.charge();
@@ -164,7 +169,7 @@ pub fn wire(bench: &Bench<'_>, rest: &Rest, condition: Condition, in_series: boo
 }
 
 struct Builder<'b> {
-    bench: &'b Bench<'b>,
+    workspace: &'b Workspace<'b>,
     condition: Condition,
     wired: Wired,
     /// Poles behind each node of the line.
@@ -238,20 +243,20 @@ impl Builder<'_> {
     /// Whether a node of the graph is open in this condition.
     fn is_open(&self, id: &str) -> bool {
         let state = self.condition.state();
-        self.bench.plan.states.iter().any(|s| s.name == state && s.open.iter().any(|o| o == id))
+        self.workspace.plan.states.iter().any(|s| s.name == state && s.open.iter().any(|o| o == id))
     }
 
     fn line(&mut self, rest: &Rest, in_series: bool) {
-        let bench = self.bench;
-        let feed = &bench.plan.feed;
+        let workspace = self.workspace;
+        let feed = &workspace.plan.feed;
         let mut at = self.wired.pack();
-        let board = bench.line.nodes.iter().position(|n| n.kind == NodeKind::Board);
+        let board = workspace.line.nodes.iter().position(|n| n.kind == NodeKind::Board);
         let mut gauge = feed.gauge.as_ref();
         // What hangs on the pack day and night is joined to it before the switch.
         let early = gauge.is_some_and(|g| g.always_on == Some(true));
         let mut second = feed.second.as_ref();
         let mut passed = 0;
-        for step in &bench.line.steps {
+        for step in &workspace.line.steps {
             let guarded = board.is_none_or(|i| passed > i);
             if guarded && passed > 0 {
                 if let Some(s) = second.take() {
@@ -262,7 +267,7 @@ impl Builder<'_> {
                 }
             }
             match step {
-                Step::Run(run) => at = self.run(run, at, Side::Load),
+                Step::Connection(run) => at = self.run(run, at, Side::Load),
                 Step::Node(node) => {
                     passed += 1;
                     match node.kind {
@@ -287,7 +292,7 @@ impl Builder<'_> {
     /// A node in the way of the current: what it breaks, and its resistance.
     fn pass(&mut self, node: &Node, at: Poles, side: Side) -> Poles {
         let open = self.is_open(&node.id);
-        let undecided = matches!(node.part, Choice::Open);
+        let undecided = matches!(node.part, Choice::Undecided);
         let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
         let (piece, title) = match node.kind {
             NodeKind::Board => (Piece::Board, "Board"),
@@ -337,12 +342,12 @@ impl Builder<'_> {
     }
 
     /// The two wires of a run; joined directly they are nothing.
-    fn run(&mut self, run: &Run, at: Poles, side: Side) -> Poles {
-        let undecided = matches!(run.wire, Choice::Open);
-        let both_ohm = self.bench.ledger.value_at(&OHM, &run.id).or_else(|| {
+    fn run(&mut self, run: &Connection, at: Poles, side: Side) -> Poles {
+        let undecided = matches!(run.wire, Choice::Undecided);
+        let both_ohm = self.workspace.ledger.value_at(&OHM, &run.id).or_else(|| {
             // What is outside the line has no figure of its own.
             let (wire, length_mm) = (run.wire.part()?, run.length_mm?);
-            Some(2.0 * wiring::wire_ohm(&wire.size, length_mm, self.bench.plan.environment.use_max_c))
+            Some(2.0 * wiring::wire_ohm(&wire.size, length_mm, self.workspace.plan.environment.use_max_c))
         });
         let to = match run.wire {
             Choice::None => at,
@@ -351,7 +356,9 @@ impl Builder<'_> {
                 let far = match side {
                     Side::Load => end(&run.to),
                     // The input jack stands behind the module: what comes from the pack ends at the module.
-                    Side::Charge if self.bench.plan.node(&run.from).is_some_and(|n| self.bench.is_input_jack(n)) => {
+                    Side::Charge
+                        if self.workspace.plan.node(&run.from).is_some_and(|n| self.workspace.is_input_jack(n)) =>
+                    {
                         "charger".to_owned()
                     }
                     Side::Charge => end(&run.from),
@@ -405,7 +412,7 @@ impl Builder<'_> {
     }
 
     fn gauge(&mut self, g: &GaugeDivider, at: Poles) {
-        let new_ohm = self.bench.ledger.value(&CHOSEN_OHM);
+        let new_ohm = self.workspace.ledger.value(&CHOSEN_OHM);
         let leg = |which: Leg, was: f64| if g.changes == which { new_ohm.unwrap_or(was) } else { was };
         let (top_ohm, bottom_ohm) = (leg(Leg::Top, g.top_ohm), leg(Leg::Bottom, g.bottom_ohm));
         let sense = self.node("sense input of the gauge");
@@ -432,7 +439,7 @@ impl Builder<'_> {
             self.join(at.plus, to.plus, JOINT_OHM);
             self.join(second, at.minus, JOINT_OHM);
         }
-        let series = s.series.or(self.bench.pack.series).map(|n| format!("{n} groups, "));
+        let series = s.series.or(self.workspace.pack.series).map(|n| format!("{n} groups, "));
         let set = match (apart, in_series) {
             (true, _) => "apart, charged by itself",
             (_, true) => "set in series",
@@ -460,7 +467,7 @@ impl Builder<'_> {
             title: "Converter",
             detail,
             side: Side::Load,
-            undecided: matches!(node.part, Choice::Open),
+            undecided: matches!(node.part, Choice::Undecided),
             open: false,
             from: at,
             to,
@@ -471,7 +478,7 @@ impl Builder<'_> {
 
     /// What stands right before the device: change-over, panel meter.
     fn at_the_device(&mut self, at: Poles) -> Poles {
-        let plan = self.bench.plan;
+        let plan = self.workspace.plan;
         let mut at = at;
         if let Some(change) = &plan.feed.change_over {
             let mains = self.node("the other feed");
@@ -507,21 +514,21 @@ impl Builder<'_> {
     fn device(&mut self, at: Poles) {
         let through = self.join(at.plus, at.minus, OFF_OHM);
         self.wired.live.device = Some(through);
-        let name = self.bench.plan.name.clone();
-        let id = self.bench.plan.nodes.iter().find(|n| n.kind == NodeKind::Device).map(|n| n.id.clone());
+        let name = self.workspace.plan.name.clone();
+        let id = self.workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Device).map(|n| n.id.clone());
         self.across(&id.unwrap_or_default(), Piece::Device, "Device", name, at).through = Some(through);
     }
 
     /// From where the charge joins, out to the supply.
     fn charge(&mut self) {
-        let bench = self.bench;
+        let workspace = self.workspace;
         let mut at = self.wired.pack();
         let mut outside = false;
         let mut input_jack = None;
-        for step in bench.charge_way.steps.iter().rev() {
+        for step in workspace.charge_path.steps.iter().rev() {
             let shared = match step {
                 Step::Node(node) => self.behind_node.get(&node.id),
-                Step::Run(run) => self.behind_run.get(&run.id),
+                Step::Connection(run) => self.behind_run.get(&run.id),
             };
             if !outside && let Some(&shared) = shared {
                 at = shared;
@@ -539,7 +546,7 @@ impl Builder<'_> {
                 self.wired.charge_from = Some(at);
             }
             match step {
-                Step::Run(run) => at = self.run(run, at, Side::Charge),
+                Step::Connection(run) => at = self.run(run, at, Side::Charge),
                 Step::Node(node) => match node.kind {
                     NodeKind::Pack => {}
                     NodeKind::Charger => {
@@ -548,7 +555,7 @@ impl Builder<'_> {
                             at = self.pass(jack, at, Side::Charge);
                         }
                     }
-                    _ if bench.is_input_jack(node) => input_jack = Some(node),
+                    _ if workspace.is_input_jack(node) => input_jack = Some(node),
                     _ => at = self.pass(node, at, Side::Charge),
                 },
             }
@@ -577,15 +584,15 @@ impl Builder<'_> {
         let input = self.wired.circuit.put(to.plus, to.minus, NOTHING);
         self.wired.live.charger = Some((output, input));
         let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
-        let open =
-            self.condition != Condition::Charging || self.bench.plan.charging.host == Some(HostCircuit::ChargesPack);
+        let open = self.condition != Condition::Charging
+            || self.workspace.plan.charging.host == Some(HostCircuit::ChargesPack);
         self.block(Block {
             id: node.id.clone(),
             piece: Piece::Charger,
             title: "Charger",
             detail,
             side: Side::Charge,
-            undecided: matches!(node.part, Choice::Open),
+            undecided: matches!(node.part, Choice::Undecided),
             open,
             from: at,
             to,
@@ -595,20 +602,20 @@ impl Builder<'_> {
     }
 
     fn supply(&mut self, at: Poles) {
-        let bench = self.bench;
-        if bench.charges().is_some_and(|c| c.own_supply) {
+        let workspace = self.workspace;
+        if workspace.charges().is_some_and(|c| c.own_supply) {
             return;
         }
-        let Some(node) = bench.plan.nodes.iter().find(|n| n.kind == NodeKind::Supply) else { return };
+        let Some(node) = workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Supply) else { return };
         if matches!(node.part, Choice::None) {
             return;
         }
         let mut at = at;
-        let fed = bench.plan.way(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
-        for run in fed.runs.iter().rev() {
+        let fed = workspace.plan.path(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
+        for run in fed.connections.iter().rev() {
             at = self.run(run, at, Side::Charge);
         }
-        let emf_v = bench.supplies().map_or(0.0, |s| s.output_v);
+        let emf_v = workspace.supplies().map_or(0.0, |s| s.output_v);
         let ohm = JOINT_OHM;
         let through = self.wired.circuit.put(at.plus, at.minus, Element::Source { emf_v, ohm });
         let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
@@ -618,7 +625,7 @@ impl Builder<'_> {
             title: "Supply",
             detail,
             side: Side::Charge,
-            undecided: matches!(node.part, Choice::Open),
+            undecided: matches!(node.part, Choice::Undecided),
             open: false,
             from: at,
             to: at,

@@ -2,7 +2,7 @@
 
 use super::Sheet;
 use super::framed::{Paragraph, framed};
-use crate::advise::later::later;
+use crate::advise::misuse::misuses;
 use crate::plan::Plan;
 
 const WIDTH_MM: f64 = 95.0;
@@ -11,7 +11,7 @@ const LEAST_MM: f64 = 30.0;
 /// The label; none where nothing is to be warned of, or the plan says too little.
 pub fn page(plan: &Plan) -> Option<Sheet> {
     let warnings: Vec<Paragraph> =
-        later(plan).ok()?.into_iter().filter_map(|m| m.label).map(|words| (3.2, 600, words)).collect();
+        misuses(plan).ok()?.into_iter().filter_map(|m| m.label).map(|words| (3.2, 600, words)).collect();
     if warnings.is_empty() {
         return None;
     }

@@ -47,7 +47,7 @@ const series = computed({
     </p>
   </section>
   <StockCells />
-  <section class="section two">
+  <section class="section halves">
     <div>
       <h2>The pack</h2>
       <FigureText id="pack.ah" />
@@ -76,11 +76,5 @@ const series = computed({
 
 .proposal {
   margin-top: 10px;
-}
-
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 28px;
 }
 </style>

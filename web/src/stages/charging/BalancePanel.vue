@@ -98,7 +98,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
           </tbody>
         </table>
       </details>
-      <div class="two after">
+      <div class="halves after">
         <div>
           <FigureText id="balance.apart_v" />
           <FigureText id="balance.apart_ah" label="In charge" />
@@ -179,12 +179,6 @@ text {
 .mark {
   stroke: var(--copper);
   stroke-width: 3;
-}
-
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 28px;
 }
 
 .schools > li {

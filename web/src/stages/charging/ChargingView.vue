@@ -51,7 +51,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />
   <ChargeWays v-if="charge" :ways="charge.ways" />
-  <section class="section two">
+  <section class="section halves">
     <div>
       <h2>Volts and current</h2>
       <FigureText v-for="id in shown(volts, [])" :id="id" :key="id" />
@@ -78,11 +78,3 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     practice, no source.
   </p>
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 28px;
-}
-</style>

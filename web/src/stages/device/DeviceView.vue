@@ -7,15 +7,15 @@ import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { currencies } from '../../state/preferences'
 import StageHead from '../../ui/StageHead.vue'
-import WireSizeField from '../../ui/WireSizeField.vue'
 import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { useReference } from '../../state/reference'
-import { deviceKinds, originalChemistries, yesno } from './deviceFields'
+import { deviceKinds } from './deviceFields'
 import ApartForm from './ApartForm.vue'
 import BrainsForm from './BrainsForm.vue'
 import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
+import OldBatteryForm from './OldBatteryForm.vue'
 import PlaceForm from './PlaceForm.vue'
 
 const ProvingDialog = defineAsyncComponent(() => import('./ProvingDialog.vue'))
@@ -27,7 +27,6 @@ const everything = ref(false)
 const proving = ref(false)
 
 const device = computed(() => plan.value?.device)
-const original = computed(() => plan.value?.device.original)
 const environment = computed(() => plan.value?.environment)
 
 const sheet = computed(() => job(device.value?.job))
@@ -66,7 +65,7 @@ const lowestHint = computed(() =>
     title="Survey the device"
     lead="In the order one measures. What stays empty stays unknown; the list below names what to find out first."
   />
-  <template v-if="device && original && environment">
+  <template v-if="device && environment">
     <p v-if="sheet" class="special">
       {{ sheet.special }}
       <button type="button" class="textlink" @click="everything = !everything">
@@ -117,104 +116,7 @@ const lowestHint = computed(() =>
         />
       </div>
     </section>
-    <section v-if="asks('battery')" class="section">
-      <h2>Its old battery</h2>
-      <div class="fields">
-        <v-select
-          label="Chemistry"
-          clearable
-          :items="originalChemistries"
-          :model-value="original.chemistry"
-          data-at="/device/original/chemistry"
-          @update:model-value="put('original/chemistry', $event ?? null)"
-        />
-        <QuantityField
-          label="Cells in series"
-          range="original_series"
-          :model-value="original.series"
-          data-at="/device/original/series"
-          @update:model-value="put('original/series', $event)"
-        />
-        <KnownField
-          label="Capacity"
-          range="battery_ah"
-          :model-value="original.capacity_ah"
-          data-at="/device/original/capacity_ah"
-          @update:model-value="put('original/capacity_ah', $event)"
-        />
-        <QuantityField
-          label="Volts printed on it"
-          range="device_volts"
-          :model-value="original.label_v"
-          data-at="/device/original/label_v"
-          @update:model-value="put('original/label_v', $event)"
-        />
-        <template v-if="asks('charger')">
-          <QuantityField
-            label="Charger's label, volts"
-            range="device_volts"
-            :model-value="original.charger_label_v"
-            data-at="/device/original/charger_label_v"
-            @update:model-value="put('original/charger_label_v', $event)"
-          />
-          <QuantityField
-            label="Charger's label, amperes"
-            range="current"
-            :model-value="original.charger_label_a"
-            data-at="/device/original/charger_label_a"
-            @update:model-value="put('original/charger_label_a', $event)"
-          />
-          <KnownField
-            label="Charger puts out"
-            range="device_volts"
-            :model-value="original.charger_v"
-            data-at="/device/original/charger_v"
-            @update:model-value="put('original/charger_v', $event)"
-          />
-        </template>
-        <KnownField
-          label="Ran, when good"
-          range="run_time"
-          :model-value="original.run_s"
-          data-at="/device/original/run_s"
-          @update:model-value="put('original/run_s', $event)"
-        />
-        <KnownField
-          label="Mass"
-          range="mass"
-          :model-value="original.mass_g"
-          data-at="/device/original/mass_g"
-          @update:model-value="put('original/mass_g', $event)"
-        />
-        <v-text-field
-          label="Its connector, as it looks"
-          :model-value="device.connector"
-          maxlength="400"
-          @update:model-value="put('connector', $event ?? '')"
-        />
-        <WireSizeField
-          label="Its wire"
-          optional
-          :model-value="original.wire"
-          data-at="/device/original/wire"
-          @update:model-value="put('original/wire', $event)"
-        />
-        <v-select
-          label="Old charger still fits"
-          :items="yesno"
-          :model-value="original.charger_fits ?? null"
-          data-at="/device/original/charger_fits"
-          @update:model-value="put('original/charger_fits', $event)"
-        />
-        <v-select
-          label="Old cells can still be put in"
-          :items="yesno"
-          :model-value="original.cells_fit ?? null"
-          data-at="/device/original/cells_fit"
-          @update:model-value="put('original/cells_fit', $event)"
-        />
-      </div>
-    </section>
+    <OldBatteryForm v-if="asks('battery')" :asks="asks" />
     <section class="section">
       <h2>Volts it lives between</h2>
       <p class="lead prove">

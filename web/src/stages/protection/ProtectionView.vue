@@ -34,7 +34,7 @@ const { figure } = usePlan()
   <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
   <PartPicker place="alarm" title="Alarm" none="no alarm" />
   <WhoActsFirst />
-  <section class="section two">
+  <section class="section halves">
     <div>
       <h2>Board</h2>
       <FigureText id="load.continuous_a" label="Load at the battery, continuous" />
@@ -75,11 +75,3 @@ const { figure } = usePlan()
   />
   <MoreCurrent />
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 28px;
-}
-</style>

@@ -56,7 +56,7 @@ const runs = computed(() => report.value?.runs ?? [])
     <RunMap :sliders="report.sliders" :what="what" :recorded="recorded" />
     <OwnCell />
   </template>
-  <section class="section two">
+  <section class="section halves">
     <div>
       <h2>In closed form</h2>
       <p class="lead">
@@ -79,12 +79,6 @@ const runs = computed(() => report.value?.runs ?? [])
 </template>
 
 <style scoped>
-.two {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-  gap: 28px;
-}
-
 .missing {
   padding: 16px;
   border: 1px dashed var(--line-strong);

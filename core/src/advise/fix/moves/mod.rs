@@ -108,11 +108,15 @@ fn other_voltage() -> [Move; 2] {
 
 /// The runs that lead past a node taken out.
 fn without_jumper(plan: &Plan, id: &str) -> Option<Move> {
-    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let line = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let past = plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, |n| n.id == id)?;
-    let jumpers: Vec<&str> =
-        past.runs.iter().map(|r| r.id.as_str()).filter(|id| line.runs.iter().all(|r| r.id != *id)).collect();
-    let kept: Vec<_> = plan.runs.iter().filter(|r| !jumpers.contains(&r.id.as_str())).collect();
+    let jumpers: Vec<&str> = past
+        .connections
+        .iter()
+        .map(|r| r.id.as_str())
+        .filter(|id| line.connections.iter().all(|r| r.id != *id))
+        .collect();
+    let kept: Vec<_> = plan.connections.iter().filter(|r| !jumpers.contains(&r.id.as_str())).collect();
     (!jumpers.is_empty()).then(|| put("/runs", json!(kept), "Take out the wire that leads past it"))
 }
 
@@ -133,7 +137,7 @@ pub fn place_word(plan: &Plan, place: &str) -> String {
     match plan.node(place).map(|n| n.kind) {
         Some(NodeKind::Pack | NodeKind::Device) => place,
         Some(kind) => kind.word(),
-        None if plan.runs.iter().any(|r| r.id == place) => "wire",
+        None if plan.connections.iter().any(|r| r.id == place) => "wire",
         None => place,
     }
     .to_owned()

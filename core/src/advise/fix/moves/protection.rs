@@ -52,7 +52,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         ]),
         rule::protection::FUSE_FAR => these(&[fuse_at_the_pack(at.plan)]),
         rule::protection::SHORT_TOO_LATE => {
-            let wires = at.plan.runs.iter().filter(|r| r.wire.part().is_some()).map(|r| thicker(&r.id));
+            let wires = at.plan.connections.iter().filter(|r| r.wire.part().is_some()).map(|r| thicker(&r.id));
             let wires: Vec<_> = wires.collect();
             [these(&[at.nearest(NodeKind::Fuse), at.part(NodeKind::Board), Some(Move::MoreLayers)]), these(&wires)]
                 .concat()
@@ -82,13 +82,13 @@ fn board_put(plan: &Plan, field: &str, value: Value, label: &str) -> Option<Move
 /// The fuse a hand's width from the pack: what is cut off the wire before it is added to the first wire behind it.
 fn fuse_at_the_pack(plan: &Plan) -> Option<Move> {
     const NEAR_MM: f64 = 100.0;
-    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
-    let mut runs = plan.runs.clone();
+    let line = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let mut runs = plan.connections.clone();
     let (mut before, mut room_mm, mut moved_mm) = (true, NEAR_MM, 0.0);
     for step in &line.steps {
         match step {
             Step::Node(node) => before &= node.fuse().is_none(),
-            Step::Run(run) => {
+            Step::Connection(run) => {
                 let run = runs.iter_mut().find(|r| r.id == run.id)?;
                 let Some(length_mm) = run.length_mm.as_mut().filter(|_| run.wire.part().is_some()) else { continue };
                 if before {

@@ -47,11 +47,12 @@ fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {
 
 /// The run that loses most, before or behind the converter.
 fn worst_run(plan: &Plan, assessment: &Assessment, behind: bool) -> Option<String> {
-    let line = plan.way(NodeKind::Pack, NodeKind::Device, StateName::Running);
+    let line = plan.path(NodeKind::Pack, NodeKind::Device, StateName::Running);
     let converts = |step: &Step<'_>| matches!(step, Step::Node(n) if n.kind == NodeKind::Converter);
     let at = line.steps.iter().position(converts).unwrap_or(line.steps.len());
     let side = if behind { &line.steps[at..] } else { &line.steps[..at] };
-    let runs = side.iter().filter_map(|step| if let Step::Run(run) = step { Some(run.id.as_str()) } else { None });
+    let runs =
+        side.iter().filter_map(|step| if let Step::Connection(run) = step { Some(run.id.as_str()) } else { None });
     let drops = runs.filter_map(|id| Some((assessment.figure(&format!("wire.ohm@{id}"))?.value, id)));
     drops.max_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, run)| run.to_owned())
 }

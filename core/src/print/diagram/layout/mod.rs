@@ -10,18 +10,18 @@ use super::drawing::{Schematic, Stroke};
 use super::pen::Pen;
 use super::symbols;
 use super::wired::{Block, Piece, Side, Wired};
-use crate::assess::Bench;
+use crate::assess::Workspace;
 use page::Page;
 use stack::stack;
 
 /// Lays out a circuit; its nodes say what volts stand beside them.
-pub fn lay(bench: &Bench<'_>, wired: &Wired, nodes: &[NodeVolts]) -> Schematic {
+pub fn lay(workspace: &Workspace<'_>, wired: &Wired, nodes: &[NodeVolts]) -> Schematic {
     let fed = wired.is_fed();
     let mut page = Page { drawing: Schematic::default(), nodes, told: vec![], fed };
-    let stack = stack(bench, wired);
-    page.pack(bench, wired, &stack);
-    page.under(bench, wired, &stack);
-    let right_mm = page.alarm(bench, wired, &stack);
+    let stack = stack(workspace, wired);
+    page.pack(workspace, wired, &stack);
+    page.under(workspace, wired, &stack);
+    let right_mm = page.alarm(workspace, wired, &stack);
     page.row(wired, &stack, Side::Load, 1.0, right_mm);
     page.row(wired, &stack, Side::Charge, -1.0, stack.left_mm);
     page.close()

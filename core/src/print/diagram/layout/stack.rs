@@ -6,7 +6,7 @@ use super::super::symbols::{self, HALF_MM};
 use super::super::wired::{Block, Piece, Side, Wired};
 use super::in_wire;
 use super::page::{LINE_MM, Page, detail, lines, width_mm};
-use crate::assess::Bench;
+use crate::assess::Workspace;
 use crate::plan::{Choice, Joining, NodeKind};
 
 /// Words stand this far over a rail; a switch that is open reaches up to there.
@@ -72,7 +72,7 @@ impl Stack {
     }
 }
 
-pub(super) fn stack(bench: &Bench<'_>, wired: &Wired) -> Stack {
+pub(super) fn stack(workspace: &Workspace<'_>, wired: &Wired) -> Stack {
     let series = wired.taps.len() - 1;
     let pitch_mm = match series {
         1..=4 => 13.0,
@@ -90,7 +90,7 @@ pub(super) fn stack(bench: &Bench<'_>, wired: &Wired) -> Stack {
     let plus_mm = OVER_MM + most_lines as f64 * LINE_MM;
     let top_mm = plus_mm + if upright { before.len() as f64 * BEFORE_MM } else { 0.0 };
     let foot_mm = top_mm + series as f64 * pitch_mm;
-    let taps = tap_box(bench, wired);
+    let taps = tap_box(workspace, wired);
     let pins_mm = (series as f64 + 1.0) * lane_mm;
     let words = board.map_or_else(|| lines("to the charger"), detail);
     let words_mm = words.iter().map(|w| width_mm(w)).fold(width_mm("Board"), f64::max) + 16.0;
@@ -99,7 +99,7 @@ pub(super) fn stack(bench: &Bench<'_>, wired: &Wired) -> Stack {
     let height_mm = 11.0 + LINE_MM * (1.0 + words.len() as f64);
     let box_top_mm = foot_mm + 9.0;
     let under = taps.map(|_| [x_mm - 6.0 - box_mm, box_top_mm, box_mm, height_mm]);
-    let alarm = has_alarm(bench);
+    let alarm = has_alarm(workspace);
     let minus_mm = match (board, under) {
         (Some(_), _) => box_top_mm + height_mm - 4.5,
         (None, Some(_)) => box_top_mm + height_mm + 6.0,
@@ -114,7 +114,7 @@ pub(super) fn stack(bench: &Bench<'_>, wired: &Wired) -> Stack {
         foot_mm,
         plus_mm,
         minus_mm,
-        across: bench.pack.parallel.unwrap_or(1).clamp(1, CELLS_DRAWN),
+        across: workspace.pack.parallel.unwrap_or(1).clamp(1, CELLS_DRAWN),
         left_mm: under.map_or(x_mm - 8.0, |b| b[0]),
         under,
         before,
@@ -122,24 +122,24 @@ pub(super) fn stack(bench: &Bench<'_>, wired: &Wired) -> Stack {
 }
 
 /// What the taps go to below the pack: the board, or a plug for the charger that levels over them.
-pub(super) fn tap_box(bench: &Bench<'_>, wired: &Wired) -> Option<&'static str> {
+pub(super) fn tap_box(workspace: &Workspace<'_>, wired: &Wired) -> Option<&'static str> {
     if wired.board().is_some() {
         return Some("Board");
     }
-    let levels = bench.charges().is_some_and(|c| c.balance_a.is_some());
+    let levels = workspace.charges().is_some_and(|c| c.balance_a.is_some());
     levels.then_some("Tap plug")
 }
 
-pub(super) fn has_alarm(bench: &Bench<'_>) -> bool {
-    bench.plan.nodes.iter().any(|n| n.kind == NodeKind::Alarm && !matches!(n.part, Choice::None))
+pub(super) fn has_alarm(workspace: &Workspace<'_>) -> bool {
+    workspace.plan.nodes.iter().any(|n| n.kind == NodeKind::Alarm && !matches!(n.part, Choice::None))
 }
 
 impl Page<'_> {
     /// Cells, group by group, with the volts of taps and groups beside them.
-    pub(super) fn pack(&mut self, bench: &Bench<'_>, wired: &Wired, s: &Stack) {
+    pub(super) fn pack(&mut self, workspace: &Workspace<'_>, wired: &Wired, s: &Stack) {
         let series = wired.taps.len() - 1;
         let half_mm = s.pitch_mm / 2.0;
-        let springs = bench.pack.brick.joined_by == Some(Joining::Springs);
+        let springs = workspace.pack.brick.joined_by == Some(Joining::Springs);
         let right_mm = s.right_mm();
         let mut strokes = vec![];
         for k in 1..=series {
@@ -184,7 +184,7 @@ impl Page<'_> {
                 node: Some(tap),
             });
         }
-        let parallel = bench.pack.parallel.unwrap_or(1);
+        let parallel = workspace.pack.parallel.unwrap_or(1);
         let reach = [s.x_mm - 5.0, s.top_mm, right_mm - s.x_mm + 6.0, s.foot_mm - s.top_mm];
         self.symbol("pack", false, strokes, reach);
         if parallel > 1 {
@@ -218,9 +218,9 @@ impl Page<'_> {
     }
 
     /// Board or tap plug, with the taps in their order.
-    pub(super) fn under(&mut self, bench: &Bench<'_>, wired: &Wired, s: &Stack) {
+    pub(super) fn under(&mut self, workspace: &Workspace<'_>, wired: &Wired, s: &Stack) {
         let pack = wired.pack();
-        let (Some([left, top, width, height]), Some(title)) = (s.under, tap_box(bench, wired)) else {
+        let (Some([left, top, width, height]), Some(title)) = (s.under, tap_box(workspace, wired)) else {
             self.straight_down(pack.minus, s);
             return;
         };
@@ -246,7 +246,7 @@ impl Page<'_> {
             };
             self.words(WordsRole::Pin, name, [x, top + 3.2], "middle");
         }
-        if bench.plan.wiring.taps.as_ref().and_then(|t| t.fused) == Some(true) {
+        if workspace.plan.wiring.taps.as_ref().and_then(|t| t.fused) == Some(true) {
             let fuses = (1..=series).flat_map(|k| symbols::small_fuse(Pen::upright(s.pin_mm(k), top - 4.0))).collect();
             let reach = [s.pin_mm(series) - 2.0, top - 7.0, s.pin_mm(1) - s.pin_mm(series) + 4.0, 6.0];
             self.symbol("tap-fuses", false, fuses, reach);
@@ -333,9 +333,9 @@ impl Page<'_> {
     }
 
     /// The alarm on the taps, to the right of the pack. Says where the load may begin.
-    pub(super) fn alarm(&mut self, bench: &Bench<'_>, wired: &Wired, s: &Stack) -> f64 {
+    pub(super) fn alarm(&mut self, workspace: &Workspace<'_>, wired: &Wired, s: &Stack) -> f64 {
         let begins_mm = s.right_mm() + s.volts_mm();
-        let alarm = bench.plan.nodes.iter().find(|n| n.kind == NodeKind::Alarm && !matches!(n.part, Choice::None));
+        let alarm = workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Alarm && !matches!(n.part, Choice::None));
         let Some(node) = alarm else { return begins_mm };
         let series = wired.taps.len() - 1;
         let name = node.part.part().map_or("to be chosen", |p| p.offer().name.as_str());
@@ -356,7 +356,7 @@ impl Page<'_> {
         }
         let rectangle =
             Pen::level(left + width / 2.0, top + height / 2.0, 1.0).rectangle(0.0, width / 2.0, height / 2.0);
-        let undecided = matches!(node.part, Choice::Open);
+        let undecided = matches!(node.part, Choice::Undecided);
         let strokes = vec![Stroke { role: StrokeRole::Body, d: rectangle }];
         self.symbol(&node.id, undecided, strokes, [left, top, width, height]);
         self.caption("Alarm", &words, [left + width / 2.0, top + height - 2.0], "middle");

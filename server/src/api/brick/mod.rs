@@ -1,0 +1,4 @@
+//! The brick: laid, searched, drawn, and its printed parts.
+
+pub mod edit;
+pub mod files;

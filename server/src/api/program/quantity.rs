@@ -1,0 +1,46 @@
+//! Reading a figure as typed.
+
+use brick_core::base::range;
+use brick_core::base::{quantity, typed};
+use brick_core::plan::FieldError;
+use rocket::post;
+use rocket::serde::json::Json;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::Problem;
+use crate::api::http::body::Body;
+
+/// A figure as typed, and the range it belongs to.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TypedFigure {
+    /// As typed: "76 m", "2,5 Ah".
+    text: String,
+    /// Key of the range.
+    range: String,
+}
+
+/// A figure as understood.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ReadFigure {
+    /// In the unit of the range.
+    value: f64,
+    /// Written out.
+    shown: String,
+}
+
+/// Read a figure as typed; refused with the allowed range.
+#[utoipa::path(context_path = "/api", request_body = TypedFigure,
+    responses((status = 200, body = ReadFigure), (status = 422, body = Problem)))]
+#[post("/quantity", data = "<typed>")]
+pub fn read_quantity(typed: Result<Body<TypedFigure>, Problem>) -> Result<Json<ReadFigure>, Problem> {
+    let typed = typed?.0;
+    let refuse = |field: &str, message: String| Problem::fields(vec![FieldError { field: field.to_owned(), message }]);
+    let range = range::ALL
+        .iter()
+        .find(|r| r.key == typed.range)
+        .ok_or_else(|| refuse("/range", format!("there is no range “{}”", typed.range)))?;
+    let value = typed::parse(&typed.text, range).map_err(|e| refuse("/text", e.to_string()))?;
+    Ok(Json(ReadFigure { value, shown: quantity::show(value, range.unit) }))
+}

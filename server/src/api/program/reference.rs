@@ -1,0 +1,47 @@
+//! What the screens read once: ranges, chemistries, formulas, kinds of part, sources.
+
+use brick_core::assess::{FigureDef, figures};
+use brick_core::base::chemistry::{Facts, TABLE};
+use brick_core::base::range::{self, Range};
+use brick_core::base::source::{Source, SourceText};
+use brick_core::physics::device::jobs::{JOBS, JobSheet};
+use brick_core::physics::meters::{USUAL, UsualRange};
+use brick_core::plan::fields::{self, PartSheet};
+use rocket::get;
+use rocket::serde::json::Json;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Everything that does not change while the program runs.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Reference {
+    /// Ranges of inputs.
+    ranges: &'static [Range],
+    /// Chemistries and their volts.
+    chemistries: &'static [Facts],
+    /// Figures with their formulas.
+    formulas: Vec<&'static FigureDef>,
+    /// Kinds of job and what each asks.
+    jobs: &'static [JobSheet],
+    /// Kinds of part and what is typed of each.
+    parts: Vec<PartSheet>,
+    /// A range of an ordinary meter for each thing that is read.
+    meters: &'static [UsualRange],
+    /// Sources by key.
+    sources: Vec<SourceText>,
+}
+
+/// Ranges, chemistries, formulas, kinds of part and sources.
+#[utoipa::path(context_path = "/api", responses((status = 200, body = Reference)))]
+#[get("/reference")]
+pub fn read_reference() -> Json<Reference> {
+    Json(Reference {
+        ranges: range::ALL,
+        chemistries: &TABLE,
+        formulas: figures::all(),
+        jobs: &JOBS,
+        parts: fields::sheets(),
+        meters: &USUAL,
+        sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
+    })
+}
