@@ -46,6 +46,7 @@ pub fn build(config: Config, pool: PgPool, pairing: Pairing, gate: Arc<Gate>) ->
         .manage(pool)
         .manage(pairing)
         .manage(gate)
+        .manage(api::build::BuildNews::default())
         .manage(jobs::Jobs::default())
         .manage(store::parts::Catalogues::default())
         .manage(tester::Practice::default())

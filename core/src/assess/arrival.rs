@@ -43,7 +43,12 @@ pub struct PartTests {
 pub fn arrival_tests(plan: &Plan) -> Result<Vec<PartTests>, Vec<FieldError>> {
     plan.check()?;
     let workspace = fill(plan, None)?;
-    Ok(plan.nodes.iter().enumerate().filter_map(|(i, node)| report(&workspace, i, node)).collect())
+    Ok(tests_of(&workspace))
+}
+
+/// The same of a plan that is laid out already.
+pub(crate) fn tests_of(workspace: &Workspace<'_>) -> Vec<PartTests> {
+    workspace.plan.nodes.iter().enumerate().filter_map(|(i, node)| report(workspace, i, node)).collect()
 }
 
 fn task(workspace: &Workspace<'_>) -> Task {

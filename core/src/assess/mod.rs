@@ -25,6 +25,7 @@ mod running;
 mod stage;
 mod workspace;
 
+pub(crate) use arrival::tests_of;
 pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use balance::{Balance, LevelReport, balance};
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};

@@ -173,6 +173,14 @@ ranges! {
     HOLDER_WALL = Range::real("holder_wall", "Wall", Unit::Mm, 0.4, 20.0);
     /// How far a holder's lip reaches over the end of a cell.
     HOLDER_LIP = Range::real("holder_lip", "Lip", Unit::Mm, 0.2, 20.0);
+    /// Volts read in a build, below zero where the probes are the wrong way round.
+    BUILD_VOLTS = Range::real("build_volts", "Volts", Unit::V, -600.0, 600.0);
+    /// Amperes read in a build.
+    BUILD_AMPS = Range::real("build_amps", "Current", Unit::A, -500.0, 500.0);
+    /// Ohms read in a build.
+    BUILD_OHMS = Range::real("build_ohms", "Resistance", Unit::Ohm, 0.0, 1e9);
+    /// A time taken in a build.
+    BUILD_TIME = Range::real("build_time", "Time", Unit::S, 0.0, 31_536_000.0);
     /// Height of a holder.
     HOLDER_HEIGHT = Range::real("holder_height", "Height", Unit::Mm, 1.0, 100.0);
     /// Columns, rows or layers of a lattice.

@@ -4,6 +4,7 @@ mod arranging;
 mod arriving;
 mod bad_input;
 mod brick_properties;
+mod building;
 mod buying;
 mod catalogue;
 mod ceilings;

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use regex::Regex;
 
 /// Which floors each floor may use.
-const FLOORS: [(&str, &[&str]); 8] = [
+const FLOORS: [(&str, &[&str]); 9] = [
     ("base", &[]),
     ("plan", &["base"]),
     ("physics", &["base", "plan"]),
@@ -15,6 +15,7 @@ const FLOORS: [(&str, &[&str]); 8] = [
     ("assess", &["base", "plan", "physics"]),
     ("advise", &["base", "plan", "physics", "parts", "assess"]),
     ("print", &["base", "plan", "physics", "assess", "advise"]),
+    ("build", &["base", "plan", "physics", "assess", "print"]),
 ];
 
 type Uses = BTreeMap<String, BTreeSet<String>>;

@@ -1,7 +1,8 @@
-//! The API, in the order of the work: plans, device, cells, brick, diagram, run, parts, bill; and the program itself.
+//! The API, in the order of the work: plans, device, cells, brick, diagram, run, parts, bill, build; and the program itself.
 
 mod bill;
 mod brick;
+pub mod build;
 pub mod cells;
 mod device;
 mod diagram;
@@ -53,6 +54,13 @@ api! {
         brick::edit::search_brick,
         brick::files::list_part_files,
         brick::files::write_part_file,
+        build::begin_build,
+        build::export_build,
+        build::follow_newest,
+        build::keep_event,
+        build::list_builds,
+        build::read_build,
+        build::watch_build,
         cells::grouping::group_cells,
         cells::grouping::reserve_cells,
         cells::stock::cells::change_states,

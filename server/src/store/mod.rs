@@ -1,6 +1,7 @@
 //! The store: SQL, and nothing but SQL. What must happen together is one function in one transaction.
 
 pub mod backup;
+pub mod builds;
 pub mod demo;
 pub mod parts;
 pub mod photos;

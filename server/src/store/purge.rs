@@ -14,7 +14,7 @@ pub struct Purged {
     pub photos: u64,
 }
 
-/// Drops plans deleted so many days ago, then photographs as old that no revision of any plan names.
+/// Drops plans deleted so many days ago, then photographs as old that no revision of any plan and no build names.
 pub async fn purge(pool: &PgPool) -> sqlx::Result<Purged> {
     let mut tx = pool.begin().await?;
     let plans = sqlx::query(
@@ -27,7 +27,9 @@ pub async fn purge(pool: &PgPool) -> sqlx::Result<Purged> {
     .rows_affected();
     let photos = sqlx::query(
         "delete from photo p where kept_at < now() - make_interval(days => $1)
-         and not exists (select from plan_revision r where strpos(r.document::text, p.sha256) > 0)",
+         and not exists (select from plan_revision r where strpos(r.document::text, p.sha256) > 0)
+         and not exists (select from build b where strpos(b.document::text, p.sha256) > 0)
+         and not exists (select from build_event e where e.event #>> '{happened,sha256}' = p.sha256)",
     )
     .bind(KEPT_DAYS)
     .execute(&mut *tx)

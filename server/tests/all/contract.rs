@@ -64,6 +64,10 @@ async fn every_route_of_a_plan_says_when_there_is_none_and_when_the_id_is_no_id(
     // A body that each resource would take if it were there.
     let sample = |path: &str| match path {
         p if p.contains("/stock/cells") => serde_json::json!({"faults": null, "keep_with": null}),
+        p if p.contains("/builds/") => {
+            let event = serde_json::json!({"step": "label", "at": "", "happened": {"what": "done"}});
+            serde_json::json!({"key": NOBODY, "event": event})
+        }
         p if p.contains("/stock/lots") => serde_json::json!({"labels": "", "lot": common::lot("Pump")}),
         _ => plan.clone(),
     };

@@ -3,6 +3,7 @@
 mod api;
 mod backup;
 mod brick;
+mod building;
 mod command_line;
 mod common;
 mod contract;

@@ -89,6 +89,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A build as it stands. */
+        get: operations["read_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what happened at a step. What lies behind a shut gate is refused. */
+        post: operations["keep_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The record of a build as a file: the plan it followed, its steps, and everything that was read, in order. */
+        get: operations["export_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on with the plan's newest revision: steps that it does otherwise are to be done again. */
+        post: operations["follow_newest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whenever something happens in a build, and once at the beginning: a server-sent event with nothing but its id. */
+        get: operations["watch_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -446,6 +531,24 @@ export interface paths {
         get: operations["export_bill"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The builds of a plan. */
+        get: operations["list_builds"];
+        put?: never;
+        /** Begin a build of the plan as it is saved. */
+        post: operations["begin_build"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1067,6 +1170,15 @@ export interface components {
             /** @description Why it is accepted, in the maker's words. */
             reason: string;
         };
+        /** @description A step that was begun and is another one now. */
+        Again: {
+            /** @description Its key. */
+            key: string;
+            /** @description What it was called. */
+            title: string;
+            /** @description What became of it. */
+            why: string;
+        };
         /** @description One level of the gauge. */
         AlarmLevel: {
             /** @description Battery volts at which it does so. */
@@ -1256,6 +1368,24 @@ export interface components {
          * @enum {string}
          */
         Ask: "battery" | "charger" | "currents" | "window" | "soft_start" | "host_charger" | "gauge" | "selector" | "pins" | "compartment" | "surroundings";
+        /** @description What was read or answered where something is asked. */
+        AskState: {
+            /** @description Readings before the latest, the oldest first: nothing that was read is lost. */
+            before: number[];
+            /** @description What that says. */
+            found: components["schemas"]["Found"];
+            /** @description Key of what is asked. */
+            key: string;
+            /**
+             * Format: double
+             * @description The latest reading.
+             */
+            value?: number | null;
+            /** @description In words, where it is not as expected. */
+            words: string;
+            /** @description The latest answer. */
+            yes?: boolean | null;
+        };
         /** @description Everything Dense Brick has to say about a plan. */
         Assessment: {
             /** @description How the taking apart stands. */
@@ -1556,6 +1686,98 @@ export interface components {
             severity: components["schemas"]["Severity"];
             /** @description What is wrong. */
             title: components["schemas"]["Phrase"];
+        };
+        /** @description One reading or one question of a step. */
+        BuildAsk: {
+            /** @description Where the black probe goes; empty for a question. */
+            black: string;
+            /** @description What is expected. */
+            expects: components["schemas"]["Expects"];
+            /** @description Stable, unique in its step. */
+            key: string;
+            /** @description Where the red probe goes; empty for a question. */
+            red: string;
+            /** @description What is read, or the question. */
+            what: string;
+        };
+        /** @description Something that happened. */
+        BuildEvent: {
+            /** @description When, as the bench's clock had it, RFC 3339. */
+            at: string;
+            /** @description What happened. */
+            happened: components["schemas"]["What"];
+            /** @description Key of the step. */
+            step: string;
+        };
+        /** @description A build as it was done. */
+        BuildRecord: {
+            /** @description The build as it stands. */
+            build: components["schemas"]["OpenBuild"];
+            /** @description Everything that happened, in order. */
+            events: components["schemas"]["BuildEvent"][];
+            /** @description What the file is. */
+            format: string;
+            /** @description The plan in the revision that it followed. */
+            plan: components["schemas"]["Plan"];
+        };
+        /** @description The steps of a plan. */
+        BuildSheet: {
+            /** @description Name of the plan. */
+            plan: string;
+            /** @description The steps, each after everything it needs. */
+            steps: components["schemas"]["BuildStep"][];
+            /** @description Titles of the stops that the plan has: they shut every step that joins something. */
+            stops: string[];
+            /** @description What is still to be decided before there is more to build. */
+            undecided: string[];
+        };
+        /** @description One step of the work. */
+        BuildStep: {
+            /** @description What is read and asked. */
+            asks: components["schemas"]["BuildAsk"][];
+            /** @description Faces of the brick that are bare while it is done. */
+            bare: number[];
+            /** @description What can go wrong and hurt; empty where nothing can. */
+            hazard: string;
+            /** @description How, in order. */
+            how: string[];
+            /** @description What to do if it is not as expected. */
+            if_not: string;
+            /** @description Stable while its place in the plan stays. */
+            key: string;
+            /** @description Keys of the steps that must hold before it. */
+            needs: string[];
+            /** @description The part of the work. */
+            phase: components["schemas"]["Phase"];
+            /** @description Ids of the blocks of the diagram that it is about. */
+            shows: string[];
+            /** @description What to do, in a few words. */
+            title: string;
+            together?: components["schemas"]["Together"] | null;
+            /** @description What it takes. */
+            tools: string[];
+            /** @description Why, in a line. */
+            why: string;
+        };
+        /** @description A build in the list of a plan. */
+        BuildSummary: {
+            /**
+             * Format: int64
+             * @description Events so far.
+             */
+            events: number;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Revision of the plan it follows.
+             */
+            revision: number;
+            /** @description When it was begun, RFC 3339. */
+            started_at: string;
         };
         /** @description What a plan costs besides its parts, and against what. */
         Buying: {
@@ -3079,6 +3301,35 @@ export interface components {
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description What is expected of a reading or a question. */
+        Expects: {
+            /** @enum {string} */
+            as: "band";
+            /** @description Where the band comes from. */
+            because: string;
+            /**
+             * Format: double
+             * @description Upper end, the meter's error counted in.
+             */
+            high?: number | null;
+            /**
+             * Format: double
+             * @description Lower end, the meter's error counted in.
+             */
+            low?: number | null;
+            /** @description Unit of both. */
+            unit: components["schemas"]["Unit"];
+        } | {
+            /** @enum {string} */
+            as: "unknown";
+            /** @description Its unit. */
+            unit: components["schemas"]["Unit"];
+            /** @description What is usual. */
+            usual: string;
+        } | {
+            /** @enum {string} */
+            as: "yes";
+        };
         /** @description Something that is used up. */
         Extra: {
             /** @description Whether it lies there already. */
@@ -3527,6 +3778,11 @@ export interface components {
             /** @description What it does, in a few words: the button. */
             label: string;
         };
+        /**
+         * @description What was found where something was asked.
+         * @enum {string}
+         */
+        Found: "open" | "right" | "wrong" | "noted";
         /** @description A fuse. */
         Fuse: {
             /**
@@ -3762,6 +4018,16 @@ export interface components {
             weights?: components["schemas"]["Weights"] | null;
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
+        };
+        /** @description Something that happened, to be kept once. */
+        Happened: {
+            /** @description What happened. */
+            event: components["schemas"]["BuildEvent"];
+            /**
+             * Format: uuid
+             * @description A new one for everything that happens, the same when it is sent again because no answer came.
+             */
+            key: string;
         };
         /** @description The program and its database answer. */
         Health: {
@@ -4855,6 +5121,41 @@ export interface components {
              */
             time_s: number;
         };
+        /** @description A build as it stands. */
+        OpenBuild: {
+            /** @description Steps that the newest revision of the plan does otherwise. */
+            again: components["schemas"]["Again"][];
+            /** @description Events so far: who has as many has seen all. */
+            count: number;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Whether the plan was changed since the build follows it. */
+            is_changed: boolean;
+            /**
+             * Format: int32
+             * @description Newest revision of the plan.
+             */
+            newest_revision: number;
+            /**
+             * Format: uuid
+             * @description Its plan.
+             */
+            plan_id: string;
+            /** @description How they stand. */
+            progress: components["schemas"]["Progress"];
+            /**
+             * Format: int32
+             * @description Revision of the plan it follows.
+             */
+            revision: number;
+            /** @description The steps. */
+            sheet: components["schemas"]["BuildSheet"];
+            /** @description When it was begun, RFC 3339. */
+            started_at: string;
+        };
         /** @description A plan as opened. */
         OpenPlan: {
             /**
@@ -5215,6 +5516,11 @@ export interface components {
             /** @description Who set it, in a few words. */
             set_by: string;
         };
+        /**
+         * @description A part of the work.
+         * @enum {string}
+         */
+        Phase: "apart" | "arrival" | "cells" | "brick" | "board" | "leads" | "first_power" | "first_charge" | "hand_over";
         /** @description A photograph that the workshop keeps; a plan holds only its name. */
         Photo: {
             /** @description SHA-256 of the kept picture, in hexadecimal. */
@@ -5404,6 +5710,15 @@ export interface components {
             missing?: string | null;
             /** @description The steps, in order. */
             steps: components["schemas"]["Step"][];
+        };
+        /** @description How a build stands. */
+        Progress: {
+            /** @description Steps that hold. */
+            done: number;
+            /** @description Key of the step that is next: the first that can be done and does not hold. */
+            next?: string | null;
+            /** @description Every step of the sheet, in its order. */
+            steps: components["schemas"]["StepState"][];
         };
         /** @description What to do before a step. */
         Prompt: {
@@ -6520,6 +6835,11 @@ export interface components {
          */
         Standing: "does" | "minding" | "refused" | "unknown";
         /**
+         * @description How a step stands.
+         * @enum {string}
+         */
+        Stands: "shut" | "open" | "wrong" | "opened" | "done";
+        /**
          * @description How the groups stand at the start.
          * @enum {string}
          */
@@ -6555,6 +6875,25 @@ export interface components {
          * @enum {string}
          */
         StepKind: "prepare" | "seat" | "cover" | "bare" | "weld" | "wire" | "stack";
+        /** @description How one step stands. */
+        StepState: {
+            /** @description What is asked, in the order of the sheet. */
+            asks: components["schemas"]["AskState"][];
+            /** @description When it was done or gone on with. */
+            at?: string | null;
+            /** @description Its key. */
+            key: string;
+            /** @description Notes, the oldest first. */
+            notes: string[];
+            /** @description Photographs, the oldest first. */
+            photos: string[];
+            /** @description Why it was gone on with. */
+            reason?: string | null;
+            /** @description What is wrong or in the way, in words. */
+            says: string[];
+            /** @description How it stands. */
+            stands: components["schemas"]["Stands"];
+        };
         /**
          * @description A school.
          * @enum {string}
@@ -7037,6 +7376,18 @@ export interface components {
             /** @description What to find out, and how. */
             what: string;
         };
+        /** @description Voltages of which those of a group must lie near each other. */
+        Together: {
+            /** @description Keys of the readings, group by group. */
+            groups: string[][];
+            /** @description What it means where they differ more. */
+            says: string;
+            /**
+             * Format: double
+             * @description Most that two readings of a group may differ.
+             */
+            within_v: number;
+        };
         /** @description What core says of a plan, as it is kept. */
         Told: {
             /**
@@ -7412,6 +7763,48 @@ export interface components {
             strips: number[];
             /** @description What to do, in words. */
             what: string;
+        };
+        /** @description What happened at a step. */
+        What: {
+            /** @enum {string} */
+            what: "done";
+        } | {
+            /** @enum {string} */
+            what: "undone";
+        } | {
+            /** @description Key of what the step asks. */
+            ask: string;
+            /** @description The meter it was read on; absent where none is named. */
+            meter?: string | null;
+            /**
+             * Format: double
+             * @description The reading, in the unit that is asked for.
+             */
+            value: number;
+            /** @enum {string} */
+            what: "read";
+        } | {
+            /** @description Key of what the step asks. */
+            ask: string;
+            /** @enum {string} */
+            what: "answered";
+            /** @description The answer. */
+            yes: boolean;
+        } | {
+            /** @description The words. */
+            text: string;
+            /** @enum {string} */
+            what: "note";
+        } | {
+            /** @description SHA-256 of the photograph as it is kept. */
+            sha256: string;
+            /** @enum {string} */
+            what: "photo";
+        } | {
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "opened";
         };
         /** @description What is to be different from the plan. Absent is as planned. */
         WhatIf: {
@@ -7954,6 +8347,405 @@ export interface operations {
                 };
             };
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenBuild"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Happened"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenBuild"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildRecord"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_newest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenBuild"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    watch_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9990,6 +10782,154 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_builds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildSummary"][];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenBuild"];
                 };
             };
             /** @description this browser is not paired */

@@ -4,7 +4,7 @@ use super::figures;
 use crate::assess::ledger::{Input, fig, from_plan};
 use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
-use crate::physics::grouping::{GENTLE_C, Equalising, JoiningCell, join};
+use crate::physics::grouping::{Equalising, GENTLE_C, JoiningCell, join};
 use crate::plan::CellGroup;
 
 figures! {

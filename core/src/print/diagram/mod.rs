@@ -20,7 +20,7 @@ pub use probes::Probe;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::assess::{Bench, at_bench};
+use crate::assess::{Workspace, at_workspace};
 use crate::physics::brick::ramp;
 use crate::plan::{FieldError, Plan, StateName};
 use circuit::Solved;
@@ -182,48 +182,77 @@ pub struct Diagram {
 /// Refuses a plan that cannot stand.
 pub fn diagram(plan: &Plan, shown: Shown) -> Result<Option<Diagram>, Vec<FieldError>> {
     plan.check()?;
-    at_bench(plan, |bench| drawn(bench, shown))
+    at_workspace(plan, |workspace| drawn(workspace, shown))
 }
 
 /// The circuit of a plan in a condition, at its working point, for a check by other means. `None` where it has none.
 pub fn solved(plan: &Plan, shown: Shown) -> Result<Option<(circuit::Circuit, Solved)>, Vec<FieldError>> {
     plan.check()?;
-    at_bench(plan, |bench| {
-        let (wired, solved) = worked(bench, shown)?;
+    at_workspace(plan, |workspace| {
+        let (wired, solved) = worked(workspace, shown)?;
         Some((wired.circuit, solved?))
     })
 }
 
-fn second_in_series(bench: &Bench<'_>, shown: Shown) -> Option<bool> {
-    let second = bench.plan.feed.second.as_ref()?;
+/// A reading by the names of its points, for one who draws nothing.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Point {
+    /// The reading.
+    pub probe: Probe,
+    /// Where the red probe goes.
+    pub red: String,
+    /// Where the black probe goes.
+    pub black: String,
+}
+
+/// Every reading worth taking in a condition. Empty until chemistry and series count are chosen, and where no working point is.
+///
+/// Refuses a plan that cannot stand.
+pub fn points(plan: &Plan, shown: Shown) -> Result<Vec<Point>, Vec<FieldError>> {
+    plan.check()?;
+    at_workspace(plan, |workspace| {
+        let Some((wired, solved)) = worked(workspace, shown) else { return vec![] };
+        let why = (shown.condition == Condition::Charging).then(|| settle::why_no_charge(workspace)).flatten();
+        let solved = solved.filter(|_| why.is_none());
+        let named = |probe: Probe| Point {
+            red: wired.names[probe.red].clone(),
+            black: wired.names[probe.black].clone(),
+            probe,
+        };
+        probes::probes(&wired, solved.as_ref()).into_iter().map(named).collect()
+    })
+}
+
+fn second_in_series(workspace: &Workspace<'_>, shown: Shown) -> Option<bool> {
+    let second = workspace.plan.feed.second.as_ref()?;
     Some(shown.in_series.unwrap_or(second.used_in_series == Some(true)))
 }
 
-fn worked(bench: &Bench<'_>, shown: Shown) -> Option<(Wired, Option<Solved>)> {
-    let rest = settle::rest(bench, shown.held)?;
-    let mut wired = wire(bench, &rest, shown.condition, second_in_series(bench, shown).unwrap_or(false));
-    let solved = settle::settle(bench, &mut wired, shown.condition);
+fn worked(workspace: &Workspace<'_>, shown: Shown) -> Option<(Wired, Option<Solved>)> {
+    let rest = settle::rest(workspace, shown.held)?;
+    let mut wired = wire(workspace, &rest, shown.condition, second_in_series(workspace, shown).unwrap_or(false));
+    let solved = settle::settle(workspace, &mut wired, shown.condition);
     Some((wired, solved))
 }
 
-fn drawn(bench: &Bench<'_>, shown: Shown) -> Option<Diagram> {
-    let (wired, mut solved) = worked(bench, shown)?;
+fn drawn(workspace: &Workspace<'_>, shown: Shown) -> Option<Diagram> {
+    let (wired, mut solved) = worked(workspace, shown)?;
     let mut not_reckoned = solved.is_none().then_some("No working point: the load pulls its own volts down.");
     if shown.condition == Condition::Charging
-        && let Some(why) = settle::why_no_charge(bench)
+        && let Some(why) = settle::why_no_charge(workspace)
     {
         (solved, not_reckoned) = (None, Some(why));
     }
     let undecided = wired.blocks.iter().filter(|b| b.undecided).map(|b| b.title.to_lowercase()).collect();
     let nodes = nodes(&wired, solved.as_ref());
     Some(Diagram {
-        name: bench.plan.name.clone(),
+        name: workspace.plan.name.clone(),
         says: format!("{} {}", shown.condition.says(), shown.held.says()),
         not_reckoned,
         undecided,
-        can_read: !bench.pack.group_v.is_empty(),
-        in_series: second_in_series(bench, shown),
-        drawing: layout::lay(bench, &wired, &nodes),
+        can_read: !workspace.pack.group_v.is_empty(),
+        in_series: second_in_series(workspace, shown),
+        drawing: layout::lay(workspace, &wired, &nodes),
         blocks: blocks(&wired, solved.as_ref()),
         probes: probes::probes(&wired, solved.as_ref()),
         nodes,

@@ -21,8 +21,19 @@ pub use restore::{restore, test_restore};
 use super::MIGRATOR;
 
 /// The tables that are ours, those that others refer to first. Whatever else is in the database is somebody's.
-pub const TABLES: [&str; 9] =
-    ["plan", "plan_revision", "part", "demo_load", "photo", "lot", "cell", "cell_reading", "cell_event"];
+pub const TABLES: [&str; 11] = [
+    "plan",
+    "plan_revision",
+    "part",
+    "demo_load",
+    "photo",
+    "lot",
+    "cell",
+    "cell_reading",
+    "cell_event",
+    "build",
+    "build_event",
+];
 
 /// Why a backup was not written or restored. Nothing was changed.
 #[derive(Debug, Error)]

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 use brick_core::Plan;
+use brick_core::build::BuildEvent;
 use brick_core::parts::catalogue::Item;
 use brick_core::stock::{Conditions, Digest, Fault, Lot};
 use rocket::futures::StreamExt;
@@ -148,6 +149,14 @@ async fn check_documents(tx: &mut PgConnection) -> Result<(), BackupError> {
     each(tx, "part", "document", "id", |text| {
         let errors = read::<Item>(text)?.check("");
         errors.first().map_or(Ok(()), |error| Err(error.to_string()))
+    })
+    .await?;
+    each(tx, "build", "document", "id::text", |text| {
+        Plan::from_json(text).map(drop).map_err(|error| error.to_string())
+    })
+    .await?;
+    each(tx, "build_event", "event", "build_id::text || ', event ' || number", |text| {
+        read::<BuildEvent>(text)?.check().map_err(|errors| errors.first().map(ToString::to_string).unwrap_or_default())
     })
     .await?;
     each(tx, "lot", "document", "name", |text| {

@@ -1,0 +1,41 @@
+//! Taking the device apart: photographed, metered, and tested before the step from which there is no way back.
+
+use super::making::Making;
+use super::step::{BuildAsk, BuildStep, Phase};
+use crate::physics::device::apart::{is_proved, usual};
+
+pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
+    let device = &making.plan.device;
+    let planned = if device.apart.is_empty() { usual() } else { device.apart.clone() };
+    let first_final = planned.iter().position(|s| !s.reversible);
+    let step = |(i, of): (usize, &crate::plan::ApartStep)| {
+        let mut asks = vec![];
+        if of.pulls_wire {
+            asks.push(BuildAsk::yes("photographed", "Photographed so near that colours and sides can be read?"));
+            asks.push(BuildAsk::yes("metered", "Metered: always live, live when on, or not connected? Written down?"));
+        }
+        let is_final = first_final == Some(i);
+        if is_final && !is_proved(device) {
+            asks.push(BuildAsk::yes(
+                "proved",
+                "Proved on a bench supply: it runs, and you know its lowest and highest voltage?",
+            ));
+        }
+        let why = if is_final {
+            "From here the device cannot be put back as it was."
+        } else if of.pulls_wire {
+            "What was where is forgotten within an hour; a swapped lead is found by smoke."
+        } else {
+            "What comes off in order goes back in order."
+        };
+        let mut made = BuildStep::new(Phase::Apart, format!("apart/{}", of.id), of.what.clone(), why).asks(asks);
+        if of.pulls_wire {
+            made = made
+                .tools(&["camera", "meter"])
+                .hazard("A live lead that touches metal shorts the old battery: cover each end at once.")
+                .if_not("Do not pull it. Find out where the wire goes first.");
+        }
+        made
+    };
+    planned.iter().enumerate().map(step).collect()
+}

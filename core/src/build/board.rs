@@ -1,0 +1,118 @@
+//! The board and its taps: minus first, every pin read before the plug goes in.
+
+use super::making::Making;
+use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use crate::base::quantity::Unit;
+use crate::plan::{NodeKind, Protects};
+use crate::print::diagram::Condition;
+
+pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
+    let Some(series) = making.workspace.pack.series else { return vec![] };
+    let plan = making.plan;
+    let board = plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
+    let alarm = plan.nodes.iter().any(|n| n.kind == NodeKind::Alarm && n.module().is_some());
+    let balances = making.workspace.charges().is_some_and(|c| c.balance_a.is_some());
+    let mut steps = vec![];
+    if let Some(board) = board {
+        steps.push(
+            BuildStep::new(
+                Phase::Board,
+                "board/minus",
+                "Solder B− to pack minus",
+                "Without B− the board’s chip is fed backwards through the first tap, and dies.",
+            )
+            .how([
+                "Fix the board first, insulated from every strip.",
+                "B− with the thick lead of the plan. Tap leads not plugged in yet.",
+                "Pull at it once it is cold.",
+            ])
+            .tools(&["soldering iron", "sheet under the board"])
+            .hazard("The other end of each lead stays covered until its turn: one live lead at a time.")
+            .asks(vec![BuildAsk::yes("holds", "B− on pack minus, nothing else, and it holds a pull?")])
+            .if_not("Take it off and solder it again before any tap is plugged in.")
+            .shows([board.id.clone()]),
+        );
+    }
+    if series > 1 && (board.is_some() || alarm || balances) {
+        steps.push(
+            BuildStep::new(
+                Phase::Board,
+                "board/taps",
+                "Read the taps before the plug goes in",
+                "A swapped tap puts the wrong voltage, or a reversed one, on the board’s chip at once.",
+            )
+            .how([
+                "Black probe stays on B0.",
+                "Read each pin of the tap plug in turn: each must be one group higher than the last.",
+            ])
+            .tools(&["meter, volts", "fine probes"])
+            .hazard("Two pins touched by one probe short a group.")
+            .asks(taps(making, series))
+            .if_not("Do not plug it in. Move the pins to their places, then read all of them again.")
+            .shows(["pack".to_owned()].into_iter().chain(board.map(|b| b.id.clone()))),
+        );
+    }
+    if let Some(board) = board {
+        let protects = board.module().and_then(|m| m.protects.as_ref());
+        steps.push(
+            BuildStep::new(
+                Phase::Board,
+                "board/plug",
+                "Plug in the taps, then connect B+",
+                "In this order every input of the chip lies between two that are fed already.",
+            )
+            .how([
+                "Tap plug in, straight, all the way.",
+                "B+ where its maker says; some boards take it from the last tap.",
+            ])
+            .asks(vec![BuildAsk::yes("cool", "Nothing warm, no smell, after one minute?")])
+            .if_not("Pull the plug at once. The board is not to be trusted any more: test it again on dummy cells.")
+            .shows([board.id.clone()]),
+        );
+        steps.push(out(making, &board.id, protects));
+    }
+    steps
+}
+
+/// Each pin against B0. What the groups add up to is predicted by the circuit with nothing on it.
+fn taps(making: &Making<'_>, series: u32) -> Vec<BuildAsk> {
+    let pack = making.predicted.at(Condition::Off, "pack");
+    let of = |k: u32| {
+        let what = match k {
+            1 => "group 1".to_owned(),
+            k if k == series => "the whole pack".to_owned(),
+            k => format!("tap B{k} from pack minus"),
+        };
+        pack.iter().find(|a| a.what == what).map(|a| a.expects.clone())
+    };
+    let unknown = Expects::Unknown { unit: Unit::V, usual: String::new() };
+    (1..=series)
+        .map(|k| {
+            let red = format!("B{k}");
+            BuildAsk::read(format!("tap-{k}"), format!("{red} from B0"), [&red, "B0"], of(k).unwrap_or(unknown.clone()))
+        })
+        .collect()
+}
+
+/// The board's way out. One that sleeps until a charger comes shows nothing, and is sound.
+fn out(making: &Making<'_>, id: &str, protects: Option<&Protects>) -> BuildStep {
+    let sleeps = protects.is_some_and(|p| p.wants_waking == Some(true));
+    let mut asks: Vec<BuildAsk> =
+        making.predicted.at(Condition::Off, id).into_iter().filter(|a| a.what == "board, way out").collect();
+    if sleeps {
+        for ask in &mut asks {
+            let usual = "about 0 V until a charger has been connected once".to_owned();
+            ask.expects = Expects::Unknown { unit: Unit::V, usual };
+        }
+    }
+    BuildStep::new(
+        Phase::Board,
+        "board/out",
+        "Read the board’s output",
+        "Shows that its transistors are on, and which way round the output is.",
+    )
+    .tools(&["meter, volts"])
+    .asks(asks)
+    .if_not("Zero: it may need a charger to wake it. Lower than the pack: read its taps again.")
+    .shows([id.to_owned()])
+}

@@ -1,0 +1,155 @@
+//! The brick: joined face by face, only one face bare at a time, and the groups read.
+
+use super::making::Making;
+use super::predict::{GROUPS, group_key};
+use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use crate::base::quantity::Unit;
+use crate::physics::brick::{Laid, StepKind, WeldStep, draw, steps as weld_steps};
+use crate::plan::Joining;
+use crate::print::diagram::Condition;
+
+const BURNS: &str =
+    "A tool or a strip across two groups welds itself fast and glows. Rings and watch off; every other face covered.";
+
+pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
+    let pack = making.workspace.pack;
+    let Some(series) = pack.series else { return vec![] };
+    let laid = Laid::of(making.plan).filter(Laid::suits);
+    let mut steps = match &laid {
+        Some(laid) => welded(&weld_steps(laid, &draw(laid))),
+        None => vec![joined(pack.brick.joined_by)],
+    };
+    steps.push(groups(making, series));
+    steps.push(
+        BuildStep::new(
+            Phase::Brick,
+            "brick/cover",
+            "Insulate the brick",
+            "Foil and tape wear through where the housing rubs; a sheet does not.",
+        )
+        .how([
+            "A sheet of insulating board over every face, tape round it.",
+            "Tap leads out at one side, each end covered.",
+            "Nothing metal can reach a strip, from any side.",
+        ])
+        .asks(vec![BuildAsk::yes("covered", "No metal to be seen or reached?")])
+        .if_not("Cover it before anything else is done."),
+    );
+    steps
+}
+
+/// The steps in which the laid brick is welded, each with a key that says what it joins.
+fn welded(found: &[WeldStep]) -> Vec<BuildStep> {
+    let mut steps: Vec<BuildStep> = vec![];
+    for weld in found {
+        let word = match weld.kind {
+            StepKind::Prepare => continue,
+            StepKind::Seat => "seat",
+            StepKind::Cover => "cover-face",
+            StepKind::Bare => "bare",
+            StepKind::Weld => "weld",
+            StepKind::Wire => "wire",
+            StepKind::Stack => "stack",
+        };
+        let joins: String = weld.strips.iter().chain(&weld.nodes).map(|n| format!("-{n}")).collect();
+        let mut key = format!("brick/{word}{}{joins}", weld.face.map_or_else(String::new, |f| format!("-{f}")));
+        let same = steps.iter().filter(|s| s.key == key || s.key.starts_with(&format!("{key}."))).count();
+        if same > 0 {
+            key = format!("{key}.{}", same + 1);
+        }
+        let live = matches!(weld.kind, StepKind::Weld | StepKind::Wire | StepKind::Bare);
+        let why = match weld.kind {
+            StepKind::Seat => "A cell the wrong way round shorts its whole group when the first strip goes on.",
+            StepKind::Weld => "Each strip joins exactly the cells that are drawn, and no others.",
+            StepKind::Wire => "One lead at a time: two live ends find each other.",
+            StepKind::Bare => "One face bare, all others covered: then no short has a way.",
+            _ => "What is covered cannot be shorted.",
+        };
+        let (title, rest) = weld.what.split_once(['.', ':']).unwrap_or((&weld.what, ""));
+        let mut step = BuildStep::new(Phase::Brick, key, title, why).hazard(if live { BURNS } else { "" });
+        if !rest.trim().is_empty() {
+            step = step.how([rest.trim().to_owned()]);
+        }
+        step.bare.clone_from(&weld.bare);
+        if weld.kind == StepKind::Weld {
+            step.tools = vec!["spot welder".to_owned(), "test strip on a dead cell first".to_owned()];
+            step.asks =
+                vec![BuildAsk::yes("pulls", "Pulled at each spot: holds, and tears the strip before it lifts?")];
+            "Weld it again beside the old spots; no more than twice in one place.".clone_into(&mut step.if_not);
+        }
+        steps.push(step);
+    }
+    steps
+}
+
+fn joined(by: Option<Joining>) -> BuildStep {
+    let step = |title: &str, how: [&str; 3]| {
+        BuildStep::new(
+            Phase::Brick,
+            "brick/join",
+            title,
+            "Group by group from pack minus up, so that no two open ends are far apart in voltage.",
+        )
+        .how(how)
+        .hazard(BURNS)
+        .asks(vec![BuildAsk::yes("holds", "Every joint holds a pull?")])
+        .if_not("Do it again before it is covered.")
+    };
+    match by {
+        Some(Joining::Springs | Joining::Clamped) => step(
+            "Put the cells into their holder",
+            [
+                "Plus and minus as marked on the holder.",
+                "One cell at a time, from pack minus up.",
+                "Each sits firm and does not turn.",
+            ],
+        ),
+        Some(Joining::SolderedToTabs) => step(
+            "Solder the tabs together",
+            [
+                "Tin both tabs, heat only the tab, not the cell.",
+                "One joint at a time, the other tabs covered.",
+                "Two seconds, then let it cool.",
+            ],
+        ),
+        _ => step(
+            "Join the groups",
+            [
+                "Strips along each group first: its cells have one potential.",
+                "Then from group to group, from pack minus up.",
+                "One face bare, the others covered.",
+            ],
+        ),
+    }
+}
+
+/// The groups over their own joints, then the whole pack.
+fn groups(making: &Making<'_>, series: u32) -> BuildStep {
+    let facts = making.workspace.facts();
+    let group = |k: u32| {
+        let expects = facts.map_or(Expects::Unknown { unit: Unit::V, usual: String::new() }, |f| Expects::Band {
+            low: Some(f.floor_v - making.predicted.error_v(f.floor_v)),
+            high: Some(f.full_v + making.predicted.error_v(f.full_v)),
+            unit: Unit::V,
+            because: "between the lowest and the full voltage of one cell".to_owned(),
+        });
+        let probes = [format!("B{k}"), format!("B{}", k - 1)];
+        BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+    };
+    let mut asks: Vec<BuildAsk> = (1..=series).map(group).collect();
+    if series > 1 {
+        let whole = making.predicted.asks(Condition::Off, |p| p.probe.at == "pack" && p.probe.what == "the whole pack");
+        asks.extend(whole);
+    }
+    BuildStep::new(
+        Phase::Brick,
+        GROUPS,
+        "Read every group",
+        "Everything that is predicted from here on rests on these readings.",
+    )
+    .how(["On the strips themselves, from pack minus up.", "Then the whole pack: it must be their sum."])
+    .tools(&["meter, volts"])
+    .asks(asks)
+    .if_not("Zero: a strip is missing or a cell is reversed. Sum wrong: read each group again.")
+    .shows(["pack"])
+}

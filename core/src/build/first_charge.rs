@@ -1,0 +1,119 @@
+//! One whole charge under watch: how it starts, who ends it, how the groups stand afterwards.
+
+use super::making::Making;
+use super::predict::group_key;
+use super::step::{BuildAsk, BuildStep, Expects, Phase, Together};
+use crate::assess::figures::charging::{CHARGER_A, TIME_S};
+use crate::base::quantity::{Unit, show};
+use crate::plan::HostCircuit;
+use crate::print::diagram::Condition;
+
+/// How far a charge current may be from what is stated. Common practice, no source.
+const CURRENT_SHARE: f64 = 0.2;
+/// Current at which a charge has ended, against the charge current. Common practice, no source.
+const ENDED_SHARE: f64 = 0.15;
+/// Most that full groups may differ before they want balancing. Common practice, no source.
+const FULL_APART_V: f64 = 0.05;
+
+pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
+    let workspace = making.workspace;
+    let (Some(series), Some(facts)) = (workspace.pack.series, workspace.facts()) else { return vec![] };
+    let l = &workspace.ledger;
+    let host = making.plan.charging.host == Some(HostCircuit::ChargesPack);
+    let charge_a = l.value(&CHARGER_A).filter(|_| !host);
+    let current = |key: &str, what: &str, expects: Expects| {
+        BuildAsk::read(key, what, ["into the pack’s plus", "from the charger"], expects)
+    };
+    let unknown_a = || Expects::Unknown { unit: Unit::A, usual: String::new() };
+    let mut start = making
+        .predicted
+        .asks(Condition::Charging, |p| p.probe.at == "pack" && p.probe.what == "the whole pack" && charge_a.is_some());
+    for ask in &mut start {
+        // The charge moves it up all the time: it is kept to compare with, not judged.
+        ask.expects = Expects::Unknown { unit: Unit::V, usual: "rises slowly".to_owned() };
+    }
+    start.push(current(
+        "current",
+        "charge current after five minutes",
+        charge_a.map_or_else(unknown_a, |a| Expects::Band {
+            low: Some(a * (1.0 - CURRENT_SHARE) - making.predicted.error_a(a)),
+            high: Some(a * (1.0 + CURRENT_SHARE) + making.predicted.error_a(a)),
+            unit: Unit::A,
+            because: "the charger’s current, within a fifth; a nearly full pack takes less".to_owned(),
+        }),
+    ));
+    start.push(BuildAsk::yes("cool", "Cells, board and charger no more than hand-warm?"));
+    let lasts =
+        l.value(&TIME_S).map_or_else(String::new, |s| format!(" An empty pack takes about {}.", show(s, Unit::S)));
+    let never = show(facts.never_above_v, Unit::V);
+    let watch = BuildStep::new(
+        Phase::FirstCharge,
+        "charge/start",
+        "Connect the charger and stay with it",
+        "What goes wrong in a charge goes wrong in the first one.",
+    )
+    .how([
+        "On stone or steel, nothing that burns within a metre.".to_owned(),
+        format!("Read after five minutes, then every quarter of an hour.{lasts}"),
+    ])
+    .tools(&["meter, volts", "meter, amperes"])
+    .hazard(format!(
+        "Stop at once: a group above {never}, a cell above 45 °C, swelling, hissing, a sweet smell. Then outdoors."
+    ))
+    .asks(start)
+    .if_not("No current: polarity, fuse, or a board that is open. Too much: another charger than planned.");
+    let ended_a = charge_a.map(|a| a * ENDED_SHARE);
+    let end = BuildStep::new(
+        Phase::FirstCharge,
+        "charge/end",
+        "See who ends the charge",
+        "The charger must end it. A board that ends it every time is a last resort worn out early.",
+    )
+    .how([
+        "Wait until the charger says full, or its current has fallen to nearly nothing.",
+        "Read the current, then both sides of the board: charger side and cells.",
+        "Charger side higher than the cells by more than both errors, and no current: the board has opened.",
+    ])
+    .tools(&["meter, volts", "meter, amperes"])
+    .asks(vec![
+        current("end-current", "current at the end", ended_a.map_or_else(unknown_a, |a| Expects::Band {
+            low: Some(-making.predicted.error_a(a)),
+            high: Some(a + making.predicted.error_a(a)),
+            unit: Unit::A,
+            because: "a charger that ends by itself tapers to less than a seventh".to_owned(),
+        })),
+        BuildAsk::yes("by-charger", "Ended by the charger, with the board still closed?"),
+    ])
+    .if_not("The board ended it: the charger’s voltage is too high, or a group is far ahead. Nothing ended it: unplug it, and do not use this charger.");
+    let mut groups: Vec<BuildAsk> = (1..=series)
+        .map(|k| {
+            let probes = [format!("B{k}"), format!("B{}", k - 1)];
+            let expects = Expects::Band {
+                low: Some(facts.full_v - 0.1 - making.predicted.error_v(facts.full_v)),
+                high: Some(facts.never_above_v + making.predicted.error_v(facts.never_above_v)),
+                unit: Unit::V,
+                because: format!("a full cell; never above {never}"),
+            };
+            BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+        })
+        .collect();
+    let keys = groups.iter().map(|a| a.key.clone()).collect();
+    groups.push(BuildAsk::yes("rested", "Read again after an hour: still there?"));
+    let spread = BuildStep::new(
+        Phase::FirstCharge,
+        "charge/groups",
+        "Read the groups, full",
+        "Full is where their differences show.",
+    )
+    .tools(&["meter, volts"])
+    .asks(groups);
+    let mut spread = spread.if_not(
+        "Apart: let the board balance for a day, or level the low group singly. Above the limit: stop, find out why.",
+    );
+    spread.together = (series > 1).then(|| Together {
+        within_v: FULL_APART_V,
+        groups: vec![keys],
+        says: "the full groups are apart: balance them before the pack is used".to_owned(),
+    });
+    vec![watch, end, spread]
+}

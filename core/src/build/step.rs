@@ -1,0 +1,224 @@
+//! What a sheet is made of: steps with what they need, what they ask and what is expected.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::base::quantity::Unit;
+
+/// A part of the work.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Phase {
+    /// Taking the device apart.
+    Apart,
+    /// Parts tested on arrival.
+    Arrival,
+    /// Cells read before they are joined.
+    Cells,
+    /// The brick joined and covered.
+    Brick,
+    /// Board and tap leads.
+    Board,
+    /// Wires, connectors and parts between pack and device.
+    Leads,
+    /// Everything read before it is used.
+    FirstPower,
+    /// One whole charge under watch.
+    FirstCharge,
+    /// Trips, functions, a timed run, reassembly, label.
+    HandOver,
+}
+
+impl Phase {
+    /// Whether a stop in the plan shuts it: what comes before joins nothing.
+    pub fn joins(self) -> bool {
+        self > Phase::Cells
+    }
+}
+
+/// What is expected of a reading or a question.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "as", rename_all = "snake_case")]
+pub enum Expects {
+    /// A reading between two ends; one of them may be missing.
+    Band {
+        /// Lower end, the meter's error counted in.
+        low: Option<f64>,
+        /// Upper end, the meter's error counted in.
+        high: Option<f64>,
+        /// Unit of both.
+        unit: Unit,
+        /// Where the band comes from.
+        because: String,
+    },
+    /// A reading that is kept; what it should be is not known.
+    Unknown {
+        /// Its unit.
+        unit: Unit,
+        /// What is usual.
+        usual: String,
+    },
+    /// Yes.
+    Yes,
+}
+
+/// One reading or one question of a step.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BuildAsk {
+    /// Stable, unique in its step.
+    pub key: String,
+    /// What is read, or the question.
+    pub what: String,
+    /// Where the red probe goes; empty for a question.
+    pub red: String,
+    /// Where the black probe goes; empty for a question.
+    pub black: String,
+    /// What is expected.
+    pub expects: Expects,
+}
+
+impl BuildAsk {
+    /// A question whose right answer is yes.
+    pub fn yes(key: &str, what: impl Into<String>) -> BuildAsk {
+        BuildAsk {
+            key: key.to_owned(),
+            what: what.into(),
+            red: String::new(),
+            black: String::new(),
+            expects: Expects::Yes,
+        }
+    }
+
+    /// A reading with the points it is taken between.
+    pub fn read(key: impl Into<String>, what: impl Into<String>, probes: [&str; 2], expects: Expects) -> BuildAsk {
+        let [red, black] = probes.map(str::to_owned);
+        BuildAsk { key: key.into(), what: what.into(), red, black, expects }
+    }
+
+    /// Unit of the reading; none for a question.
+    pub fn unit(&self) -> Option<Unit> {
+        match self.expects {
+            Expects::Band { unit, .. } | Expects::Unknown { unit, .. } => Some(unit),
+            Expects::Yes => None,
+        }
+    }
+}
+
+/// Voltages of which those of a group must lie near each other.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Together {
+    /// Most that two readings of a group may differ.
+    pub within_v: f64,
+    /// Keys of the readings, group by group.
+    pub groups: Vec<Vec<String>>,
+    /// What it means where they differ more.
+    pub says: String,
+}
+
+/// One step of the work.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BuildStep {
+    /// Stable while its place in the plan stays.
+    pub key: String,
+    /// The part of the work.
+    pub phase: Phase,
+    /// What to do, in a few words.
+    pub title: String,
+    /// Why, in a line.
+    pub why: String,
+    /// How, in order.
+    pub how: Vec<String>,
+    /// What it takes.
+    pub tools: Vec<String>,
+    /// What can go wrong and hurt; empty where nothing can.
+    pub hazard: String,
+    /// What is read and asked.
+    pub asks: Vec<BuildAsk>,
+    /// Readings that must lie near each other.
+    pub together: Option<Together>,
+    /// Keys of the steps that must hold before it.
+    pub needs: Vec<String>,
+    /// What to do if it is not as expected.
+    pub if_not: String,
+    /// Ids of the blocks of the diagram that it is about.
+    pub shows: Vec<String>,
+    /// Faces of the brick that are bare while it is done.
+    pub bare: Vec<usize>,
+}
+
+impl BuildStep {
+    /// A step that asks nothing yet.
+    pub fn new(phase: Phase, key: impl Into<String>, title: impl Into<String>, why: impl Into<String>) -> BuildStep {
+        BuildStep {
+            key: key.into(),
+            phase,
+            title: title.into(),
+            why: why.into(),
+            how: vec![],
+            tools: vec![],
+            hazard: String::new(),
+            asks: vec![],
+            together: None,
+            needs: vec![],
+            if_not: String::new(),
+            shows: vec![],
+            bare: vec![],
+        }
+    }
+
+    /// With how it is done.
+    pub fn how(mut self, how: impl IntoIterator<Item = impl Into<String>>) -> BuildStep {
+        self.how = how.into_iter().map(Into::into).collect();
+        self
+    }
+
+    /// With its tools.
+    pub fn tools(mut self, tools: &[&str]) -> BuildStep {
+        self.tools = tools.iter().map(|t| (*t).to_owned()).collect();
+        self
+    }
+
+    /// With what can hurt.
+    pub fn hazard(mut self, hazard: impl Into<String>) -> BuildStep {
+        self.hazard = hazard.into();
+        self
+    }
+
+    /// With what is read and asked.
+    pub fn asks(mut self, asks: Vec<BuildAsk>) -> BuildStep {
+        self.asks = asks;
+        self
+    }
+
+    /// With what to do otherwise.
+    pub fn if_not(mut self, if_not: impl Into<String>) -> BuildStep {
+        self.if_not = if_not.into();
+        self
+    }
+
+    /// With the blocks of the diagram it is about.
+    pub fn shows(mut self, ids: impl IntoIterator<Item = impl Into<String>>) -> BuildStep {
+        self.shows = ids.into_iter().map(Into::into).collect();
+        self
+    }
+}
+
+/// The steps of a plan.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BuildSheet {
+    /// Name of the plan.
+    pub plan: String,
+    /// Titles of the stops that the plan has: they shut every step that joins something.
+    pub stops: Vec<String>,
+    /// What is still to be decided before there is more to build.
+    pub undecided: Vec<String>,
+    /// The steps, each after everything it needs.
+    pub steps: Vec<BuildStep>,
+}
+
+impl BuildSheet {
+    /// A step by its key.
+    pub fn step(&self, key: &str) -> Option<&BuildStep> {
+        self.steps.iter().find(|s| s.key == key)
+    }
+}
