@@ -63,6 +63,11 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.open(&format!("{sound}/bill")).await?;
     b.css("[data-testid='bill-total']").await?;
     save(b, folder, "bill").await?;
+    b.open(&format!("{sound}/build")).await?;
+    b.click_text("Begin the build").await?;
+    b.click("[data-row='board/taps']").await?;
+    b.css("[data-step='board/taps']").await?;
+    save(b, folder, "build").await?;
     b.size(360, 740).await?;
     b.open("/stock").await?;
     b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;

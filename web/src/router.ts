@@ -30,6 +30,12 @@ export const router = createRouter({
           component: () => import('./diagram/DiagramView.vue'),
           meta: { wide: true },
         },
+        {
+          path: 'build',
+          name: 'build',
+          component: () => import('./build/BuildView.vue'),
+          meta: { wide: true, bare: true },
+        },
         { path: 'bill', name: 'bill', component: () => import('./bill/BillView.vue') },
       ],
     },

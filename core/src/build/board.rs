@@ -89,7 +89,7 @@ fn taps(making: &Making<'_>, series: u32) -> Vec<BuildAsk> {
     (1..=series)
         .map(|k| {
             let red = format!("B{k}");
-            BuildAsk::read(format!("tap-{k}"), format!("{red} from B0"), [&red, "B0"], of(k).unwrap_or(unknown.clone()))
+            BuildAsk::read(format!("tap-{k}"), format!("pin {red}"), [&red, "B0"], of(k).unwrap_or(unknown.clone()))
         })
         .collect()
 }

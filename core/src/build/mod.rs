@@ -25,4 +25,4 @@ pub use again::{Again, again};
 pub use event::{BuildEvent, What};
 pub use progress::{AskState, Found, Progress, Refusal, Stands, StepState, admit, progress};
 pub use sheet::sheet;
-pub use step::{BuildAsk, BuildSheet, BuildStep, Expects, Phase, Together};
+pub use step::{BuildAsk, BuildSheet, BuildStep, Expects, Phase, Together, Undecided};

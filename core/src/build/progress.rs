@@ -165,6 +165,8 @@ fn stands(sheet: &BuildSheet, step: &BuildStep, had: &Had<'_>, holds: &HashMap<&
     if step.phase.joins() {
         says.extend(sheet.stops.iter().map(|stop| format!("The plan has a stop: {stop}.")));
     }
+    let waits = sheet.undecided.iter().filter(|u| u.shuts.is_some_and(|phase| step.phase >= phase));
+    says.extend(waits.map(|u| format!("Decide in the plan first: {}.", u.what)));
     let missing = step.needs.iter().filter(|key| holds.get(key.as_str()) != Some(&true));
     says.extend(missing.filter_map(|key| sheet.step(key)).map(|s| format!("First: {}.", s.title)));
     let shut = !says.is_empty();

@@ -3,11 +3,11 @@
 use super::event::BuildEvent;
 use super::making::Making;
 use super::predict::Predicted;
-use super::step::{BuildSheet, BuildStep, Phase};
+use super::step::{BuildSheet, BuildStep, Phase, Undecided};
 use super::{apart, arrival, board, brick, cells, first_charge, first_power, hand_over, leads};
 use crate::assess::{assess, at_workspace};
 use crate::base::severity::Severity;
-use crate::plan::{FieldError, Plan};
+use crate::plan::{FieldError, NodeKind, Plan};
 
 /// The sheet of a plan. What is predicted rests on the groups as they were read in the build, where they were.
 ///
@@ -66,9 +66,16 @@ fn in_order(phases: Vec<Vec<BuildStep>>) -> Vec<BuildStep> {
     all
 }
 
-fn undecided(making: &Making<'_>) -> Vec<String> {
-    let pack = making.workspace.pack;
-    let counts = pack.series.is_none().then(|| "cells in series".to_owned());
-    let nodes = making.plan.nodes.iter().filter(|n| n.part.is_open()).map(|n| n.kind.word().to_owned());
+fn undecided(making: &Making<'_>) -> Vec<Undecided> {
+    let series = making.workspace.pack.series.is_none();
+    let counts = series.then(|| Undecided { what: "cells in series".to_owned(), shuts: Some(Phase::Cells) });
+    let nodes = making.plan.nodes.iter().filter(|n| n.part.is_open()).map(|n| {
+        let shuts = match n.kind {
+            NodeKind::Board | NodeKind::Fuse => Some(Phase::FirstPower),
+            NodeKind::Charger => Some(Phase::FirstCharge),
+            _ => None,
+        };
+        Undecided { what: n.kind.word().to_owned(), shuts }
+    });
     counts.into_iter().chain(nodes).collect()
 }

@@ -73,6 +73,8 @@ pub struct BuildAsk {
     pub red: String,
     /// Where the black probe goes; empty for a question.
     pub black: String,
+    /// How it is had, in order; empty where the step says it.
+    pub how: Vec<String>,
     /// What is expected.
     pub expects: Expects,
 }
@@ -80,19 +82,19 @@ pub struct BuildAsk {
 impl BuildAsk {
     /// A question whose right answer is yes.
     pub fn yes(key: &str, what: impl Into<String>) -> BuildAsk {
-        BuildAsk {
-            key: key.to_owned(),
-            what: what.into(),
-            red: String::new(),
-            black: String::new(),
-            expects: Expects::Yes,
-        }
+        BuildAsk::read(key, what, ["", ""], Expects::Yes)
     }
 
     /// A reading with the points it is taken between.
     pub fn read(key: impl Into<String>, what: impl Into<String>, probes: [&str; 2], expects: Expects) -> BuildAsk {
         let [red, black] = probes.map(str::to_owned);
-        BuildAsk { key: key.into(), what: what.into(), red, black, expects }
+        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects }
+    }
+
+    /// With how it is had.
+    pub fn how(mut self, how: &[String]) -> BuildAsk {
+        self.how = how.to_vec();
+        self
     }
 
     /// Unit of the reading; none for a question.
@@ -203,6 +205,15 @@ impl BuildStep {
     }
 }
 
+/// A part that is still to be decided.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Undecided {
+    /// What it is.
+    pub what: String,
+    /// The first phase that waits for it: a pack without a guard is not powered, one without a charger not charged.
+    pub shuts: Option<Phase>,
+}
+
 /// The steps of a plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct BuildSheet {
@@ -211,7 +222,7 @@ pub struct BuildSheet {
     /// Titles of the stops that the plan has: they shut every step that joins something.
     pub stops: Vec<String>,
     /// What is still to be decided before there is more to build.
-    pub undecided: Vec<String>,
+    pub undecided: Vec<Undecided>,
     /// The steps, each after everything it needs.
     pub steps: Vec<BuildStep>,
 }

@@ -153,6 +153,21 @@ fn a_stop_in_the_plan_shuts_everything_that_joins() {
 }
 
 #[test]
+fn a_pack_without_a_decided_guard_is_not_powered() {
+    let plan = with(&sound(), &[("board", json!({"state": "open"})), ("charger", json!({"state": "open"}))]);
+    let made = sheet(&plan, &[]).unwrap();
+    let state = progress(&made, &[]);
+    let at = place(&made, "power/continuity");
+    assert!(
+        state.steps[at].says.contains(&"Decide in the plan first: board.".to_owned()),
+        "{:?}",
+        state.steps[at].says
+    );
+    let charge = place(&made, "charge/start");
+    assert!(state.steps[charge].says.iter().any(|s| s.contains("charger")));
+}
+
+#[test]
 fn a_wrong_tap_shuts_the_plug_until_it_is_right_or_a_reason_is_written() {
     let plan = sound();
     let mut events = until(&plan, "board/taps");

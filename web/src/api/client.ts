@@ -6,12 +6,14 @@ import type {
   Answers,
   Question,
   BrickEdit,
+  BuildSummary,
   CellQuery,
   CellSheet,
   CellState,
   CellWindow,
   Fault,
   GroupingRequest,
+  Happened,
   ImportAnswer,
   ImportQuery,
   Item,
@@ -29,6 +31,7 @@ import type {
   LotSummary,
   MeanDraw,
   Meter,
+  OpenBuild,
   OpenPlan,
   OwnCellAnswer,
   PairedBrowser,
@@ -226,6 +229,18 @@ export const api = {
   pairedBrowsers: (): Promise<Answer<PairedBrowser[]>> => answer(http.GET('/api/paired')),
   putOut: (id: string): Promise<Answer<unknown>> =>
     answer(http.DELETE('/api/paired/{id}', { params: { path: { id } } })),
+  builds: (plan: string): Promise<Answer<BuildSummary[]>> =>
+    answer(http.GET('/api/plans/{id}/builds', { params: { path: { id: plan } } })),
+  beginBuild: (plan: string): Promise<Answer<OpenBuild>> =>
+    answer(http.POST('/api/plans/{id}/builds', { params: { path: { id: plan } } })),
+  build: (id: string): Promise<Answer<OpenBuild>> =>
+    answer(http.GET('/api/builds/{id}', { params: { path: { id } } })),
+  happened: (id: string, happened: Happened): Promise<Answer<OpenBuild>> =>
+    answer(
+      http.POST('/api/builds/{id}/events', { params: { path: { id } }, body: happened, ...withinTime() }),
+    ),
+  followNewest: (id: string): Promise<Answer<OpenBuild>> =>
+    answer(http.POST('/api/builds/{id}/newest', { params: { path: { id } } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
 
@@ -244,6 +259,8 @@ export const files = {
   parts: '/api/parts-file',
   cells: (lot: string | null): string => `/api/stock/cells-file${lot ? `?lot=${lot}` : ''}`,
   readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,
+  buildNews: (id: string): string => `/api/builds/${id}/watch`,
+  build: (id: string): string => `/api/builds/${id}/file`,
   jobEvents: (id: string): string => `/api/jobs/${id}/events`,
   photo: (sha256: string): string => `/api/photos/${sha256}`,
 }

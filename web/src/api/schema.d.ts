@@ -1693,6 +1693,8 @@ export interface components {
             black: string;
             /** @description What is expected. */
             expects: components["schemas"]["Expects"];
+            /** @description How it is had, in order; empty where the step says it. */
+            how: string[];
             /** @description Stable, unique in its step. */
             key: string;
             /** @description Where the red probe goes; empty for a question. */
@@ -1729,7 +1731,7 @@ export interface components {
             /** @description Titles of the stops that the plan has: they shut every step that joins something. */
             stops: string[];
             /** @description What is still to be decided before there is more to build. */
-            undecided: string[];
+            undecided: components["schemas"]["Undecided"][];
         };
         /** @description One step of the work. */
         BuildStep: {
@@ -7514,6 +7516,12 @@ export interface components {
             median_value?: number | null;
             /** @description Cells measured otherwise: they are not compared. */
             unlike: number;
+        };
+        /** @description A part that is still to be decided. */
+        Undecided: {
+            shuts?: components["schemas"]["Phase"] | null;
+            /** @description What it is. */
+            what: string;
         };
         /**
          * @description The one unit of each quantity inside core.

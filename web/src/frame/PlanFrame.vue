@@ -92,7 +92,7 @@ async function download(): Promise<void> {
 </script>
 
 <template>
-  <div class="house" :class="{ wide: route.meta.wide }">
+  <div class="house" :class="{ wide: route.meta.wide, bare: route.meta.bare }">
     <header class="title">
       <router-link to="/" class="soft home">All plans</router-link>
       <h1 data-testid="plan-name">{{ plan?.name ?? 'Opening…' }}</h1>
@@ -309,6 +309,11 @@ async function download(): Promise<void> {
     align-items: stretch;
     gap: 4px;
     padding: 2px 12px 6px;
+  }
+
+  /* At the bench the room belongs to the step. */
+  .house.bare .top {
+    display: none;
   }
 
   .tools {

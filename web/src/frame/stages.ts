@@ -15,5 +15,6 @@ export const stageNames = [
 export const pageNames = [
   { name: 'diagram', title: 'Diagram' },
   { name: 'bill', title: 'Parts list' },
+  { name: 'build', title: 'Build' },
   { name: 'later', title: 'Later…' },
 ] as const

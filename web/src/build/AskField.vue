@@ -1,0 +1,303 @@
+<script setup lang="ts">
+// One reading or one question of a step: probes, a large field, the predicted band, and what it says.
+import { computed, ref, watch } from 'vue'
+import type { AskState, BuildAsk } from '../api/types'
+import { readReading } from '../format/reading'
+import { show, symbol } from '../format/show'
+import VerdictMark from '../ui/VerdictMark.vue'
+
+const props = defineProps<{ ask: BuildAsk; state: AskState; waiting?: number; shut: boolean }>()
+const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: []; focus: [] }>()
+
+const text = ref('')
+const error = ref('')
+const field = ref<HTMLInputElement>()
+
+const unit = computed(() => (props.ask.expects.as === 'yes' ? null : props.ask.expects.unit))
+const value = computed(() => props.waiting ?? props.state.value ?? null)
+
+/** The number as it stands in the field: its unit stands behind. */
+const written = (of: number): string => {
+  const shown = show(of, unit.value!)
+  const mark = ` ${symbol(unit.value!)}`
+  return shown.endsWith(mark) ? shown.slice(0, -mark.length) : shown
+}
+watch(
+  value,
+  (now) => {
+    if (document.activeElement !== field.value) text.value = now === null ? '' : written(now)
+  },
+  { immediate: true },
+)
+
+const predicted = computed(() => {
+  const e = props.ask.expects
+  if (e.as === 'yes') return ''
+  if (e.as === 'unknown') return e.usual || 'not known'
+  if (e.low != null && e.high != null) return `${show(e.low, e.unit)} – ${show(e.high, e.unit)}`
+  return e.low != null ? `${show(e.low, e.unit)} or more` : `${show(e.high!, e.unit)} or less`
+})
+const because = computed(() => (props.ask.expects.as === 'band' ? props.ask.expects.because : ''))
+
+const mark = computed(() => {
+  if (props.waiting !== undefined) return null
+  if (props.state.found === 'wrong') return 'stop'
+  return props.state.found === 'right' ? 'fine' : props.state.found === 'noted' ? 'note' : null
+})
+
+function keep(): boolean {
+  error.value = ''
+  if (!text.value.trim()) return false
+  const read = readReading(text.value, unit.value!)
+  if (read === null) {
+    error.value = `“${text.value}” is no reading in ${symbol(unit.value!)}`
+    return false
+  }
+  if (value.value === null || text.value !== written(value.value)) emit('read', read)
+  return true
+}
+
+function keys(event: KeyboardEvent): void {
+  if (event.key !== 'Enter' && event.key !== ' ') return
+  event.preventDefault()
+  if (!text.value.trim() || keep()) emit('next')
+}
+
+/** A key of the number pad. */
+function press(key: string): void {
+  if (key === '⌫') text.value = text.value.slice(0, -1)
+  else if (key === '−') text.value = text.value.startsWith('-') ? text.value.slice(1) : `-${text.value}`
+  else text.value += key
+}
+
+defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.value.trim() ? keep() : true) })
+</script>
+
+<template>
+  <div class="ask" :data-ask="ask.key" :class="{ wrong: state.found === 'wrong' }">
+    <ol v-if="ask.how.length" class="how">
+      <li v-for="line in ask.how" :key="line">{{ line }}</li>
+    </ol>
+    <template v-if="unit">
+      <div class="probes">
+        <b>{{ ask.what }}</b>
+        <template v-if="ask.red">
+          <span class="probe red"><small>red</small> {{ ask.red }}</span>
+          <span v-if="ask.black" class="probe black"><small>black</small> {{ ask.black }}</span>
+        </template>
+      </div>
+      <label class="reading">
+        <span class="visually-hidden">{{ ask.what }}</span>
+        <input
+          ref="field"
+          v-model="text"
+          class="mono"
+          type="text"
+          inputmode="decimal"
+          autocomplete="off"
+          :disabled="shut"
+          :aria-invalid="!!error || state.found === 'wrong'"
+          @keydown="keys"
+          @blur="keep"
+          @focus="emit('focus')"
+        />
+        <span class="unit">{{ symbol(unit) }}</span>
+      </label>
+      <div class="band">
+        <small>predicted</small>
+        <span class="mono">{{ predicted }}</span>
+        <small v-if="because" class="soft">{{ because }}</small>
+        <small v-if="state.before.length" class="soft"
+          >before: {{ state.before.map((b) => show(b, unit!)).join(', ') }}</small
+        >
+        <small v-if="waiting !== undefined" class="soft">not sent yet</small>
+        <small v-if="error" class="error">{{ error }}</small>
+      </div>
+      <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
+    </template>
+    <template v-else>
+      <span class="question">{{ ask.what }}</span>
+      <span class="answers" role="group" :aria-label="ask.what">
+        <button
+          type="button"
+          :class="{ on: state.yes === true }"
+          :aria-pressed="state.yes === true"
+          :disabled="shut"
+          @click="emit('answer', true)"
+        >
+          Yes
+        </button>
+        <button
+          type="button"
+          :class="{ on: state.yes === false }"
+          :aria-pressed="state.yes === false"
+          :disabled="shut"
+          @click="emit('answer', false)"
+        >
+          No
+        </button>
+      </span>
+      <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.ask {
+  display: grid;
+  grid-template-columns: 132px 168px minmax(0, 1fr) 28px;
+  gap: 16px;
+  align-items: center;
+  padding: 9px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+.probes {
+  display: grid;
+  gap: 4px;
+}
+
+.how {
+  grid-column: 1 / -1;
+  margin: 4px 0 0;
+  padding-left: 22px;
+}
+
+.probe {
+  padding-left: 9px;
+  border-left: 5px solid var(--stop);
+  line-height: 1.2;
+  overflow-wrap: anywhere;
+}
+
+.probe.black {
+  border-color: var(--ink);
+}
+
+.probe small {
+  color: var(--soft);
+  font-weight: 400;
+}
+
+.reading {
+  display: flex;
+  align-items: baseline;
+  gap: 6px;
+  padding: 4px 12px;
+  background: var(--sheet);
+  border: 2px solid var(--line-strong);
+  border-radius: 4px;
+}
+
+.reading:focus-within {
+  border-color: var(--ink);
+}
+
+.wrong .reading {
+  border-color: var(--stop);
+}
+
+.reading input {
+  width: 100%;
+  min-width: 0;
+  font-size: 28px;
+  text-align: right;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  outline: none;
+}
+
+.unit,
+.band small {
+  color: var(--soft);
+}
+
+.band {
+  display: grid;
+  line-height: 1.3;
+}
+
+.band .error {
+  color: var(--stop);
+  font-weight: 700;
+}
+
+.question {
+  grid-column: 1 / 3;
+}
+
+.answers {
+  display: flex;
+  gap: 8px;
+}
+
+.answers button {
+  min-width: 64px;
+  min-height: 44px;
+  padding: 0 14px;
+  font: inherit;
+  font-weight: 700;
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: 4px;
+  cursor: pointer;
+}
+
+.answers button:disabled {
+  cursor: default;
+  opacity: 0.6;
+}
+
+.answers .on {
+  color: var(--on-strong);
+  background: var(--petrol);
+  border-color: var(--petrol);
+}
+
+@media (max-width: 900px) {
+  .ask {
+    grid-template-columns: minmax(0, 1fr) 28px;
+    gap: 8px;
+  }
+
+  .probes {
+    grid-template-columns: 1fr 1fr;
+    grid-column: 1 / -1;
+  }
+
+  .probes b {
+    grid-column: 1 / -1;
+  }
+
+  .reading {
+    grid-column: 1;
+  }
+
+  .sign {
+    order: 1;
+  }
+
+  .band {
+    order: 2;
+  }
+
+  .reading input {
+    font-size: 40px;
+  }
+
+  .band {
+    grid-column: 1 / -1;
+  }
+
+  .question {
+    grid-column: 1 / -1;
+  }
+
+  .answers button {
+    min-width: 92px;
+    min-height: 54px;
+  }
+}
+</style>

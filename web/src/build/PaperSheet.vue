@@ -1,0 +1,134 @@
+<script setup lang="ts">
+// The whole sheet on paper: boxes to tick and to write readings into; what was read already stands in them.
+import type { BuildAsk, OpenBuild } from '../api/types'
+import { show } from '../format/show'
+import { phaseNames } from './phases'
+
+defineProps<{ build: OpenBuild }>()
+
+function predicted(ask: BuildAsk): string {
+  const e = ask.expects
+  if (e.as === 'yes') return ''
+  if (e.as === 'unknown') return e.usual
+  if (e.low != null && e.high != null) return `${show(e.low, e.unit)} – ${show(e.high, e.unit)}`
+  return e.low != null ? `≥ ${show(e.low, e.unit)}` : `≤ ${show(e.high!, e.unit)}`
+}
+
+function read(build: OpenBuild, step: number, ask: number): string {
+  const state = build.progress.steps[step]?.asks[ask]
+  const expects = build.sheet.steps[step]?.asks[ask]?.expects
+  if (state?.yes != null) return state.yes ? 'yes' : 'no'
+  return state?.value != null && expects && expects.as !== 'yes' ? show(state.value, expects.unit) : ''
+}
+</script>
+
+<template>
+  <section class="paper" aria-hidden="true">
+    <h1>{{ build.sheet.plan }}: build sheet</h1>
+    <p>
+      Plan revision {{ build.revision }}, begun {{ build.started_at.slice(0, 10) }}. Work over 60 V DC and on
+      the mains is for licensed people.
+    </p>
+    <article v-for="(step, i) in build.sheet.steps" :key="step.key">
+      <h2>
+        <span class="box">{{ build.progress.steps[i]?.stands === 'done' ? '✓' : '' }}</span> {{ i + 1 }}.
+        {{ step.title }} <small>{{ phaseNames[step.phase] }}</small>
+      </h2>
+      <p v-if="step.hazard">
+        <b>Caution: {{ step.hazard }}</b>
+      </p>
+      <p>{{ step.how.join(' ') }}</p>
+      <table v-if="step.asks.length">
+        <tbody>
+          <tr v-for="(ask, k) in step.asks" :key="ask.key">
+            <td>
+              {{
+                ask.how.length
+                  ? `${ask.what}. ${ask.how.join(' ')}`
+                  : ask.red
+                    ? `${ask.what}: red ${ask.red}${ask.black ? `, black ${ask.black}` : ''}`
+                    : ask.what
+              }}
+            </td>
+            <td>{{ predicted(ask) }}</td>
+            <td class="written">{{ read(build, i, k) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="build.progress.steps[i]?.reason">Gone on with: {{ build.progress.steps[i]?.reason }}</p>
+      <p v-for="said in build.progress.steps[i]?.notes" :key="said">Note: {{ said }}</p>
+      <p v-if="step.if_not">
+        <i>If not: {{ step.if_not }}</i>
+      </p>
+    </article>
+  </section>
+</template>
+
+<style scoped>
+.paper {
+  display: none;
+}
+
+@media print {
+  .paper {
+    display: block;
+    color: #000;
+    font-size: 10pt;
+  }
+}
+
+h2 {
+  margin-top: 4mm;
+  font-size: 11pt;
+}
+
+h2 small {
+  font-weight: 400;
+}
+
+article {
+  break-inside: avoid;
+}
+
+.box {
+  display: inline-block;
+  width: 4mm;
+  height: 4mm;
+  line-height: 4mm;
+  border: 0.3mm solid #000;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+td {
+  padding: 0.6mm 1mm;
+  border-bottom: 0.2mm solid #999;
+}
+
+.written {
+  width: 34mm;
+  height: 6mm;
+  border: 0.3mm solid #000;
+}
+</style>
+
+<style>
+@media print {
+  .house:has(.paper) {
+    display: block !important;
+    height: auto !important;
+  }
+
+  .house:has(.paper) > :not(main),
+  .house:has(.paper) > main > :not(.paper) {
+    display: none !important;
+  }
+
+  .house:has(.paper) > main {
+    overflow: visible !important;
+  }
+}
+</style>
