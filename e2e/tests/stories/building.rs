@@ -167,7 +167,8 @@ const UNTIL: &str = "
 /// Types a reading in place and leaves the field with Enter.
 async fn type_reading(b: &Browser, ask: &str, text: &str) -> Result<()> {
     let field = b.css(&format!("[data-ask='{ask}'] input")).await?;
-    field.clear().await?;
+    // All of it is chosen first, so that what is typed takes its place.
+    field.send_keys("\u{e009}a\u{e000}").await?;
     field.send_keys(&format!("{text}\u{e007}")).await?;
     Ok(())
 }
@@ -180,7 +181,7 @@ pub async fn a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug(b: &Brow
     // The first step by hand; the space bar, or a foot switch, leaves it.
     b.text_is(".step h1", |t| t.contains("lead block")).await?;
     b.click_text("Note…").await?;
-    b.type_into(".words", "Note", "blades are bent").await?;
+    b.type_into("form.words", "Note", "blades are bent").await?;
     b.click_text("Keep it").await?;
     b.text_is(".step .rows", |t| t.contains("blades are bent")).await?;
     b.click("[data-row='brick/groups']").await?;
@@ -223,7 +224,7 @@ pub async fn a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug(b: &Brow
 
     // Gone on with for a reason; then the plan changes under it.
     b.click_text("Go on anyway…").await?;
-    b.type_into(".words", "Why it is right to go on", "B+ comes with the last tap here").await?;
+    b.type_into("form.words", "Why it is right to go on", "B+ comes with the last tap here").await?;
     b.click_text("Write it down and go on").await?;
     b.css("[data-row='board/plug'].opened").await?;
     stage(b, "Charging").await?;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One reading or one question of a step: probes, a large field, the predicted band, and what it says.
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { AskState, BuildAsk } from '../api/types'
 import { readReading } from '../format/reading'
 import { show, symbol } from '../format/show'
@@ -12,6 +12,8 @@ const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: 
 const text = ref('')
 const error = ref('')
 const field = ref<HTMLInputElement>()
+/** What was given on last: leaving the field does not give it on again. */
+let given = ''
 
 const unit = computed(() => (props.ask.expects.as === 'yes' ? null : props.ask.expects.unit))
 const value = computed(() => props.waiting ?? props.state.value ?? null)
@@ -25,6 +27,7 @@ const written = (of: number): string => {
 watch(
   value,
   (now) => {
+    given = ''
     if (document.activeElement !== field.value) text.value = now === null ? '' : written(now)
   },
   { immediate: true },
@@ -46,21 +49,35 @@ const mark = computed(() => {
 })
 
 function keep(): boolean {
+  clearTimeout(pause)
   error.value = ''
-  if (!text.value.trim()) return false
-  const read = readReading(text.value, unit.value!)
+  const typed = text.value.trim()
+  if (!typed) return false
+  const read = readReading(typed, unit.value!)
   if (read === null) {
-    error.value = `“${text.value}” is no reading in ${symbol(unit.value!)}`
+    error.value = `“${typed}” is no reading in ${symbol(unit.value!)}`
     return false
   }
-  if (value.value === null || text.value !== written(value.value)) emit('read', read)
+  if (typed !== given && (value.value === null || typed !== written(value.value))) emit('read', read)
+  given = typed
   return true
 }
 
-function keys(event: KeyboardEvent): void {
-  if (event.key !== 'Enter' && event.key !== ' ') return
-  event.preventDefault()
+/** A space may stand before a unit, or be a foot switch: it goes on if nothing follows. */
+const PAUSE_MS = 500
+let pause = 0
+onBeforeUnmount(() => clearTimeout(pause))
+
+function onward(): void {
   if (!text.value.trim() || keep()) emit('next')
+}
+
+function keys(event: KeyboardEvent): void {
+  clearTimeout(pause)
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    onward()
+  } else if (event.key === ' ') pause = window.setTimeout(onward, PAUSE_MS)
 }
 
 /** A key of the number pad. */
