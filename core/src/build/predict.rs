@@ -31,6 +31,11 @@ pub(super) struct Predicted {
     pub groups_read: bool,
 }
 
+/// An error of this share of a reading means another range of the meter. Assumed.
+const LOST_SHARE: f64 = 0.2;
+/// Smallest range of a hand meter, in tens of its usual one: 200 mV and 2 mA or less. Common practice, no source.
+const SMALLEST_RANGE: f64 = -4.0;
+
 /// Conditions that a build reads in.
 const CONDITIONS: [Condition; 4] = [Condition::Rest, Condition::Off, Condition::Running, Condition::Charging];
 
@@ -75,13 +80,15 @@ impl Predicted {
     }
 
     fn error(&self, reads: Reads, value: f64) -> f64 {
-        let unit = reads.unit();
-        let errors = self.meters.iter().filter_map(|m| judge(m, value.abs(), unit).ok()).map(|j| j.error);
-        errors.reduce(f64::min).unwrap_or_else(|| {
-            // The ranges of a hand meter go up by tens, and its step with them.
+        let (unit, value) = (reads.unit(), value.abs());
+        let errors = self.meters.iter().filter_map(|m| judge(m, value, unit).ok()).map(|j| j.error);
+        // A range on which the reading is lost in the last digits is not the one it is read on.
+        let listed = errors.reduce(f64::min).filter(|error| *error < LOST_SHARE * value);
+        listed.unwrap_or_else(|| {
+            // The ranges of a hand meter go by tens, and its step with them.
             let usual = USUAL.iter().find(|u| u.reads == reads).copied().unwrap_or(USUAL[0]);
-            let decades = (value.abs() / usual.range).max(1.0).log10().ceil();
-            usual.error_share * value.abs() + usual.error_steps * usual.step * 10_f64.powf(decades)
+            let decades = (value / usual.range).log10().ceil().max(SMALLEST_RANGE);
+            usual.error_share * value + usual.error_steps * usual.step * 10_f64.powf(decades)
         })
     }
 

@@ -270,6 +270,23 @@ fn another_board_in_the_plan_undoes_what_was_done_on_the_first() {
     assert!(keys.contains(&"arrival/board".to_owned()), "{keys:?}");
 }
 
+/// A small reading is not lost in the last digits of a large range: what is to be found out stays to be found out.
+#[test]
+fn the_error_of_the_meter_leaves_a_band_that_can_be_missed() {
+    for plan in [sound(), demo("bait-boat"), demo("hedge-shears")] {
+        let made = sheet(&plan, &[]).unwrap();
+        let mut bands = 0;
+        for step in made.steps.iter().filter(|s| s.phase == Phase::Arrival) {
+            for ask in &step.asks {
+                let Expects::Band { low: Some(low), high: Some(high), .. } = &ask.expects else { continue };
+                bands += 1;
+                assert!(*low > -0.5 * high, "{}: {} {} reads {low} to {high}", plan.name, step.key, ask.key);
+            }
+        }
+        assert!(bands > 5, "{}: {bands}", plan.name);
+    }
+}
+
 #[derive(Deserialize)]
 struct Case {
     id: String,

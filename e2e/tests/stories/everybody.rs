@@ -87,7 +87,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
         std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))?;
     let plan = plan_path(b, "Hedge shears").await?;
     let mut views = vec!["/".to_owned()];
-    views.extend(VIEWS.iter().chain(&["diagram", "bill", "later"]).map(|v| format!("{plan}/{v}")));
+    views.extend(VIEWS.iter().chain(&["diagram", "bill", "build", "later"]).map(|v| format!("{plan}/{v}")));
     views.extend(["/parts", "/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
     let mut faults = vec![];
     for (width, height) in [(1280, 800), (360, 740)] {
@@ -111,6 +111,18 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
                 b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
                 b.click_text("Find the groups").await?;
                 b.css("[data-testid='schools']").await?;
+            }
+            if view.ends_with("build") {
+                b.until("the build", async || {
+                    if b.count(".empty button").await? > 0 {
+                        b.click_text("Begin the build").await?;
+                    }
+                    Ok((b.count("[data-row='cells/volts']").await? > 0).then_some(()))
+                })
+                .await?;
+                // On a phone the list is behind a button.
+                b.script("document.querySelector(\"[data-row='cells/volts']\").click()").await?;
+                b.css("[data-step='cells/volts'] [data-ask]").await?;
             }
             if view.ends_with("protection") {
                 b.click("[data-part='board'] summary").await?;

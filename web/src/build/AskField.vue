@@ -7,11 +7,13 @@ import { show, symbol } from '../format/show'
 import VerdictMark from '../ui/VerdictMark.vue'
 
 const props = defineProps<{ ask: BuildAsk; state: AskState; waiting?: number; shut: boolean }>()
-const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: []; focus: [] }>()
+const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: []; focus: []; blur: [] }>()
 
 const text = ref('')
 const error = ref('')
 const field = ref<HTMLInputElement>()
+/** Where a thumb types, the number pad is there instead of the keyboard. */
+const ownKeys = matchMedia('(pointer: coarse)').matches
 /** What was given on last: leaving the field does not give it on again. */
 let given = ''
 
@@ -80,6 +82,11 @@ function keys(event: KeyboardEvent): void {
   } else if (event.key === ' ') pause = window.setTimeout(onward, PAUSE_MS)
 }
 
+function left(): void {
+  keep()
+  emit('blur')
+}
+
 /** A key of the number pad. */
 function press(key: string): void {
   if (key === '⌫') text.value = text.value.slice(0, -1)
@@ -110,12 +117,12 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
           v-model="text"
           class="mono"
           type="text"
-          inputmode="decimal"
+          :inputmode="ownKeys ? 'none' : 'decimal'"
           autocomplete="off"
           :disabled="shut"
           :aria-invalid="!!error || state.found === 'wrong'"
           @keydown="keys"
-          @blur="keep"
+          @blur="left"
           @focus="emit('focus')"
         />
         <span class="unit">{{ symbol(unit) }}</span>

@@ -44,7 +44,7 @@ function read(build: OpenBuild, step: number, ask: number): string {
             <td>
               {{
                 ask.how.length
-                  ? `${ask.what}. ${ask.how.join(' ')}`
+                  ? `${ask.how.join(' ')} ${ask.what}`
                   : ask.red
                     ? `${ask.what}: red ${ask.red}${ask.black ? `, black ${ask.black}` : ''}`
                     : ask.what

@@ -122,6 +122,7 @@ async function photographed(event: Event): Promise<void> {
         @answer="emit('happen', { what: 'answered', ask: ask.key, yes: $event })"
         @next="onward(i)"
         @focus="at = i"
+        @blur="at = null"
       />
     </div>
     <NumberPad v-if="unit && !shut" class="thumb" :unit="unit" @press="fields[at!]?.press($event)">
@@ -287,8 +288,14 @@ h1 {
   border-radius: 4px;
 }
 
+/* Over the buttons while a reading is typed. */
 .thumb {
   display: none;
+  position: sticky;
+  z-index: 2;
+  bottom: -40px;
+  padding: 8px 0;
+  background: var(--paper);
 }
 
 @media (max-width: 900px), (pointer: coarse) {
@@ -298,6 +305,10 @@ h1 {
 }
 
 @media (max-width: 900px) {
+  .thumb {
+    bottom: -28px;
+  }
+
   .buttons {
     position: sticky;
     z-index: 1;

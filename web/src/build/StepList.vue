@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Every step by its part of the work, with how it stands.
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { OpenBuild } from '../api/types'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { phaseNames } from './phases'
@@ -13,6 +13,15 @@ const phases = computed(() => {
   const names = [...new Set(rows.map((row) => row.step.phase))]
   return names.map((phase) => ({ phase, rows: rows.filter((row) => row.step.phase === phase) }))
 })
+const list = ref<HTMLElement>()
+watch(
+  () => props.at,
+  async () => {
+    await nextTick()
+    list.value?.querySelector('.here')?.scrollIntoView({ block: 'nearest' })
+  },
+)
+
 const marks = {
   done: 'fine',
   opened: 'caution',
@@ -23,7 +32,7 @@ const marks = {
 </script>
 
 <template>
-  <nav aria-label="Steps">
+  <nav ref="list" aria-label="Steps">
     <section v-for="{ phase, rows } in phases" :key="phase">
       <h3>{{ phaseNames[phase] }}</h3>
       <button
