@@ -5,6 +5,8 @@ use std::path::Path;
 use anyhow::{Context, Result};
 use brick_e2e::Browser;
 
+use crate::stories::building::{UNTIL, type_reading};
+
 const STAGES: [&str; 9] = ["path", "device", "voltage", "cells", "brick", "protection", "charging", "wiring", "run"];
 
 /// Takes the pictures kept in docs/screenshots.
@@ -65,8 +67,15 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     save(b, folder, "bill").await?;
     b.open(&format!("{sound}/build")).await?;
     b.click_text("Begin the build").await?;
+    b.css("[data-row='board/taps']").await?;
+    let middles = b.client.execute(UNTIL, vec!["board/taps".into()]).await?;
+    let middles: Vec<f64> = middles.as_array().into_iter().flatten().filter_map(|v| v.as_f64()).collect();
+    b.css("[data-row='board/minus'].done").await?;
     b.click("[data-row='board/taps']").await?;
-    b.css("[data-step='board/taps']").await?;
+    for (pin, read) in [(1, 1), (2, 0), (3, 2)] {
+        type_reading(b, &format!("tap-{pin}"), &format!("{:.2}", middles[read])).await?;
+    }
+    b.css("[data-testid='wrong']").await?;
     save(b, folder, "build").await?;
     b.size(360, 740).await?;
     b.open("/stock").await?;
@@ -76,10 +85,6 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.script("document.querySelector('.tools').scrollIntoView()").await?;
     save(b, folder, "phone-readings").await?;
     b.size(1280, 800).await?;
-    b.script("localStorage.setItem('dense-brick.theme', 'dark')").await?;
-    b.open(&format!("{flawed}/path")).await?;
-    b.css("[data-testid='fix']").await?;
-    save(b, folder, "dark-path").await?;
     b.script("localStorage.clear()").await?;
     Ok(())
 }

@@ -106,6 +106,25 @@ fn every_kind_of_job_gives_a_sheet_in_an_order_that_harms_nothing() {
     }
 }
 
+/// Whoever reads what is predicted gets from the first screw to the label, through every gate.
+#[test]
+fn every_plan_without_a_stop_can_be_built_to_its_end() {
+    let mut built = 0;
+    let named = [("sound", sound()), ("bait boat", demo("bait-boat")), ("star tracker", demo("star-tracker-mount"))];
+    for (name, plan) in named.into_iter().chain(jobs::plans()) {
+        let made = sheet(&plan, &[]).unwrap();
+        if !made.stops.is_empty() || made.undecided.iter().any(|u| u.shuts.is_some()) {
+            continue;
+        }
+        let events = until(&plan, "nothing is called so");
+        let made = sheet(&plan, &events).unwrap();
+        let now = progress(&made, &events);
+        assert_eq!((now.done, now.next), (made.steps.len(), None), "{name}");
+        built += 1;
+    }
+    assert!(built >= 3, "only {built} could be built");
+}
+
 #[test]
 fn a_board_gets_its_minus_first_and_its_taps_are_read_before_the_plug_goes_in() {
     let made = sheet(&sound(), &[]).unwrap();

@@ -137,7 +137,7 @@ pub async fn what_somebody_will_do_later_is_foreseen_and_the_warnings_print(b: &
 }
 
 /// Does every step of the open build until one is reached: each reading in the middle of its band, each question yes.
-const UNTIL: &str = "
+pub const UNTIL: &str = "
     const key = arguments[0];
     const ask = (method, path, body) => {
         const r = new XMLHttpRequest(); r.open(method, path, false);
@@ -165,7 +165,7 @@ const UNTIL: &str = "
 ";
 
 /// Types a reading in place and leaves the field with Enter.
-async fn type_reading(b: &Browser, ask: &str, text: &str) -> Result<()> {
+pub async fn type_reading(b: &Browser, ask: &str, text: &str) -> Result<()> {
     let field = b.css(&format!("[data-ask='{ask}'] input")).await?;
     // All of it is chosen first, so that what is typed takes its place.
     field.send_keys("\u{e009}a\u{e000}").await?;

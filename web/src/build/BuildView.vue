@@ -61,8 +61,27 @@ function keys(event: KeyboardEvent): void {
     happened({ what: 'done' })
   go(1)
 }
-onMounted(() => addEventListener('keydown', keys))
-onBeforeUnmount(() => removeEventListener('keydown', keys))
+/** The screen stays on while hands are full, where the browser can do that: on a page that came encrypted. */
+let lock: WakeLockSentinel | undefined
+async function stayAwake(): Promise<void> {
+  if (document.visibilityState !== 'visible') return
+  try {
+    lock = await navigator.wakeLock?.request('screen')
+  } catch {
+    // A low battery forbids it: the screen then goes dark as always.
+  }
+}
+
+onMounted(() => {
+  addEventListener('keydown', keys)
+  document.addEventListener('visibilitychange', stayAwake)
+  void stayAwake()
+})
+onBeforeUnmount(() => {
+  removeEventListener('keydown', keys)
+  document.removeEventListener('visibilitychange', stayAwake)
+  void lock?.release()
+})
 
 function print(): void {
   window.print()
