@@ -5,6 +5,7 @@ import type { AskState, BuildAsk } from '../api/types'
 import { readReading } from '../format/reading'
 import { show, symbol } from '../format/show'
 import VerdictMark from '../ui/VerdictMark.vue'
+import { predictedOf } from './band'
 
 const props = defineProps<{ ask: BuildAsk; state: AskState; waiting?: number; shut: boolean }>()
 const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: []; focus: []; blur: [] }>()
@@ -35,13 +36,7 @@ watch(
   { immediate: true },
 )
 
-const predicted = computed(() => {
-  const e = props.ask.expects
-  if (e.as === 'yes') return ''
-  if (e.as === 'unknown') return e.usual || 'not known'
-  if (e.low != null && e.high != null) return `${show(e.low, e.unit)} – ${show(e.high, e.unit)}`
-  return e.low != null ? `${show(e.low, e.unit)} or more` : `${show(e.high!, e.unit)} or less`
-})
+const predicted = computed(() => predictedOf(props.ask))
 const because = computed(() => (props.ask.expects.as === 'band' ? props.ask.expects.because : ''))
 
 const mark = computed(() => {

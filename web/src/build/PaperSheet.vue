@@ -1,18 +1,12 @@
 <script setup lang="ts">
 // The whole sheet on paper: boxes to tick and to write readings into; what was read already stands in them.
-import type { BuildAsk, OpenBuild } from '../api/types'
+import type { OpenBuild } from '../api/types'
 import { show } from '../format/show'
+import { files } from '../api/client'
+import { predictedOf } from './band'
 import { phaseNames } from './phases'
 
 defineProps<{ build: OpenBuild }>()
-
-function predicted(ask: BuildAsk): string {
-  const e = ask.expects
-  if (e.as === 'yes') return ''
-  if (e.as === 'unknown') return e.usual
-  if (e.low != null && e.high != null) return `${show(e.low, e.unit)} – ${show(e.high, e.unit)}`
-  return e.low != null ? `≥ ${show(e.low, e.unit)}` : `≤ ${show(e.high!, e.unit)}`
-}
 
 function read(build: OpenBuild, step: number, ask: number): string {
   const state = build.progress.steps[step]?.asks[ask]
@@ -50,13 +44,21 @@ function read(build: OpenBuild, step: number, ask: number): string {
                     : ask.what
               }}
             </td>
-            <td>{{ predicted(ask) }}</td>
+            <td>{{ predictedOf(ask) }}</td>
             <td class="written">{{ read(build, i, k) }}</td>
           </tr>
         </tbody>
       </table>
       <p v-if="build.progress.steps[i]?.reason">Gone on with: {{ build.progress.steps[i]?.reason }}</p>
       <p v-for="said in build.progress.steps[i]?.notes" :key="said">Note: {{ said }}</p>
+      <p v-if="build.progress.steps[i]?.photos.length">
+        <img
+          v-for="sha256 in build.progress.steps[i]?.photos"
+          :key="sha256"
+          :src="files.photo(sha256)"
+          alt=""
+        />
+      </p>
       <p v-if="step.if_not">
         <i>If not: {{ step.if_not }}</i>
       </p>
@@ -96,6 +98,11 @@ article {
   height: 4mm;
   line-height: 4mm;
   border: 0.3mm solid #000;
+}
+
+img {
+  height: 45mm;
+  margin-right: 2mm;
 }
 
 table {
