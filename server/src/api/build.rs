@@ -1,5 +1,6 @@
 //! Builds: the sheet of a plan, what happened at its steps, and everyone at the same build told at once.
 
+use brick_core::Plan;
 use brick_core::build::{Again, BuildEvent, BuildSheet, Progress, Refusal, What, admit, again, progress, sheet};
 use rocket::http::Status;
 use rocket::response::stream::{Event, EventStream};
@@ -72,7 +73,7 @@ impl OpenBuild {
         work(move || {
             let made = sheet(&build.plan, &build.events)?;
             let is_changed = build.plan != build.newest;
-            let again = if is_changed { undone(&build)? } else { vec![] };
+            let again = if is_changed { undone(&build.plan, &build.newest, &build.events)? } else { vec![] };
             Ok::<_, Problem>(OpenBuild {
                 id: build.id,
                 plan_id: build.plan_id,
@@ -91,8 +92,8 @@ impl OpenBuild {
 }
 
 /// What the newest revision undoes.
-fn undone(build: &Stored) -> Result<Vec<Again>, Problem> {
-    Ok(again(&sheet(&build.plan, &[])?, &sheet(&build.newest, &[])?, &build.events))
+fn undone(built: &Plan, newest: &Plan, events: &[BuildEvent]) -> Result<Vec<Again>, Problem> {
+    Ok(again(&sheet(built, &[])?, &sheet(newest, &[])?, events))
 }
 
 /// Something that happened, to be kept once.
@@ -178,8 +179,9 @@ pub async fn follow_newest(
     news: &State<BuildNews>,
 ) -> Result<Json<OpenBuild>, Problem> {
     let mut held = Held::take(pool, id).await?.ok_or_else(|| Problem::not_found("build"))?;
-    let (build, at) = (&held.build, chrono::Utc::now().to_rfc3339());
-    for step in undone(build)? {
+    let at = chrono::Utc::now().to_rfc3339();
+    let (built, newest, events) = (held.build.plan.clone(), held.build.newest.clone(), held.build.events.clone());
+    for step in work(move || undone(&built, &newest, &events)).await? {
         held.append(Uuid::now_v7(), BuildEvent { step: step.key, at: at.clone(), happened: What::Undone }).await?;
     }
     held.follow_newest().await?;
@@ -223,7 +225,7 @@ pub struct BuildRecord {
     /// The build as it stands.
     build: OpenBuild,
     /// The plan in the revision that it followed.
-    plan: brick_core::Plan,
+    plan: Plan,
     /// Everything that happened, in order.
     events: Vec<BuildEvent>,
 }
