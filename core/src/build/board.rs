@@ -109,7 +109,7 @@ fn out(making: &Making<'_>, id: &str, protects: Option<&Protects>) -> BuildStep 
         Phase::Board,
         "board/out",
         "Read the board’s output",
-        "Shows that its transistors are on, and which way round the output is.",
+        "Shows that its transistors are on, and the polarity of the output.",
     )
     .tools(&["meter, volts"])
     .asks(asks)

@@ -59,7 +59,7 @@ fn welded(found: &[WeldStep]) -> Vec<BuildStep> {
         }
         let live = matches!(weld.kind, StepKind::Weld | StepKind::Wire | StepKind::Bare);
         let why = match weld.kind {
-            StepKind::Seat => "A cell the wrong way round shorts its whole group when the first strip goes on.",
+            StepKind::Seat => "A reversed cell shorts its whole group when the first strip goes on.",
             StepKind::Weld => "Each strip joins exactly the cells that are drawn, and no others.",
             StepKind::Wire => "One lead at a time: two live ends find each other.",
             StepKind::Bare => "One face bare, all others covered: then no short has a way.",
