@@ -10,7 +10,6 @@ mod guard;
 pub mod jobs;
 pub mod log;
 pub mod pairing;
-mod photo;
 mod problem;
 pub mod schema;
 mod site;

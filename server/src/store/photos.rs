@@ -2,7 +2,7 @@
 
 use sqlx::PgPool;
 
-use crate::photo::Photo;
+use brick_photo::Photo;
 
 /// Keeps a photograph; one that is there already stays as it is.
 pub async fn keep(pool: &PgPool, photo: &Photo) -> sqlx::Result<()> {

@@ -10,9 +10,9 @@ use serde::Serialize;
 use sqlx::PgPool;
 use utoipa::ToSchema;
 
-use crate::photo::{FILE_MIB, PhotoError, take};
 use crate::work::work;
 use crate::{Problem, store};
+use brick_photo::{FILE_MIB, PhotoError, take};
 
 static TURN: Semaphore = Semaphore::const_new(1);
 

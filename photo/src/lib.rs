@@ -1,10 +1,12 @@
 //! Photographs: checked by decoding them, and encoded anew, so that nothing but the pixels is kept.
 
+mod scaled;
+
 use std::io::Cursor;
 
+use fast_image_resize::{FilterType, ResizeAlg, ResizeOptions, Resizer};
 use image::codecs::jpeg::JpegEncoder;
-use image::imageops::FilterType;
-use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits, Rgb, RgbImage};
+use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
 use sha2::{Digest, Sha256};
 use thiserror::Error;
 
@@ -12,9 +14,9 @@ use thiserror::Error;
 pub const FILE_MIB: u64 = 16;
 /// Most pixels of what comes, in millions: what good telephones take. A file of a few kilobytes can claim any number.
 const COMES_MILLION: u64 = 50;
-/// Most bytes that its pixels may take once decoded.
-const DECODED_BYTES: u64 = 200 << 20;
-/// Most memory that the decoder may take beside them.
+/// Most bytes that its pixels may take where a format is decoded whole, as WebP is.
+const DECODED_BYTES: u64 = 80 << 20;
+/// Most memory that a decoder may take for itself.
 const DECODING_BYTES: u64 = 300 << 20;
 /// Pixels on the longer side of what is kept: a connector that fills a third of it shows every pin.
 const KEPT_PX: u32 = 2048;
@@ -59,39 +61,47 @@ pub fn take(file: &[u8]) -> Result<Photo, PhotoError> {
     let mut limits = Limits::default();
     limits.max_alloc = Some(DECODING_BYTES);
     reader.limits(limits);
+    let format = reader.format();
     let mut decoder = reader.into_decoder().map_err(told)?;
     let (width, height) = decoder.dimensions();
-    if u64::from(width) * u64::from(height) > COMES_MILLION * 1_000_000 || decoder.total_bytes() > DECODED_BYTES {
+    if u64::from(width) * u64::from(height) > COMES_MILLION * 1_000_000 {
         return Err(PhotoError::TooManyPixels);
     }
     let upright = decoder.orientation().map_err(told)?;
-    let mut picture = DynamicImage::from_decoder(decoder).map_err(told)?;
-    // Averaged down first: the finer filter takes sixteen bytes a pixel of what it is given.
-    if picture.width().max(picture.height()) > 2 * KEPT_PX {
-        picture = picture.thumbnail(2 * KEPT_PX, 2 * KEPT_PX);
+    let in_parts = match format {
+        Some(ImageFormat::Jpeg) => scaled::jpeg(file)?,
+        Some(ImageFormat::Png) => scaled::png(file)?,
+        _ => None,
+    };
+    let pixels = match in_parts {
+        Some(pixels) => pixels,
+        None if decoder.total_bytes() > DECODED_BYTES => return Err(PhotoError::TooManyPixels),
+        None => scaled::on_white(DynamicImage::from_decoder(decoder).map_err(told)?),
+    };
+    let mut picture = DynamicImage::from(pixels);
+    let longer = picture.width().max(picture.height());
+    if longer > KEPT_PX {
+        let fit = |side_px: u32| (f64::from(side_px) * f64::from(KEPT_PX) / f64::from(longer)).round().max(1.0) as u32;
+        let size_px = (fit(picture.width()), fit(picture.height()));
+        picture = fitted(&picture, size_px, FilterType::CatmullRom)?;
     }
     picture.apply_orientation(upright);
-    if picture.width().max(picture.height()) > KEPT_PX {
-        picture = picture.resize(KEPT_PX, KEPT_PX, FilterType::CatmullRom);
-    }
-    let pixels = on_white(&picture);
+    let pixels = picture.into_rgb8();
     let mut jpeg = vec![];
     JpegEncoder::new_with_quality(&mut jpeg, QUALITY).encode_image(&pixels).map_err(told)?;
     let sha256 = Sha256::digest(&jpeg).iter().map(|byte| format!("{byte:02x}")).collect();
     Ok(Photo { sha256, jpeg, width_px: pixels.width(), height_px: pixels.height() })
 }
 
-/// JPEG knows no transparency: what is clear becomes white paper.
-fn on_white(picture: &DynamicImage) -> RgbImage {
-    if !picture.color().has_alpha() {
-        return picture.to_rgb8();
-    }
-    let clear = picture.to_rgba8();
-    RgbImage::from_fn(clear.width(), clear.height(), |x, y| {
-        let [r, g, b, a] = clear.get_pixel(x, y).0.map(u32::from);
-        let over = |c: u32| ((c * a + 255 * (255 - a) + 127) / 255) as u8;
-        Rgb([over(r), over(g), over(b)])
-    })
+fn fitted(
+    picture: &DynamicImage,
+    (width_px, height_px): (u32, u32),
+    filter: FilterType,
+) -> Result<DynamicImage, PhotoError> {
+    let mut fitted = DynamicImage::new(width_px, height_px, picture.color());
+    let fine = ResizeOptions::new().resize_alg(ResizeAlg::Convolution(filter));
+    Resizer::new().resize(picture, &mut fitted, &fine).map_err(|e| PhotoError::Damaged(e.to_string()))?;
+    Ok(fitted)
 }
 
 fn told(error: ImageError) -> PhotoError {
@@ -105,7 +115,10 @@ fn told(error: ImageError) -> PhotoError {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use image::{Rgba, RgbaImage};
+    use image::{Rgb, RgbImage, Rgba, RgbaImage};
+
+    #[global_allocator]
+    static PEAK: peak_alloc::PeakAlloc = peak_alloc::PeakAlloc;
 
     /// A board with one red pixel region top left, so that turning shows.
     fn board(width_px: u32, height_px: u32) -> RgbImage {
@@ -169,6 +182,45 @@ mod tests {
         let same = take(&encoded(&board(4096, 1024), ImageFormat::Png)).unwrap();
         assert_eq!(photo.sha256, same.sha256);
         assert_ne!(photo.sha256, take(&encoded(&board(64, 40), ImageFormat::Png)).unwrap().sha256);
+    }
+
+    #[test]
+    fn a_picture_of_fifty_million_pixels_is_never_in_memory_whole() {
+        let large = board(8000, 6000);
+        let files = [ImageFormat::Png, ImageFormat::Jpeg].map(|format| encoded(&large, format));
+        let whole = large.as_raw().len();
+        drop(large);
+        for file in files {
+            let before = PEAK.current_usage();
+            PEAK.reset_peak_usage();
+            let photo = take(&file).unwrap();
+            let taken = PEAK.peak_usage() - before;
+            assert!(taken < whole * 3 / 4, "{taken} bytes were taken for {whole} of pixels");
+            assert_eq!((photo.width_px, photo.height_px), (2048, 1536));
+            let kept = pixels(&photo);
+            assert!(kept.get_pixel(1000, 700).0[0] > 150 && kept.get_pixel(1050, 790).0[0] < 80);
+        }
+    }
+
+    #[test]
+    fn a_fine_pattern_comes_out_as_its_mean() {
+        // Lines of one pixel, black and white, on every kind of PNG: grey after averaging, never one of the two.
+        let lines = |x: u32| if x.is_multiple_of(2) { 0 } else { 255 };
+        let size = (4 * KEPT_PX, 64);
+        let drawn: [DynamicImage; 4] = [
+            image::GrayImage::from_fn(size.0, size.1, |x, _| image::Luma([lines(x)])).into(),
+            image::GrayAlphaImage::from_fn(size.0, size.1, |x, _| image::LumaA([0, lines(x)])).into(),
+            RgbImage::from_fn(size.0, size.1, |x, _| Rgb([lines(x); 3])).into(),
+            RgbaImage::from_fn(size.0, size.1, |x, _| Rgba([0, 0, 0, lines(x)])).into(),
+        ];
+        for picture in drawn {
+            let mut file = Cursor::new(vec![]);
+            picture.write_to(&mut file, ImageFormat::Png).unwrap();
+            let photo = take(&file.into_inner()).unwrap();
+            assert_eq!((photo.width_px, photo.height_px), (KEPT_PX, 16));
+            let grey = pixels(&photo).get_pixel(900, 8).0;
+            assert!(grey.iter().all(|c| c.abs_diff(128) < 4), "{:?}: {grey:?}", picture.color());
+        }
     }
 
     #[test]
