@@ -175,7 +175,7 @@ fn voltage(workspace: &Workspace<'_>) -> Vec<Question> {
             "whether it shorts a pack on its way",
         ),
         (
-            second.is_some_and(|s| s.each_guarded.is_none()),
+            second.is_some() && workspace.each_guarded().is_none(),
             "Whether each pack has a guard of its own",
             "whether the smaller can be driven below zero",
         ),

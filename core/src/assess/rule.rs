@@ -199,6 +199,7 @@ rules! {
         PACKS_UNREAD = "packs-unread", by CommonPractice;
         PARALLEL_NEVER_RUNS = "parallel-never-runs", by CircuitLaw;
         PARALLEL_OTHER_COUNTS = "parallel-other-counts", by CircuitLaw;
+        SECOND_GUARD = "second-guard", by PartSheet;
         SECOND_UNGUARDED = "second-unguarded", by CommonPractice, follows [voltage::NO_GUARD, voltage::PACKS_UNEQUAL];
         SERIES_ABOVE_DEVICE = "series-above-device", by CommonPractice;
         SET_POINT_OFF = "set-point-off", by PartSheet;

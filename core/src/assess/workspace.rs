@@ -132,6 +132,30 @@ impl<'a> Workspace<'a> {
         Some(f64::from(first + second.map_or(0, |s| s.series.unwrap_or(first))))
     }
 
+    /// Cells in series of the second pack, where there is one.
+    pub fn second_series(&self) -> Option<u32> {
+        self.plan.feed.second.as_ref()?.series.or(self.pack.series)
+    }
+
+    /// Volts of the second pack at which the guard chosen for it opens.
+    pub fn second_guard_v(&self) -> Option<f64> {
+        let module = self.plan.feed.second.as_ref()?.guard()?;
+        let series = f64::from(self.second_series()?);
+        let board_v = module.protects.as_ref().and_then(|p| p.over_discharge_v).map(|v| v * series);
+        board_v.into_iter().chain(module.cuts_off.as_ref().map(|c| c.at_v)).reduce(f64::max)
+    }
+
+    /// Whether the first pack has a guard that watches it alone.
+    pub fn first_guarded(&self) -> bool {
+        self.guards.iter().any(|g| g.own_pack && !g.only_warns && g.pack_v.is_some())
+    }
+
+    /// Whether each of two packs has a guard of its own: as was said, or because both are in the plan.
+    pub fn each_guarded(&self) -> Option<bool> {
+        let said = self.plan.feed.second.as_ref()?.each_guarded;
+        if self.second_guard_v().is_some() && self.first_guarded() { Some(true) } else { said }
+    }
+
     /// The converter on the way to the device.
     pub fn converter(&self) -> Option<(&'a Module, &'a Converts)> {
         self.line.nodes.iter().find_map(|n| n.module().and_then(|m| m.converts.as_ref().map(|c| (m, c))))

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::Known;
+use super::{Choice, Known, Module, Part};
 use crate::base::preferred::Series;
 
 /// Everything of that kind; absent is not there, or not looked at yet.
@@ -124,10 +124,22 @@ pub struct SecondPack {
     pub rest_v: Option<Known>,
     /// Whether each pack has a guard of its own against deep discharge.
     pub each_guarded: Option<bool>,
+    /// Its own board or cut-off.
+    pub guard: Choice<Part>,
     /// Whether the switch breaks one position before it makes the other.
     pub break_before_make: Option<bool>,
     /// Whether the device is ever set to the packs in series.
     pub used_in_series: Option<bool>,
     /// Whether the device is ever set to the packs in parallel.
     pub used_in_parallel: Option<bool>,
+}
+
+impl SecondPack {
+    /// The module that guards it, if one is chosen.
+    pub fn guard(&self) -> Option<&Module> {
+        match self.guard.part() {
+            Some(Part::Module { module }) => Some(module),
+            _ => None,
+        }
+    }
 }

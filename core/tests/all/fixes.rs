@@ -24,7 +24,7 @@ fn keys(plan: &Plan, severity: Severity) -> BTreeSet<String> {
 }
 
 /// Rules whose cure is the maker's own work: measuring, another resistor in a gauge, a second pack, another hole, levelling cells by hand.
-const NO_FIX: [&str; 28] = [
+const NO_FIX: [&str; 26] = [
     "brick.opening-blocked@bay-0",
     "brick.sign-unseen",
     "brick.wall-too-thick@bay-0",
@@ -42,10 +42,7 @@ const NO_FIX: [&str; 28] = [
     "device.old-run-doubtful",
     // The catalogue has no shorter cell.
     "brick.cell-too-large",
-    // A guard of the second pack is not a place of the plan yet.
-    "voltage.packs-unequal",
     "voltage.packs-unread",
-    "voltage.second-unguarded",
     // The circuit is not closed: where, the finding says.
     "wiring.no-way",
     "wiring.no-way@charge",

@@ -151,6 +151,7 @@ const SOURCES: &[(Source, &[&str])] = &[
             "voltage.converter-output-current",
             "voltage.output-above-device",
             "voltage.output-below-device",
+            "voltage.second-guard",
             "voltage.set-point-off",
             "voltage.set-point-unread",
             "wiring.bare-live-pins",

@@ -247,6 +247,34 @@ fn packs_in_series_are_judged_together() {
 }
 
 #[test]
+fn a_guard_is_added_to_the_second_pack_and_never_ticked() {
+    let demo = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json")).unwrap();
+    let catalogue = brick_core::Catalogue::from_json(&demo).unwrap();
+    for (said, key) in [
+        (json!({"used_in_series": true, "each_guarded": false}), "voltage.second-unguarded"),
+        (json!({"used_in_series": true}), "voltage.second-unguarded"),
+        (json!({"used_in_series": true, "each_guarded": false, "capacity_ah": 4.0}), "voltage.packs-unequal"),
+    ] {
+        let plan = two_packs(said.clone());
+        let found = brick_core::fixes(&plan, &catalogue, key).unwrap();
+        let fix = found.first().unwrap_or_else(|| panic!("{said}: nothing clears {key}"));
+        assert!(fix.changes.iter().all(|c| !c.at.contains("each_guarded")), "{said}: {:?}", fix.changes);
+        let guarded = brick_core::plan::apply(&plan, &fix.changes).unwrap();
+        let second = guarded.feed.second.clone().unwrap();
+        assert_eq!(second.guard().and_then(|m| m.protects.as_ref()).and_then(|b| b.series), Some(4), "{}", fix.label);
+        assert!(assess(&guarded).unwrap().findings.iter().all(|f| f.key != key));
+        let lines = brick_core::advise::bill::bill(&guarded, &catalogue).unwrap().lines;
+        let bought = |plan_line: &str| lines.iter().find(|l| l.name == plan_line).map(|l| l.count);
+        assert!(bought(&second.guard().unwrap().offer.name).is_some_and(|n| n >= 1.0), "it is on the parts list");
+        // Without one in the first, the guard of the second is not enough: the first is named.
+        let half = with(&guarded, &[("board", json!({"state": "none"}))]);
+        let left = assess(&half).unwrap().findings;
+        let why = left.iter().find(|f| f.key == key).map(|f| f.why.text.clone()).unwrap_or_default();
+        assert!(key != "voltage.second-unguarded" || why.contains("The first goes on"), "{why}");
+    }
+}
+
+#[test]
 fn every_position_of_two_packs_is_judged() {
     let both = json!({"used_in_series": true, "used_in_parallel": true, "each_guarded": true, "break_before_make": true,
         "first_rest_v": known(16.2), "rest_v": known(16.2)});

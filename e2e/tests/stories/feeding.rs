@@ -115,6 +115,13 @@ pub async fn two_switched_packs_are_judged_in_both_positions(b: &Browser) -> Res
         Ok((b.count("[data-finding='voltage.make-before-break']").await? == 0).then_some(()))
     })
     .await?;
+    // The second pack gets a guard that suits it: on the parts list as a thing of its own.
+    b.click("[data-place='second-guard'] [aria-label^='Take ']").await?;
+    b.text_is("[data-place='second-guard'] [data-testid='chosen']", |t| !t.is_empty()).await?;
+    saved(b).await?;
+    b.open(&format!("{plan}/bill")).await?;
+    b.text_is("main", |t| t.contains("guard of the second pack")).await?;
+    b.open(&format!("{plan}/voltage")).await?;
     b.click_text("One pack only").await?;
     b.until("the panel to close", async || {
         Ok((b.count("[data-finding='voltage.packs-apart']").await? == 0).then_some(()))

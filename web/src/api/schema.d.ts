@@ -6497,6 +6497,13 @@ export interface components {
             /** @default null */
             first_rest_v: components["schemas"]["Known"] | null;
             /**
+             * @description Its own board or cut-off.
+             * @default {
+             *       "state": "open"
+             *     }
+             */
+            guard: components["schemas"]["Choice_Part"];
+            /**
              * Format: double
              * @description Its resistance with its leads; absent is as the first.
              * @default null

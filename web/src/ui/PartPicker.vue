@@ -18,7 +18,9 @@ const props = defineProps<{ place: string; title: string; none?: string; intro?:
 const { plan, edit, set, at } = usePlan()
 
 const spot = computed(() => (plan.value ? placeOf(plan.value, props.place) : null))
-const state = computed(() => (spot.value ? (at(`${spot.value.choice}/state`) as string) : 'open'))
+const state = computed(() =>
+  spot.value ? ((at(`${spot.value.choice}/state`) as string | undefined) ?? 'open') : 'open',
+)
 const name = computed(() =>
   spot.value && state.value === 'chosen' ? (at(`${spot.value.part}/offer/name`) as string) : '',
 )

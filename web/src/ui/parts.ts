@@ -32,7 +32,10 @@ function blank(kind: PartKind, plan: Plan | null): unknown {
   return withChanges(sheet?.blank ?? {}, said)
 }
 
-/** The place of that name, or null: `cell`, `strip`, or the id of a node or run. */
+/** The place of the second pack's own board or cut-off. */
+const SECOND_GUARD = 'second-guard'
+
+/** The place of that name, or null: `cell`, `strip`, `second-guard`, or the id of a node or run. */
 export function placeOf(plan: Plan, name: string): Place | null {
   const runs = plan.runs.findIndex((r) => r.id === name)
   const nodes = plan.nodes.findIndex((n) => n.id === name)
@@ -45,14 +48,16 @@ export function placeOf(plan: Plan, name: string): Place | null {
     fields: sheet.fields,
     empty: () => ({ state: 'chosen', part: wrap(blank(sheet.kind, plan)) }),
   })
-  if (nodes >= 0) {
+  if (nodes >= 0 || name === SECOND_GUARD) {
+    const choice = nodes >= 0 ? `/nodes/${nodes}/part` : '/feed/second/guard'
     const type = sheet.held_as
-    return holds(`/nodes/${nodes}/part`, `/${type}`, (body) => ({ type, [type]: body }))
+    return holds(choice, `/${type}`, (body) => ({ type, [type]: body }))
   }
   return holds(runs >= 0 ? `/runs/${runs}/wire` : `/packs/0/${name}`, '', (body) => body)
 }
 
 function kindAt(plan: Plan, name: string): PartKind | null {
+  if (name === SECOND_GUARD) return plan.feed?.second ? 'board' : null
   if (name === 'cell' || name === 'strip') return name
   if (plan.runs.some((r) => r.id === name)) return 'wire'
   const kind = plan.nodes.find((n) => n.id === name)?.kind

@@ -4,7 +4,7 @@ use serde_json::Value;
 
 use super::moves::Move;
 use super::offers::Offers;
-use crate::advise::suggest::{Suggestion, layouts, place_pointer};
+use crate::advise::suggest::{SECOND_GUARD, Suggestion, layouts, place_pointer};
 use crate::assess::Severity;
 use crate::base::chemistry::Chemistry;
 use crate::base::quantity::{Unit, show};
@@ -70,7 +70,11 @@ pub fn of(offers: &Offers<'_>, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError
                 let socket = |s: &Suggestion| part_of(s)?.pointer("/connector/wall_socket")?.as_bool();
                 found.retain(|s| socket(s) == Some(true));
             }
-            parts(found)
+            let mut tries = parts(found);
+            if place == SECOND_GUARD {
+                tries.iter_mut().for_each(|t| t.label = format!("A guard of its own for the second pack: {}", t.label));
+            }
+            tries
         }
         Move::Nearest { place } => {
             let mut found = offers.parts(place)?;

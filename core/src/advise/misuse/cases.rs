@@ -167,7 +167,7 @@ fn unequal(at: &Device<'_, '_>) -> Option<Misuse> {
         None => "In parallel the fuller pours into the emptier; in series the emptier is driven below zero.".to_owned(),
     };
     // Guards keep the emptier from being driven too low; what flows at the joining they do not limit.
-    let guarded = second.is_some_and(|s| s.each_guarded == Some(true) && s.used_in_parallel != Some(true));
+    let guarded = at.workspace.each_guarded() == Some(true) && second.is_some_and(|s| s.used_in_parallel != Some(true));
     Some(Misuse {
         id: "unequal",
         title: "join a full and an empty one",
@@ -216,7 +216,7 @@ fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
         .filter_map(|g| g.pack_v)
         .reduce(f64::max)
         .filter(|v| value(&LINE_FLOOR_V).is_some_and(|floor_v| !below(*v, floor_v)));
-    let second_open = at.workspace.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded != Some(true));
+    let second_open = at.workspace.plan.feed.second.is_some() && at.workspace.each_guarded() != Some(true);
     let reserve = value(&RESERVE_DAYS);
     let (prevented, by) = match guard {
         Some(_) if second_open => (Prevented::ByLabel, "The guard sees one pack; each needs its own.".to_owned()),

@@ -36,7 +36,10 @@ pub struct Suggestion {
     pub changes: Vec<Change>,
 }
 
-/// Suggests parts for a place: `cell`, `strip`, a node's id or a run's id.
+/// The place of the second pack's own board or cut-off.
+pub const SECOND_GUARD: &str = "second-guard";
+
+/// Suggests parts for a place: `cell`, `strip`, `second-guard`, a node's id or a run's id.
 ///
 /// Each part is tried in the plan; what it brings is the findings that are not there while the place is open. Order:
 /// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
@@ -45,7 +48,9 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
     let Some(pointer) = place_pointer(plan, place) else {
         return Err(vec![FieldError {
             field: "/place".to_owned(),
-            message: format!("no place “{place}” in this plan; use cell, strip, or the id of a node or run"),
+            message: format!(
+                "no place “{place}” in this plan; use cell, strip, second-guard, or the id of a node or run"
+            ),
         }]);
     };
     let without = assess_with(plan, &[Change::put(&pointer, Choice::<()>::Undecided)])?;
@@ -105,6 +110,7 @@ fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
     match place {
         "cell" => (Stage::Cells, "cells"),
         "strip" => (Stage::Brick, "strips"),
+        SECOND_GUARD => (Stage::Voltage, place),
         _ => match plan.node(place).map(|n| n.kind) {
             Some(NodeKind::Board | NodeKind::Fuse | NodeKind::CutOff | NodeKind::Alarm) => (Stage::Protection, place),
             Some(NodeKind::Converter) => (Stage::Voltage, place),
@@ -120,11 +126,12 @@ fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldE
     assess_at_face_value(&trial)
 }
 
-/// JSON pointer of the choice at a place: `cell`, `strip`, a node's id or a run's id.
+/// JSON pointer of the choice at a place: `cell`, `strip`, `second-guard`, a node's id or a run's id.
 pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
     match place {
         "cell" => Some("/packs/0/cell".to_owned()),
         "strip" => Some("/packs/0/strip".to_owned()),
+        SECOND_GUARD if plan.feed.second.is_some() => Some("/feed/second/guard".to_owned()),
         _ => {
             let node = plan.nodes.iter().position(|n| n.id == place);
             let run = plan.connections.iter().position(|r| r.id == place);
@@ -158,6 +165,12 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
         }
         (ItemPart::Wire { wire }, None) if plan.connections.iter().any(|r| r.id == place) => {
             Some(vec![Change::put(pointer, Choice::chosen(wire))])
+        }
+        (ItemPart::Module { module }, None)
+            if place == SECOND_GUARD
+                && [PartKind::Board, PartKind::CutOff].iter().any(|kind| kind.is_done_by(module)) =>
+        {
+            node_part(Part::Module { module: module.clone() })
         }
         (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {
             node_part(Part::Module { module: module.clone() })

@@ -62,14 +62,20 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
         let metres = f64::from(strip.layers) * one_layer_mm / MM_PER_M;
         parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
     }
+    let second = workspace.plan.feed.second.as_ref();
+    if let Some(guard) = second.and_then(|s| s.guard()) {
+        let offer_at = "/feed/second/guard/part/module/offer".to_owned();
+        parts.push(part(&guard.offer, 1.0, "guard of the second pack", offer_at));
+    }
+    // Said to be guarded, and not with what: with a board like that of the first.
+    let second_alike = second.is_some_and(|s| s.guard.is_open() && s.each_guarded == Some(true));
     for (i, node) in workspace.plan.nodes.iter().enumerate() {
         if let Choice::Chosen { part: chosen } = &node.part
             && !workspace.plan.is_seen_before(i)
         {
             let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
             parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
-            let second = workspace.plan.feed.second.as_ref().is_some_and(|s| s.each_guarded == Some(true));
-            if second && node.kind == NodeKind::Board {
+            if second_alike && node.kind == NodeKind::Board {
                 parts.push(part(chosen.offer(), 1.0, "guard of the second pack", offer_at));
             }
         }

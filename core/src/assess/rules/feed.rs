@@ -5,7 +5,8 @@ use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::feed::{
     APART_CELL_V, ENDS_AH, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
 };
-use crate::assess::figures::voltage::FULL_V;
+use crate::assess::figures::load::CONTINUOUS_A;
+use crate::assess::figures::voltage::{CELL_FLOOR_V, FULL_V};
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
@@ -211,17 +212,19 @@ fn joined(f: &mut Findings<'_, '_>) {
 
 /// A guard sees its own pack only: the other goes on, in series even below nothing.
 fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
+    second_guard(f, second);
     let workspace = f.workspace;
     let l = &workspace.ledger;
     let series = second.used_in_series == Some(true);
     let unequal = matches!((l.value(&LEFT_AH), l.value(&ENDS_AH)),
         (Some(left_ah), Some(ends_ah)) if above(left_ah, LEFT_SHARE * ends_ah));
-    if second.each_guarded == Some(true) {
+    let each = workspace.each_guarded();
+    if each == Some(true) {
         return;
     }
+    let severity = if each == Some(false) { Severity::Stop } else { Severity::Caution };
     if series && unequal {
         let first_ends = matches!((l.value(&PACK_AH), l.value(&ENDS_AH)), (Some(first_ah), Some(ends_ah)) if !above(first_ah, ends_ah));
-        let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
         f.add(severity, Says {
             rule: rule::voltage::PACKS_UNEQUAL,
             subject: "",
@@ -237,11 +240,54 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
     if !series && line_ends {
         return;
     }
-    let severity = if second.each_guarded == Some(false) { Severity::Stop } else { Severity::Caution };
-    f.tell(
+    // Chosen for the second, it is the first that has none of its own.
+    let unguarded = if workspace.second_guard_v().is_some() { "first" } else { "second" };
+    f.add(
         severity,
-        rule::voltage::SECOND_UNGUARDED,
-        "Nothing is known to end the discharge of the second pack",
-        "A board sees the cells of its own pack. The other goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",
+        Says {
+            rule: rule::voltage::SECOND_UNGUARDED,
+            subject: "",
+            title: "Nothing is known to end the discharge of one of the two packs",
+            words: &[unguarded],
+            why: "A board sees the cells of its own pack. The {$0} goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",
+        },
+    );
+}
+
+/// The guard chosen for the second pack: made for its cells, opening in time, and bearing what flows.
+fn second_guard(f: &mut Findings<'_, '_>, second: &SecondPack) {
+    let workspace = f.workspace;
+    let l = &workspace.ledger;
+    let (Some(module), Some(series)) = (second.guard(), workspace.second_series()) else { return };
+    let (made_for, has) = match module.protects.as_ref().and_then(|board| board.series) {
+        Some(n) if n != series => (n.to_string(), series.to_string()),
+        _ => (String::new(), String::new()),
+    };
+    let board = module.protects.as_ref();
+    let chemistry = board.and_then(|b| b.chemistry).zip(workspace.facts());
+    let floor_v = l.value(&CELL_FLOOR_V).map(|v| v * f64::from(series));
+    let too_low = workspace.second_guard_v().zip(floor_v).is_some_and(|(opens_v, floor_v)| below(opens_v, floor_v));
+    let too_much =
+        board.and_then(|b| b.continuous_a).zip(l.value(&CONTINUOUS_A)).is_some_and(|(a, asked_a)| above(asked_a, a));
+    let why = if !has.is_empty() {
+        "“{$0}” is made for {$1} in series, the second pack has {$2}. It would not see every cell."
+    } else if chemistry.is_some_and(|(sold_for, facts)| sold_for.facts().full_v != facts.full_v) {
+        "“{$0}” is sold for another chemistry: it opens at volts that are not those of these cells."
+    } else if too_low {
+        "“{$0}” opens when the cells of the second pack are below {cell.floor_v}: it guards, if at all, after the harm."
+    } else if too_much {
+        "The load asks for {load.continuous_a} continuously, and in series or alone the second pack carries all of it: “{$0}” is rated for less."
+    } else {
+        return;
+    };
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: rule::voltage::SECOND_GUARD,
+            subject: "",
+            title: "The guard of the second pack does not suit it",
+            words: &[&module.offer.name, &made_for, &has],
+            why,
+        },
     );
 }

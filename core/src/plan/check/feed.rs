@@ -1,8 +1,9 @@
 //! What must hold of the gauge's divider, the change-over and the second pack.
 
-use super::Checker;
+use super::{Checker, check_node_part};
 use crate::base::range;
-use crate::plan::Plan;
+use crate::plan::fields::PartKind;
+use crate::plan::{Choice, Plan};
 
 pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
     if let Some(g) = &plan.feed.gauge {
@@ -31,5 +32,11 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         c.number(&format!("{at}/pack_ohm"), s.pack_ohm, &range::DCIR);
         c.known(&format!("{at}/first_rest_v"), &s.first_rest_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/rest_v"), &s.rest_v, &range::DEVICE_VOLTS);
+        if let Choice::Chosen { part } = &s.guard {
+            c.require(PartKind::Board.may_be(part), &format!("{at}/guard"), || {
+                "only a board or a cut-off guards a pack".to_owned()
+            });
+            check_node_part(c, &format!("{at}/guard/part"), part);
+        }
     }
 }

@@ -6,6 +6,7 @@ import { usePlan } from '../../state/plan'
 import { withChanges } from '../../state/pointer'
 import FigureText from '../../ui/FigureText.vue'
 import PartFields from '../../ui/PartFields.vue'
+import PartPicker from '../../ui/PartPicker.vue'
 import { wanting } from '../../ui/parts'
 import { yesno } from '../device/deviceFields'
 import type { FeedSheet } from './feedFields'
@@ -66,6 +67,13 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
         :fields="sheet.fields"
         :draft="there ? undefined : draft"
         @change="change"
+      />
+      <PartPicker
+        v-if="there && sheet.place === 'second'"
+        class="after"
+        place="second-guard"
+        title="Its own guard"
+        intro="A board or cut-off in the second pack: each sees its own cells only."
       />
       <div v-if="there" class="after">
         <FigureText v-for="f in figures" :id="f.id" :key="f.id" :label="f.label" />

@@ -11,6 +11,7 @@ mod wiring;
 
 use serde_json::{Value, json};
 
+use crate::advise::suggest::SECOND_GUARD;
 use crate::assess::{Assessment, Finding, Stage};
 use crate::plan::{Change, NodeKind, Plan, StateName};
 
@@ -135,6 +136,7 @@ pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<
 /// A place in a word: "board", "charger", "wire".
 pub fn place_word(plan: &Plan, place: &str) -> String {
     match plan.node(place).map(|n| n.kind) {
+        None if place == SECOND_GUARD => "guard of the second pack",
         Some(NodeKind::Pack | NodeKind::Device) => place,
         Some(kind) => kind.word(),
         None if plan.connections.iter().any(|r| r.id == place) => "wire",

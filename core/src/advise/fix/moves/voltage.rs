@@ -2,6 +2,7 @@
 
 use super::{At, Move, cell, other_voltage, put, these, wired, without_jumper};
 use crate::advise::fix::placing::load_through_board;
+use crate::advise::suggest::SECOND_GUARD;
 use crate::assess::Assessment;
 use crate::assess::rule;
 use crate::base::quantity::{Unit, show};
@@ -71,6 +72,11 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::voltage::COMPARATOR_BLIND | rule::voltage::COMPARATOR_CHATTER => comparator(at.plan, at.assessment),
         rule::voltage::MAKE_BEFORE_BREAK => {
             vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
+        }
+        // What is said of the packs stays; a part is added, first where the plan has none.
+        rule::voltage::PACKS_UNEQUAL | rule::voltage::SECOND_UNGUARDED | rule::voltage::SECOND_GUARD => {
+            let second = Move::Part { place: SECOND_GUARD.to_owned() };
+            these(&[Some(second), at.part(NodeKind::Board)])
         }
         rule::voltage::PARALLEL_OTHER_COUNTS => {
             let series = at.plan.main_pack().and_then(|p| p.series);

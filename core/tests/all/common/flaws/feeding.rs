@@ -3,7 +3,7 @@
 use brick_core::assess::Severity::{Caution, Stop};
 use serde_json::{Value, json};
 
-use super::super::known;
+use super::super::{board, known, module};
 use super::{Flaw, bucked, converter, flaw};
 
 /// The same step-down, with more said of it.
@@ -31,6 +31,11 @@ fn second(more: Value) -> Value {
         pack[key] = value.clone();
     }
     pack
+}
+
+/// A board of which only this is known.
+fn guard(protects: Value) -> Value {
+    module("board of the second pack", json!({"protects": protects}))
 }
 
 /// A step-down to so many volts, with more said of it.
@@ -206,6 +211,34 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("feed/second", second(json!({"used_in_series": true, "each_guarded": false})))],
             Stop,
             "voltage.second-unguarded",
+        )
+        .given(for_two()),
+        flaw(
+            "a board for five in the second pack of four",
+            vec![("feed/second/guard", board(5))],
+            Stop,
+            "voltage.second-guard",
+        )
+        .given(for_two()),
+        flaw(
+            "a phosphate board in the second pack of cobalt cells",
+            vec![("feed/second/guard", guard(json!({"series": 4, "chemistry": "li_fe_po4", "over_discharge_v": 3.0})))],
+            Stop,
+            "voltage.second-guard",
+        )
+        .given(for_two()),
+        flaw(
+            "a second pack whose cut-off opens at 8 V",
+            vec![("feed/second/guard", module("cut-off", json!({"cuts_off": {"at_v": 8.0}})))],
+            Stop,
+            "voltage.second-guard",
+        )
+        .given(for_two()),
+        flaw(
+            "a board for 3 A in the second pack",
+            vec![("feed/second/guard", guard(json!({"series": 4, "over_discharge_v": 3.0, "continuous_a": 3.0})))],
+            Stop,
+            "voltage.second-guard",
         )
         .given(for_two()),
         flaw(
