@@ -14,7 +14,7 @@ use crate::base::quantity::{Unit, show};
 use crate::physics::brick::{cell_heat_j_per_k, link_pulse_a2s};
 use crate::physics::protection::{Endurance, Window, board_window, fuse_window};
 use crate::physics::wiring;
-use crate::plan::{FieldError, Fuse, NodeKind, Plan, Protects, Step};
+use crate::plan::{Bms, FieldError, Fuse, NodeKind, Plan, Step};
 
 /// An overload: this many times the continuous current. Chosen: something rubs, nothing is stalled yet.
 const OVERLOAD: f64 = 1.5;
@@ -116,7 +116,7 @@ pub struct Coordination {
 enum Actor<'a> {
     /// A fuse in air of that temperature.
     Fuse(&'a Fuse, f64),
-    Board(&'a Protects),
+    Board(&'a Bms),
 }
 
 impl Actor<'_> {

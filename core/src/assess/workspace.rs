@@ -8,7 +8,7 @@ use crate::physics::brick::{JointWire, Laid, Sharing};
 use crate::physics::device::Level;
 use crate::physics::wiring;
 use crate::plan::{
-    Cell, Charges, Choice, Connection, Converts, CurrentPath, Load, Module, Node, NodeKind, Pack, Plan, Protects,
+    Bms, Cell, Charger, Choice, Connection, Converter, CurrentPath, Load, Module, Node, NodeKind, Pack, Plan,
     StateName, Step, Strip, Supplies, WireSize,
 };
 
@@ -157,7 +157,7 @@ impl<'a> Workspace<'a> {
     }
 
     /// The converter on the way to the device.
-    pub fn converter(&self) -> Option<(&'a Module, &'a Converts)> {
+    pub fn converter(&self) -> Option<(&'a Module, &'a Converter)> {
         self.line.nodes.iter().find_map(|n| n.module().and_then(|m| m.converts.as_ref().map(|c| (m, c))))
     }
 
@@ -190,17 +190,17 @@ impl<'a> Workspace<'a> {
     }
 
     /// The board on the way to the device.
-    pub fn line_board(&self) -> Option<(&'a Module, &'a Protects)> {
+    pub fn line_board(&self) -> Option<(&'a Module, &'a Bms)> {
         protecting(&self.line)
     }
 
     /// The board on the way from the charger.
-    pub fn charge_board(&self) -> Option<(&'a Module, &'a Protects)> {
+    pub fn charge_board(&self) -> Option<(&'a Module, &'a Bms)> {
         protecting(&self.charge_path)
     }
 
     /// What the charger does, if one is chosen.
-    pub fn charges(&self) -> Option<&'a Charges> {
+    pub fn charges(&self) -> Option<&'a Charger> {
         self.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref())
     }
 
@@ -230,7 +230,7 @@ impl<'a> Workspace<'a> {
     }
 
     /// Any board of the plan, wherever it stands.
-    pub fn any_board(&self) -> Option<(&'a Module, &'a Protects)> {
+    pub fn any_board(&self) -> Option<(&'a Module, &'a Bms)> {
         self.plan.nodes.iter().find_map(|n| n.module().and_then(|m| m.protects.as_ref().map(|p| (m, p))))
     }
 
@@ -250,6 +250,6 @@ impl<'a> Workspace<'a> {
     }
 }
 
-fn protecting<'a>(way: &CurrentPath<'a>) -> Option<(&'a Module, &'a Protects)> {
+fn protecting<'a>(way: &CurrentPath<'a>) -> Option<(&'a Module, &'a Bms)> {
     way.nodes.iter().find_map(|n| n.module().and_then(|m| m.protects.as_ref().map(|p| (m, p))))
 }

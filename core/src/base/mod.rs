@@ -3,10 +3,10 @@
 
 pub mod chemistry;
 pub mod conductance;
+pub mod e_series;
 pub mod limit;
-pub mod lines;
 pub mod phrase;
-pub mod preferred;
+pub mod piecewise;
 pub mod progress;
 pub mod quantity;
 pub mod range;

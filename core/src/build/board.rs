@@ -3,7 +3,7 @@
 use super::making::Making;
 use super::step::{BuildAsk, BuildStep, Expects, Phase};
 use crate::base::quantity::Unit;
-use crate::plan::{NodeKind, Protects};
+use crate::plan::{Bms, NodeKind};
 use crate::print::diagram::Condition;
 
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
@@ -95,7 +95,7 @@ fn taps(making: &Making<'_>, series: u32) -> Vec<BuildAsk> {
 }
 
 /// The board's way out. One that sleeps until a charger comes shows nothing, and is sound.
-fn out(making: &Making<'_>, id: &str, protects: Option<&Protects>) -> BuildStep {
+fn out(making: &Making<'_>, id: &str, protects: Option<&Bms>) -> BuildStep {
     let sleeps = protects.is_some_and(|p| p.wants_waking == Some(true));
     let mut asks: Vec<BuildAsk> =
         making.predicted.at(Condition::Off, id).into_iter().filter(|a| a.what == "board, way out").collect();

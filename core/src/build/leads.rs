@@ -4,7 +4,7 @@ use super::making::Making;
 use super::step::{BuildAsk, BuildStep, Expects, Phase};
 use crate::base::quantity::{Unit, show};
 use crate::physics::wiring::size_name;
-use crate::plan::{Connection, Converts, Node, NodeKind, Part, Step as On};
+use crate::plan::{Connection, Converter, Node, NodeKind, Part, Step as On};
 
 const ONE_LEAD: &str = "One lead at a time. The other stays covered until this one is soldered, sleeved and tied down.";
 /// How far a set point may be off. Common practice, no source: what a trimmer can be turned to.
@@ -74,7 +74,7 @@ fn fitted(making: &Making<'_>, node: &Node) -> Option<BuildStep> {
 }
 
 /// A converter is set on a bench supply before anything hangs behind it.
-fn converter(making: &Making<'_>, node: &Node, name: &str, converts: &Converts) -> BuildStep {
+fn converter(making: &Making<'_>, node: &Node, name: &str, converts: &Converter) -> BuildStep {
     let set_v = converts.output_v;
     let within = set_v * SET_WITHIN + making.predicted.error_v(set_v);
     let expects = Expects::Band {

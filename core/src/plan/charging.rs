@@ -28,7 +28,7 @@ part_fields! {
     /// What a charger does.
     #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
-    pub struct Charges at "/charges" of &[PartKind::Charger];
+    pub struct Charger at "/charges" of &[PartKind::Charger];
     /// How its output behaves.
     pub kind: ChargesAs = choice("Kind", CHARGER_KINDS).needed().column("charges_as").or("cc_cv"),
     /// End volts as stated or measured.
@@ -79,10 +79,10 @@ part_fields! {
     pub balance_a: Option<f64> = quantity("Balance current, over the taps", &range::CURRENT),
 }
 
-impl Charges {
+impl Charger {
     /// A charger of which only its kind, its end volts and its current are decided.
     pub fn of(kind: ChargesAs, output_v: Known, output_a: Option<f64>) -> Self {
-        Charges {
+        Charger {
             kind,
             output_v,
             output_a,

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{Choice, Known, Module, Part};
-use crate::base::preferred::Series;
+use crate::base::e_series::Series;
 
 /// Everything of that kind; absent is not there, or not looked at yet.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]

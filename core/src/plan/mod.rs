@@ -25,7 +25,7 @@ pub use arrival::{Arrival, DummyBattery};
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply};
-pub use charging::{Charges, ChargesAs, Charging, HostCircuit, Supplies};
+pub use charging::{Charger, ChargesAs, Charging, HostCircuit, Supplies};
 pub use check::FieldError;
 pub(crate) use check::{CELLS_MAX, faults};
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
@@ -37,7 +37,7 @@ pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, FittedCell, Pack, Strip, StripMetal};
 pub use part::{
-    Alarms, Connector, Converts, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Protects, Resets, Switch,
+    Alarms, Bms, Connector, Converter, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Resets, Switch,
     Topology, Wire, WireSize,
 };
 pub use reading::Reading;

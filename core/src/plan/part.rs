@@ -11,7 +11,7 @@ use super::fields::{
     WIRE_STANDARDS, bare, choice, flag, known, name, named, named_but, part_fields, quantity, upper_but, vague,
     wire_size, yes_no,
 };
-use super::{Charges, Known, Supplies};
+use super::{Charger, Known, Supplies};
 use crate::base::chemistry::Chemistry;
 use crate::base::range;
 
@@ -42,11 +42,11 @@ part_fields! {
     /// Name and where it came from.
     pub offer: Offer,
     /// Guards the cells.
-    pub protects: Option<Protects>,
+    pub protects: Option<Bms>,
     /// Charges the cells.
-    pub charges: Option<Charges>,
+    pub charges: Option<Charger>,
     /// Changes the volts to the device.
-    pub converts: Option<Converts>,
+    pub converts: Option<Converter>,
     /// Ends the discharge at set pack volts.
     pub cuts_off: Option<CutsOff>,
     /// Only warns; somebody must act.
@@ -64,7 +64,7 @@ part_fields! {
     /// What a protection board does.
     #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
-    pub struct Protects at "/protects" of &[PartKind::Board];
+    pub struct Bms at "/protects" of &[PartKind::Board];
     /// Cells in series it is made for.
     pub series: Option<u32> =
         quantity("Cells in series", &range::SERIES).as_planned("/packs/0/series").asked(1, "Count its taps."),
@@ -187,7 +187,7 @@ part_fields! {
     /// What a converter does.
     #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
-    pub struct Converts at "/converts" of &[PartKind::Converter];
+    pub struct Converter at "/converts" of &[PartKind::Converter];
     /// Down, up, or both.
     pub topology: Topology = choice("Kind", TOPOLOGIES).needed(),
     /// Volts it is set to.
@@ -249,10 +249,10 @@ part_fields! {
     pub adjuster_clamped: Option<bool> = yes_no("Output clamped if one opens"),
 }
 
-impl Converts {
+impl Converter {
     /// A converter of which only its kind and its set point are decided.
     pub fn to(topology: Topology, output_v: f64) -> Self {
-        Converts {
+        Converter {
             topology,
             output_v,
             set_point_v: None,

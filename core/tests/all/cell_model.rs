@@ -4,7 +4,7 @@
 //! Sources of the computed cells: `reference/SOURCES.md`, which also says how far each set may be trusted.
 
 use brick_core::base::chemistry::OcvCurve;
-use brick_core::base::lines::Lines;
+use brick_core::base::piecewise::Piecewise;
 use brick_core::physics::run::{CellModel, Free, GivenCell, GivenWarmth, Logged, Pair, Piece, error_v, fit, follow};
 use serde_json::Value;
 
@@ -90,7 +90,7 @@ impl Set {
             .into_iter()
             .map(|[soc, mohm]| (soc, mohm / 1000.0))
             .collect();
-        let r0 = Lines::through(r0).unwrap();
+        let r0 = Piecewise::through(r0).unwrap();
         let start = CellModel {
             curve: self.curve.clone(),
             capacity_ah: self.capacity_ah,

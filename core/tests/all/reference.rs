@@ -3,7 +3,7 @@
 use std::path::PathBuf;
 
 use brick_core::base::chemistry::{Chemistry, OcvCurve, curve};
-use brick_core::base::preferred::Series;
+use brick_core::base::e_series::Series;
 use brick_core::physics::brick;
 use brick_core::physics::charging::{CourseTask, DIFFUSION, course};
 use brick_core::physics::converter::hold_up_f;

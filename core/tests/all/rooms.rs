@@ -136,3 +136,32 @@ fn no_two_types_of_the_api_share_a_name() {
     }
     assert!(at.len() > 200, "only {} found", at.len());
 }
+
+/// Every sentence of a rule, whether it was ever said in a test or not, names figures that there are.
+#[test]
+fn every_sentence_names_figures_that_exist() {
+    let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("src/assess");
+    let (mut figures, mut rules) = (vec![], vec![]);
+    files(&source.join("figures"), &mut figures);
+    files(&source.join("rules"), &mut rules);
+    let defined = Regex::new(r#"= "([a-z_0-9]+\.[a-z_0-9]+)","#).unwrap();
+    let known: BTreeSet<String> = figures
+        .iter()
+        .flat_map(|path| {
+            let text = std::fs::read_to_string(path).unwrap();
+            defined.captures_iter(&text).map(|found| found[1].to_owned()).collect::<Vec<_>>()
+        })
+        .collect();
+    let named = Regex::new(r"\{([a-z_0-9]+\.[a-z_0-9]+)(?:@[^}]*)?\}").unwrap();
+    let (mut seen, mut unknown) = (0, vec![]);
+    for path in &rules {
+        for found in named.captures_iter(&std::fs::read_to_string(path).unwrap()) {
+            seen += 1;
+            if !known.contains(&found[1]) {
+                unknown.push(format!("{}: {{{}}}", path.display(), &found[1]));
+            }
+        }
+    }
+    assert!(seen > 150 && known.len() > 150, "{seen} named, {} defined", known.len());
+    assert!(unknown.is_empty(), "{}", unknown.join("\n"));
+}

@@ -1538,6 +1538,87 @@ export interface components {
             /** @description What it is, and which one. */
             title: string;
         };
+        /** @description What a protection board does. */
+        Bms: {
+            /**
+             * Format: double
+             * @description Bleed current of the balancer; 0 is a board without one.
+             */
+            bleed_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest charge current.
+             */
+            charge_a?: number | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /**
+             * Format: double
+             * @description Continuous discharge current.
+             */
+            continuous_a?: number | null;
+            /**
+             * Format: double
+             * @description Relative tolerance of those volts.
+             */
+            detect_tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Volts over its transistors at which the detector trips.
+             */
+            detect_v?: number | null;
+            /**
+             * Format: double
+             * @description Opens the charge at these volts of one cell.
+             */
+            over_charge_v?: number | null;
+            /**
+             * Format: double
+             * @description Opens the discharge at these volts of one cell.
+             */
+            over_discharge_v?: number | null;
+            /**
+             * Format: int32
+             * @description Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
+             */
+            pairs?: number | null;
+            /**
+             * Format: double
+             * @description Resistance from pack to load.
+             */
+            path_ohm?: number | null;
+            port?: components["schemas"]["Port"] | null;
+            resets?: components["schemas"]["Resets"] | null;
+            /** @description Whether it senses the cells' temperature. */
+            senses_temperature?: boolean | null;
+            /**
+             * Format: int32
+             * @description Cells in series it is made for.
+             */
+            series?: number | null;
+            /**
+             * Format: double
+             * @description Short-circuit trip.
+             */
+            short_a?: number | null;
+            /**
+             * Format: double
+             * @description On-resistance of one transistor, cold.
+             */
+            transistor_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
+             */
+            trickle_a?: number | null;
+            trip_a?: components["schemas"]["Known"] | null;
+            /**
+             * Format: double
+             * @description Delay before the over-current trip.
+             */
+            trip_delay_s?: number | null;
+            /** @description Whether it gives no output until a charger has woken it. */
+            wants_waking?: boolean | null;
+        };
         /** @description One place for the board. */
         BoardPlace: {
             /** @description The changes that put it there. */
@@ -2291,7 +2372,7 @@ export interface components {
          */
         ChargedBy: "wall_charger" | "charge_module" | "hobby_charger" | "host_circuit" | "old_charger" | "converter";
         /** @description What a charger does. */
-        Charges: {
+        Charger: {
             /**
              * Format: double
              * @description Current it takes out of the pack when nothing feeds it.
@@ -2727,7 +2808,7 @@ export interface components {
             through?: components["schemas"]["Through"] | null;
         };
         /** @description What a converter does. */
-        Converts: {
+        Converter: {
             /** @description Whether its user turns its output. */
             adjustable?: boolean | null;
             /** @description Whether end resistors or a clamp hold the output when a lead of the adjuster opens. */
@@ -4895,12 +4976,12 @@ export interface components {
         /** @description An electronic part with any of five capabilities. */
         Module: {
             alarms?: components["schemas"]["Alarms"] | null;
-            charges?: components["schemas"]["Charges"] | null;
-            converts?: components["schemas"]["Converts"] | null;
+            charges?: components["schemas"]["Charger"] | null;
+            converts?: components["schemas"]["Converter"] | null;
             cuts_off?: components["schemas"]["CutsOff"] | null;
             /** @description Name and where it came from. */
             offer: components["schemas"]["Offer"];
-            protects?: components["schemas"]["Protects"] | null;
+            protects?: components["schemas"]["Bms"] | null;
             /**
              * Format: double
              * @description Current it draws from the pack at rest.
@@ -5741,87 +5822,6 @@ export interface components {
             shown: string;
             /** @description Whether the words say clearly that it is this figure. */
             sure: boolean;
-        };
-        /** @description What a protection board does. */
-        Protects: {
-            /**
-             * Format: double
-             * @description Bleed current of the balancer; 0 is a board without one.
-             */
-            bleed_a?: number | null;
-            /**
-             * Format: double
-             * @description Highest charge current.
-             */
-            charge_a?: number | null;
-            chemistry?: components["schemas"]["Chemistry"] | null;
-            /**
-             * Format: double
-             * @description Continuous discharge current.
-             */
-            continuous_a?: number | null;
-            /**
-             * Format: double
-             * @description Relative tolerance of those volts.
-             */
-            detect_tolerance?: number | null;
-            /**
-             * Format: double
-             * @description Volts over its transistors at which the detector trips.
-             */
-            detect_v?: number | null;
-            /**
-             * Format: double
-             * @description Opens the charge at these volts of one cell.
-             */
-            over_charge_v?: number | null;
-            /**
-             * Format: double
-             * @description Opens the discharge at these volts of one cell.
-             */
-            over_discharge_v?: number | null;
-            /**
-             * Format: int32
-             * @description Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
-             */
-            pairs?: number | null;
-            /**
-             * Format: double
-             * @description Resistance from pack to load.
-             */
-            path_ohm?: number | null;
-            port?: components["schemas"]["Port"] | null;
-            resets?: components["schemas"]["Resets"] | null;
-            /** @description Whether it senses the cells' temperature. */
-            senses_temperature?: boolean | null;
-            /**
-             * Format: int32
-             * @description Cells in series it is made for.
-             */
-            series?: number | null;
-            /**
-             * Format: double
-             * @description Short-circuit trip.
-             */
-            short_a?: number | null;
-            /**
-             * Format: double
-             * @description On-resistance of one transistor, cold.
-             */
-            transistor_ohm?: number | null;
-            /**
-             * Format: double
-             * @description Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
-             */
-            trickle_a?: number | null;
-            trip_a?: components["schemas"]["Known"] | null;
-            /**
-             * Format: double
-             * @description Delay before the over-current trip.
-             */
-            trip_delay_s?: number | null;
-            /** @description Whether it gives no output until a charger has woken it. */
-            wants_waking?: boolean | null;
         };
         /** @description Readings with a current-limited bench supply in the old pack's place. */
         Proving: {

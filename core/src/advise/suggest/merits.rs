@@ -3,7 +3,7 @@
 use crate::assess::Assessment;
 use crate::base::phrase::Phrase;
 use crate::parts::catalogue::ItemPart;
-use crate::plan::{Fuse, Module, Port, Protects, Resets};
+use crate::plan::{Bms, Fuse, Module, Port, Resets};
 
 /// A figure's value, if the trial has it.
 struct Read<'t>(&'t Assessment);
@@ -38,7 +38,7 @@ pub fn merits(item: &ItemPart, trial: &Assessment) -> Vec<Phrase> {
     }
 }
 
-fn of_board(board: &Protects, read: &Read<'_>) -> Vec<Phrase> {
+fn of_board(board: &Bms, read: &Read<'_>) -> Vec<Phrase> {
     let balances = match board.bleed_a {
         Some(a) if a > 0.0 => read.words(&["levels the cells with ", "board.bleed_a"]),
         Some(_) => Some(Phrase::words("no balancer")),

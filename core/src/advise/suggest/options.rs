@@ -13,7 +13,7 @@ use crate::physics::converter::TYPICAL_OWN_W;
 use crate::physics::protection::drain_days;
 use crate::physics::voltage::{Candidate, FeedPath, School, candidates};
 use crate::plan::{
-    Change, Choice, Converts, DeviceKind, Feed, FieldError, Job, Module, NodeKind, Offer, Outside, Part, Plan,
+    Change, Choice, Converter, DeviceKind, Feed, FieldError, Job, Module, NodeKind, Offer, Outside, Part, Plan,
     SecondPack, StateName, Topology,
 };
 
@@ -331,7 +331,7 @@ fn converter_of(topology: Topology, output_v: f64) -> Part {
     Part::Module {
         module: Box::new(Module {
             offer: Offer { name: format!("{kind}, set to {}", show(output_v, Unit::V)), ..Offer::default() },
-            converts: Some(Converts::to(topology, output_v)),
+            converts: Some(Converter::to(topology, output_v)),
             ..Module::default()
         }),
     }

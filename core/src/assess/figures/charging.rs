@@ -12,7 +12,7 @@ use crate::base::source::Source;
 use crate::physics::charging::{self, CourseTask};
 use crate::physics::protection::drain_days;
 use crate::physics::wiring;
-use crate::plan::{Charges, ChargesAs, HostCircuit, NodeKind, StateName};
+use crate::plan::{Charger, ChargesAs, HostCircuit, NodeKind, StateName};
 
 figures! {
     CHARGER_V = "charger.output_v", "End volts of the charger", V, "as stated or measured", PartSheet;
@@ -85,7 +85,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     }
 }
 
-fn volts(workspace: &mut Workspace<'_>, charges: &Charges, series: f64, at: &str) {
+fn volts(workspace: &mut Workspace<'_>, charges: &Charger, series: f64, at: &str) {
     let l = &mut workspace.ledger;
     l.put_known(&CHARGER_V, &Some(charges.output_v.clone()), &format!("{at}/output_v"));
     let end_v = charges.output_v.value / series;
@@ -106,7 +106,7 @@ fn volts(workspace: &mut Workspace<'_>, charges: &Charges, series: f64, at: &str
 }
 
 /// The charge current, where it is known; of a print of unknown side both readings of it.
-fn current(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+fn current(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) {
     let supplies = workspace.supplies();
     let l = &mut workspace.ledger;
     if let Some(a) = charges.output_a {
@@ -125,7 +125,7 @@ fn current(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
     }
 }
 
-fn efficiency(charges: &Charges, at: &str) -> (f64, Input) {
+fn efficiency(charges: &Charger, at: &str) -> (f64, Input) {
     match charges.efficiency {
         Some(e) => (e, from_plan(format!("{at}/efficiency"), "Efficiency", e, Unit::Share)),
         None => {
@@ -152,7 +152,7 @@ fn cable_ohm(workspace: &mut Workspace<'_>) -> f64 {
     sum_ohm
 }
 
-fn supply(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+fn supply(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) {
     let Some(supplies) = workspace.supplies() else {
         needed(workspace, charges, at);
         return;
@@ -178,7 +178,7 @@ fn supply(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
     }
 }
 
-fn needed(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) -> Option<f64> {
+fn needed(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) -> Option<f64> {
     let l = &mut workspace.ledger;
     let (end_v, charge_a) = (l.value(&CHARGER_V)?, l.value(&CHARGER_A)?);
     let (share, input) = efficiency(charges, at);
@@ -188,7 +188,7 @@ fn needed(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) -> Option<
 }
 
 /// Where it ends, where it begins again, what it takes back when nothing feeds it.
-fn ends(workspace: &mut Workspace<'_>, charges: &Charges, at: &str) {
+fn ends(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) {
     let l = &mut workspace.ledger;
     let (restart_v, input) = match charges.restart_v {
         Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),

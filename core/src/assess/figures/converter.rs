@@ -9,7 +9,7 @@ use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
 use crate::physics::device::{self, Level};
-use crate::plan::{Converts, NodeKind};
+use crate::plan::{Converter, NodeKind};
 
 figures! {
     EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share,
@@ -29,7 +29,7 @@ pub const TYPICAL_EFFICIENCY: f64 = 0.85;
 const LEAST_EFFICIENCY: f64 = 0.3;
 
 /// The losses of a converter: stated where they are, typical for its load where not.
-pub fn losses(c: &Converts, output_a: f64) -> Losses {
+pub fn losses(c: &Converter, output_a: f64) -> Losses {
     let typical = Losses::typical(c.output_v, output_a);
     Losses {
         own_w: c.own_w.unwrap_or(typical.own_w),
@@ -83,7 +83,7 @@ pub fn efficiency(workspace: &mut Workspace<'_>) {
     }
 }
 
-fn loss_inputs(c: &Converts, losses: &Losses, at: &str) -> Vec<Input> {
+fn loss_inputs(c: &Converter, losses: &Losses, at: &str) -> Vec<Input> {
     let input = |field: &str, stated: bool, value: f64, label: &'static str, unit: Unit| {
         if stated {
             from_plan(format!("{at}/{field}"), label, value, unit)

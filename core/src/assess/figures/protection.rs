@@ -11,7 +11,7 @@ use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::protection;
-use crate::plan::{FuseStyle, Module, NodeKind, Protects, Step};
+use crate::plan::{Bms, FuseStyle, Module, NodeKind, Step};
 
 figures! {
     BOARD_A = "board.continuous_a", "Continuous current of the board", A, "as stated", PartSheet;
@@ -70,7 +70,7 @@ fn board(workspace: &mut Workspace<'_>) {
 }
 
 /// The trip as stated; what detector and transistors make of it; how many of them this load would want.
-fn trip(workspace: &mut Workspace<'_>, board: &Protects, at: &str) {
+fn trip(workspace: &mut Workspace<'_>, board: &Bms, at: &str) {
     let l = &mut workspace.ledger;
     let inputs = || -> Vec<Input> {
         let detect = board.detect_v.map(|v| from_plan(format!("{at}/detect_v"), "Detector volts", v, Unit::V));

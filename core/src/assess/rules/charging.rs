@@ -12,7 +12,7 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
-use crate::plan::{Charges, ChargesAs, How, Module, NodeKind, Plan, StateName};
+use crate::plan::{Charger, ChargesAs, How, Module, NodeKind, Plan, StateName};
 
 /// End volts over full that are still a caution: 1 %. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
@@ -40,7 +40,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
     temperature(f);
 }
 
-fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
+fn kind(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
     let charges_lithium = |m: &Module| m.charges.as_ref().is_some_and(|c| c.kind == ChargesAs::CcCv);
     let charged_on_the_way = f.workspace.charge_path.nodes.iter().any(|n| n.module().is_some_and(charges_lithium));
     let mut stop = |rule, title, why| {
@@ -63,7 +63,7 @@ fn kind(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     }
 }
 
-fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
+fn volts(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
     let l = &f.workspace.ledger;
     let (Some(per_cell_v), Some(full_v), Some(never_v)) =
         (l.value(&PER_CELL_V), l.value(&CELL_FULL_V), l.value(&CELL_NEVER_V))
@@ -133,7 +133,7 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
     }
 }
 
-fn currents(f: &mut Findings<'_, '_>, charges: &Charges, name: &str) {
+fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
     let workspace = f.workspace;
     let l = &workspace.ledger;
     let Some(charge_a) = l.value(&CHARGER_A) else {

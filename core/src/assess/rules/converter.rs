@@ -9,7 +9,7 @@ use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::limit::{above, below};
-use crate::plan::{Converts, NodeKind, Topology};
+use crate::plan::{Converter, NodeKind, Topology};
 
 /// Days within which a standby drain is worth a caution. Common practice, no source.
 const SOON_FLAT_DAYS: f64 = 90.0;
@@ -168,7 +168,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
 }
 
 /// Peaks at both sides: most modules state only what they bear for good.
-fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
+fn peaks(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
     let sides = [
         (
             &PEAK_A,
@@ -200,7 +200,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
 }
 
 /// An output that its user turns, against what the device bears.
-fn turned(f: &mut Findings<'_, '_>, c: &Converts, words: &[&str]) {
+fn turned(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
     let l = &f.workspace.ledger;
     if c.adjustable != Some(true) {
         return;

@@ -15,7 +15,7 @@ use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::physics::charging::TAPER_C_RATE;
 use crate::physics::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
-use crate::plan::{CellOrigin, Connection, DeviceKind, Node, NodeKind, Plan, Port, Protects, Resets, StateName};
+use crate::plan::{Bms, CellOrigin, Connection, DeviceKind, Node, NodeKind, Plan, Port, Resets, StateName};
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
 const HIGH_DISCHARGE_C: f64 = 2.0;
@@ -181,7 +181,7 @@ pub fn runs_in_words(plan: &Plan, runs: &[&Connection]) -> String {
     words.join(", ")
 }
 
-fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn match_pack(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     let workspace = f.workspace;
     let words: &[&str] = &[name];
     if let (Some(made_for), Some(series)) = (board.series, workspace.pack.series)
@@ -214,7 +214,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
     }
 }
 
-fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     if f.workspace.line_board().is_none() {
         return;
     }
@@ -288,7 +288,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 }
 
 /// What is stated and what detector and transistors make of it cannot both be true.
-fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     let (Some(stated), Some(reckoned)) = (stated_band_a(board), reckoned(board).map(|r| r.band_a())) else {
         return;
     };
@@ -337,7 +337,7 @@ fn level(f: &mut Findings<'_, '_>) {
     }
 }
 
-fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
+fn balance(f: &mut Findings<'_, '_>, board: &Bms) {
     let l = &f.workspace.ledger;
     if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| *bleed_a > 0.0) {
         let taper_a = l.value(&PACK_AH).map(|ah| TAPER_C_RATE * ah);
@@ -373,7 +373,7 @@ fn balance(f: &mut Findings<'_, '_>, board: &Protects) {
     }
 }
 
-fn habits(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn habits(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     let turns = matches!(f.workspace.plan.device.kind, DeviceKind::Motor | DeviceKind::FanOrPump);
     let mut habit = |severity, rule, title, why| {
         f.add(severity, Says { rule, subject: "", title, why, words: &[name] });
@@ -411,7 +411,7 @@ const LONGEST_DELAY_S: f64 = 30.0;
 const MOST_BLEED_A: f64 = 2.0;
 
 /// Figures of a board that cannot all be true.
-fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn contradictions(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     let mut wrong: Vec<String> = vec![];
     let a = |v: f64| show(v, Unit::A);
     if let (Some(continuous_a), Some((_, trip_a))) = (board.continuous_a, stated_band_a(board))
@@ -455,7 +455,7 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
 }
 
 /// A board that ends the discharge far below what this chemistry's boards do.
-fn ends_too_low(f: &mut Findings<'_, '_>, board: &Protects, name: &str) {
+fn ends_too_low(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     let Some((under_v, facts)) = board.over_discharge_v.zip(f.workspace.facts()) else { return };
     let Some(band) = facts.over_discharge else { return };
     // Below the floor of the cells the discharge's own rule stops.

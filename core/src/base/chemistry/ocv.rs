@@ -3,13 +3,13 @@
 use std::sync::OnceLock;
 
 use super::Chemistry;
-use crate::base::lines::Lines;
+use crate::base::piecewise::Piecewise;
 use crate::base::source::Source;
 
 /// An open-circuit curve from SOC 0 to 1.
 #[derive(Debug, Clone)]
 pub struct OcvCurve {
-    lines: Lines,
+    lines: Piecewise,
     /// Where the curve comes from.
     pub source: Source,
     /// Whether it is a line through common figures only, so that shares are a band.
@@ -44,8 +44,8 @@ fn build(chemistry: Chemistry) -> OcvCurve {
 }
 
 /// The lines through points that ship with the program, which the tests hold to rise.
-fn lines(points: Vec<(f64, f64)>) -> Lines {
-    Lines::through(points).unwrap_or_else(|| Lines::constant(0.0))
+fn lines(points: Vec<(f64, f64)>) -> Piecewise {
+    Piecewise::through(points).unwrap_or_else(|| Piecewise::constant(0.0))
 }
 
 fn read(text: &str) -> Vec<(f64, f64)> {
@@ -61,7 +61,7 @@ impl OcvCurve {
     pub fn through(points: Vec<(f64, f64)>) -> Option<OcvCurve> {
         let rises = points.windows(2).all(|w| w[0].1 < w[1].1);
         let whole = points.first().is_some_and(|p| p.0 == 0.0) && points.last().is_some_and(|p| p.0 == 1.0);
-        let lines = Lines::through(points).filter(|_| rises && whole)?;
+        let lines = Piecewise::through(points).filter(|_| rises && whole)?;
         Some(OcvCurve { lines, source: Source::Plan, assumed: false })
     }
 

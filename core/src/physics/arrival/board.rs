@@ -4,10 +4,10 @@
 //! volts between B− and P−, and no cell is near.
 
 use super::{ArrivalTest, ArrivalTests, Expected, Task, amps, volts};
-use crate::base::preferred::Series;
+use crate::base::e_series::Series;
 use crate::base::quantity::{Unit, show};
 use crate::physics::protection::trip_band_a;
-use crate::plan::{Module, Protects, Resets};
+use crate::plan::{Bms, Module, Resets};
 
 /// The dummy cells carry so many times what the board draws, so that it does not bend their volts.
 const STIFF: f64 = 20.0;
@@ -31,7 +31,7 @@ const MOST_BENCH_A: f64 = 10.0;
 /// Drain from which a board flattens a shelf pack in months. Common practice, no source.
 const MOST_DRAIN_A: f64 = 200e-6;
 
-pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> ArrivalTests {
+pub(super) fn tests(module: &Module, board: &Bms, task: &Task) -> ArrivalTests {
     let series = task.series.or(board.series).unwrap_or(1);
     let cell_v = task.facts.map_or(3.6, |f| f.nominal_v);
     let pack_v = f64::from(series) * cell_v;
@@ -67,7 +67,7 @@ pub(super) fn tests(module: &Module, board: &Protects, task: &Task) -> ArrivalTe
     ArrivalTests { needs, tests: tests.into_iter().flatten().collect() }
 }
 
-fn second_supply(board: &Protects) -> String {
+fn second_supply(board: &Bms) -> String {
     match trip_band_a(board) {
         Some((_, high_a)) if high_a > MOST_BENCH_A => format!(
             "a second supply of 1 to 2 V that gives up to {}; who has none leaves the trip to a known load on the finished pack, behind its fuse",
@@ -83,7 +83,7 @@ fn second_supply(board: &Protects) -> String {
     }
 }
 
-fn marks(series: u32, board: &Protects) -> ArrivalTest {
+fn marks(series: u32, board: &Bms) -> ArrivalTest {
     let volts = board.over_charge_v.map_or_else(String::new, |v| format!(", {} a cell", show(v, Unit::V)));
     ArrivalTest::asks(
         "marks",
@@ -113,7 +113,7 @@ fn row(series: u32, cell_v: f64, task: &Task) -> ArrivalTest {
     ArrivalTest::reads("row", "Dummy cells alike", steps, volts(low_v, high_v, because))
 }
 
-fn output(series: u32, pack_v: f64, board: &Protects, task: &Task) -> ArrivalTest {
+fn output(series: u32, pack_v: f64, board: &Bms, task: &Task) -> ArrivalTest {
     let mut steps = vec![
         "Supply off. Connect B− first, then the taps in order, B+ last.".to_owned(),
         "Supply on. Read from P− to P+.".to_owned(),
@@ -129,7 +129,7 @@ fn output(series: u32, pack_v: f64, board: &Protects, task: &Task) -> ArrivalTes
     ArrivalTest::reads("output", "It switches on", steps, volts(n * low_v, n * high_v, because))
 }
 
-fn under(series: u32, cell_v: f64, board: &Protects) -> Option<ArrivalTest> {
+fn under(series: u32, cell_v: f64, board: &Bms) -> Option<ArrivalTest> {
     let at_v = board.over_discharge_v?;
     let n = f64::from(series);
     let steps = vec![
@@ -149,7 +149,7 @@ fn under(series: u32, cell_v: f64, board: &Protects) -> Option<ArrivalTest> {
     ))
 }
 
-fn over(series: u32, board: &Protects, task: &Task) -> Option<ArrivalTest> {
+fn over(series: u32, board: &Bms, task: &Task) -> Option<ArrivalTest> {
     let at_v = board.over_charge_v?;
     let n = f64::from(series);
     let steps = vec![
@@ -165,7 +165,7 @@ fn over(series: u32, board: &Protects, task: &Task) -> Option<ArrivalTest> {
     Some(ArrivalTest::reads("over", "Ends the charge", steps, expected).adopting("/protects/over_charge_v", n, false))
 }
 
-fn trip(board: &Protects) -> Option<ArrivalTest> {
+fn trip(board: &Bms) -> Option<ArrivalTest> {
     let (low_a, high_a) = trip_band_a(board)?;
     let steps = vec![
         "Dummy pack at its nominal volts. Second supply: plus to P−, minus to B−, current limit at nothing.".to_owned(),
@@ -183,7 +183,7 @@ fn trip(board: &Protects) -> Option<ArrivalTest> {
 }
 
 /// Volts over the way at 1 A are its resistance.
-fn way(board: &Protects) -> ArrivalTest {
+fn way(board: &Bms) -> ArrivalTest {
     let steps = vec![
         "Second supply: plus to P−, minus to B−, 1 A.".to_owned(),
         "Read the volts from P− to B−, on the pads themselves.".to_owned(),
@@ -208,7 +208,7 @@ fn way(board: &Protects) -> ArrivalTest {
 }
 
 /// A bleeder starts where the cell is full, and draws what is stated.
-fn bleeds(board: &Protects, task: &Task) -> Option<ArrivalTest> {
+fn bleeds(board: &Bms, task: &Task) -> Option<ArrivalTest> {
     let (bleed_a, facts) = board.bleed_a.filter(|a| *a > 0.0).zip(task.facts)?;
     let steps = vec![
         format!(
@@ -262,7 +262,7 @@ mod tests {
     use crate::base::chemistry::Chemistry;
     use crate::plan::Known;
 
-    fn bill(board: Protects, standby_a: Option<f64>) -> ArrivalTests {
+    fn bill(board: Bms, standby_a: Option<f64>) -> ArrivalTests {
         let module = Module { standby_a, ..Module::default() };
         let task = Task { series: Some(4), facts: Some(Chemistry::LiIon.facts()), ..Task::default() };
         tests(&module, &board, &task)
@@ -277,11 +277,11 @@ mod tests {
     /// chemistry allows, 4.35 V a cell (common practice, no source).
     #[test]
     fn thresholds_are_read_on_the_whole_row() {
-        let board = Protects {
+        let board = Bms {
             over_charge_v: Some(4.28),
             over_discharge_v: Some(3.0),
             trip_a: Some(Known::stated(25.0)),
-            ..Protects::default()
+            ..Bms::default()
         };
         let bill = bill(board, Some(30e-6));
         let under = expected(&bill, "under");
@@ -295,13 +295,13 @@ mod tests {
     /// 20 times 30 microampere through 3.6 V: 6 kilohm, the value at hand below it is 5.6.
     #[test]
     fn the_dummy_cells_are_stiff_against_the_board() {
-        let bill = bill(Protects::default(), Some(30e-6));
+        let bill = bill(Bms::default(), Some(30e-6));
         assert!(bill.needs[0].contains("4 equal resistors of 5.6 kΩ"), "{}", bill.needs[0]);
     }
 
     #[test]
     fn what_is_not_stated_is_not_tested_against() {
-        let bill = bill(Protects::default(), None);
+        let bill = bill(Bms::default(), None);
         let ids: Vec<_> = bill.tests.iter().map(|t| t.id).collect();
         assert_eq!(ids, ["marks", "row", "output", "way", "drain"]);
     }

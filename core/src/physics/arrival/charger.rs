@@ -1,10 +1,10 @@
 //! A charger or charge module on a dummy battery, a capacitor through a resistor; and the supply that feeds it, under load.
 
 use super::{ArrivalTest, ArrivalTests, Expected, Task, amps, volts};
-use crate::base::preferred::Series;
+use crate::base::e_series::Series;
 use crate::base::quantity::{Unit, show};
 use crate::physics::charging::RESTART_SHARE;
-use crate::plan::{Charges, Supplies};
+use crate::plan::{Charger, Supplies};
 
 /// End volts of a lithium charger may be off by this where no tolerance is stated. Common practice, no source: 1 % over is the most a
 /// plan takes.
@@ -45,7 +45,7 @@ fn course(end_v: f64, tau_s: f64) -> String {
 }
 
 /// Tests of a charger.
-pub(super) fn tests(charges: &Charges, task: &Task) -> ArrivalTests {
+pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
     let end_v = charges.output_v.value;
     let tolerance = charges.tolerance.unwrap_or(TOLERANCE);
     let capacitor_f = task.dummy.capacitor_f.unwrap_or(CAPACITOR_F);
@@ -219,9 +219,9 @@ mod tests {
     use super::*;
     use crate::plan::{Arrival, ChargesAs, DummyBattery, Known};
 
-    fn module(tolerance: Option<f64>, output_a: Option<f64>) -> Charges {
+    fn module(tolerance: Option<f64>, output_a: Option<f64>) -> Charger {
         let output_v = Known::stated(8.4);
-        Charges { tolerance, ..Charges::of(ChargesAs::CcCv, output_v, output_a) }
+        Charger { tolerance, ..Charger::of(ChargesAs::CcCv, output_v, output_a) }
     }
 
     fn expected(bill: &ArrivalTests, id: &str) -> Expected {

@@ -1,7 +1,7 @@
 //! A cut-off board on a supply that is turned down and up.
 
 use super::{ArrivalTest, ArrivalTests, Task, amps, volts};
-use crate::base::preferred::Series;
+use crate::base::e_series::Series;
 use crate::base::quantity::{Unit, show};
 use crate::plan::{CutsOff, Module};
 

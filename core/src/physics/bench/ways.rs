@@ -3,8 +3,8 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::base::e_series::Series;
 use crate::base::phrase::Phrase;
-use crate::base::preferred::Series;
 use crate::base::quantity::Unit;
 use crate::physics::meters::product_error_share;
 use crate::physics::wiring::{ohm_per_m, size_name};

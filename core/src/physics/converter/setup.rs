@@ -4,8 +4,8 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::losses::{Losses, Point, work_at};
+use crate::base::e_series::Series;
 use crate::base::phrase::Phrase;
-use crate::base::preferred::Series;
 use crate::base::quantity::Unit;
 use crate::plan::Topology;
 

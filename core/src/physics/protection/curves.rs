@@ -1,7 +1,7 @@
 //! Time against current: within which time something opens, and how long something bears it.
 
 use super::{BLADE_LEAST_S, GLASS_FAST_LEAST_S, GLASS_LAG_LEAST_S, fuse_carries_a, trip_band_a};
-use crate::plan::{Fuse, FuseStyle, Protects};
+use crate::plan::{Bms, Fuse, FuseStyle};
 
 /// Longest time to open, by share of the rating. Blade: ISO 8820-3; glass: IEC 60127-2 (from memory).
 const BLADE_MOST_S: [(f64, f64); 5] = [(1.35, 600.0), (1.60, 50.0), (2.00, 5.0), (3.50, 0.5), (6.00, 0.1)];
@@ -64,7 +64,7 @@ pub fn fuse_window(fuse: &Fuse, current_a: f64, air_c: f64) -> Window {
 }
 
 /// When a board opens at a current: its short-circuit trip, else its over-current trip; within a band it may.
-pub fn board_window(board: &Protects, current_a: f64) -> Window {
+pub fn board_window(board: &Bms, current_a: f64) -> Window {
     let delay = board.trip_delay_s.map_or(TRIP_DELAY_S, |s| (s, s));
     let short = board.short_a.map(|a| (a * (1.0 - SHORT_SPREAD), a * (1.0 + SHORT_SPREAD)));
     let over =
@@ -162,18 +162,18 @@ mod tests {
 
     #[test]
     fn a_board_may_trip_within_its_band_and_must_beyond_it() {
-        let board = Protects {
+        let board = Bms {
             trip_a: Some(Known { error: Some(10.0), ..Known::stated(60.0) }),
             trip_delay_s: Some(0.2),
             short_a: Some(200.0),
-            ..Protects::default()
+            ..Bms::default()
         };
         assert_eq!(board_window(&board, 49.0), Window::HOLDS);
         assert_eq!(board_window(&board, 60.0), Window { least_s: Some(0.2), most_s: None });
         assert_eq!(board_window(&board, 100.0), Window { least_s: Some(0.2), most_s: Some(0.2) });
         assert_eq!(board_window(&board, 200.0), Window { least_s: Some(0.0002), most_s: Some(0.2) });
         assert_eq!(board_window(&board, 300.0).most_s, Some(0.001));
-        assert_eq!(board_window(&Protects::default(), 300.0), Window::HOLDS);
+        assert_eq!(board_window(&Bms::default(), 300.0), Window::HOLDS);
     }
 
     /// By hand: 20 A for good and 1000 A²s: 100 A for 2.5 x ln(1 / 0.96) = 0.10206 s, near 1000 / 100² = 0.1 s.

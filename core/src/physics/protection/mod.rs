@@ -3,7 +3,7 @@
 mod curves;
 mod trip;
 
-use crate::plan::{Fuse, FuseStyle, Protects};
+use crate::plan::{Bms, Fuse, FuseStyle};
 
 pub use curves::{Endurance, Window, board_window, fuse_window};
 pub use trip::{Reckoned, pairs_for, reckoned, stated_band_a, trip_band_a};
@@ -82,7 +82,7 @@ pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
 
 /// Current a board lets through for a time without tripping: the low end of its band if it acts within that time,
 /// else its short-circuit trip. `None`: nothing stated limits it.
-pub fn board_bears_a(board: &Protects, duration_s: f64) -> Option<f64> {
+pub fn board_bears_a(board: &Bms, duration_s: f64) -> Option<f64> {
     let (low_a, _) = trip_band_a(board)?;
     match board.trip_delay_s {
         Some(delay_s) if delay_s > duration_s => board.short_a,
@@ -135,7 +135,7 @@ mod tests {
 
     #[test]
     fn a_trip_without_stated_error_is_a_band_of_twenty_per_cent() {
-        let mut board = Protects { trip_a: Some(Known::stated(60.0)), ..Protects::default() };
+        let mut board = Bms { trip_a: Some(Known::stated(60.0)), ..Bms::default() };
         assert_eq!(trip_band_a(&board), Some((48.0, 72.0)));
         board.trip_delay_s = Some(0.1);
         board.short_a = Some(200.0);

@@ -1,6 +1,6 @@
 //! Over-current trip of a board: as stated, or reckoned from its detector and its transistors. Always a band.
 
-use crate::plan::Protects;
+use crate::plan::Bms;
 
 /// Tolerance of ordinary detectors where none is stated. Common practice, no source.
 pub const TOLERANCE: f64 = 0.2;
@@ -36,7 +36,7 @@ fn sensed_ohm(transistor_ohm: f64, pairs: u32) -> f64 {
 /// Trip from detector volts and on-resistance: I = V / (2 Rds / n). Track and solder only lower it.
 ///
 /// Circuit law. Worked: 0.15 V over five pairs of 24 milliohm: 0.15 / 0.0096 = 15.6 A cold, 10.4 to 12.0 A warm.
-pub fn reckoned(board: &Protects) -> Option<Reckoned> {
+pub fn reckoned(board: &Bms) -> Option<Reckoned> {
     let (detect_v, ohm, pairs) = (board.detect_v?, board.transistor_ohm?, board.pairs?);
     let cold_a = detect_v / sensed_ohm(ohm, pairs);
     let tolerance = board.detect_tolerance.unwrap_or(TOLERANCE);
@@ -50,8 +50,8 @@ pub fn reckoned(board: &Protects) -> Option<Reckoned> {
 }
 
 /// Least pairs of transistors with which even a warm board at the low end of its detector holds a current.
-pub fn pairs_for(board: &Protects, wanted_a: f64) -> Option<u32> {
-    let one = Protects { pairs: Some(1), ..board.clone() };
+pub fn pairs_for(board: &Bms, wanted_a: f64) -> Option<u32> {
+    let one = Bms { pairs: Some(1), ..board.clone() };
     let least_a = reckoned(&one)?.warm.0;
     // A hair less, so that a current exactly at the limit of n pairs asks for n.
     Some((wanted_a / least_a - 1e-9).ceil().max(1.0) as u32)
@@ -59,12 +59,12 @@ pub fn pairs_for(board: &Protects, wanted_a: f64) -> Option<u32> {
 
 /// Band of a board's over-current trip: as stated (20 % either way unless its error is stated), else reckoned from its
 /// detector. Common practice, no source.
-pub fn trip_band_a(board: &Protects) -> Option<(f64, f64)> {
+pub fn trip_band_a(board: &Bms) -> Option<(f64, f64)> {
     stated_band_a(board).or_else(|| reckoned(board).map(|r| r.band_a()))
 }
 
 /// Band of the trip as stated.
-pub fn stated_band_a(board: &Protects) -> Option<(f64, f64)> {
+pub fn stated_band_a(board: &Bms) -> Option<(f64, f64)> {
     let trip = board.trip_a.as_ref()?;
     let error_a = trip.error.unwrap_or(TOLERANCE * trip.value);
     Some((trip.value - error_a, trip.value + error_a))
@@ -74,8 +74,8 @@ pub fn stated_band_a(board: &Protects) -> Option<(f64, f64)> {
 mod tests {
     use super::*;
 
-    fn board(pairs: u32) -> Protects {
-        Protects { detect_v: Some(0.15), transistor_ohm: Some(0.024), pairs: Some(pairs), ..Protects::default() }
+    fn board(pairs: u32) -> Bms {
+        Bms { detect_v: Some(0.15), transistor_ohm: Some(0.024), pairs: Some(pairs), ..Bms::default() }
     }
 
     /// A board re-made with five pairs, by hand: 15.6 A cold, 10 to 12 A hot. Transistors of 24 milliohm are from memory.
@@ -105,10 +105,10 @@ mod tests {
 
     #[test]
     fn what_is_stated_goes_before_what_is_reckoned_and_nothing_known_is_no_band() {
-        let stated = Protects { trip_a: Some(crate::plan::Known::stated(20.0)), ..board(5) };
+        let stated = Bms { trip_a: Some(crate::plan::Known::stated(20.0)), ..board(5) };
         assert_eq!(trip_band_a(&stated), Some((16.0, 24.0)));
-        assert_eq!(trip_band_a(&Protects { pairs: None, ..board(5) }), None);
-        let exact = Protects { detect_tolerance: Some(0.0), ..board(5) };
+        assert_eq!(trip_band_a(&Bms { pairs: None, ..board(5) }), None);
+        let exact = Bms { detect_tolerance: Some(0.0), ..board(5) };
         assert!((trip_band_a(&exact).unwrap().1 - 15.625).abs() < 1e-9);
     }
 }

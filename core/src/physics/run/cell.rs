@@ -9,7 +9,7 @@
 //! Each step is exact for a current that is constant over it, with R0 and R_k taken at the middle of the step.
 
 use crate::base::chemistry::OcvCurve;
-use crate::base::lines::Lines;
+use crate::base::piecewise::Piecewise;
 
 /// Most RC pairs of a cell.
 pub const MOST_PAIRS: usize = 4;
@@ -30,7 +30,7 @@ pub const DOUBLES_EVERY_K: f64 = 25.0;
 #[derive(Debug, Clone, PartialEq)]
 pub struct Pair {
     /// Its resistance over the state of charge, at 25 C.
-    pub ohm: Lines,
+    pub ohm: Piecewise,
     /// Resistance times capacitance.
     pub tau_s: f64,
 }
@@ -43,7 +43,7 @@ pub struct CellModel {
     /// Charge from SOC 1 to 0.
     pub capacity_ah: f64,
     /// Resistance that acts at once, at 25 C.
-    pub r0: Lines,
+    pub r0: Piecewise,
     /// RC pairs, at most [`MOST_PAIRS`].
     pub pairs: Vec<Pair>,
     /// Lag of the surface behind the mean, in seconds of the current: t_d = r²/(15 D) at 25 C.

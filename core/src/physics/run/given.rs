@@ -6,7 +6,7 @@ use thiserror::Error;
 use super::cell::{CellModel, MOST_PAIRS, Pair};
 use super::warmth::TwoLumps;
 use crate::base::chemistry::OcvCurve;
-use crate::base::lines::Lines;
+use crate::base::piecewise::Piecewise;
 use crate::base::table::LineError;
 use crate::plan::FieldError;
 
@@ -124,8 +124,8 @@ impl GivenCell {
             Some(curve) if errors.is_empty() => Ok(CellModel {
                 curve,
                 capacity_ah: self.capacity_ah,
-                r0: Lines::constant(self.r0_ohm),
-                pairs: self.rc.iter().map(|&(o, f)| Pair { ohm: Lines::constant(o), tau_s: o * f }).collect(),
+                r0: Piecewise::constant(self.r0_ohm),
+                pairs: self.rc.iter().map(|&(o, f)| Pair { ohm: Piecewise::constant(o), tau_s: o * f }).collect(),
                 diffusion_s: self.diffusion_s,
                 doubles_every_k: None,
                 coulomb_efficiency: 1.0,

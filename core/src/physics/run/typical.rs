@@ -6,7 +6,7 @@
 
 use super::cell::{CellModel, DOUBLES_EVERY_K, Pair};
 use crate::base::chemistry::{Chemistry, curve};
-use crate::base::lines::Lines;
+use crate::base::piecewise::Piecewise;
 use crate::base::source::Source;
 
 /// Charge that comes out again of what went in. Common practice, no source: over 0.99 for every lithium cell, 0.999 for
@@ -73,7 +73,7 @@ impl Typical {
     pub fn cell(&self, chemistry: Chemistry, capacity_ah: f64, dcir_ohm: f64) -> CellModel {
         let tenths = (1..=10).zip(self.r0_per_dcir);
         let points = tenths.map(|(tenth, share)| (f64::from(tenth) / 10.0, share * dcir_ohm)).collect();
-        let r0 = Lines::through(points).unwrap_or_else(|| Lines::constant(dcir_ohm));
+        let r0 = Piecewise::through(points).unwrap_or_else(|| Piecewise::constant(dcir_ohm));
         CellModel {
             curve: curve(chemistry).clone(),
             capacity_ah,

@@ -22,8 +22,8 @@ use serde_json::{Map, Value, json};
 use utoipa::ToSchema;
 
 use super::{
-    Alarms, Cell, CellSize, Charges, Connector, Converts, CutsOff, Fuse, Module, Offer, Protects, Strip, Supplies,
-    Switch, Wire, WireSize,
+    Alarms, Bms, Cell, CellSize, Charger, Connector, Converter, CutsOff, Fuse, Module, Offer, Strip, Supplies, Switch,
+    Wire, WireSize,
 };
 use crate::base::range::Range;
 
@@ -311,9 +311,9 @@ pub fn all() -> impl Iterator<Item = &'static Field> {
         Cell::FIELDS,
         CellSize::FIELDS,
         Strip::FIELDS,
-        Protects::FIELDS,
-        Charges::FIELDS,
-        Converts::FIELDS,
+        Bms::FIELDS,
+        Charger::FIELDS,
+        Converter::FIELDS,
         CutsOff::FIELDS,
         Alarms::FIELDS,
         Supplies::FIELDS,

@@ -13,7 +13,7 @@ use crate::assess::figures::voltage::{CELL_CUTOFF_V, CELL_FULL_V, FEED_V};
 use crate::base::chemistry;
 use crate::physics::charging::TYPICAL_EFFICIENCY as CHARGER_EFFICIENCY;
 use crate::physics::device;
-use crate::plan::{Converts, Draw, HostCircuit, NodeKind, Topology};
+use crate::plan::{Converter, Draw, HostCircuit, NodeKind, Topology};
 
 /// Below this share of its volts a device is dead, and draws what its resistance lets through.
 const DEAD_SHARE: f64 = 0.2;
@@ -129,7 +129,7 @@ fn converter_works(workspace: &Workspace<'_>, wired: &mut Wired, block: Option<&
 
 /// Volts that a converter gives at an input: its set point, as read where it was read; a buck stays its drop-out below
 /// its input, a boost passes on what is above its set point.
-fn output_v(c: &Converts, input_v: f64) -> f64 {
+fn output_v(c: &Converter, input_v: f64) -> f64 {
     let set_v = c.set_point_v.as_ref().map_or(c.output_v, |k| k.value);
     if input_v < c.input_min_v.unwrap_or(WAKES_V) {
         return 0.0;

@@ -6,7 +6,7 @@ use crate::advise::suggest::SECOND_GUARD;
 use crate::assess::Assessment;
 use crate::assess::rule;
 use crate::base::quantity::{Unit, show};
-use crate::plan::{ChangeOver, Converts, NodeKind, Plan};
+use crate::plan::{ChangeOver, Converter, NodeKind, Plan};
 use serde_json::json;
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
@@ -140,7 +140,7 @@ fn set_point(plan: &Plan) -> Vec<Move> {
         let shown = show(read.value, Unit::V);
         moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} as read")));
     }
-    let anew = Converts { set_point_v: None, wired_in: false, ..c.clone() };
+    let anew = Converter { set_point_v: None, wired_in: false, ..c.clone() };
     moves.push(put(at, json!(anew), "Take it out, set it and read it first"));
     moves
 }

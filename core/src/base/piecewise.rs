@@ -2,15 +2,15 @@
 
 /// Points in rising order; what lies between them is found at once where they are evenly apart.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Lines {
+pub struct Piecewise {
     points: Vec<(f64, f64)>,
     /// First place, and points to one of its unit, if they are evenly apart.
     even: Option<(f64, f64)>,
 }
 
-impl Lines {
+impl Piecewise {
     /// Through points. `None` without points, or if their places do not rise.
-    pub fn through(points: Vec<(f64, f64)>) -> Option<Lines> {
+    pub fn through(points: Vec<(f64, f64)>) -> Option<Piecewise> {
         /// Share of a gap by which points count as evenly apart.
         const EVEN: f64 = 1e-9;
         if points.is_empty() || !points.windows(2).all(|w| w[0].0 < w[1].0) {
@@ -20,12 +20,12 @@ impl Lines {
         let gap = (last - first) / (points.len() - 1).max(1) as f64;
         let at = |i: usize| first + gap * i as f64;
         let evenly = points.len() > 1 && points.iter().enumerate().all(|(i, p)| (p.0 - at(i)).abs() <= EVEN * gap);
-        Some(Lines { points, even: evenly.then_some((first, 1.0 / gap)) })
+        Some(Piecewise { points, even: evenly.then_some((first, 1.0 / gap)) })
     }
 
     /// The same everywhere.
-    pub fn constant(value: f64) -> Lines {
-        Lines { points: vec![(0.0, value)], even: None }
+    pub fn constant(value: f64) -> Piecewise {
+        Piecewise { points: vec![(0.0, value)], even: None }
     }
 
     /// The points.
@@ -74,8 +74,8 @@ impl Lines {
     }
 
     /// Every value times a factor.
-    pub fn times(&self, factor: f64) -> Lines {
-        Lines { points: self.points.iter().map(|&(x, y)| (x, y * factor)).collect(), even: self.even }
+    pub fn times(&self, factor: f64) -> Piecewise {
+        Piecewise { points: self.points.iter().map(|&(x, y)| (x, y * factor)).collect(), even: self.even }
     }
 }
 
@@ -86,11 +86,11 @@ mod tests {
     #[test]
     fn evenly_apart_or_not_the_lines_are_the_same() {
         let curve = |x: f64| 3.0 + x * x;
-        let even = Lines::through((0..=10).map(|i| f64::from(i) / 10.0).map(|x| (x, curve(x))).collect()).unwrap();
+        let even = Piecewise::through((0..=10).map(|i| f64::from(i) / 10.0).map(|x| (x, curve(x))).collect()).unwrap();
         // The same points and one more on a line between two of them: no longer evenly apart.
         let mut points = even.points().to_vec();
         points.insert(3, (0.25, (curve(0.2) + curve(0.3)) / 2.0));
-        let uneven = Lines::through(points).unwrap();
+        let uneven = Piecewise::through(points).unwrap();
         assert!(even.even.is_some() && uneven.even.is_none());
         for i in -20..=120 {
             let x = f64::from(i) / 100.0;
@@ -103,9 +103,9 @@ mod tests {
 
     #[test]
     fn one_point_is_the_same_everywhere_and_none_is_nothing() {
-        let one = Lines::through(vec![(0.0, 7.0)]).unwrap();
+        let one = Piecewise::through(vec![(0.0, 7.0)]).unwrap();
         assert_eq!((one.at(-1.0), one.at(0.5), one.carried_on(3.0)), (7.0, 7.0, 7.0));
-        assert_eq!(Lines::through(vec![]), None);
-        assert_eq!(Lines::through(vec![(0.0, 1.0), (0.0, 2.0)]), None);
+        assert_eq!(Piecewise::through(vec![]), None);
+        assert_eq!(Piecewise::through(vec![(0.0, 1.0), (0.0, 2.0)]), None);
     }
 }
