@@ -79,6 +79,7 @@ fn main() {
     story!(running, a_cell_is_fitted_to_its_log_and_a_bad_log_refused);
     story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
     story!(building, a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug);
+    story!(proving, the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_and_phone);
     story!(building, plans_are_put_in_order_by_what_lies_in_the_drawer);
     story!(building, what_somebody_will_do_later_is_foreseen_and_the_warnings_print);
     story!(building, the_diagram_says_what_a_meter_reads_in_every_condition);

@@ -1,7 +1,7 @@
 //! Parts tested on arrival: what fails here is sent back, not built in.
 
 use super::making::Making;
-use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::assess::{PartTests, tests_of};
 use crate::base::quantity::Unit;
 use crate::physics::arrival::ArrivalTest;
@@ -18,11 +18,16 @@ fn tested(making: &Making<'_>, part: &PartTests) -> BuildStep {
         format!("Test: {}", part.part),
         "A part that does not do what was bought is found now, on dummy parts, not in the pack.",
     )
-    .asks(part.tests.iter().map(|report| asked(making, &report.test)).collect())
+    .asks(part.tests.iter().map(|report| asked(making, &report.test).counts(outcome(part, &report.test))).collect())
     .if_not("Do not build it in. Send it back, or choose another in the plan.")
     .shows([part.place.clone()]);
     step.tools.clone_from(&part.needs);
     step
+}
+
+/// Where the plan keeps the outcome of a test.
+fn outcome(part: &PartTests, test: &ArrivalTest) -> Counts {
+    Counts::Arrival { place: part.place.clone(), test: test.id.to_owned(), part: part.part.clone() }
 }
 
 /// A test as it stands in the plan, with the error of the meter.

@@ -68,9 +68,10 @@ fn welded(found: &[WeldStep]) -> Vec<BuildStep> {
         let (title, rest) = weld.what.split_once(['.', ':']).unwrap_or((&weld.what, ""));
         let mut step = BuildStep::new(Phase::Brick, key, title, why).hazard(if live { BURNS } else { "" });
         if !rest.trim().is_empty() {
-            step = step.how([rest.trim().to_owned()]);
+            step = step.how([sentence(rest.trim())]);
         }
         step.bare.clone_from(&weld.bare);
+        step.weld = Some(weld.clone());
         if weld.kind == StepKind::Weld {
             step.tools = vec!["spot welder".to_owned(), "test strip on a dead cell first".to_owned()];
             step.asks =
@@ -152,4 +153,10 @@ fn groups(making: &Making<'_>, series: u32) -> BuildStep {
     .asks(asks)
     .if_not("Zero: a strip is missing or a cell is reversed. Sum wrong: read each group again.")
     .shows(["pack"])
+}
+
+/// With a capital at its beginning.
+fn sentence(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
 }

@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::charge_line::ChargeLine;
 use crate::plan::FieldError;
 
 /// Longest text of a note or a reason.
@@ -34,6 +35,11 @@ pub enum What {
         ask: String,
         /// The answer.
         yes: bool,
+    },
+    /// A line of the charge was logged.
+    Logged {
+        /// What was read.
+        line: ChargeLine,
     },
     /// Something was written down.
     Note {
@@ -67,6 +73,10 @@ pub struct BuildEvent {
 impl BuildEvent {
     /// Whether its words can stand: they are there, and not endless.
     pub fn check(&self) -> Result<(), Vec<FieldError>> {
+        if let What::Logged { line } = &self.happened {
+            let errors = line.check();
+            return if errors.is_empty() { Ok(()) } else { Err(errors) };
+        }
         let mut errors = vec![];
         let mut refuse = |field: &str, message: String| errors.push(FieldError { field: field.to_owned(), message });
         let words = |text: &str| {
@@ -89,7 +99,7 @@ impl BuildEvent {
                     refuse("/sha256", "Photograph: 64 hexadecimal digits".to_owned());
                 }
             }
-            What::Done | What::Undone | What::Answered { .. } | What::Read { .. } => {}
+            What::Done | What::Undone | What::Answered { .. } | What::Read { .. } | What::Logged { .. } => {}
         }
         if errors.is_empty() { Ok(()) } else { Err(errors) }
     }
@@ -108,4 +118,22 @@ pub(super) fn latest<'e>(events: &'e [BuildEvent], step: &str) -> HashMap<&'e st
         }
     }
     found
+}
+
+/// The lines logged in a step since it was last to be done again, in the order of time; one typed anew for the same moment
+/// takes the place of the older.
+pub(super) fn logged(events: &[BuildEvent], step: &str) -> Vec<ChargeLine> {
+    let mut lines: Vec<ChargeLine> = vec![];
+    for event in events.iter().filter(|e| e.step == step) {
+        match &event.happened {
+            What::Undone => lines.clear(),
+            What::Logged { line } => {
+                lines.retain(|l| l.after_s != line.after_s);
+                lines.push(*line);
+            }
+            _ => {}
+        }
+    }
+    lines.sort_by(|a, b| a.after_s.total_cmp(&b.after_s));
+    lines
 }

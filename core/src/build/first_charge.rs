@@ -1,9 +1,10 @@
 //! One whole charge under watch: how it starts, who ends it, how the groups stand afterwards.
 
+use super::charge_log::ChargeLimits;
 use super::making::Making;
 use super::predict::group_key;
 use super::step::{BuildAsk, BuildStep, Expects, Phase, Together};
-use crate::assess::figures::charging::{CHARGER_A, TIME_S};
+use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V, TIME_S};
 use crate::base::quantity::{Unit, show};
 use crate::plan::HostCircuit;
 use crate::print::diagram::Condition;
@@ -12,6 +13,12 @@ use crate::print::diagram::Condition;
 const CURRENT_SHARE: f64 = 0.2;
 /// Current at which a charge has ended, against the charge current. Common practice, no source.
 const ENDED_SHARE: f64 = 0.15;
+/// Room over the current at which the charger itself ends. Common practice, no source.
+const TAPER_ROOM: f64 = 1.2;
+/// What is read at the end of the charge.
+pub(super) const END_CURRENT: &str = "end-current";
+pub(super) const END_INPUT: &str = "end-input";
+pub(super) const END_CELLS: &str = "end-cells";
 /// Most that full groups may differ before they want balancing. Common practice, no source.
 const FULL_APART_V: f64 = 0.05;
 
@@ -57,13 +64,15 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         format!("Read after five minutes, then every quarter of an hour.{lasts}"),
     ])
     .tools(&["meter, volts", "meter, amperes"])
+    .wait(300.0, "until the current has settled")
     .hazard(format!(
         "Stop at once: a group above {never}, a cell above 45 °C, swelling, hissing, a sweet smell. Then outdoors."
     ))
     .asks(start)
     .if_not("No current: polarity, fuse, or a board that is open. Too much: another charger than planned.");
-    let ended_a = charge_a.map(|a| a * ENDED_SHARE);
-    let end = BuildStep::new(
+    let mut watch = watch;
+    watch.logs = limits(making, charge_a, f64::from(series), facts.never_above_v);
+    let mut end = BuildStep::new(
         Phase::FirstCharge,
         "charge/end",
         "See who ends the charge",
@@ -71,20 +80,39 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     )
     .how([
         "Wait until the charger says full, or its current has fallen to nearly nothing.",
-        "Read the current, then both sides of the board: charger side and cells.",
-        "Charger side higher than the cells by more than both errors, and no current: the board has opened.",
+        "Leave it connected and read the current, then both sides of the board: charger side and cells.",
     ])
     .tools(&["meter, volts", "meter, amperes"])
-    .asks(vec![
-        current("end-current", "current at the end", ended_a.map_or_else(unknown_a, |a| Expects::Band {
-            low: Some(-making.predicted.error_a(a)),
-            high: Some(a + making.predicted.error_a(a)),
-            unit: Unit::A,
-            because: "a charger that ends by itself tapers to less than a seventh".to_owned(),
-        })),
-        BuildAsk::yes("by-charger", "Ended by the charger, with the board still closed?"),
-    ])
     .if_not("The board ended it: the charger’s voltage is too high, or a group is far ahead. Nothing ended it: unplug it, and do not use this charger.");
+    end.asks = match &watch.logs {
+        Some(limits) => vec![
+            current(
+                END_CURRENT,
+                "current at the end",
+                Expects::Unknown {
+                    unit: Unit::A,
+                    usual: format!("tapered: less than {}", show(limits.tapered_a, Unit::A)),
+                },
+            ),
+            BuildAsk::read(
+                END_INPUT,
+                "charger side of the board",
+                ["its plus", "its minus"],
+                Expects::Unknown { unit: Unit::V, usual: "as the cells, while the board is closed".to_owned() },
+            ),
+            BuildAsk::read(
+                END_CELLS,
+                "the cells",
+                [&format!("B{series}"), "B0"],
+                Expects::Unknown { unit: Unit::V, usual: format!("near {}", show(limits.end_v, Unit::V)) },
+            ),
+        ],
+        None => vec![
+            current(END_CURRENT, "current at the end", unknown_a()),
+            BuildAsk::yes("by-charger", "Ended by the charger, with the board still closed?"),
+        ],
+    };
+    end.ends.clone_from(&watch.logs);
     let mut groups: Vec<BuildAsk> = (1..=series)
         .map(|k| {
             let probes = [format!("B{k}"), format!("B{}", k - 1)];
@@ -105,6 +133,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         "Read the groups, full",
         "Full is where their differences show.",
     )
+    .wait(3600.0, "for the cells to rest after the charge")
     .tools(&["meter, volts"])
     .asks(groups);
     let mut spread = spread.if_not(
@@ -116,4 +145,21 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         says: "the full groups are apart: balance them before the pack is used".to_owned(),
     });
     vec![watch, end, spread]
+}
+
+/// What tells who ends the charge; none where it is not the plan's own charger, or not known well enough.
+fn limits(making: &Making<'_>, charge_a: Option<f64>, series: f64, never_v: f64) -> Option<ChargeLimits> {
+    let l = &making.workspace.ledger;
+    let (charge_a, end_v) = (charge_a?, series * l.value(&PER_CELL_V)?);
+    let tapered_a = l.value(&ENDS_A).map_or(0.0, |a| TAPER_ROOM * a).max(ENDED_SHARE * charge_a);
+    Some(ChargeLimits {
+        series: series as u32,
+        end_v,
+        never_v,
+        charge_a,
+        tapered_a,
+        takes_s: l.value(&TIME_S),
+        error_v: making.predicted.error_v(end_v),
+        error_a: making.predicted.error_a(tapered_a),
+    })
 }

@@ -1,7 +1,7 @@
 //! Trips, functions, a timed run, reassembly, label and storage.
 
 use super::making::Making;
-use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::assess::figures::run::TIME_S;
 use crate::base::chemistry::curve;
 use crate::base::quantity::{Unit, show};
@@ -49,6 +49,10 @@ fn trips(making: &Making<'_>) -> Option<BuildStep> {
             high: Some(1.4 * trip_a + making.predicted.error_a(trip_a)),
             unit: Unit::A,
             because: "the stated trip; boards of this kind are good to about a third".to_owned(),
+        })
+        .counts(Counts::Figure {
+            place: board.id.clone(),
+            at: "/part/part/module/protects/trip_a".to_owned(),
         })])
         .if_not("It opens early: count on that current in the plan. It does not open: the fuse alone protects, so choose it for that.")
         .shows([board.id.clone()]),

@@ -50,16 +50,21 @@ fn groups_read(events: &[BuildEvent], series: u32) -> Option<Vec<Known>> {
     (1..=series as usize).map(|k| read.get(group_key(k).as_str()).map(|v| Known::measured(*v))).collect()
 }
 
+/// The plan with its groups as they were read in the build; none while one of them was not.
+pub(super) fn as_read(plan: &Plan, events: &[BuildEvent]) -> Option<Plan> {
+    let series = plan.main_pack()?.series.filter(|n| *n > 0)?;
+    let mut read = plan.clone();
+    read.packs.first_mut()?.group_v = groups_read(events, series)?;
+    Some(read)
+}
+
 impl Predicted {
     /// From the groups as they were read, or from empty and full cells. Refuses a plan that cannot stand.
     pub fn of(plan: &Plan, events: &[BuildEvent]) -> Result<Predicted, Vec<FieldError>> {
         let series = plan.main_pack().and_then(|p| p.series).unwrap_or(0);
-        let read = groups_read(events, series).filter(|_| series > 0);
+        let read = as_read(plan, events);
         let groups_read = read.is_some();
-        let mut as_read = plan.clone();
-        if let (Some(pack), Some(read)) = (as_read.packs.first_mut(), read) {
-            pack.group_v = read;
-        }
+        let as_read = read.unwrap_or_else(|| plan.clone());
         let held = if groups_read { [Held::Read; 2] } else { [Held::Empty, Held::Full] };
         let mut conditions = vec![];
         for condition in CONDITIONS {

@@ -5,7 +5,10 @@ use std::collections::HashMap;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::charge_line::ChargeLine;
+use super::charge_log::{ended_by, stop_at_once};
 use super::event::{BuildEvent, What};
+use super::first_charge::{END_CELLS, END_CURRENT, END_INPUT};
 use super::step::{BuildAsk, BuildSheet, BuildStep, Expects};
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
@@ -108,6 +111,7 @@ struct Had<'e> {
     opened: Option<(&'e str, &'e str)>,
     notes: Vec<String>,
     photos: Vec<String>,
+    logged: Vec<ChargeLine>,
 }
 
 impl<'e> Had<'e> {
@@ -119,6 +123,7 @@ impl<'e> Had<'e> {
                     self.before.entry(ask).or_default().push(value);
                 }
                 self.answered.clear();
+                self.logged.clear();
                 (self.done_at, self.opened) = (None, None);
             }
             What::Read { ask, value, .. } => {
@@ -129,6 +134,11 @@ impl<'e> Had<'e> {
             }
             What::Answered { ask, yes } => {
                 self.answered.insert(ask, *yes);
+                (self.done_at, self.opened) = (None, None);
+            }
+            What::Logged { line } => {
+                self.logged.retain(|l| l.after_s != line.after_s);
+                self.logged.push(*line);
                 (self.done_at, self.opened) = (None, None);
             }
             What::Note { text } => self.notes.push(text.clone()),
@@ -172,6 +182,8 @@ fn stands(sheet: &BuildSheet, step: &BuildStep, had: &Had<'_>, holds: &HashMap<&
     let shut = !says.is_empty();
     let mut wrong: Vec<String> = asks.iter().filter(|a| a.found == Found::Wrong).map(|a| a.words.clone()).collect();
     wrong.extend(apart(step, had));
+    wrong.extend(ended(step, had));
+    wrong.extend(watched(step, had));
     let reason = had.opened.map(|(reason, _)| reason.to_owned());
     let stands = match (&reason, shut) {
         // Done once, it stays so for those who look; what it needs is what is to be mended.
@@ -244,6 +256,31 @@ fn apart(step: &BuildStep, had: &Had<'_>) -> Vec<String> {
     together.groups.iter().filter_map(far).collect()
 }
 
+/// Who ended the charge, where it was not the charger: told once all that tells it was read.
+fn ended(step: &BuildStep, had: &Had<'_>) -> Option<String> {
+    let limits = step.ends.as_ref()?;
+    let read = |key: &str| had.read.get(key).copied();
+    let (current_a, input_v, pack_v) = (read(END_CURRENT)?, read(END_INPUT)?, read(END_CELLS)?);
+    let end = ChargeLine {
+        after_s: 0.0,
+        pack_v: Some(pack_v),
+        current_a: Some(current_a),
+        apart_v: None,
+        input_v: Some(input_v),
+    };
+    match ended_by(&[end], limits) {
+        Some(ended) if ended.is_right() => None,
+        Some(ended) => Some(ended.says().to_owned()),
+        None => Some(format!("{} still flow: it has not ended.", show(current_a, Unit::A))),
+    }
+}
+
+/// What in the last line of a log means to stop at once.
+fn watched(step: &BuildStep, had: &Had<'_>) -> Vec<String> {
+    let last = had.logged.iter().max_by(|a, b| a.after_s.total_cmp(&b.after_s));
+    step.logs.as_ref().zip(last).map(|(limits, line)| stop_at_once(line, limits)).unwrap_or_default()
+}
+
 /// Why an event cannot be taken.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Refusal {
@@ -272,7 +309,10 @@ pub fn admit(sheet: &BuildSheet, events: &[BuildEvent], event: &BuildEvent) -> R
                 return refuse("Not kept", "/ask", "Question: this step does not ask it");
             }
         }
-        What::Done | What::Opened { .. } => {}
+        What::Logged { .. } if step.logs.is_none() => {
+            return refuse("Not kept", "/step", "Log: this step has none; the charger of the plan may have changed");
+        }
+        What::Done | What::Opened { .. } | What::Logged { .. } => {}
     }
     let now = progress(sheet, events);
     let Some(state) = now.steps.into_iter().find(|s| s.key == step.key) else { return Ok(()) };

@@ -3,7 +3,9 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::charge_log::ChargeLimits;
 use crate::base::quantity::Unit;
+use crate::physics::brick::WeldStep;
 
 /// A part of the work.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, ToSchema)]
@@ -62,6 +64,37 @@ pub enum Expects {
     Yes,
 }
 
+/// Where in the plan a reading is counted on, in the place of what was stated.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "as", rename_all = "snake_case")]
+pub enum Counts {
+    /// A figure of a node with how it is known.
+    Figure {
+        /// Id of the node.
+        place: String,
+        /// JSON pointer in the node.
+        at: String,
+    },
+    /// The outcome of a test on arrival.
+    Arrival {
+        /// Id of the node.
+        place: String,
+        /// Id of the test.
+        test: String,
+        /// Name of the part.
+        part: String,
+    },
+}
+
+/// Something that takes its time.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Wait {
+    /// How long.
+    pub for_s: f64,
+    /// For what.
+    pub what: String,
+}
+
 /// One reading or one question of a step.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct BuildAsk {
@@ -77,6 +110,8 @@ pub struct BuildAsk {
     pub how: Vec<String>,
     /// What is expected.
     pub expects: Expects,
+    /// Where in the plan it can be counted on.
+    pub counts: Option<Counts>,
 }
 
 impl BuildAsk {
@@ -88,12 +123,18 @@ impl BuildAsk {
     /// A reading with the points it is taken between.
     pub fn read(key: impl Into<String>, what: impl Into<String>, probes: [&str; 2], expects: Expects) -> BuildAsk {
         let [red, black] = probes.map(str::to_owned);
-        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects }
+        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects, counts: None }
     }
 
     /// With how it is had.
     pub fn how(mut self, how: &[String]) -> BuildAsk {
         self.how = how.to_vec();
+        self
+    }
+
+    /// With where in the plan it can be counted on.
+    pub fn counts(mut self, counts: Counts) -> BuildAsk {
+        self.counts = Some(counts);
         self
     }
 
@@ -146,6 +187,14 @@ pub struct BuildStep {
     pub shows: Vec<String>,
     /// Faces of the brick that are bare while it is done.
     pub bare: Vec<usize>,
+    /// The welding that it is, for its drawing.
+    pub weld: Option<WeldStep>,
+    /// What it waits for.
+    pub wait: Option<Wait>,
+    /// What a charge that is logged in it is judged by.
+    pub logs: Option<ChargeLimits>,
+    /// What its readings at the end of a charge are judged by.
+    pub ends: Option<ChargeLimits>,
 }
 
 impl BuildStep {
@@ -165,6 +214,10 @@ impl BuildStep {
             if_not: String::new(),
             shows: vec![],
             bare: vec![],
+            weld: None,
+            wait: None,
+            logs: None,
+            ends: None,
         }
     }
 
@@ -195,6 +248,12 @@ impl BuildStep {
     /// With what to do otherwise.
     pub fn if_not(mut self, if_not: impl Into<String>) -> BuildStep {
         self.if_not = if_not.into();
+        self
+    }
+
+    /// With what it waits for.
+    pub fn wait(mut self, for_s: f64, what: &str) -> BuildStep {
+        self.wait = Some(Wait { for_s, what: what.to_owned() });
         self
     }
 

@@ -9,6 +9,7 @@ mod buying;
 mod catalogue;
 mod ceilings;
 mod cell_model;
+mod charge_log;
 mod charging;
 mod choosing;
 mod chosen;

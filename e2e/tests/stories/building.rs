@@ -156,7 +156,8 @@ pub const UNTIL: &str = "
         const asks = build.sheet.steps.find(s => s.key === step).asks.map(a => a.key);
         for (const wanted of asks) {
             const { expects: e } = build.sheet.steps.find(s => s.key === step).asks.find(a => a.key === wanted);
-            const value = e.low == null ? 1 : e.high == null ? e.low * 2 : (e.low + e.high) / 2;
+            const { ends } = build.sheet.steps.find(s => s.key === step);
+            const value = ends ? (wanted === 'end-current' ? ends.tapered_a / 2 : ends.end_v) : e.low == null ? 1 : e.high == null ? e.low * 2 : (e.low + e.high) / 2;
             build = say(step, e.as === 'yes' ? { what: 'answered', ask: wanted, yes: true } : { what: 'read', ask: wanted, value });
         }
         build = say(step, { what: 'done' });

@@ -11,6 +11,7 @@ pub mod keeping;
 pub mod laying;
 pub mod parts;
 pub mod planning;
+pub mod proving;
 pub mod running;
 pub mod stocking;
 pub mod surveying;

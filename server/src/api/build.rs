@@ -1,7 +1,10 @@
 //! Builds: the sheet of a plan, what happened at its steps, and everyone at the same build told at once.
 
 use brick_core::Plan;
-use brick_core::build::{Again, BuildEvent, BuildSheet, Progress, Refusal, What, admit, again, progress, sheet};
+use brick_core::build::{
+    Again, BuildEvent, BuildSheet, ChargeWatch, Phase, Progress, Refusal, What, admit, again, charge_watch, progress,
+    sheet,
+};
 use rocket::http::Status;
 use rocket::response::stream::{Event, EventStream};
 use rocket::serde::json::Json;
@@ -64,6 +67,8 @@ pub struct OpenBuild {
     sheet: BuildSheet,
     /// How they stand.
     progress: Progress,
+    /// The first charge, once the work has come to it.
+    charge: Option<ChargeWatch>,
     /// Steps that the newest revision of the plan does otherwise.
     again: Vec<Again>,
 }
@@ -74,6 +79,10 @@ impl OpenBuild {
             let made = sheet(&build.plan, &build.events)?;
             let is_changed = build.plan != build.newest;
             let again = if is_changed { undone(&build.plan, &build.newest, &build.events)? } else { vec![] };
+            let stands = progress(&made, &build.events);
+            let reached =
+                stands.next.as_ref().and_then(|key| made.step(key)).is_none_or(|s| s.phase >= Phase::FirstCharge);
+            let charge = if reached { charge_watch(&build.plan, &made, &build.events)? } else { None };
             Ok::<_, Problem>(OpenBuild {
                 id: build.id,
                 plan_id: build.plan_id,
@@ -82,8 +91,9 @@ impl OpenBuild {
                 is_changed,
                 started_at: build.started_at.to_rfc3339(),
                 count: build.events.len(),
-                progress: progress(&made, &build.events),
+                progress: stands,
                 sheet: made,
+                charge,
                 again,
             })
         })

@@ -1772,6 +1772,7 @@ export interface components {
         BuildAsk: {
             /** @description Where the black probe goes; empty for a question. */
             black: string;
+            counts?: components["schemas"]["Counts"] | null;
             /** @description What is expected. */
             expects: components["schemas"]["Expects"];
             /** @description How it is had, in order; empty where the step says it. */
@@ -1820,6 +1821,7 @@ export interface components {
             asks: components["schemas"]["BuildAsk"][];
             /** @description Faces of the brick that are bare while it is done. */
             bare: number[];
+            ends?: components["schemas"]["ChargeLimits"] | null;
             /** @description What can go wrong and hurt; empty where nothing can. */
             hazard: string;
             /** @description How, in order. */
@@ -1828,6 +1830,7 @@ export interface components {
             if_not: string;
             /** @description Stable while its place in the plan stays. */
             key: string;
+            logs?: components["schemas"]["ChargeLimits"] | null;
             /** @description Keys of the steps that must hold before it. */
             needs: string[];
             /** @description The part of the work. */
@@ -1839,6 +1842,8 @@ export interface components {
             together?: components["schemas"]["Together"] | null;
             /** @description What it takes. */
             tools: string[];
+            wait?: components["schemas"]["Wait"] | null;
+            weld?: components["schemas"]["WeldStep"] | null;
             /** @description Why, in a line. */
             why: string;
         };
@@ -2243,6 +2248,77 @@ export interface components {
             /** @description From the start to the end. */
             points: components["schemas"]["ChargePoint"][];
         };
+        /** @description What tells who ended a charge, and what is too much. */
+        ChargeLimits: {
+            /**
+             * Format: double
+             * @description Current of the charger.
+             */
+            charge_a: number;
+            /**
+             * Format: double
+             * @description End volts of the charger, for the whole pack.
+             */
+            end_v: number;
+            /**
+             * Format: double
+             * @description Error of the meter at the tapered current.
+             */
+            error_a: number;
+            /**
+             * Format: double
+             * @description Error of the meter at the end volts.
+             */
+            error_v: number;
+            /**
+             * Format: double
+             * @description Volts that no cell may ever have.
+             */
+            never_v: number;
+            /**
+             * Format: int32
+             * @description Cells in series.
+             */
+            series: number;
+            /**
+             * Format: double
+             * @description How long it takes from empty; absent where nobody can say.
+             */
+            takes_s?: number | null;
+            /**
+             * Format: double
+             * @description Current below which it has tapered.
+             */
+            tapered_a: number;
+        };
+        /** @description One line of a charge that is logged. */
+        ChargeLine: {
+            /**
+             * Format: double
+             * @description Since the charger was connected.
+             */
+            after_s: number;
+            /**
+             * Format: double
+             * @description Highest against lowest group.
+             */
+            apart_v?: number | null;
+            /**
+             * Format: double
+             * @description Into the pack.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description On the charger's side of the board.
+             */
+            input_v?: number | null;
+            /**
+             * Format: double
+             * @description At the cells.
+             */
+            pack_v?: number | null;
+        };
         /** @description One link of the charge path. */
         ChargeLink: {
             /**
@@ -2270,6 +2346,24 @@ export interface components {
              * @description Current over limit.
              */
             used?: number | null;
+        };
+        /** @description One moment of the predicted charge. */
+        ChargeMoment: {
+            /**
+             * Format: double
+             * @description Into the pack.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description At the cells.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description Since the charger was connected; below zero for what the pack had in it already.
+             */
+            t_s: number;
         };
         /** @description A part of the charge in which one thing sets the current. */
         ChargePart: {
@@ -2352,6 +2446,37 @@ export interface components {
             slow_rate_share: number;
             /** @description What happens below the least, in a sentence. */
             too_cold: string;
+        };
+        /** @description The first charge, as predicted and as it was logged. */
+        ChargeWatch: {
+            /**
+             * Format: double
+             * @description How far apart the groups are predicted to be at the end.
+             */
+            apart_after_v?: number | null;
+            /**
+             * Format: double
+             * @description Charge that went in, from the currents that were logged.
+             */
+            charged_ah: number;
+            ended?: components["schemas"]["EndedBy"] | null;
+            /**
+             * Format: double
+             * @description When it should be full, counted from the start of the log.
+             */
+            full_s?: number | null;
+            /** @description What was logged, in the order of time. */
+            lines: components["schemas"]["ChargeLine"][];
+            /** @description Why nothing is predicted. */
+            missing?: string | null;
+            /** @description The predicted course, laid so that it begins where the log does. */
+            predicted: components["schemas"]["ChargeMoment"][];
+            /** @description That in words; what to do next while it goes on. */
+            says: string;
+            /** @description What means to stop at once, as in the last line. */
+            stop: string[];
+            /** @description When the newest line was written, RFC 3339. */
+            written_at?: string | null;
         };
         /** @description One way. */
         ChargeWay: {
@@ -2919,6 +3044,24 @@ export interface components {
          * @enum {string}
          */
         CountedIn: "pieces" | "metres";
+        /** @description Where in the plan a reading is counted on, in the place of what was stated. */
+        Counts: {
+            /** @enum {string} */
+            as: "figure";
+            /** @description JSON pointer in the node. */
+            at: string;
+            /** @description Id of the node. */
+            place: string;
+        } | {
+            /** @enum {string} */
+            as: "arrival";
+            /** @description Name of the part. */
+            part: string;
+            /** @description Id of the node. */
+            place: string;
+            /** @description Id of the test. */
+            test: string;
+        };
         /** @description A box in the compartment. */
         Cuboid: {
             /** @description High corner. */
@@ -3272,6 +3415,11 @@ export interface components {
              */
             lost_share: number;
         };
+        /**
+         * @description Who ended a charge.
+         * @enum {string}
+         */
+        EndedBy: "charger" | "board" | "nobody" | "early" | "unknown";
         /** @description Temperatures the finished device is used and charged at. */
         Environment: {
             /**
@@ -5208,6 +5356,7 @@ export interface components {
         OpenBuild: {
             /** @description Steps that the newest revision of the plan does otherwise. */
             again: components["schemas"]["Again"][];
+            charge?: components["schemas"]["ChargeWatch"] | null;
             /** @description Events so far: who has as many has seen all. */
             count: number;
             /**
@@ -7709,6 +7858,16 @@ export interface components {
             /** @description The options, best first. */
             options: components["schemas"]["VoltageOption"][];
         };
+        /** @description Something that takes its time. */
+        Wait: {
+            /**
+             * Format: double
+             * @description How long.
+             */
+            for_s: number;
+            /** @description For what. */
+            what: string;
+        };
         /**
          * @description A wall of the compartment.
          * @enum {string}
@@ -7805,6 +7964,11 @@ export interface components {
             what: "answered";
             /** @description The answer. */
             yes: boolean;
+        } | {
+            /** @description What was read. */
+            line: components["schemas"]["ChargeLine"];
+            /** @enum {string} */
+            what: "logged";
         } | {
             /** @description The words. */
             text: string;

@@ -8,7 +8,21 @@ import VerdictMark from '../ui/VerdictMark.vue'
 import { predictedOf } from './band'
 
 const props = defineProps<{ ask: BuildAsk; state: AskState; waiting?: number; shut: boolean }>()
-const emit = defineEmits<{ read: [value: number]; answer: [yes: boolean]; next: []; focus: []; blur: [] }>()
+const emit = defineEmits<{
+  read: [value: number]
+  answer: [yes: boolean]
+  next: []
+  focus: []
+  blur: []
+  count: []
+}>()
+/** Whether it was read or answered, and the plan has a place for it. */
+const countable = computed(
+  () =>
+    !!props.ask.counts &&
+    (props.state.value != null || props.state.yes != null) &&
+    props.waiting === undefined,
+)
 
 const text = ref('')
 const error = ref('')
@@ -158,6 +172,9 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
       </span>
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
+    <button v-if="countable" type="button" class="textlink count" @click="emit('count')">
+      Count on this in the plan
+    </button>
   </div>
 </template>
 
@@ -169,6 +186,11 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
   align-items: center;
   padding: 9px 0;
   border-bottom: 1px solid var(--line);
+}
+
+.count {
+  grid-column: 1 / -1;
+  justify-self: start;
 }
 
 .probes {

@@ -3,7 +3,7 @@
 import { mdiFormatListChecks, mdiPrinterOutline, mdiTrayArrowDown } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { files } from '../api/client'
-import type { What } from '../api/types'
+import type { AskState, BuildAsk, What } from '../api/types'
 import { usePlan } from '../state/plan'
 import ProblemList from '../ui/ProblemList.vue'
 import PaperSheet from './PaperSheet.vue'
@@ -11,8 +11,9 @@ import StepCard from './StepCard.vue'
 import StepList from './StepList.vue'
 import { useBuild } from './useBuild'
 
-const { id, save, assessment } = usePlan()
-const { builds, build, problem, away, unsent, waiting, begin, open, happen, followNewest } = useBuild(id)
+const { id, plan, set, save, assessment } = usePlan()
+const { builds, build, problem, refused, away, unsent, waiting, begin, open, again, happen, followNewest } =
+  useBuild(id)
 
 const at = ref('')
 const listed = ref(false)
@@ -32,6 +33,9 @@ watch(
   { immediate: true },
 )
 
+// What was refused leads back to its step: the page had gone on before the answer came.
+watch(refused, (step) => step && (at.value = step))
+
 /** The build follows the plan as it is saved: what was typed last is saved first. */
 async function start(): Promise<void> {
   await save()
@@ -41,6 +45,25 @@ async function start(): Promise<void> {
 async function follow(): Promise<void> {
   await save()
   await followNewest()
+}
+
+/** The plan counts on what was read, in the place of what was stated. */
+async function countOn(ask: BuildAsk, read: AskState): Promise<void> {
+  const { counts } = ask
+  if (!counts) return
+  if (counts.as === 'figure') {
+    const node = plan.value?.nodes.findIndex((n) => n.id === counts.place) ?? -1
+    if (node >= 0) set(`/nodes/${node}${counts.at}`, { value: read.value, how: 'measured' })
+  } else {
+    const { place, test, part } = counts
+    const others = (plan.value?.arrivals ?? []).filter(
+      (a) => a.place !== place || a.test !== test || a.part !== part,
+    )
+    const reading = read.value == null ? null : { value: read.value, how: 'measured' as const }
+    set('/arrivals', [...others, { place, test, part, reading, passed: read.yes ?? null }])
+  }
+  await save()
+  await again()
 }
 
 const go = (by: number): void => {
@@ -157,13 +180,16 @@ const begun = (at: string) => at.slice(0, 10)
         v-if="step && state"
         class="card"
         :class="{ listed }"
+        :build="build.id"
         :step="step"
         :state="state"
         :number="index + 1"
         :count="steps.length"
         :waiting="waiting"
+        :charge="build.charge"
         @happen="happened"
         @next="go(1)"
+        @count="countOn"
       />
     </div>
     <PaperSheet :build="build" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The whole sheet on paper: boxes to tick and to write readings into; what was read already stands in them.
 import type { OpenBuild } from '../api/types'
+import { moment } from '../format/moment'
 import { show } from '../format/show'
 import { files } from '../api/client'
 import { predictedOf } from './band'
@@ -14,6 +15,13 @@ function read(build: OpenBuild, step: number, ask: number): string {
   if (state?.yes != null) return state.yes ? 'yes' : 'no'
   return state?.value != null && expects && expects.as !== 'yes' ? show(state.value, expects.unit) : ''
 }
+
+/** What was read there first: it stands beside what counts. */
+function earlier(build: OpenBuild, step: number, ask: number): string {
+  const expects = build.sheet.steps[step]?.asks[ask]?.expects
+  const before = build.progress.steps[step]?.asks[ask]?.before ?? []
+  return expects && expects.as !== 'yes' ? before.map((v) => show(v, expects.unit)).join(', ') : ''
+}
 </script>
 
 <template>
@@ -26,7 +34,13 @@ function read(build: OpenBuild, step: number, ask: number): string {
     <article v-for="(step, i) in build.sheet.steps" :key="step.key">
       <h2>
         <span class="box">{{ build.progress.steps[i]?.stands === 'done' ? '✓' : '' }}</span> {{ i + 1 }}.
-        {{ step.title }} <small>{{ phaseNames[step.phase] }}</small>
+        {{ step.title }}
+        <small>
+          {{ phaseNames[step.phase]
+          }}<template v-if="build.progress.steps[i]?.at"
+            >, {{ moment(build.progress.steps[i]!.at!) }}</template
+          >
+        </small>
       </h2>
       <p v-if="step.hazard">
         <b>Caution: {{ step.hazard }}</b>
@@ -45,10 +59,37 @@ function read(build: OpenBuild, step: number, ask: number): string {
               }}
             </td>
             <td>{{ predictedOf(ask) }}</td>
-            <td class="written">{{ read(build, i, k) }}</td>
+            <td class="written">
+              {{ read(build, i, k) }}
+              <small v-if="build.progress.steps[i]?.asks[k]?.before.length">
+                before: {{ earlier(build, i, k) }}
+              </small>
+            </td>
           </tr>
         </tbody>
       </table>
+      <table v-if="step.logs">
+        <thead>
+          <tr>
+            <th v-for="head in ['After', 'Cells', 'Current', 'Groups apart', 'Charger’s side']" :key="head">
+              {{ head }}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="line in build.charge?.lines" :key="line.after_s">
+            <td>{{ show(line.after_s, 's') }}</td>
+            <td>{{ line.pack_v == null ? '' : show(line.pack_v, 'v') }}</td>
+            <td>{{ line.current_a == null ? '' : show(line.current_a, 'a') }}</td>
+            <td>{{ line.apart_v == null ? '' : show(line.apart_v, 'v') }}</td>
+            <td>{{ line.input_v == null ? '' : show(line.input_v, 'v') }}</td>
+          </tr>
+          <tr v-for="row in build.charge?.lines.length ? 0 : 8" :key="`empty-${row}`" class="empty">
+            <td v-for="k in 5" :key="k">&nbsp;</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="step.logs && build.charge?.ended">{{ build.charge.says }}</p>
       <p v-if="build.progress.steps[i]?.reason">Gone on with: {{ build.progress.steps[i]?.reason }}</p>
       <p v-for="said in build.progress.steps[i]?.notes" :key="said">Note: {{ said }}</p>
       <p v-if="build.progress.steps[i]?.photos.length">

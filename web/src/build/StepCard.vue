@@ -3,22 +3,29 @@
 import { mdiCameraOutline } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api, files } from '../api/client'
-import type { BuildStep, Problem, StepState, Unit, What } from '../api/types'
+import type { AskState, BuildAsk, BuildStep, ChargeWatch, Problem, StepState, Unit, What } from '../api/types'
 import { moment } from '../format/moment'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import AskField from './AskField.vue'
+import ChargeLog from './ChargeLog.vue'
 import NumberPad from './NumberPad.vue'
+import StepDrawing from './StepDrawing.vue'
+import WaitTimer from './WaitTimer.vue'
 import { phaseNames } from './phases'
 
 const props = defineProps<{
+  /** Id of the build. */
+  build: string
   step: BuildStep
   state: StepState
   number: number
   count: number
   waiting: Map<string, number>
+  /** The first charge, for the step that logs it. */
+  charge?: ChargeWatch | null
 }>()
-const emit = defineEmits<{ happen: [what: What]; next: [] }>()
+const emit = defineEmits<{ happen: [what: What]; next: []; count: [ask: BuildAsk, state: AskState] }>()
 
 const shut = computed(() => props.state.stands === 'shut')
 const holds = computed(() => props.state.stands === 'done' || props.state.stands === 'opened')
@@ -37,6 +44,8 @@ const unitOf = (i: number | null): Unit | null => {
   return expects && expects.as !== 'yes' ? expects.unit : null
 }
 const unit = computed(() => unitOf(at.value))
+/** What the probes are drawn for: the reading that has the cursor, else the first. */
+const pointed = computed(() => props.step.asks[at.value ?? 0] ?? null)
 
 watch(
   () => props.step.key,
@@ -107,6 +116,8 @@ async function photographed(event: Event): Promise<void> {
     <ol v-if="step.how.length" class="how">
       <li v-for="line in step.how" :key="line">{{ line }}</li>
     </ol>
+    <StepDrawing v-if="step.shows.length || step.weld" :step="step" :ask="pointed" />
+    <WaitTimer v-if="step.wait && !shut" :wait="step.wait" :of="`${build} ${step.key}`" />
     <p v-if="step.tools.length" class="soft tools">Needs: {{ step.tools.join(' · ') }}</p>
 
     <div class="asks">
@@ -121,6 +132,7 @@ async function photographed(event: Event): Promise<void> {
         @read="emit('happen', { what: 'read', ask: ask.key, value: $event })"
         @answer="emit('happen', { what: 'answered', ask: ask.key, yes: $event })"
         @next="onward(i)"
+        @count="emit('count', ask, state.asks[i]!)"
         @focus="at = i"
         @blur="at = null"
       />
@@ -128,6 +140,13 @@ async function photographed(event: Event): Promise<void> {
     <NumberPad v-if="unit && !shut" class="thumb" :unit="unit" @press="fields[at!]?.press($event)">
       <button type="button" @pointerdown.prevent="enter">OK</button>
     </NumberPad>
+
+    <ChargeLog
+      v-if="step.logs && charge"
+      :watch="charge"
+      :shut="shut"
+      @log="emit('happen', { what: 'logged', line: $event })"
+    />
 
     <div v-if="state.stands === 'wrong'" class="problem" role="alert" data-testid="wrong">
       <p v-for="said in state.says" :key="said">

@@ -14,6 +14,8 @@ export function useBuild(plan: Ref<string>) {
   const build = shallowRef<OpenBuild | null>(null)
   /** Why something was not kept, or could not be had. */
   const problem = shallowRef<Problem | null>(null)
+  /** The step of what was last refused; empty once something was kept. */
+  const refused = ref('')
   const away = ref(false)
   const unsent = shallowRef<Happened[]>([])
   const { take, drop } = turns()
@@ -33,6 +35,11 @@ export function useBuild(plan: Ref<string>) {
     if (found.ok) show(found.value)
     else if (found.problem.status === 0 || found.problem.status === 503) away.value = true
     else problem.value = found.problem
+  }
+
+  /** The open build once more: the plan may have changed under it. */
+  async function again(): Promise<void> {
+    if (build.value) await look(build.value.id)
   }
 
   /** Opens a build: what this browser still holds of it is sent first. */
@@ -73,6 +80,7 @@ export function useBuild(plan: Ref<string>) {
       unsent.value = unsent.value.slice(1)
       keepUnsent(id, unsent.value)
       problem.value = kept.ok ? null : kept.problem
+      refused.value = kept.ok ? '' : first!.event.step
       if (kept.ok) {
         // An answer to an older look may still be on its way.
         drop()
@@ -132,5 +140,5 @@ export function useBuild(plan: Ref<string>) {
     return found
   })
 
-  return { builds, build, problem, away, unsent, waiting, begin, open, happen, followNewest }
+  return { builds, build, problem, refused, away, unsent, waiting, begin, open, again, happen, followNewest }
 }

@@ -11,6 +11,10 @@ const props = defineProps<{
   black: number | null
   touched: Touched
   whole: boolean
+  /** What of it is shown, in millimetres: left, top, width, height; absent is all. */
+  crop?: [number, number, number, number] | null
+  /** Without the volts of the nodes, where the page predicts them itself. */
+  quiet?: boolean
 }>()
 const emit = defineEmits<{ touch: [Touched]; pin: [Touched] }>()
 
@@ -18,7 +22,16 @@ const emit = defineEmits<{ touch: [Touched]; pin: [Touched] }>()
 const SCALE = 3.4
 
 const d = computed(() => props.diagram.drawing)
-const box = computed(() => [d.value.left_mm, d.value.top_mm, d.value.width_mm, d.value.height_mm].join(' '))
+const box = computed(() =>
+  (props.crop ?? [d.value.left_mm, d.value.top_mm, d.value.width_mm, d.value.height_mm]).join(' '),
+)
+/** A part of it is drawn as large as all of it, and what lies beside it stays out of sight. */
+const size = computed(() =>
+  props.crop
+    ? { width: `min(100%, ${props.crop[2] * SCALE}px)`, maxHeight: 'none', margin: '0 auto' }
+    : { minWidth: props.whole ? '0' : `${d.value.width_mm * SCALE}px` },
+)
+const words = computed(() => (props.quiet ? d.value.words.filter((w) => w.role !== 'volts') : d.value.words))
 const colour = (node: number) => props.diagram.nodes[node]?.colour ?? 'var(--line-strong)'
 const corners = (wire: { corners_mm: number[][] }) => wire.corners_mm.map((c) => c.join(',')).join(' ')
 const written = (w: { text: string; reads_v?: number | null }) =>
@@ -52,7 +65,7 @@ const probes = computed(() =>
   <svg
     class="circuit"
     :viewBox="box"
-    :style="{ minWidth: whole ? '0' : `${d.width_mm * SCALE}px` }"
+    :style="size"
     role="img"
     aria-label="Wiring diagram; the table of readings below says the same in words"
     @pointerleave="emit('touch', null)"
@@ -83,7 +96,7 @@ const probes = computed(() =>
       <path v-for="(stroke, i) in block.strokes" :key="i" :class="stroke.role" :d="stroke.d" />
     </g>
     <text
-      v-for="(w, i) in d.words"
+      v-for="(w, i) in words"
       :key="`words-${i}`"
       :class="w.role"
       :x="w.x_mm"
