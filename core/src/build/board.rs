@@ -54,17 +54,26 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     }
     if let Some(board) = board {
         let protects = board.module().and_then(|m| m.protects.as_ref());
+        // One cell has no taps: its board takes B+ itself.
+        let (title, how): (&str, &[&str]) = if series > 1 {
+            (
+                "Plug in the taps, then connect B+",
+                &[
+                    "Tap plug in, straight, all the way.",
+                    "B+ where its maker says; some boards take it from the last tap.",
+                ],
+            )
+        } else {
+            ("Connect B+", &["B+ on pack plus, B− is there already.", "Pull at it once it is cold."])
+        };
         steps.push(
             BuildStep::new(
                 Phase::Board,
                 "board/plug",
-                "Plug in the taps, then connect B+",
+                title,
                 "In this order every input of the chip lies between two that are fed already.",
             )
-            .how([
-                "Tap plug in, straight, all the way.",
-                "B+ where its maker says; some boards take it from the last tap.",
-            ])
+            .how(how.iter().copied())
             .asks(vec![BuildAsk::yes("cool", "Nothing warm, no smell, after one minute?")])
             .if_not("Pull the plug at once. The board is not to be trusted any more: test it again on dummy cells.")
             .shows([board.id.clone()]),

@@ -2,7 +2,7 @@
 
 use super::making::Making;
 use super::predict::{GROUPS, group_key};
-use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::Unit;
 use crate::physics::brick::{Laid, StepKind, WeldStep, draw, steps as weld_steps};
 use crate::plan::Joining;
@@ -136,6 +136,7 @@ fn groups(making: &Making<'_>, series: u32) -> BuildStep {
         });
         let probes = [format!("B{k}"), format!("B{}", k - 1)];
         BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+            .counts(Counts::Groups)
     };
     let mut asks: Vec<BuildAsk> = (1..=series).map(group).collect();
     if series > 1 {

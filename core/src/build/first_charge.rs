@@ -3,7 +3,7 @@
 use super::charge_log::ChargeLimits;
 use super::making::Making;
 use super::predict::group_key;
-use super::step::{BuildAsk, BuildStep, Expects, Phase, Together};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase, Together};
 use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V, TIME_S};
 use crate::base::quantity::{Unit, show};
 use crate::plan::HostCircuit;
@@ -84,6 +84,8 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     ])
     .tools(&["meter, volts", "meter, amperes"])
     .if_not("The board ended it: the charger’s voltage is too high, or a group is far ahead. Nothing ended it: unplug it, and do not use this charger.");
+    let charger = making.plan.nodes.iter().find(|n| n.module().is_some_and(|m| m.charges.is_some()));
+    let charger = charger.map_or_else(String::new, |n| n.id.clone());
     end.asks = match &watch.logs {
         Some(limits) => vec![
             current(
@@ -105,7 +107,8 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
                 "the cells",
                 [&format!("B{series}"), "B0"],
                 Expects::Unknown { unit: Unit::V, usual: format!("near {}", show(limits.end_v, Unit::V)) },
-            ),
+            )
+            .counts(Counts::Figure { place: charger, at: "/part/part/module/charges/output_v".to_owned() }),
         ],
         None => vec![
             current(END_CURRENT, "current at the end", unknown_a()),
@@ -123,6 +126,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
                 because: format!("a full cell; never above {never}"),
             };
             BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+                .counts(Counts::Groups)
         })
         .collect();
     let keys = groups.iter().map(|a| a.key.clone()).collect();

@@ -129,7 +129,7 @@ fn timed_run(making: &Making<'_>) -> BuildStep {
 fn together(making: &Making<'_>) -> BuildStep {
     let apart = &making.plan.device.apart;
     let planned = if apart.is_empty() { usual() } else { apart.clone() };
-    let back = planned.iter().rev().map(|s| format!("Undo: {}", s.what)).collect::<Vec<_>>();
+    let back = planned.iter().rev().map(|s| format!("Backwards: {}", s.what)).collect::<Vec<_>>();
     BuildStep::new(
         Phase::HandOver,
         "together",

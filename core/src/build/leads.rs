@@ -1,7 +1,7 @@
 //! Wires, connectors and parts between pack, device and charger: from the pack outwards, one lead at a time.
 
 use super::making::Making;
-use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::{Unit, show};
 use crate::physics::wiring::size_name;
 use crate::plan::{Connection, Converter, Node, NodeKind, Part, Step as On};
@@ -95,7 +95,10 @@ fn converter(making: &Making<'_>, node: &Node, name: &str, converts: &Converter)
         "Fix the screw with a drop of varnish.",
     ])
     .tools(&["bench supply", "meter, volts", "screwdriver"])
-    .asks(vec![BuildAsk::read("set", "output of the converter", ["OUT+", "OUT−"], expects)])
+    .asks(vec![
+        BuildAsk::read("set", "output of the converter", ["OUT+", "OUT−"], expects)
+            .counts(Counts::Figure { place: node.id.clone(), at: "/part/part/module/converts/set_point_v".to_owned() }),
+    ])
     .if_not("It does not turn or does not hold: it is broken or for another voltage. Do not wire it in.")
     .shows([node.id.clone()])
 }

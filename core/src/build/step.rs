@@ -75,6 +75,8 @@ pub enum Counts {
         /// JSON pointer in the node.
         at: String,
     },
+    /// The groups of the pack as they were read, all of the step together.
+    Groups,
     /// The outcome of a test on arrival.
     Arrival {
         /// Id of the node.

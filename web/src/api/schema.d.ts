@@ -3054,6 +3054,9 @@ export interface components {
             place: string;
         } | {
             /** @enum {string} */
+            as: "groups";
+        } | {
+            /** @enum {string} */
             as: "arrival";
             /** @description Name of the part. */
             part: string;

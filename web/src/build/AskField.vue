@@ -1,13 +1,22 @@
 <script setup lang="ts">
 // One reading or one question of a step: probes, a large field, the predicted band, and what it says.
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import type { AskState, BuildAsk } from '../api/types'
+import type { AskState, BuildAsk, Change } from '../api/types'
 import { readReading } from '../format/reading'
 import { show, symbol } from '../format/show'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { predictedOf } from './band'
 
-const props = defineProps<{ ask: BuildAsk; state: AskState; waiting?: number; shut: boolean }>()
+const props = defineProps<{
+  ask: BuildAsk
+  state: AskState
+  waiting?: number
+  shut: boolean
+  /** What the plan counts on there now. */
+  planned?: number | null
+  /** The change by which the plan would count on what was read. */
+  counts?: Change | null
+}>()
 const emit = defineEmits<{
   read: [value: number]
   answer: [yes: boolean]
@@ -16,12 +25,9 @@ const emit = defineEmits<{
   blur: []
   count: []
 }>()
-/** Whether it was read or answered, and the plan has a place for it. */
+/** What was read and the plan does not count on yet. */
 const countable = computed(
-  () =>
-    !!props.ask.counts &&
-    (props.state.value != null || props.state.yes != null) &&
-    props.waiting === undefined,
+  () => !!props.counts && props.waiting === undefined && value.value !== props.planned,
 )
 
 const text = ref('')
@@ -142,6 +148,9 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
         <small v-if="because" class="soft">{{ because }}</small>
         <small v-if="state.before.length" class="soft"
           >before: {{ state.before.map((b) => show(b, unit!)).join(', ') }}</small
+        >
+        <small v-if="planned != null && planned !== value" class="soft"
+          >in the plan: {{ show(planned, unit!) }}</small
         >
         <small v-if="waiting !== undefined" class="soft">not sent yet</small>
         <small v-if="error" class="error">{{ error }}</small>

@@ -3,7 +3,7 @@
 import { mdiFormatListChecks, mdiPrinterOutline, mdiTrayArrowDown } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { files } from '../api/client'
-import type { AskState, BuildAsk, What } from '../api/types'
+import type { Change, What } from '../api/types'
 import { usePlan } from '../state/plan'
 import ProblemList from '../ui/ProblemList.vue'
 import PaperSheet from './PaperSheet.vue'
@@ -11,7 +11,7 @@ import StepCard from './StepCard.vue'
 import StepList from './StepList.vue'
 import { useBuild } from './useBuild'
 
-const { id, plan, set, save, assessment } = usePlan()
+const { id, edit, save, assessment } = usePlan()
 const { builds, build, problem, refused, away, unsent, waiting, begin, open, again, happen, followNewest } =
   useBuild(id)
 
@@ -48,20 +48,8 @@ async function follow(): Promise<void> {
 }
 
 /** The plan counts on what was read, in the place of what was stated. */
-async function countOn(ask: BuildAsk, read: AskState): Promise<void> {
-  const { counts } = ask
-  if (!counts) return
-  if (counts.as === 'figure') {
-    const node = plan.value?.nodes.findIndex((n) => n.id === counts.place) ?? -1
-    if (node >= 0) set(`/nodes/${node}${counts.at}`, { value: read.value, how: 'measured' })
-  } else {
-    const { place, test, part } = counts
-    const others = (plan.value?.arrivals ?? []).filter(
-      (a) => a.place !== place || a.test !== test || a.part !== part,
-    )
-    const reading = read.value == null ? null : { value: read.value, how: 'measured' as const }
-    set('/arrivals', [...others, { place, test, part, reading, passed: read.yes ?? null }])
-  }
+async function countOn(change: Change): Promise<void> {
+  edit([change])
   await save()
   await again()
 }

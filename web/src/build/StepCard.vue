@@ -3,12 +3,14 @@
 import { mdiCameraOutline } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api, files } from '../api/client'
-import type { AskState, BuildAsk, BuildStep, ChargeWatch, Problem, StepState, Unit, What } from '../api/types'
+import type { BuildStep, Change, ChargeWatch, Problem, StepState, Unit, What } from '../api/types'
 import { moment } from '../format/moment'
+import { usePlan } from '../state/plan'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import AskField from './AskField.vue'
 import ChargeLog from './ChargeLog.vue'
+import { countsOn, planned } from './counting'
 import NumberPad from './NumberPad.vue'
 import StepDrawing from './StepDrawing.vue'
 import WaitTimer from './WaitTimer.vue'
@@ -25,8 +27,13 @@ const props = defineProps<{
   /** The first charge, for the step that logs it. */
   charge?: ChargeWatch | null
 }>()
-const emit = defineEmits<{ happen: [what: What]; next: []; count: [ask: BuildAsk, state: AskState] }>()
+const emit = defineEmits<{ happen: [what: What]; next: []; count: [change: Change] }>()
 
+const { plan } = usePlan()
+/** For each reading the change by which the plan counts on it, where there is one. */
+const changes = computed(() =>
+  props.step.asks.map((_, i) => (plan.value ? countsOn(plan.value, props.step, props.state, i) : null)),
+)
 const shut = computed(() => props.state.stands === 'shut')
 const holds = computed(() => props.state.stands === 'done' || props.state.stands === 'opened')
 const fields = ref<InstanceType<typeof AskField>[]>([])
@@ -129,10 +136,12 @@ async function photographed(event: Event): Promise<void> {
         :state="state.asks[i]!"
         :waiting="waiting.get(`${step.key} ${ask.key}`)"
         :shut="shut"
+        :planned="plan ? planned(plan, step, i) : null"
+        :counts="changes[i] ?? null"
         @read="emit('happen', { what: 'read', ask: ask.key, value: $event })"
         @answer="emit('happen', { what: 'answered', ask: ask.key, yes: $event })"
         @next="onward(i)"
-        @count="emit('count', ask, state.asks[i]!)"
+        @count="emit('count', changes[i]!)"
         @focus="at = i"
         @blur="at = null"
       />

@@ -1,0 +1,59 @@
+// What was read in a build, put into the plan in the place of what was stated.
+import type { Arrival, AskState, BuildStep, Change, Counts, Known, Plan, StepState } from '../api/types'
+import { valueAt } from '../state/pointer'
+
+const measured = (value: number): Known => ({ value, how: 'measured' })
+
+const nodeAt = (plan: Plan, counts: Extract<Counts, { as: 'figure' }>): string | null => {
+  const index = plan.nodes.findIndex((n) => n.id === counts.place)
+  return index < 0 ? null : `/nodes/${index}${counts.at}`
+}
+
+/** Every group of the step, in order; null while one of them was not read. */
+function groups(step: BuildStep, state: StepState): Known[] | null {
+  const read = step.asks.flatMap((ask, i) => (ask.counts?.as === 'groups' ? [state.asks[i]?.value] : []))
+  return read.every((v) => v != null) ? read.map((v) => measured(v!)) : null
+}
+
+/** The change by which a plan counts on a reading; null where it has no place for it, or something is still to be read. */
+export function countsOn(plan: Plan, step: BuildStep, state: StepState, at: number): Change | null {
+  const counts = step.asks[at]?.counts
+  const read = state.asks[at]
+  if (!counts || !read || (read.value == null && read.yes == null)) return null
+  if (counts.as === 'groups') {
+    const value = groups(step, state)
+    return value && { at: '/packs/0/group_v', value }
+  }
+  if (counts.as === 'figure') {
+    const pointer = nodeAt(plan, counts)
+    return pointer && read.value != null ? { at: pointer, value: measured(read.value) } : null
+  }
+  return { at: '/arrivals', value: outcomes(plan, counts, read) }
+}
+
+/** The outcomes of tests on arrival with this one in the place of an older. */
+function outcomes(
+  plan: Plan,
+  { place, test, part }: Extract<Counts, { as: 'arrival' }>,
+  read: AskState,
+): Arrival[] {
+  const others = (plan.arrivals ?? []).filter((a) => a.place !== place || a.test !== test || a.part !== part)
+  const reading = read.value == null ? null : measured(read.value)
+  return [...others, { place, test, part, reading, passed: read.yes ?? null }]
+}
+
+/** What the plan counts on now, beside which a reading stands; null where it has none. */
+export function planned(plan: Plan, step: BuildStep, at: number): number | null {
+  const counts = step.asks[at]?.counts
+  if (counts?.as === 'groups') {
+    const group = step.asks.slice(0, at).filter((a) => a.counts?.as === 'groups').length
+    return plan.packs[0]?.group_v?.[group]?.value ?? null
+  }
+  if (counts?.as === 'arrival') {
+    const { place, test, part } = counts
+    const kept = (plan.arrivals ?? []).find((a) => a.place === place && a.test === test && a.part === part)
+    return kept?.reading?.value ?? null
+  }
+  const pointer = counts && nodeAt(plan, counts)
+  return pointer ? ((valueAt(plan, pointer) as Known | null)?.value ?? null) : null
+}
