@@ -5,7 +5,8 @@
 //!
 //! `base` (quantities, sources, chemistries) -> `plan` (the document) -> `physics` (every computation) -> `parts` (catalogue,
 //! sellers' texts), `stock` (the cells in the box) and `assess` (figures, findings, path, stages) -> `advise` (parts, fixes,
-//! parts list) -> `print` (diagram, sheets, files) -> `build` (steps, readings, gates).
+//! parts list) -> `print` (diagram, sheets, files) -> `build` (steps, readings, gates)
+//! and `diagnose` (why it reads that).
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
@@ -15,6 +16,7 @@ pub mod advise;
 pub mod assess;
 pub mod base;
 pub mod build;
+pub mod diagnose;
 pub mod parts;
 pub mod physics;
 pub mod plan;

@@ -16,6 +16,7 @@ mod chosen;
 mod common;
 mod coordination;
 mod demo;
+mod diagnosing;
 mod diagram;
 mod document;
 mod exports;

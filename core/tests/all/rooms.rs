@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use regex::Regex;
 
 /// Which floors each floor may use.
-const FLOORS: [(&str, &[&str]); 9] = [
+const FLOORS: [(&str, &[&str]); 10] = [
     ("base", &[]),
     ("plan", &["base"]),
     ("physics", &["base", "plan"]),
@@ -16,6 +16,7 @@ const FLOORS: [(&str, &[&str]); 9] = [
     ("advise", &["base", "plan", "physics", "parts", "assess"]),
     ("print", &["base", "plan", "physics", "assess", "advise"]),
     ("build", &["base", "plan", "physics", "assess", "print"]),
+    ("diagnose", &["base", "plan", "physics", "assess", "print"]),
 ];
 
 type Uses = BTreeMap<String, BTreeSet<String>>;

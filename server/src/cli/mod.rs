@@ -2,6 +2,7 @@
 
 mod backup;
 mod brick;
+mod diagnose;
 mod group;
 mod run;
 mod serve;
@@ -42,6 +43,8 @@ enum Command {
     Group(group::Group),
     /// Print every arrangement of a plan's cells in their compartment as JSON, and write its sheets to print. Needs no database.
     Brick(brick::Brick),
+    /// Name the faults that explain what a meter reads, and the reading to take next, and print them as JSON. Needs no database.
+    Diagnose(diagnose::Diagnose),
     /// Simulate a plan under its load until something ends it, and print the answers and the course as JSON. Needs no database.
     Run(run::Run),
     /// Simulate one cell with given parameters through given currents, and print its course as JSON. Needs no database.
@@ -131,6 +134,7 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         Command::Assess { plan } => assess(&plan),
         Command::Group(wanted) => group::run(&wanted),
         Command::Brick(wanted) => brick::run(&wanted),
+        Command::Diagnose(wanted) => diagnose::run(&wanted),
         Command::Run(wanted) => run::run(&wanted),
         Command::CellRun(wanted) => run::cell_run(&wanted),
         Command::PracticeTester { port, seed } => practice_tester(port, seed).await,

@@ -133,6 +133,45 @@ fn the_committed_schema_is_current_takes_every_plan_and_refuses_what_is_none() {
     assert!(!spoil("/device", serde_json::json!({"kind": "kitchen"})));
 }
 
+/// Two pins of the tap plug exchanged: their readings against the plug's minus are those of each other.
+#[test]
+fn diagnose_prints_the_likeliest_faults_and_what_to_read_next() {
+    let plan = demo("hedge-shears.brick.json");
+    let told = |readings: &str, more: &[&str]| {
+        let mut out = None;
+        with_table("diagnose", readings, |file| out = Some(run(&[&["diagnose", &plan, file], more].concat())));
+        let out = out.unwrap();
+        let words = String::from_utf8(out.stderr).unwrap();
+        (serde_json::from_slice::<serde_json::Value>(&out.stdout).ok(), words)
+    };
+    let header = "red,black,condition,volts\n";
+    let (found, words) = told(&format!("{header}B4,Pm,rest,15.9\nT2,T0,rest,3.98\n"), &[]);
+    let found = found.unwrap_or_else(|| panic!("{words}"));
+    assert_eq!((&found["hypotheses"][0]["fault"], &found["hypotheses"][0]["at"]), (&"taps_swapped".into(), &1.into()));
+    assert!(found["hypotheses"][0]["cure"].as_str().unwrap().contains("exchange the two pins"));
+    let (open, _) = told(&format!("{header}B4,Pm,rest,15.9\n"), &[]);
+    let next = open.unwrap()["next"].clone();
+    assert!(next["red"].is_string() && next["black"].is_string() && next["condition"].is_string(), "{next}");
+    // What is seen weighs beside what is read.
+    let share = |found: serde_json::Value, fault: &str| {
+        let all = found["hypotheses"].as_array().cloned().unwrap();
+        all.iter().filter(|h| h["fault"] == fault).filter_map(|h| h["probability"].as_f64()).sum::<f64>()
+    };
+    let line = format!("{header}B4,Pm,rest,15.9\n");
+    let asleep = told(&line, &["--symptom", "flat-after-a-week"]).0.unwrap();
+    assert!(share(asleep, "healthy") < share(told(&line, &[]).0.unwrap(), "healthy"));
+    for (readings, more, says) in [
+        (format!("{header}B9,Pm,rest,15.9\n"), &[][..], "B9"),
+        (format!("{header}B4,Pm,warm,15.9\n"), &[][..], "line 2: condition"),
+        (format!("{header}B4,Pm,rest,lots\n"), &[][..], "volts"),
+        ("red,black,volts\nB4,Pm,15.9\n".to_owned(), &[][..], "condition"),
+        (line.clone(), &["--symptom", "hiss"][..], "outdoors"),
+    ] {
+        let (none, words) = told(&readings, more);
+        assert!(none.is_none() && words.contains(says), "{readings}: {words}");
+    }
+}
+
 #[test]
 fn every_command_explains_itself() {
     for arguments in [
@@ -142,6 +181,7 @@ fn every_command_explains_itself() {
         &["backup", "--help"],
         &["restore", "--help"],
         &["group", "--help"],
+        &["diagnose", "--help"],
         &["practice-tester", "--help"],
     ] {
         let out = run(arguments);

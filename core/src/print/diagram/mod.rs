@@ -11,7 +11,7 @@ mod pen;
 mod probes;
 mod settle;
 mod symbols;
-mod wired;
+pub(crate) mod wired;
 
 pub use drawing::{Dot, DrawnBlock, DrawnWire, Schematic, Stroke, StrokeRole, Words, WordsRole};
 pub use page::svg;
@@ -226,6 +226,23 @@ pub fn points(plan: &Plan, shown: Shown) -> Result<Vec<Point>, Vec<FieldError>> 
 fn second_in_series(workspace: &Workspace<'_>, shown: Shown) -> Option<bool> {
     let second = workspace.plan.feed.second.as_ref()?;
     Some(shown.in_series.unwrap_or(second.used_in_series == Some(true)))
+}
+
+/// The circuit of a plan in a condition at its working point, changed before it finds it and once more after that: what a
+/// fault would make of it. Where no working point is found, as it is before. `None` where there is no circuit.
+pub(crate) fn changed(
+    workspace: &Workspace<'_>,
+    shown: Shown,
+    before: impl Fn(&mut Wired),
+    after: impl Fn(&mut Wired),
+) -> Option<Wired> {
+    let rest = settle::rest(workspace, shown.held)?;
+    let mut wired = wire(workspace, &rest, shown.condition, second_in_series(workspace, shown).unwrap_or(false));
+    before(&mut wired);
+    // A load that pulls its own volts down stays at its last draw.
+    let _ = settle::settle(workspace, &mut wired, shown.condition);
+    after(&mut wired);
+    Some(wired)
 }
 
 fn worked(workspace: &Workspace<'_>, shown: Shown) -> Option<(Wired, Option<Solved>)> {
