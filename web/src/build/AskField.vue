@@ -5,6 +5,7 @@ import type { AskState, BuildAsk, Change } from '../api/types'
 import { readReading } from '../format/reading'
 import { show, symbol } from '../format/show'
 import VerdictMark from '../ui/VerdictMark.vue'
+import YesNo from './YesNo.vue'
 import { predictedOf } from './band'
 
 const props = defineProps<{
@@ -26,9 +27,7 @@ const emit = defineEmits<{
   count: []
 }>()
 /** What was read and the plan does not count on yet. */
-const countable = computed(
-  () => !!props.counts && props.waiting === undefined && value.value !== props.planned,
-)
+const countable = computed(() => !!props.counts && props.waiting === undefined)
 
 const text = ref('')
 const error = ref('')
@@ -159,26 +158,7 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
     </template>
     <template v-else>
       <span class="question">{{ ask.what }}</span>
-      <span class="answers" role="group" :aria-label="ask.what">
-        <button
-          type="button"
-          :class="{ on: state.yes === true }"
-          :aria-pressed="state.yes === true"
-          :disabled="shut"
-          @click="emit('answer', true)"
-        >
-          Yes
-        </button>
-        <button
-          type="button"
-          :class="{ on: state.yes === false }"
-          :aria-pressed="state.yes === false"
-          :disabled="shut"
-          @click="emit('answer', false)"
-        >
-          No
-        </button>
-      </span>
+      <YesNo :what="ask.what" :yes="state.yes ?? null" :shut="shut" @answer="emit('answer', $event)" />
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
     <button v-if="countable" type="button" class="textlink count" @click="emit('count')">
@@ -277,35 +257,6 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
   grid-column: 1 / 3;
 }
 
-.answers {
-  display: flex;
-  gap: 8px;
-}
-
-.answers button {
-  min-width: 64px;
-  min-height: 44px;
-  padding: 0 14px;
-  font: inherit;
-  font-weight: 700;
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: 4px;
-  cursor: pointer;
-}
-
-.answers button:disabled {
-  cursor: default;
-  opacity: 0.6;
-}
-
-.answers .on {
-  color: var(--on-strong);
-  background: var(--petrol);
-  border-color: var(--petrol);
-}
-
 @media (max-width: 900px) {
   .ask {
     grid-template-columns: minmax(0, 1fr) 28px;
@@ -343,11 +294,6 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
 
   .question {
     grid-column: 1 / -1;
-  }
-
-  .answers button {
-    min-width: 92px;
-    min-height: 54px;
   }
 }
 </style>

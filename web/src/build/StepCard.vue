@@ -1,18 +1,16 @@
 <script setup lang="ts">
 // One step: what to do and why, what can hurt, what is read and asked, and how it is left.
-import { mdiCameraOutline } from '@mdi/js'
 import { computed, nextTick, ref, watch } from 'vue'
-import { api, files } from '../api/client'
-import type { BuildStep, Change, ChargeWatch, Problem, StepState, Unit, What } from '../api/types'
+import type { BuildStep, Change, ChargeWatch, StepState, Unit, What } from '../api/types'
 import { moment } from '../format/moment'
 import { usePlan } from '../state/plan'
-import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import AskField from './AskField.vue'
 import ChargeLog from './ChargeLog.vue'
 import { countsOn, planned } from './counting'
 import NumberPad from './NumberPad.vue'
 import StepDrawing from './StepDrawing.vue'
+import StepMore from './StepMore.vue'
 import WaitTimer from './WaitTimer.vue'
 import { phaseNames } from './phases'
 
@@ -41,16 +39,14 @@ const fields = ref<InstanceType<typeof AskField>[]>([])
 const at = ref<number | null>(null)
 const reason = ref('')
 const asking = ref(false)
-const note = ref('')
-const noting = ref(false)
-const camera = ref<HTMLInputElement>()
-const problem = ref<Problem | null>(null)
 
 const unitOf = (i: number | null): Unit | null => {
   const expects = i === null ? undefined : props.step.asks[i]?.expects
   return expects && expects.as !== 'yes' ? expects.unit : null
 }
 const unit = computed(() => unitOf(at.value))
+const drawn = computed(() => props.step.shows.length > 0 || !!props.step.weld)
+const reads = computed(() => props.step.asks.some((_, i) => unitOf(i)))
 /** What the probes are drawn for: the reading that has the cursor, else the first. */
 const pointed = computed(() => props.step.asks[at.value ?? 0] ?? null)
 
@@ -59,10 +55,7 @@ watch(
   async () => {
     at.value = null
     asking.value = false
-    noting.value = false
     reason.value = ''
-    note.value = ''
-    problem.value = null
     await nextTick()
     const first = props.step.asks.findIndex((_, i) => unitOf(i))
     // Where fingers type, the keyboard of the phone stays down: the pad is there.
@@ -93,22 +86,6 @@ function open(): void {
   asking.value = false
   emit('next')
 }
-
-function keepNote(): void {
-  if (note.value.trim()) emit('happen', { what: 'note', text: note.value.trim() })
-  note.value = ''
-  noting.value = false
-}
-
-async function photographed(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
-  const kept = await api.keepPhoto(file)
-  input.value = ''
-  problem.value = kept.ok ? null : kept.problem
-  if (kept.ok) emit('happen', { what: 'photo', sha256: kept.value.sha256 })
-}
 </script>
 
 <template>
@@ -123,7 +100,7 @@ async function photographed(event: Event): Promise<void> {
     <ol v-if="step.how.length" class="how">
       <li v-for="line in step.how" :key="line">{{ line }}</li>
     </ol>
-    <StepDrawing v-if="step.shows.length || step.weld" :step="step" :ask="pointed" />
+    <StepDrawing v-if="drawn && !reads" :step="step" :ask="pointed" />
     <WaitTimer v-if="step.wait && !shut" :wait="step.wait" :of="`${build} ${step.key}`" />
     <p v-if="step.tools.length" class="soft tools">Needs: {{ step.tools.join(' · ') }}</p>
 
@@ -150,6 +127,8 @@ async function photographed(event: Event): Promise<void> {
       <button type="button" @pointerdown.prevent="enter">OK</button>
     </NumberPad>
 
+    <!-- Where something is read, the fields come first: the points are named beside them. -->
+    <StepDrawing v-if="drawn && reads" :step="step" :ask="pointed" />
     <ChargeLog
       v-if="step.logs && charge"
       :watch="charge"
@@ -167,7 +146,6 @@ async function photographed(event: Event): Promise<void> {
       </p>
     </div>
     <p v-if="state.reason" class="problem quiet">Gone on with: {{ state.reason }}</p>
-    <ProblemList v-if="problem" :problem="problem" />
 
     <div class="buttons">
       <v-btn
@@ -182,37 +160,11 @@ async function photographed(event: Event): Promise<void> {
       <v-btn v-else color="primary" variant="flat" size="large" @click="emit('next')">Next</v-btn>
       <v-btn v-if="!shut && !holds" size="large" @click="asking = !asking">Go on anyway…</v-btn>
     </div>
-    <div class="more">
-      <v-btn v-if="holds" @click="emit('happen', { what: 'undone' })">Do it again</v-btn>
-      <v-btn variant="text" @click="noting = !noting">Note…</v-btn>
-      <v-btn variant="text" :prepend-icon="mdiCameraOutline" @click="camera?.click()">Photo</v-btn>
-      <input
-        ref="camera"
-        class="visually-hidden"
-        type="file"
-        accept="image/*"
-        capture="environment"
-        aria-label="Photograph of this step"
-        tabindex="-1"
-        @change="photographed"
-      />
-    </div>
     <form v-if="asking" class="words" @submit.prevent="open">
       <v-text-field v-model="reason" label="Why it is right to go on" maxlength="2000" autofocus />
       <v-btn type="submit" :disabled="!reason.trim()">Write it down and go on</v-btn>
     </form>
-    <form v-if="noting" class="words" @submit.prevent="keepNote">
-      <v-text-field v-model="note" label="Note" maxlength="2000" autofocus />
-      <v-btn type="submit" :disabled="!note.trim()">Keep it</v-btn>
-    </form>
-    <ul v-if="state.notes.length" class="rows">
-      <li v-for="(said, i) in state.notes" :key="i">{{ said }}</li>
-    </ul>
-    <div v-if="state.photos.length" class="photos">
-      <a v-for="sha256 in state.photos" :key="sha256" :href="files.photo(sha256)" target="_blank">
-        <img :src="files.photo(sha256)" alt="Photograph of this step" loading="lazy" />
-      </a>
-    </div>
+    <StepMore :key="step.key" :state="state" :holds="holds" @happen="emit('happen', $event)" />
     <p v-if="state.at" class="soft">{{ moment(state.at) }}</p>
   </article>
 </template>
@@ -266,10 +218,6 @@ h1 {
 }
 
 .tools,
-.photos {
-  margin-top: 8px;
-}
-
 .asks {
   margin-top: 12px;
 }
@@ -290,13 +238,6 @@ h1 {
   margin-top: 16px;
 }
 
-.more {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-  margin-top: 8px;
-}
-
 .words {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
@@ -309,11 +250,6 @@ h1 {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-}
-
-.photos img {
-  height: 96px;
-  border-radius: 4px;
 }
 
 /* Over the buttons while a reading is typed. */

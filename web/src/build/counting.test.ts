@@ -24,6 +24,7 @@ it('puts a figure where the plan has it, wherever its node stands', () => {
     value: { value: 64, how: 'measured' },
   })
   expect(countsOn(plan, trip, read(null), 0)).toBeNull()
+  expect(countsOn(plan, trip, read(70), 0)).toBeNull()
   expect(countsOn(plan, step({ as: 'figure', place: 'gone', at: '/x' }), read(64), 0)).toBeNull()
 })
 

@@ -15,21 +15,40 @@ function groups(step: BuildStep, state: StepState): Known[] | null {
   return read.every((v) => v != null) ? read.map((v) => measured(v!)) : null
 }
 
-/** The change by which a plan counts on a reading; null where it has no place for it, or something is still to be read. */
+/**
+ * The change by which a plan counts on a reading; null where it has no place for it, something is still to be read, or it
+ * counts on it already.
+ */
 export function countsOn(plan: Plan, step: BuildStep, state: StepState, at: number): Change | null {
   const counts = step.asks[at]?.counts
   const read = state.asks[at]
   if (!counts || !read || (read.value == null && read.yes == null)) return null
   if (counts.as === 'groups') {
     const value = groups(step, state)
-    return value && { at: '/packs/0/group_v', value }
+    const now = plan.packs[0]?.group_v ?? []
+    const same = value?.length === now.length && value.every((v, i) => v.value === now[i]?.value)
+    return value && !same ? { at: '/packs/0/group_v', value } : null
   }
   if (counts.as === 'figure') {
     const pointer = nodeAt(plan, counts)
-    return pointer && read.value != null ? { at: pointer, value: measured(read.value) } : null
+    const same = read.value === planned(plan, step, at)
+    return pointer && read.value != null && !same ? { at: pointer, value: measured(read.value) } : null
   }
+  const kept = outcomeOf(plan, counts)
+  if (
+    kept &&
+    (kept.reading?.value ?? null) === (read.value ?? null) &&
+    (kept.passed ?? null) === (read.yes ?? null)
+  )
+    return null
   return { at: '/arrivals', value: outcomes(plan, counts, read) }
 }
+
+const outcomeOf = (
+  plan: Plan,
+  { place, test, part }: Extract<Counts, { as: 'arrival' }>,
+): Arrival | undefined =>
+  (plan.arrivals ?? []).find((a) => a.place === place && a.test === test && a.part === part)
 
 /** The outcomes of tests on arrival with this one in the place of an older. */
 function outcomes(
@@ -49,11 +68,7 @@ export function planned(plan: Plan, step: BuildStep, at: number): number | null 
     const group = step.asks.slice(0, at).filter((a) => a.counts?.as === 'groups').length
     return plan.packs[0]?.group_v?.[group]?.value ?? null
   }
-  if (counts?.as === 'arrival') {
-    const { place, test, part } = counts
-    const kept = (plan.arrivals ?? []).find((a) => a.place === place && a.test === test && a.part === part)
-    return kept?.reading?.value ?? null
-  }
+  if (counts?.as === 'arrival') return outcomeOf(plan, counts)?.reading?.value ?? null
   const pointer = counts && nodeAt(plan, counts)
   return pointer ? ((valueAt(plan, pointer) as Known | null)?.value ?? null) : null
 }

@@ -13,7 +13,7 @@ const props = defineProps<{
   whole: boolean
   /** What of it is shown, in millimetres: left, top, width, height; absent is all. */
   crop?: [number, number, number, number] | null
-  /** Without the volts of the nodes, where the page predicts them itself. */
+  /** Without any volts, where the page predicts them itself. */
   quiet?: boolean
 }>()
 const emit = defineEmits<{ touch: [Touched]; pin: [Touched] }>()
@@ -31,7 +31,7 @@ const size = computed(() =>
     ? { width: `min(100%, ${props.crop[2] * SCALE}px)`, maxHeight: 'none', margin: '0 auto' }
     : { minWidth: props.whole ? '0' : `${d.value.width_mm * SCALE}px` },
 )
-const words = computed(() => (props.quiet ? d.value.words.filter((w) => w.role !== 'volts') : d.value.words))
+const words = computed(() => (props.quiet ? d.value.words.filter((w) => w.reads_v == null) : d.value.words))
 const colour = (node: number) => props.diagram.nodes[node]?.colour ?? 'var(--line-strong)'
 const corners = (wire: { corners_mm: number[][] }) => wire.corners_mm.map((c) => c.join(',')).join(' ')
 const written = (w: { text: string; reads_v?: number | null }) =>
