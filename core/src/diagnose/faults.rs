@@ -22,7 +22,7 @@ const WEAK_SHARE: f64 = 0.04;
 /// What can be wrong.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Kind {
+pub enum FaultKind {
     /// Nothing.
     Healthy,
     /// Two neighbouring pins of the tap plug are exchanged.
@@ -63,9 +63,9 @@ pub enum Kind {
 
 /// What is wrong, and where.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, ToSchema)]
-pub struct Fault {
+pub struct CircuitFault {
     /// What.
-    pub kind: Kind,
+    pub kind: FaultKind,
     /// Which group from pack minus, from 1; for the tap plug the pin from 0, the lower of two.
     pub at: Option<usize>,
 }
@@ -73,7 +73,7 @@ pub struct Fault {
 /// One way in which a fault shows: its size is not known, so that a few stand for all.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(super) struct Variant {
-    pub fault: Fault,
+    pub fault: CircuitFault,
     /// Probability before anything was read.
     pub prior: f64,
     /// Its size: ohms of a joint, of a board’s inputs or transistors, factor of a meter.
@@ -91,47 +91,47 @@ pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32) -> Vec<Vari
     let series = wired.taps.len() - 1;
     let has = |piece: Piece| wired.side(Side::Load).any(|b| b.piece == piece);
     let mut all = vec![];
-    let mut add = |kind: Kind, weight: f64, places: &[Option<usize>], sizes: &[f64]| {
+    let mut add = |kind: FaultKind, weight: f64, places: &[Option<usize>], sizes: &[f64]| {
         let prior = weight / (places.len() * sizes.len()).max(1) as f64;
         for &at in places {
-            all.extend(sizes.iter().map(|&size| Variant { fault: Fault { kind, at }, prior, size }));
+            all.extend(sizes.iter().map(|&size| Variant { fault: CircuitFault { kind, at }, prior, size }));
         }
     };
     let groups: Vec<Option<usize>> = (1..=series).map(Some).collect();
     let pins: Vec<Option<usize>> = (0..=series).map(Some).collect();
     let (once, one) = ([None], [1.0]);
-    add(Kind::Healthy, 0.25, &once, &one);
+    add(FaultKind::Healthy, 0.25, &once, &one);
     if has_plug && series > 1 {
-        add(Kind::TapsSwapped, 0.08, &pins[..series], &one);
-        add(Kind::TapOpen, 0.07, &pins, &INPUT_OHM);
+        add(FaultKind::TapsSwapped, 0.08, &pins[..series], &one);
+        add(FaultKind::TapOpen, 0.07, &pins, &INPUT_OHM);
     }
-    add(Kind::GroupReversed, 0.04, &groups, &one);
-    add(Kind::GroupDead, 0.05, &groups, &one);
+    add(FaultKind::GroupReversed, 0.04, &groups, &one);
+    add(FaultKind::GroupDead, 0.05, &groups, &one);
     if series > 1 {
-        add(Kind::GroupLow, 0.07, &groups, &one);
+        add(FaultKind::GroupLow, 0.07, &groups, &one);
     }
     if parallel > 1 {
-        add(Kind::CellMissing, 0.06, &groups, &[f64::from(parallel) / f64::from(parallel - 1)]);
+        add(FaultKind::CellMissing, 0.06, &groups, &[f64::from(parallel) / f64::from(parallel - 1)]);
     }
-    add(Kind::LinkOpen, 0.05, &groups, if has_plug { &INPUT_OHM } else { &one });
-    add(Kind::JointResistive, 0.06, &groups, &JOINT_OHM);
+    add(FaultKind::LinkOpen, 0.05, &groups, if has_plug { &INPUT_OHM } else { &one });
+    add(FaultKind::JointResistive, 0.06, &groups, &JOINT_OHM);
     for (kind, piece, weight, sizes) in [
-        (Kind::FuseOpen, Piece::Fuse, 0.06, &one[..]),
-        (Kind::SwitchOpen, Piece::Switch, 0.04, &one[..]),
-        (Kind::BoardOpen, Piece::Board, 0.07, &OFF_BOARD_OHM[..]),
+        (FaultKind::FuseOpen, Piece::Fuse, 0.06, &one[..]),
+        (FaultKind::SwitchOpen, Piece::Switch, 0.04, &one[..]),
+        (FaultKind::BoardOpen, Piece::Board, 0.07, &OFF_BOARD_OHM[..]),
     ] {
         if has(piece) {
             add(kind, weight, &once, sizes);
         }
     }
-    add(Kind::PlugReversed, 0.03, &once, &one);
+    add(FaultKind::PlugReversed, 0.03, &once, &one);
     if wired.live.charger.is_some() {
-        add(Kind::ChargerReversed, 0.045, &once, &one);
-        add(Kind::ChargerLimited, 0.015, &once, &one);
+        add(FaultKind::ChargerReversed, 0.045, &once, &one);
+        add(FaultKind::ChargerLimited, 0.015, &once, &one);
     }
-    add(Kind::MeterScale, 0.01, &once, &FACTORS);
-    add(Kind::LeadsSwapped, 0.02, &once, &one);
-    add(Kind::Other, 0.005, &once, &one);
+    add(FaultKind::MeterScale, 0.01, &once, &FACTORS);
+    add(FaultKind::LeadsSwapped, 0.02, &once, &one);
+    add(FaultKind::Other, 0.005, &once, &one);
     let sum: f64 = all.iter().map(|v| v.prior).sum();
     all.iter_mut().for_each(|v| v.prior /= sum);
     all
@@ -153,14 +153,14 @@ impl Variant {
         let set =
             |wired: &mut Wired, k: usize, emf_v: f64, ohm: f64| wired.circuit.set(k, Element::Source { emf_v, ohm });
         match (self.fault.kind, group) {
-            (Kind::GroupReversed, Some((k, (v, ohm)))) => set(wired, k, -v, ohm),
-            (Kind::GroupDead, Some((k, (_, ohm)))) => set(wired, k, 0.15, ohm.max(DEAD_OHM)),
-            (Kind::CellMissing, Some((k, (v, ohm)))) => set(wired, k, v, ohm * self.size),
-            (Kind::LinkOpen, Some((k, (v, _)))) => set(wired, k, v, OPEN_OHM),
-            (Kind::JointResistive, Some((k, (v, ohm)))) => set(wired, k, v, ohm + self.size),
-            (Kind::FuseOpen, _) => opened(wired, Piece::Fuse, OPEN_OHM),
-            (Kind::SwitchOpen, _) => opened(wired, Piece::Switch, OPEN_OHM),
-            (Kind::BoardOpen, _) => opened(wired, Piece::Board, self.size),
+            (FaultKind::GroupReversed, Some((k, (v, ohm)))) => set(wired, k, -v, ohm),
+            (FaultKind::GroupDead, Some((k, (_, ohm)))) => set(wired, k, 0.15, ohm.max(DEAD_OHM)),
+            (FaultKind::CellMissing, Some((k, (v, ohm)))) => set(wired, k, v, ohm * self.size),
+            (FaultKind::LinkOpen, Some((k, (v, _)))) => set(wired, k, v, OPEN_OHM),
+            (FaultKind::JointResistive, Some((k, (v, ohm)))) => set(wired, k, v, ohm + self.size),
+            (FaultKind::FuseOpen, _) => opened(wired, Piece::Fuse, OPEN_OHM),
+            (FaultKind::SwitchOpen, _) => opened(wired, Piece::Switch, OPEN_OHM),
+            (FaultKind::BoardOpen, _) => opened(wired, Piece::Board, self.size),
             _ => {}
         }
     }
@@ -170,8 +170,8 @@ impl Variant {
     pub fn after(&self, wired: &mut Wired, charger: Option<Charging>) {
         let (Some((output, _)), Some(Charging { end_v, ohm })) = (wired.live.charger, charger) else { return };
         let element = match self.fault.kind {
-            Kind::ChargerReversed => Element::Source { emf_v: -end_v, ohm: ohm.max(REVERSED_OHM) },
-            Kind::ChargerLimited => Element::Source { emf_v: end_v, ohm: ohm / WEAK_SHARE },
+            FaultKind::ChargerReversed => Element::Source { emf_v: -end_v, ohm: ohm.max(REVERSED_OHM) },
+            FaultKind::ChargerLimited => Element::Source { emf_v: end_v, ohm: ohm / WEAK_SHARE },
             _ => Element::Source { emf_v: end_v, ohm },
         };
         wired.circuit.set(output, element);

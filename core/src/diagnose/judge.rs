@@ -4,7 +4,7 @@
 //! known to a share; the meter has its error. All of that is taken as normal, so that the probability of the readings is that
 //! of one multivariate normal for each fault.
 
-use super::faults::{Kind, Variant};
+use super::faults::{FaultKind, Variant};
 use super::network::{Laws, Network};
 use super::points::{At, Points, Taken};
 
@@ -89,7 +89,7 @@ impl Hypothesis {
 
     fn row(&self, red: &str, black: &str, at: At, level: &Level, error_v: f64) -> Row {
         let network = self.networks[at as usize].as_ref();
-        let laws = network.and_then(|n| n.laws(red, black)).filter(|_| self.variant.fault.kind != Kind::Other);
+        let laws = network.and_then(|n| n.laws(red, black)).filter(|_| self.variant.fault.kind != FaultKind::Other);
         let width = 4 + level.group_v.len();
         let Some(laws) = laws else {
             // What nothing explains may read anything a pack has.
@@ -105,15 +105,15 @@ impl Hypothesis {
         let mut own: Vec<f64> = vec![APART_V; group_v.len()];
         if let Some(k) = self.variant.fault.at.and_then(|k| k.checked_sub(1)).filter(|k| *k < group_v.len()) {
             match self.variant.fault.kind {
-                Kind::GroupReversed => (group_v[k], shared[k]) = (-group_v[k], -shared[k]),
-                Kind::GroupDead => (group_v[k], shared[k], own[k]) = (DEAD_V, 0.0, DEAD_WIDTH_V),
-                Kind::GroupLow => (group_v[k], own[k]) = (group_v[k] - LOW_V, LOW_WIDTH_V),
+                FaultKind::GroupReversed => (group_v[k], shared[k]) = (-group_v[k], -shared[k]),
+                FaultKind::GroupDead => (group_v[k], shared[k], own[k]) = (DEAD_V, 0.0, DEAD_WIDTH_V),
+                FaultKind::GroupLow => (group_v[k], own[k]) = (group_v[k] - LOW_V, LOW_WIDTH_V),
                 _ => {}
             }
         }
         let sign = match self.variant.fault.kind {
-            Kind::LeadsSwapped => -1.0,
-            Kind::MeterScale => self.variant.size,
+            FaultKind::LeadsSwapped => -1.0,
+            FaultKind::MeterScale => self.variant.size,
             _ => 1.0,
         };
         let mean_v = laws.law.at(&group_v);

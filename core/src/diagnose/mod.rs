@@ -14,8 +14,8 @@ mod report;
 mod symptoms;
 mod told;
 
-pub use faults::{Fault, Kind};
+pub use faults::{CircuitFault, FaultKind};
 pub use points::{At, Taken};
 pub use readings::read_taken;
-pub use report::{Cause, Diagnosis, Next, diagnose};
+pub use report::{Cause, Diagnosis, NextReading, diagnose};
 pub use symptoms::Symptom;

@@ -1,7 +1,7 @@
 //! What a meter would read at every point for one fault, as a linear law in what is not known: the volts of the groups, the
 //! resistance of the cells, the draw of the device.
 
-use super::faults::{Kind, Variant};
+use super::faults::{FaultKind, Variant};
 use super::points::{At, Points};
 use crate::base::conductance::{Factored, Mesh};
 use crate::print::diagram::circuit::Element;
@@ -86,7 +86,7 @@ impl Network {
             more_leak: build(Taken { leak_s: MORE_LEAK_S, ..USUAL }),
             points: points.clone(),
             // A plain load draws the same either way round: only what is read over it turns.
-            swaps_device: variant.fault.kind == Kind::PlugReversed,
+            swaps_device: variant.fault.kind == FaultKind::PlugReversed,
         })
     }
 
@@ -151,10 +151,10 @@ fn solvable(wired: &Wired, points: &Points, variant: &Variant, taken: Taken) -> 
             }
         }
     }
-    let ties = matches!(variant.fault.kind, Kind::TapOpen | Kind::LinkOpen) && variant.size > 1.0;
+    let ties = matches!(variant.fault.kind, FaultKind::TapOpen | FaultKind::LinkOpen) && variant.size > 1.0;
     let input_ohm = if ties { variant.size } else { INPUT_OHM };
-    let swapped = (variant.fault.kind == Kind::TapsSwapped).then_some(variant.fault.at).flatten();
-    let open = (variant.fault.kind == Kind::TapOpen).then_some(variant.fault.at).flatten();
+    let swapped = (variant.fault.kind == FaultKind::TapsSwapped).then_some(variant.fault.at).flatten();
+    let open = (variant.fault.kind == FaultKind::TapOpen).then_some(variant.fault.at).flatten();
     for (pin, &node) in points.pins.iter().enumerate() {
         let joint = match swapped {
             Some(at) if pin == at => at + 1,

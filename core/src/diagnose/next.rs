@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use super::faults::{Fault, Kind};
+use super::faults::{CircuitFault, FaultKind};
 use super::judge::{Hypothesis, Level, Prediction, probabilities};
 use super::points::{At, Taken};
 
@@ -38,7 +38,9 @@ pub(super) fn choose<'c>(
     let harmed: f64 = all
         .iter()
         .zip(&probability)
-        .filter(|(h, _)| matches!(h.variant.fault.kind, Kind::GroupReversed | Kind::GroupDead | Kind::GroupLow))
+        .filter(|(h, _)| {
+            matches!(h.variant.fault.kind, FaultKind::GroupReversed | FaultKind::GroupDead | FaultKind::GroupLow)
+        })
         .map(|(_, p)| p)
         .sum();
     let pack_v: f64 = level.group_v.iter().sum();
@@ -51,7 +53,7 @@ pub(super) fn choose<'c>(
         all.iter().zip(probability.iter().copied()).filter(|(_, p)| *p > HARDLY).collect();
     let before = entropy(likely.iter().map(|(h, p)| (h.variant.fault, *p)));
     let worth = |(red, black, at): &(String, String, At)| {
-        let predicted: Vec<(Fault, f64, Prediction)> = likely
+        let predicted: Vec<(CircuitFault, f64, Prediction)> = likely
             .iter()
             .map(|(h, p)| {
                 // The error of the meter is that at what it would show.
@@ -66,7 +68,7 @@ pub(super) fn choose<'c>(
 }
 
 /// Entropy of the causes after a reading, in bits, over what may be read.
-fn expected(predicted: &[(Fault, f64, Prediction)]) -> f64 {
+fn expected(predicted: &[(CircuitFault, f64, Prediction)]) -> f64 {
     let mut sum = 0.0;
     for (_, p, prediction) in predicted {
         for (off, share) in LOOKED_AT {
@@ -84,8 +86,8 @@ fn density(prediction: &Prediction, volts: f64) -> f64 {
 }
 
 /// Entropy of causes, in bits; variants of one cause are one.
-fn entropy(weights: impl Iterator<Item = (Fault, f64)>) -> f64 {
-    let mut of: BTreeMap<Fault, f64> = BTreeMap::new();
+fn entropy(weights: impl Iterator<Item = (CircuitFault, f64)>) -> f64 {
+    let mut of: BTreeMap<CircuitFault, f64> = BTreeMap::new();
     weights.for_each(|(fault, w)| *of.entry(fault).or_default() += w);
     let sum: f64 = of.values().sum();
     if sum <= 0.0 {

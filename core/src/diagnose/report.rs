@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::faults::{Charging, Fault, Kind, Variant, variants};
+use super::faults::{Charging, CircuitFault, FaultKind, Variant, variants};
 use super::judge::{Hypothesis, Level, networks, probabilities};
 use super::next::choose;
 use super::points::{At, Points, Taken};
@@ -33,7 +33,7 @@ pub(super) const MOST_READINGS: usize = 60;
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Cause {
     /// What is wrong.
-    pub fault: Kind,
+    pub fault: FaultKind,
     /// Which group or pin.
     pub at: Option<usize>,
     /// Probability after the readings.
@@ -46,7 +46,7 @@ pub struct Cause {
 
 /// The next reading to take.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct Next {
+pub struct NextReading {
     /// Where the red probe goes.
     pub red: String,
     /// Where the black probe goes.
@@ -61,7 +61,7 @@ pub struct Diagnosis {
     /// Causes, the likeliest first.
     pub hypotheses: Vec<Cause>,
     /// The reading that tells most; absent where no other would tell anything.
-    pub next: Option<Next>,
+    pub next: Option<NextReading>,
     /// Whether anything that is known reads like that.
     pub fits: bool,
     /// The outcome in a sentence.
@@ -132,13 +132,13 @@ fn report(
     level: &Level,
     error_v: &dyn Fn(f64) -> f64,
 ) -> Diagnosis {
-    let mut by_fault: BTreeMap<Fault, f64> = BTreeMap::new();
+    let mut by_fault: BTreeMap<CircuitFault, f64> = BTreeMap::new();
     for (h, p) in all.iter().zip(probabilities(all)) {
         *by_fault.entry(h.variant.fault).or_default() += p;
     }
-    let mut ranked: Vec<(Fault, f64)> = by_fault.into_iter().collect();
+    let mut ranked: Vec<(CircuitFault, f64)> = by_fault.into_iter().collect();
     ranked.sort_by(|a, b| b.1.total_cmp(&a.1));
-    let fits = ranked.first().is_none_or(|(fault, _)| fault.kind != Kind::Other);
+    let fits = ranked.first().is_none_or(|(fault, _)| fault.kind != FaultKind::Other);
     let sure = ranked.first().is_some_and(|(_, p)| *p > SURE);
     let candidates = points.candidates();
     let next = if sure { None } else { choose(all, &candidates, taken, level, error_v) };
@@ -153,7 +153,7 @@ fn report(
             cure: cure(fault.kind).to_owned(),
         })
         .collect();
-    let next = next.map(|(red, black, at)| Next { red: red.clone(), black: black.clone(), condition: *at });
+    let next = next.map(|(red, black, at)| NextReading { red: red.clone(), black: black.clone(), condition: *at });
     Diagnosis { says: outcome(&hypotheses, next.is_some(), fits), hypotheses, next, fits }
 }
 

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::faults::Kind;
+use super::faults::FaultKind;
 
 /// What a maker sees. Smell, swelling or a hiss is none of them: that is not diagnosed, the pack goes outdoors.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -56,9 +56,9 @@ impl Symptom {
     ];
 
     /// How much likelier it is with a cause than with one that has nothing to do with it. Common practice, no source.
-    pub(super) fn ratio(self, kind: Kind) -> f64 {
-        use Kind::*;
-        let likely: &[Kind] = match self {
+    pub(super) fn ratio(self, kind: FaultKind) -> f64 {
+        use FaultKind::*;
+        let likely: &[FaultKind] = match self {
             Symptom::Dead => &[FuseOpen, SwitchOpen, BoardOpen, LinkOpen, PlugReversed, GroupReversed, TapOpen],
             Symptom::DiesAfterSeconds => &[JointResistive, GroupLow, CellMissing, TapOpen, TapsSwapped],
             Symptom::DiesEarly => &[GroupLow, CellMissing, GroupDead],
