@@ -147,7 +147,7 @@ pub fn stop_at_once(line: &ChargeLine, limits: &ChargeLimits) -> Vec<String> {
             let (flows, planned) = (show(current_a, Unit::A), show(limits.charge_a, Unit::A));
             stops.push(format!("{flows} flow; the charger of the plan gives {planned}."));
         } else if below(current_a, -limits.error_a.max(NONE_SHARE * limits.charge_a)) {
-            stops.push("Current flows out of the pack: the charger or the clamp is the wrong way round.".to_owned());
+            stops.push("Current flows out of the pack: the charger or the clamp meter is reversed.".to_owned());
         }
     }
     stops

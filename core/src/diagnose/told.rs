@@ -7,9 +7,9 @@ pub(super) fn says(fault: CircuitFault) -> String {
     let at = fault.at.unwrap_or(0);
     match fault.kind {
         FaultKind::Healthy => "Everything reads as it should.".to_owned(),
-        FaultKind::TapsSwapped => format!("Pins B{at} and B{} of the tap plug are exchanged.", at + 1),
+        FaultKind::TapsSwapped => format!("Pins B{at} and B{} of the tap plug are swapped.", at + 1),
         FaultKind::TapOpen => format!("Pin B{at} of the tap plug makes no contact."),
-        FaultKind::GroupReversed => format!("Group {at} is the wrong way round."),
+        FaultKind::GroupReversed => format!("Group {at} is reversed."),
         FaultKind::GroupDead => format!("Group {at} has no voltage of its own."),
         FaultKind::GroupLow => format!("Group {at} is far below the others."),
         FaultKind::CellMissing => format!("One cell of group {at} is not joined to the others."),
@@ -18,11 +18,11 @@ pub(super) fn says(fault: CircuitFault) -> String {
         FaultKind::FuseOpen => "The fuse has blown, or makes no contact.".to_owned(),
         FaultKind::SwitchOpen => "The switch does not close.".to_owned(),
         FaultKind::BoardOpen => "The board is off: it has opened, or was never woken.".to_owned(),
-        FaultKind::PlugReversed => "The plug to the device is the wrong way round.".to_owned(),
-        FaultKind::ChargerReversed => "The charger is the wrong way round.".to_owned(),
+        FaultKind::PlugReversed => "The plug to the device is reversed.".to_owned(),
+        FaultKind::ChargerReversed => "The charger is reversed.".to_owned(),
         FaultKind::ChargerLimited => "The charger, or what feeds it, gives far too little current.".to_owned(),
         FaultKind::MeterScale => "The meter shows too much or too little: its battery may be low.".to_owned(),
-        FaultKind::LeadsSwapped => "The meter’s leads are exchanged.".to_owned(),
+        FaultKind::LeadsSwapped => "The meter’s leads are swapped.".to_owned(),
         FaultKind::Other => "None of the known causes.".to_owned(),
     }
 }
@@ -32,7 +32,7 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
     match kind {
         FaultKind::Healthy => "Nothing. If something is odd all the same, read it while it happens.",
         FaultKind::TapsSwapped => {
-            "Pull the plug at once, exchange the two pins, and read all of them before it goes in again. The board may be harmed: test it on dummy cells."
+            "Pull the plug at once, swap the two pins back, and read all of them before it goes in again. The board may be harmed: test it on dummy cells."
         }
         FaultKind::TapOpen => "Pull the plug, crimp or solder the pin again, read all pins before it goes in.",
         FaultKind::GroupReversed => {
@@ -59,9 +59,7 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
         FaultKind::PlugReversed => {
             "Switch off at once and turn the plug. What has electronics may be harmed: test it on a limited supply first."
         }
-        FaultKind::ChargerReversed => {
-            "Unplug it at once and exchange its leads. The board may be harmed: test it again."
-        }
+        FaultKind::ChargerReversed => "Unplug it at once and swap its leads. The board may be harmed: test it again.",
         FaultKind::ChargerLimited => {
             "Read the charge current, and the supply’s voltage while it charges. Take a stronger supply."
         }

@@ -145,7 +145,7 @@ fn what_means_stop_is_told_with_its_figures() {
         stops(line(16.7, 0.5, Some(0.2)))
     );
     assert!(stops(line(15.0, 3.1, None)).contains("gives 2 A"));
-    assert!(stops(line(15.0, -1.8, None)).contains("wrong way round"));
+    assert!(stops(line(15.0, -1.8, None)).contains("is reversed"));
 }
 
 fn logged(after_s: f64, pack_v: f64, current_a: f64) -> BuildEvent {

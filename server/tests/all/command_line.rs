@@ -148,7 +148,7 @@ fn diagnose_prints_the_likeliest_faults_and_what_to_read_next() {
     let (found, words) = told(&format!("{header}B4,Pm,rest,15.9\nT2,T0,rest,3.98\n"), &[]);
     let found = found.unwrap_or_else(|| panic!("{words}"));
     assert_eq!((&found["hypotheses"][0]["fault"], &found["hypotheses"][0]["at"]), (&"taps_swapped".into(), &1.into()));
-    assert!(found["hypotheses"][0]["cure"].as_str().unwrap().contains("exchange the two pins"));
+    assert!(found["hypotheses"][0]["cure"].as_str().unwrap().contains("swap the two pins back"));
     let (open, _) = told(&format!("{header}B4,Pm,rest,15.9\n"), &[]);
     let next = open.unwrap()["next"].clone();
     assert!(next["red"].is_string() && next["black"].is_string() && next["condition"].is_string(), "{next}");
