@@ -76,12 +76,15 @@ pub(super) struct Variant {
     pub fault: CircuitFault,
     /// Probability before anything was read.
     pub prior: f64,
-    /// Its size: ohms of a joint, of a board’s inputs or transistors, factor of a meter.
+    /// Its size: ohms of a joint, of a board’s inputs or transistors, factor of a meter, share of a charger’s resistance.
     pub size: f64,
 }
 
 /// Resistances of a bad joint.
 const JOINT_OHM: [f64; 4] = [0.03, 0.08, 0.2, 0.6];
+/// Resistance of a sound charger against that which lets its stated current through: what is printed on it is often that of
+/// its input, and it gives several times as much. Assumed.
+const CHARGER_SHARES: [f64; 3] = [1.0, 0.35, 0.12];
 /// Factors of a meter that is off, as with a battery that is low.
 const FACTORS: [f64; 6] = [0.88, 0.93, 0.96, 1.04, 1.08, 1.13];
 
@@ -100,7 +103,7 @@ pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32) -> Vec<Vari
     let groups: Vec<Option<usize>> = (1..=series).map(Some).collect();
     let pins: Vec<Option<usize>> = (0..=series).map(Some).collect();
     let (once, one) = ([None], [1.0]);
-    add(FaultKind::Healthy, 0.25, &once, &one);
+    add(FaultKind::Healthy, 0.25, &once, &CHARGER_SHARES);
     if has_plug && series > 1 {
         add(FaultKind::TapsSwapped, 0.08, &pins[..series], &one);
         add(FaultKind::TapOpen, 0.07, &pins, &INPUT_OHM);

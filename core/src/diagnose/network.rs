@@ -20,6 +20,8 @@ const INPUT_OHM: f64 = 1e6;
 /// By how much cells may have more resistance than stated, at rest and while a charger of unknown current works. Assumed.
 const MORE_CELL_OHM: f64 = 1.25;
 const MORE_CHARGING_OHM: f64 = 1.7;
+/// A charger that gives several times its stated current: what is printed on it is often that of its input. Assumed.
+const STRONGER_CHARGER_OHM: f64 = 0.15;
 /// By how much less resistance a device may have than was surveyed. Assumed.
 const LESS_DEVICE_OHM: f64 = 0.85;
 
@@ -77,7 +79,13 @@ impl Network {
             At::On => {
                 (build(Taken { cell: MORE_CELL_OHM, ..USUAL }), build(Taken { device: LESS_DEVICE_OHM, ..USUAL }))
             }
-            At::Charging => (build(Taken { cell: MORE_CHARGING_OHM, ..USUAL }), None),
+            At::Charging => (
+                build(Taken { cell: MORE_CHARGING_OHM, ..USUAL }),
+                // Current only ever lifts a sound pack: its sizes say so, which a normal to both sides would not.
+                (!matches!(variant.fault.kind, FaultKind::Healthy | FaultKind::ChargerReversed))
+                    .then(|| build(Taken { charger: STRONGER_CHARGER_OHM, ..USUAL }))
+                    .flatten(),
+            ),
         };
         Some(Network {
             solvable: build(USUAL)?,
@@ -114,11 +122,13 @@ struct Taken {
     cell: f64,
     /// Resistance of the device against what was surveyed.
     device: f64,
+    /// Resistance of the charger against that which lets its stated current through.
+    charger: f64,
     /// What leaks from pack plus to the output's minus, through a jack, a display, a switch that is off.
     leak_s: f64,
 }
 
-const USUAL: Taken = Taken { cell: 1.0, device: 1.0, leak_s: 1e-8 };
+const USUAL: Taken = Taken { cell: 1.0, device: 1.0, charger: 1.0, leak_s: 1e-8 };
 /// A leak that shows where only a meter draws. Assumed: some ten megohms.
 const MORE_LEAK_S: f64 = 3e-8;
 
@@ -140,6 +150,9 @@ fn solvable(wired: &Wired, points: &Points, variant: &Variant, taken: Taken) -> 
                 groups.push((a, b, ohm));
             }
             Element::Source { emf_v, ohm } => {
+                let is_charger = wired.live.charger.is_some_and(|(output, _)| output == number);
+                let stronger = if variant.fault.kind == FaultKind::Healthy { variant.size } else { taken.charger };
+                let ohm = if is_charger { ohm * stronger } else { ohm };
                 let ohm = ohm.max(LEAST_OHM);
                 mesh.join(Some(a), Some(b), 1.0 / ohm);
                 beside[a] += emf_v / ohm;

@@ -37,7 +37,7 @@ struct Shown {
 }
 
 /// The plan that a pack of the reference is built from. Nothing is known of what its groups hold.
-fn plan_of(case: &Case) -> Plan {
+fn plan_of(case: &Case, charge_a: f64) -> Plan {
     let chemistry = if case.pack.contains("LiFePO4") { "li_fe_po4" } else { "li_ion" };
     let cell_ohm = case.group_ohm * f64::from(case.parallel);
     let changes: Vec<(&str, Value)> = vec![
@@ -47,7 +47,7 @@ fn plan_of(case: &Case) -> Plan {
         ("cell/chemistry", json!(chemistry)),
         ("cell/dcir_ohm", known(cell_ohm)),
         ("board", board(case.series)),
-        ("charger", charger(case.full_v, 2.0)),
+        ("charger", charger(case.full_v, charge_a)),
         (
             "device/loads",
             json!([{"id": "usual", "name": "usual", "draw": {"as": "resistance", "value_ohm": known(case.device_ohm)}}]),
@@ -61,8 +61,8 @@ fn cases() -> Vec<Case> {
 }
 
 /// Reads only what is asked for next, from the output at rest on.
-fn followed(case: &Case, most: usize) -> (Vec<Taken>, Diagnosis) {
-    let plan = plan_of(case);
+fn followed(case: &Case, charge_a: f64, most: usize) -> (Vec<Taken>, Diagnosis) {
+    let plan = plan_of(case, charge_a);
     let shown = |red: &str, black: &str, at: At| {
         let found = case.readings.iter().find(|r| r.red == red && r.black == black && r.condition == at);
         let volts =
@@ -86,8 +86,8 @@ struct Outcome {
     rank: Option<usize>,
 }
 
-fn outcome(case: &Case) -> Outcome {
-    let (_, end) = followed(case, 5);
+fn outcome(case: &Case, charge_a: f64) -> Outcome {
+    let (_, end) = followed(case, charge_a, 5);
     let named = |c: &Cause| (serde_json::to_value(c.fault).unwrap().as_str().unwrap().to_owned(), c.at);
     let truth = (case.fault.kind.clone(), case.fault.at);
     Outcome {
@@ -102,11 +102,11 @@ fn outcome(case: &Case) -> Outcome {
 const UNSEEN: [&str; 3] = ["meter_scale", "charger_limited", "cell_missing"];
 
 /// Holds the outcomes of many cases against what must be reached; gives how often the first was right, by how sure it was.
-fn judged(cases: &[Case]) -> Vec<(f64, bool)> {
+fn judged(cases: &[Case], charge_a: f64) -> Vec<(f64, bool)> {
     let (mut right, mut told, mut wrong) = (0, 0, vec![]);
     let mut sureness = vec![];
     for case in cases {
-        let found = outcome(case);
+        let found = outcome(case, charge_a);
         let hit = found.rank == Some(0);
         if !hit && found.sure > 0.9 {
             wrong.push(format!("{}: {:?} is given {:.2}", case.id, found.first, found.sure));
@@ -131,10 +131,13 @@ fn judged(cases: &[Case]) -> Vec<(f64, bool)> {
     sureness
 }
 
-/// 24 packs with one hidden fault each, solved by ngspice (`reference/SOURCES.md`, faults).
+/// 24 packs with one hidden fault each, solved by ngspice (`reference/SOURCES.md`, faults). Their charger gives several amperes:
+/// a plan that states far less must not take a sound one for reversed.
 #[test]
 fn the_hidden_fault_is_found_by_the_readings_that_are_asked_for() {
-    judged(&cases());
+    for stated_a in [2.0, 0.4] {
+        judged(&cases(), stated_a);
+    }
 }
 
 mod generated {
@@ -424,7 +427,7 @@ fn the_generated_packs_read_as_those_of_the_reference() {
 /// eight in ten are right about as often.
 #[test]
 fn other_packs_with_other_faults_are_told_as_well_and_probabilities_mean_what_they_say() {
-    let sureness = judged(&generated::cases(6));
+    let sureness = judged(&generated::cases(6), 2.0);
     let sure: Vec<&(f64, bool)> = sureness.iter().filter(|(p, _)| (0.6..0.95).contains(p)).collect();
     let right = sure.iter().filter(|(_, hit)| *hit).count() as f64 / sure.len().max(1) as f64;
     let said = sure.iter().map(|(p, _)| p).sum::<f64>() / sure.len().max(1) as f64;
