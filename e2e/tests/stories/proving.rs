@@ -101,6 +101,13 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
     b.click_text("Begin the build").await?;
     b.text_is("[data-testid='build-done']", |t| t.starts_with("0 of ")).await?;
     let phone = Browser::start(&b.base).await?;
+    // Closed however the story ends: a browser that nobody closes goes on by itself.
+    let told = together(b, &phone).await;
+    phone.close().await?;
+    told
+}
+
+async fn together(b: &Browser, phone: &Browser) -> Result<()> {
     phone.size(360, 720).await?;
     phone.open(b.client.current_url().await?.path()).await?;
     phone.css(".step h1").await?;
@@ -141,7 +148,7 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
                 phone.css(".step[data-step='charge/start']").await?;
                 phone.gone(".card.listed").await?;
                 let charge_a = step["logs"]["charge_a"].as_f64().context("the charger's current is known")?;
-                log_line(&phone, 5, 14.9, charge_a).await.context("on the phone")?;
+                log_line(phone, 5, 14.9, charge_a).await.context("on the phone")?;
                 b.text_is("[data-testid='charge-lines']", |t| t.contains("14.9 V")).await?;
                 log_line(b, 20, 15.2, 5.0).await?;
                 b.text_is("[data-testid='charge-stop']", |t| t.contains("5 A flow")).await?;
@@ -180,6 +187,5 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
     );
     let events = record["events"].as_array().map_or(0, Vec::len);
     ensure!(events > 2 * total, "{events} events of {total} steps");
-    phone.close().await?;
     Ok(())
 }
