@@ -5,8 +5,7 @@
 //!
 //! `base` (quantities, sources, chemistries) -> `plan` (the document) -> `physics` (every computation) -> `parts` (catalogue,
 //! sellers' texts), `stock` (the cells in the box) and `assess` (figures, findings, path, stages) -> `advise` (parts, fixes,
-//! parts list) -> `print` (diagram, sheets, files) -> `build` (steps, readings, gates)
-//! and `diagnose` (why it reads that).
+//! parts list) -> `print` (diagram, sheets, files) -> `diagnose` (why it reads that) -> `build` (steps, readings, gates), `years` (packs in use).
 //!
 //! Words, one each: OCV, SOC, DCIR, C-rate, CC/CV, trip, bleed current, cell, group (cells in parallel),
 //! pack (groups in series, written 4S2P). Discharge current is positive. Names carry their unit: `_v _a _ohm
@@ -22,6 +21,7 @@ pub mod physics;
 pub mod plan;
 pub mod print;
 pub mod stock;
+pub mod years;
 
 pub use advise::fix::{all_fixes, fixes};
 pub use advise::suggest::suggest;

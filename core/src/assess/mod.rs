@@ -162,6 +162,16 @@ pub(crate) fn at_workspace<T>(plan: &Plan, says: impl FnOnce(&Workspace<'_>) -> 
     Ok(says(&fill(plan, None)?))
 }
 
+/// The same with what its rules find, stages as they stand without the geometry of the brick.
+pub(crate) fn at_findings<T>(
+    plan: &Plan,
+    says: impl FnOnce(&Workspace<'_>, &[Finding]) -> T,
+) -> Result<T, Vec<FieldError>> {
+    let workspace = fill(plan, None)?;
+    let findings = rules::check_briefly(&workspace);
+    Ok(says(&workspace, &findings))
+}
+
 /// The same with what the geometry of the brick decides, such as the strips as they are cut.
 pub(crate) fn at_laid_workspace<T>(plan: &Plan, says: impl FnOnce(&Workspace<'_>) -> T) -> Result<T, Vec<FieldError>> {
     let mut workspace = fill(plan, None)?;

@@ -10,6 +10,7 @@ pub mod piecewise;
 pub mod progress;
 pub mod quantity;
 pub mod range;
+pub mod robust;
 pub mod severity;
 pub mod source;
 pub(crate) mod svg_text;

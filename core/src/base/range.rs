@@ -231,6 +231,16 @@ ranges! {
     SOC = Range::real("soc", "State of charge", Unit::Share, 0.0, 1.0);
     /// Weight of a term in a grouping.
     WEIGHT = Range::real("weight", "Weight", Unit::Ratio, 0.0, 100.0);
+    /// Depth of a run, as a share of the first capacity.
+    DEPTH = Range::real("depth", "Depth of discharge", Unit::Share, 0.01, 1.0);
+    /// Current over capacity, 1/h.
+    C_RATE = Range::real("c_rate", "Current over capacity", Unit::Ratio, 0.01, 20.0);
+    /// Resistance of a pack.
+    PACK_OHM = Range::real("pack_ohm", "Resistance", Unit::Ohm, 0.000_1, 100.0);
+    /// Capacity of a pack.
+    PACK_AH = Range::real("pack_ah", "Capacity", Unit::Ah, 0.01, 4000.0);
+    /// How long a charge or a run took.
+    TOOK = Range::real("took", "Time", Unit::S, 1.0, 2_592_000.0);
     /// Layers of strip, or strips side by side.
     STRIP_COUNT = Range::count("strip_count", "Strips", 1.0, 40.0);
 }

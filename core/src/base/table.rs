@@ -73,8 +73,14 @@ pub struct Row {
 }
 
 impl Table {
-    /// Reads a table with a header line and at most so many lines below it.
+    /// Reads a table with a header line, at least one and at most so many lines below it.
     pub fn read(text: &str, most: usize) -> Result<Table, Vec<LineError>> {
+        let table = Table::read_any(text, most)?;
+        if table.rows.is_empty() { Err(whole("there are no lines below the header")) } else { Ok(table) }
+    }
+
+    /// The same for a table that may have a header and nothing else.
+    pub fn read_any(text: &str, most: usize) -> Result<Table, Vec<LineError>> {
         let text = text.trim_start_matches('\u{feff}');
         let first = text.lines().map(str::trim).find(|l| !l.is_empty() && !l.starts_with('#'));
         let Some(first) = first else {
@@ -107,9 +113,6 @@ impl Table {
         }
         if rows.len() > most {
             return Err(whole(format!("{} lines; at most {most} are taken at once", rows.len())));
-        }
-        if rows.is_empty() && errors.is_empty() {
-            return Err(whole("there are no lines below the header"));
         }
         if errors.is_empty() { Ok(Table { header, separator, rows }) } else { Err(errors) }
     }

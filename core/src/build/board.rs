@@ -3,7 +3,8 @@
 use super::making::Making;
 use super::step::{BuildAsk, BuildStep, Expects, Phase};
 use crate::base::quantity::Unit;
-use crate::plan::{Bms, NodeKind};
+use crate::diagnose::At;
+use crate::plan::{Bms, NodeKind, Outside};
 use crate::print::diagram::Condition;
 
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
@@ -13,27 +14,13 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     let alarm = plan.nodes.iter().any(|n| n.kind == NodeKind::Alarm && n.module().is_some());
     let balances = making.workspace.charges().is_some_and(|c| c.balance_a.is_some());
     let mut steps = vec![];
-    if let Some(board) = board {
-        steps.push(
-            BuildStep::new(
-                Phase::Board,
-                "board/minus",
-                "Solder B− to pack minus",
-                "Without B− the board’s chip is fed backwards through the first tap, and dies.",
-            )
-            .how([
-                "Fix the board first, insulated from every strip.",
-                "B− with the thick lead of the plan. Tap leads not plugged in yet.",
-                "Pull at it once it is cold.",
-            ])
-            .tools(&["soldering iron", "sheet under the board"])
-            .hazard("The other end of each lead stays covered until its turn: one live lead at a time.")
-            .asks(vec![BuildAsk::yes("holds", "B− on pack minus, nothing else, and it holds a pull?")])
-            .if_not("Take it off and solder it again before any tap is plugged in.")
-            .shows([board.id.clone()]),
-        );
+    // That of a pack that comes whole is in it already; what is plugged into its balance plug is not.
+    let ready = making.is_ready();
+    if let Some(board) = board.filter(|_| !ready) {
+        steps.push(minus(&board.id, series));
     }
-    if series > 1 && (board.is_some() || alarm || balances) {
+    let taps_plugged = if ready { alarm || balances } else { board.is_some() || alarm || balances };
+    if series > 1 && taps_plugged && making.plan.feed.outside != Some(Outside::Adapter) {
         steps.push(
             BuildStep::new(
                 Phase::Board,
@@ -55,32 +42,69 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     if let Some(board) = board {
         let protects = board.module().and_then(|m| m.protects.as_ref());
         // One cell has no taps: its board takes B+ itself.
-        let (title, how): (&str, &[&str]) = if series > 1 {
-            (
-                "Plug in the taps, then connect B+",
-                &[
-                    "Tap plug in, straight, all the way.",
-                    "B+ where its maker says; some boards take it from the last tap.",
-                ],
-            )
-        } else {
-            ("Connect B+", &["B+ on pack plus, B− is there already.", "Pull at it once it is cold."])
+        let plug = |title: &str, why: &str, how: [&str; 2], if_not: &str| {
+            BuildStep::new(Phase::Board, "board/plug", title, why)
+                .how(how)
+                .asks(vec![BuildAsk::yes("cool", "Nothing warm, no smell, after one minute?")])
+                .if_not(format!("{if_not} The board is not to be trusted any more: test it again on dummy cells."))
+                .shows([board.id.clone()])
         };
-        steps.push(
-            BuildStep::new(
-                Phase::Board,
-                "board/plug",
-                title,
-                "In this order every input of the chip lies between two that are fed already.",
-            )
-            .how(how.iter().copied())
-            .asks(vec![BuildAsk::yes("cool", "Nothing warm, no smell, after one minute?")])
-            .if_not("Pull the plug at once. The board is not to be trusted any more: test it again on dummy cells.")
-            .shows([board.id.clone()]),
-        );
-        steps.push(out(making, &board.id, protects));
+        steps.extend((!ready).then(|| {
+            if series > 1 {
+                plug(
+                    "Plug in the taps, then connect B+",
+                    "In this order every input of the chip lies between two that are fed already.",
+                    [
+                        "Tap plug in, straight, all the way.",
+                        "B+ where its maker says; some boards take it from the last tap.",
+                    ],
+                    "Pull the plug at once.",
+                )
+            } else {
+                plug(
+                    "Connect B+",
+                    "B− is already connected, so the chip gets the right polarity from the start.",
+                    ["B+ on pack plus.", "Pull at it once it is cold."],
+                    "Take B+ off at once.",
+                )
+            }
+        }));
+        steps.push(out(making, &board.id, protects, series));
     }
     steps
+}
+
+/// Minus first. One cell has no taps to wait for it.
+fn minus(id: &str, series: u32) -> BuildStep {
+    let taps = series > 1;
+    BuildStep::new(
+        Phase::Board,
+        "board/minus",
+        "Solder B− to pack minus",
+        if taps {
+            "Without B− the board’s chip is fed backwards through the first tap, and dies."
+        } else {
+            "With B+ alone the board’s chip is fed backwards through whatever hangs on its output."
+        },
+    )
+    .how([
+        "Fix the board first, insulated from every strip.",
+        if taps {
+            "B− with the thick lead of the plan. Tap leads not plugged in yet."
+        } else {
+            "B− with the thick lead of the plan. B+ not connected yet."
+        },
+        "Pull at it once it is cold.",
+    ])
+    .tools(&["soldering iron", "sheet under the board"])
+    .hazard("The other end of each lead stays covered until its turn: one live lead at a time.")
+    .asks(vec![BuildAsk::yes("holds", "B− on pack minus, nothing else, and it holds a pull?")])
+    .if_not(if taps {
+        "Take it off and solder it again before any tap is plugged in."
+    } else {
+        "Take it off and solder it again before B+ is connected."
+    })
+    .shows([id.to_owned()])
 }
 
 /// Each pin against B0. What the groups add up to is predicted by the circuit with nothing on it.
@@ -99,12 +123,13 @@ fn taps(making: &Making<'_>, series: u32) -> Vec<BuildAsk> {
         .map(|k| {
             let red = format!("B{k}");
             BuildAsk::read(format!("tap-{k}"), format!("pin {red}"), [&red, "B0"], of(k).unwrap_or(unknown.clone()))
+                .between(Some([format!("T{k}"), "T0".to_owned()]), At::Rest)
         })
         .collect()
 }
 
 /// The board's way out. One that sleeps until a charger comes shows nothing, and is sound.
-fn out(making: &Making<'_>, id: &str, protects: Option<&Bms>) -> BuildStep {
+fn out(making: &Making<'_>, id: &str, protects: Option<&Bms>, series: u32) -> BuildStep {
     let sleeps = protects.is_some_and(|p| p.wants_waking == Some(true));
     let mut asks: Vec<BuildAsk> =
         making.predicted.at(Condition::Off, id).into_iter().filter(|a| a.what == "board, way out").collect();
@@ -122,6 +147,10 @@ fn out(making: &Making<'_>, id: &str, protects: Option<&Bms>) -> BuildStep {
     )
     .tools(&["meter, volts"])
     .asks(asks)
-    .if_not("Zero: it may need a charger to wake it. Lower than the pack: read its taps again.")
+    .if_not(if series > 1 {
+        "Zero: it may need a charger to wake it. Lower than the pack: read its taps again."
+    } else {
+        "Zero: it may need a charger to wake it. Lower than the pack: read from B− to B+ again."
+    })
     .shows([id.to_owned()])
 }

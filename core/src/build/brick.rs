@@ -4,8 +4,9 @@ use super::making::Making;
 use super::predict::{GROUPS, group_key};
 use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::Unit;
+use crate::diagnose::At;
 use crate::physics::brick::{Laid, StepKind, WeldStep, draw, steps as weld_steps};
-use crate::plan::Joining;
+use crate::plan::{Joining, Outside};
 use crate::print::diagram::Condition;
 
 const BURNS: &str =
@@ -14,10 +15,13 @@ const BURNS: &str =
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     let pack = making.workspace.pack;
     let Some(series) = pack.series else { return vec![] };
+    if making.is_ready() {
+        return vec![ready(making, series)];
+    }
     let laid = Laid::of(making.plan).filter(Laid::suits);
     let mut steps = match &laid {
         Some(laid) => welded(&weld_steps(laid, &draw(laid))),
-        None => vec![joined(pack.brick.joined_by)],
+        None => vec![joined(pack.brick.joined_by, series)],
     };
     steps.push(groups(making, series));
     steps.push(
@@ -29,7 +33,11 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         )
         .how([
             "A sheet of insulating board over every face, tape round it.",
-            "Tap leads out at one side, each end covered.",
+            if series > 1 {
+                "Tap leads out at one side, each end covered."
+            } else {
+                "Both leads out, each end covered."
+            },
             "Nothing metal can reach a strip, from any side.",
         ])
         .asks(vec![BuildAsk::yes("covered", "No metal to be seen or reached?")])
@@ -83,18 +91,18 @@ fn welded(found: &[WeldStep]) -> Vec<BuildStep> {
     steps
 }
 
-fn joined(by: Option<Joining>) -> BuildStep {
+fn joined(by: Option<Joining>, series: u32) -> BuildStep {
+    let why = if series > 1 {
+        "Group by group from pack minus up, so that no two open ends are far apart in voltage."
+    } else {
+        "Plus to plus, minus to minus: one that is reversed is a dead short."
+    };
     let step = |title: &str, how: [&str; 3]| {
-        BuildStep::new(
-            Phase::Brick,
-            "brick/join",
-            title,
-            "Group by group from pack minus up, so that no two open ends are far apart in voltage.",
-        )
-        .how(how)
-        .hazard(BURNS)
-        .asks(vec![BuildAsk::yes("holds", "Every joint holds a pull?")])
-        .if_not("Do it again before it is covered.")
+        BuildStep::new(Phase::Brick, "brick/join", title, why)
+            .how(how)
+            .hazard(BURNS)
+            .asks(vec![BuildAsk::yes("holds", "Every joint holds a pull?")])
+            .if_not("Do it again before it is covered.")
     };
     match by {
         Some(Joining::Springs | Joining::Clamped) => step(
@@ -113,6 +121,14 @@ fn joined(by: Option<Joining>) -> BuildStep {
                 "Two seconds, then let it cool.",
             ],
         ),
+        _ if series == 1 => step(
+            "Join the cells",
+            [
+                "All plus ends on one side, read with the meter before a strip goes on.",
+                "One side bare, the other covered.",
+                "Strip over the plus ends, cover it, turn it over, then the minus ends.",
+            ],
+        ),
         _ => step(
             "Join the groups",
             [
@@ -122,6 +138,24 @@ fn joined(by: Option<Joining>) -> BuildStep {
             ],
         ),
     }
+}
+
+/// A pack that comes whole: its groups at the balance plug, where it has one, and its two poles.
+fn ready(making: &Making<'_>, series: u32) -> BuildStep {
+    let mut step = groups(making, series);
+    if making.plan.feed.outside == Some(Outside::Adapter) {
+        // Its groups end inside: no pin of its own shows them.
+        let whole = making.predicted.asks(Condition::Off, |p| p.probe.at == "pack" && p.probe.what == "the whole pack");
+        step.asks = whole;
+        return BuildStep { title: "Read the pack at its contacts".to_owned(), ..step }
+            .how(["At the contacts that the adapter will touch, plus and minus as they are marked."])
+            .if_not(
+                "Nothing, or far less: it may sleep until its own charger or tool wakes it. Minus: you hold it turned.",
+            );
+    }
+    step.title = "Read every group at the balance plug".to_owned();
+    step.how(["Pin after pin from the black one up.", "Then the main plug: it must be their sum."])
+        .if_not("A group is missing or far off: charge it once on its balance charger, then read again. Still so: set it aside.")
 }
 
 /// The groups over their own joints, then the whole pack.
@@ -135,8 +169,9 @@ fn groups(making: &Making<'_>, series: u32) -> BuildStep {
             because: "between the lowest and the full voltage of one cell".to_owned(),
         });
         let probes = [format!("B{k}"), format!("B{}", k - 1)];
-        BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+        BuildAsk::read(group_key(k as usize), format!("group {k}"), probes.each_ref().map(String::as_str), expects)
             .counts(Counts::Groups)
+            .between(Some(probes), At::Rest)
     };
     let mut asks: Vec<BuildAsk> = (1..=series).map(group).collect();
     if series > 1 {
@@ -149,10 +184,18 @@ fn groups(making: &Making<'_>, series: u32) -> BuildStep {
         "Read every group",
         "Everything that is predicted from here on rests on these readings.",
     )
-    .how(["On the strips themselves, from pack minus up.", "Then the whole pack: it must be their sum."])
+    .how(if series > 1 {
+        vec!["On the strips themselves, from pack minus up.", "Then the whole pack: it must be their sum."]
+    } else {
+        vec!["On the strips themselves."]
+    })
     .tools(&["meter, volts"])
     .asks(asks)
-    .if_not("Zero: a strip is missing or a cell is reversed. Sum wrong: read each group again.")
+    .if_not(if series > 1 {
+        "Zero: a strip is missing or a cell is reversed. Sum wrong: read each group again."
+    } else {
+        "Zero or less: a strip is missing or a cell is reversed. Part them at once."
+    })
     .shows(["pack"])
 }
 

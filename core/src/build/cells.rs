@@ -11,6 +11,9 @@ const MOST_CELLS: u32 = 60;
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     let pack = making.workspace.pack;
     let (Some(series), Some(facts)) = (pack.series, making.workspace.facts()) else { return vec![] };
+    if making.is_ready() {
+        return vec![ready()];
+    }
     let parallel = pack.parallel.unwrap_or(1);
     let mut steps = vec![
         BuildStep::new(
@@ -83,4 +86,22 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     }
     steps.push(read);
     steps
+}
+
+/// A pack that comes whole is looked at whole: what is in it is its maker's.
+fn ready() -> BuildStep {
+    BuildStep::new(
+        Phase::Cells,
+        "cells/look",
+        "Look at the pack",
+        "A dent, a leak or a swollen side is a short that has not happened yet.",
+    )
+    .how([
+        "Housing or wrap whole, nothing swollen, no sweet smell.",
+        "Contacts clean and bright, no pin bent.",
+        "It takes a whole charge on its own charger before it is used here.",
+    ])
+    .hazard("A swollen or leaking pack goes outdoors, into sand or a fireproof box. Do not charge or open it.")
+    .asks(vec![BuildAsk::yes("sound", "Sound, and charged once by its own charger?")])
+    .if_not("Set it aside; take another one.")
 }

@@ -6,6 +6,7 @@ use super::predict::group_key;
 use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase, Together};
 use crate::assess::figures::charging::{CHARGER_A, ENDS_A, PER_CELL_V, TIME_S};
 use crate::base::quantity::{Unit, show};
+use crate::diagnose::At;
 use crate::plan::HostCircuit;
 use crate::print::diagram::Condition;
 
@@ -125,8 +126,9 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
                 unit: Unit::V,
                 because: format!("a full cell; never above {never}"),
             };
-            BuildAsk::read(group_key(k as usize), format!("group {k}"), [&probes[0], &probes[1]], expects)
+            BuildAsk::read(group_key(k as usize), format!("group {k}"), probes.each_ref().map(String::as_str), expects)
                 .counts(Counts::Groups)
+                .between(Some(probes), At::Rest)
         })
         .collect();
     let keys = groups.iter().map(|a| a.key.clone()).collect();

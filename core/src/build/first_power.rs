@@ -1,10 +1,10 @@
 //! First power: everything is read before it is used, from the least energy to the most.
 //!
-//! The order is the trade's: no continuity, polarity, a limited supply backwards with the pack out, the pack in and every point
-//! read, the device on a limited supply, then the load. Common practice, no source.
+//! The order is the trade's: no continuity, polarity, a limited supply backwards with the pack out, the device on a limited supply
+//! while the pack is still out, the pack in and every point read, then the load, and what changes over. Common practice, no source.
 
 use super::making::Making;
-use super::step::{BuildAsk, BuildStep, Expects, Phase};
+use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::{Unit, show};
 use crate::plan::{HostCircuit, NodeKind};
 use crate::print::diagram::Condition;
@@ -25,10 +25,13 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     }
     let mut steps = vec![continuity()];
     steps.extend(backwards(making));
+    steps.extend(device_limited(making));
     steps.extend(pack_in(making));
     steps.extend(jack(making));
     steps.extend(fuse_in(making));
-    steps.extend(load(making));
+    steps.push(load(making));
+    steps.extend(selector(making));
+    steps.extend(change_over(making));
     steps
 }
 
@@ -116,6 +119,11 @@ fn backwards(making: &Making<'_>) -> Option<BuildStep> {
     )
 }
 
+/// A reading at the contacts, which the plan's charging keeps.
+fn in_plan(name: &str) -> Counts {
+    Counts::Plan { at: format!("/charging/{name}") }
+}
+
 /// The pack in, everything off: every point that has a steady voltage.
 fn pack_in(making: &Making<'_>) -> Option<BuildStep> {
     let fuse = making.workspace.line.nodes.iter().position(|n| n.fuse().is_some());
@@ -131,7 +139,13 @@ fn pack_in(making: &Making<'_>) -> Option<BuildStep> {
     if asks.is_empty() {
         return None;
     }
-    let mut asks = asks;
+    // What the Charging stage compares: the cells, and the way out at the same moment.
+    let counted = |ask: BuildAsk| match ask.what.as_str() {
+        "the whole pack" => ask.counts(in_plan("cells_v")),
+        "board, way out" => ask.counts(in_plan("out_v")),
+        _ => ask,
+    };
+    let mut asks: Vec<BuildAsk> = asks.into_iter().map(counted).collect();
     asks.push(BuildAsk::yes("cool", WATCH));
     Some(
         BuildStep::new(
@@ -159,7 +173,8 @@ fn jack(making: &Making<'_>) -> Option<BuildStep> {
     let mut asks: Vec<BuildAsk> = vec![];
     if !workspace.is_input_jack(jack) {
         let halves = making.predicted.at(Condition::Off, &jack.id);
-        asks.extend(halves.into_iter().find(|a| a.what.contains("pack’s half")));
+        let half = halves.into_iter().find(|a| a.what.contains("pack’s half"));
+        asks.extend(half.map(|a| a.counts(in_plan("jack_v"))));
         let end_v = charges.output_v.value;
         let (low_v, high_v) = charges.output_v.band();
         let band = Expects::Band {
@@ -168,12 +183,10 @@ fn jack(making: &Making<'_>) -> Option<BuildStep> {
             unit: Unit::V,
             because: "what the charger ends at; with nothing on it some show less until a pack is there".to_owned(),
         };
-        asks.push(BuildAsk::read(
-            "charger",
-            "at the charger’s plug, nothing on it",
-            ["plug, plus", "plug, minus"],
-            band,
-        ));
+        asks.push(
+            BuildAsk::read("charger", "at the charger’s plug, nothing on it", ["plug, plus", "plug, minus"], band)
+                .counts(in_plan("plug_v")),
+        );
     }
     asks.push(BuildAsk::yes("agrees", "Plus of the charger’s plug meets plus of the jack?"));
     Some(
@@ -212,47 +225,100 @@ fn fuse_in(making: &Making<'_>) -> Option<BuildStep> {
     )
 }
 
-/// The device: on a limited supply first, where the lead can be reached, then on the pack.
-fn load(making: &Making<'_>) -> Vec<BuildStep> {
-    let mut steps = vec![];
-    let proving = &making.plan.device.proving;
-    if proving.lives != Some(true) {
-        steps.push(
-            BuildStep::new(
-                Phase::FirstPower,
-                "power/device-limited",
-                "Device on a limited supply first",
-                "A supply that gives two amperes shows a fault; the pack would weld it.",
-            )
-            .how([
-                "Bench supply at the device’s battery leads, nominal voltage, limit twice its no-load current.",
-                "Switch on for a few seconds.",
-            ])
-            .tools(&["bench supply"])
-            .asks(vec![BuildAsk::yes("lives", "It shows life, the supply does not stay in its limit?")])
-            .if_not("Find out why before the pack is connected: wrong pole, a short, or a device that is dead."),
-        );
+/// The device on a limited supply, pack still out: two supplies at one lead feed each other.
+fn device_limited(making: &Making<'_>) -> Option<BuildStep> {
+    if making.plan.device.proving.lives == Some(true) {
+        return None;
     }
+    Some(
+        BuildStep::new(
+            Phase::FirstPower,
+            "power/device-limited",
+            "Device on a limited supply first, pack out",
+            "A supply that gives two amperes shows a fault; the pack would weld it.",
+        )
+        .how([
+            "Pack unplugged or fuse out. Bench supply at the device’s battery leads, red to plus.",
+            "Nominal voltage, limit twice its no-load current. Switch on for a few seconds.",
+            "Take the supply off again before the pack goes in.",
+        ])
+        .tools(&["bench supply"])
+        .asks(vec![BuildAsk::yes("lives", "It shows life, the supply does not stay in its limit?")])
+        .if_not("Find out why before the pack is connected: wrong pole, a short, or a device that is dead."),
+    )
+}
+
+/// On the pack, at its usual load.
+fn load(making: &Making<'_>) -> BuildStep {
     let mut asks = making.predicted.at(Condition::Running, "device");
     asks.retain(|a| a.unit() == Some(Unit::V));
     asks.push(BuildAsk::yes("cool", WATCH));
-    steps.push(
+    BuildStep::new(
+        Phase::FirstPower,
+        "power/load",
+        "Switch it on, at its usual load",
+        "Under load the joints show what they lose.",
+    )
+    .how([
+        "A few seconds first, hand on the switch.",
+        "Then half a minute, and read at the device while it runs.",
+        "Feel every joint, strip and lead afterwards.",
+    ])
+    .tools(&["meter, volts"])
+    .hazard("Blades, belts and fans: guard on, hands off.")
+    .asks(asks)
+    .if_not("Lower than predicted: a joint or lead is too thin; feel which one is warm. Higher: read it again.")
+    .shows(["device"])
+}
+
+/// Two packs that are set in series or side by side: both positions read with the device off, before either is used.
+fn selector(making: &Making<'_>) -> Option<BuildStep> {
+    let second = making.plan.feed.second.as_ref()?;
+    if second.used_in_series != Some(true) || second.used_in_parallel != Some(true) {
+        return None;
+    }
+    let mut asks = making.predicted.selector();
+    asks.push(BuildAsk::yes("parts", "On its way it parts both packs before it joins them anew, with no spark?"));
+    Some(
         BuildStep::new(
             Phase::FirstPower,
-            "power/load",
-            "Switch it on, at its usual load",
-            "Under load the joints show what they lose.",
+            "power/selector",
+            "Read behind the selector in each position",
+            "Set while it runs, or with packs apart, one pack pours into the other and nothing limits it.",
         )
         .how([
-            "A few seconds first, hand on the switch.",
-            "Then half a minute, and read at the device while it runs.",
-            "Feel every joint, strip and lead afterwards.",
+            "Device switched off. Both packs rested at the same voltage.",
+            "Set it, wait a second, read behind it; then the other position.",
         ])
         .tools(&["meter, volts"])
-        .hazard("Blades, belts and fans: guard on, hands off.")
+        .hazard("Never turn it under load. Two packs in series may be over 30 V: one hand, covered leads.")
         .asks(asks)
-        .if_not("Lower than predicted: a joint or lead is too thin; feel which one is warm. Higher: read it again.")
-        .shows(["device"]),
-    );
-    steps
+        .if_not("Leave it in the position that reads right, and wire it again: a contact joins what it must not.")
+        .shows(["second-pack"]),
+    )
+}
+
+/// Two feeds that change over, tried as they will be in use.
+fn change_over(making: &Making<'_>) -> Option<BuildStep> {
+    making.plan.feed.change_over.as_ref()?;
+    Some(
+        BuildStep::new(
+            Phase::FirstPower,
+            "power/change-over",
+            "Let the feeds change over, both ways",
+            "A gap that restarts the device, or a comparator that cannot decide, shows only here.",
+        )
+        .how([
+            "Device on, at its usual load. Plug the other feed in, wait, pull it. Five times.",
+            "Once more with the pack nearly empty, and once with it full.",
+            "Several cells side by side: also with each one taken out in turn.",
+        ])
+        .asks(vec![
+            BuildAsk::yes("through", "It runs through each time, nothing restarts?"),
+            BuildAsk::yes("decides", "It changes once each time, without clicking to and fro?"),
+            BuildAsk::yes("apart", "Neither feed pushes current into the other?"),
+        ])
+        .if_not("It restarts: the hold-up is too small. It chatters: more hysteresis, or measure nearer to the source.")
+        .shows(["change-over"]),
+    )
 }

@@ -26,10 +26,19 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     steps
 }
 
-/// The over-current trip, on the finished pack, behind its fuse. The other trips were proved on dummy cells on arrival.
+/// The over-current trip, on the finished pack. The other trips were proved on dummy cells on arrival.
 fn trips(making: &Making<'_>) -> Option<BuildStep> {
     let board = making.plan.nodes.iter().find(|n| n.kind == NodeKind::Board)?;
     let trip_a = board.module()?.protects.as_ref()?.trip_a.as_ref()?.value;
+    // A fuse that carries less than the trip would end the test, and itself.
+    let fuse = making.workspace.line.nodes.iter().find_map(|n| n.fuse());
+    let place = match fuse {
+        Some(fuse) if fuse.rating_a < 1.5 * trip_a => {
+            "Before the fuse, which would blow first, with leads rated for it"
+        }
+        Some(_) => "Behind the fuse",
+        None => "At the board’s output",
+    };
     Some(
         BuildStep::new(
             Phase::HandOver,
@@ -38,7 +47,7 @@ fn trips(making: &Making<'_>) -> Option<BuildStep> {
             "A board whose print is twice what its transistors can is found here, not in a stall.",
         )
         .how([
-            format!("Behind the fuse: raise the load in steps of a tenth, two seconds each, up to {}.", show(1.5 * trip_a, Unit::A)),
+            format!("{place}: raise the load in steps of a tenth, two seconds each, up to {}.", show(1.5 * trip_a, Unit::A)),
             "Note the current at which it opens. Take the load off; see that it closes again.".to_owned(),
             "Who has no load that large skips this with a reason: the fuse then is what ends an overload.".to_owned(),
         ])
@@ -84,6 +93,7 @@ fn functions(making: &Making<'_>) -> BuildStep {
     if making.plan.module(NodeKind::Alarm).is_some() {
         asks.push(BuildAsk::yes("alarm", "The alarm sounds when its plug is read at a low cell?"));
     }
+    asks.extend(gauge(making));
     BuildStep::new(
         Phase::HandOver,
         "functions",
@@ -93,6 +103,20 @@ fn functions(making: &Making<'_>) -> BuildStep {
     .asks(asks)
     .if_not("Write down which one, and whether it worked before.")
     .shows(["device"])
+}
+
+/// A gauge that was fed anew, and every level it warns at.
+fn gauge(making: &Making<'_>) -> Vec<BuildAsk> {
+    let (feed, brains) = (&making.plan.feed, &making.plan.device.brains);
+    let mut asks = vec![];
+    if feed.gauge.is_some() || !brains.alarms.is_empty() {
+        asks.push(BuildAsk::yes("gauge-full", "The gauge shows full on a full pack, and falls as it empties?"));
+    }
+    asks.extend(brains.alarms.iter().enumerate().map(|(i, level)| {
+        let what = format!("“{}” comes at its level on a supply that is turned down slowly?", level.name);
+        BuildAsk::yes(&format!("level-{}", i + 1), what)
+    }));
+    asks
 }
 
 fn timed_run(making: &Making<'_>) -> BuildStep {
@@ -129,6 +153,15 @@ fn timed_run(making: &Making<'_>) -> BuildStep {
 fn together(making: &Making<'_>) -> BuildStep {
     let apart = &making.plan.device.apart;
     let planned = if apart.is_empty() { usual() } else { apart.clone() };
+    let surroundings = &making.plan.device.surroundings;
+    let mut asks = vec![BuildAsk::yes("free", "No wire pinched, nothing presses on the pack, no screw left over?")];
+    if surroundings.wet == Some(true) || surroundings.dusty == Some(true) {
+        asks.push(BuildAsk::yes("sealed", "Gaskets in, glands tight, no opening towards board and cells?"));
+    }
+    if surroundings.shocks == Some(true) {
+        asks.push(BuildAsk::yes("held", "Nothing moves or rattles when it is shaken?"));
+    }
+    asks.push(BuildAsk::yes("runs", "Closed: still runs and still charges?"));
     let back = planned.iter().rev().map(|s| format!("Backwards: {}", s.what)).collect::<Vec<_>>();
     BuildStep::new(
         Phase::HandOver,
@@ -139,10 +172,7 @@ fn together(making: &Making<'_>) -> BuildStep {
     .how(back)
     .tools(&["the photographs"])
     .hazard("Screws that are too long reach a cell. Nothing may press on the pack.")
-    .asks(vec![
-        BuildAsk::yes("free", "No wire pinched, nothing presses on the pack, no screw left over?"),
-        BuildAsk::yes("runs", "Closed: still runs and still charges?"),
-    ])
+    .asks(asks)
     .if_not("Open it again before it is used.")
 }
 

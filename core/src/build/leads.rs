@@ -36,6 +36,19 @@ fn fitted(making: &Making<'_>, node: &Node) -> Option<BuildStep> {
         // It has its own steps, or stands outside the device.
         (NodeKind::Board | NodeKind::Charger | NodeKind::Supply | NodeKind::Pack | NodeKind::Device, _) => return None,
         (NodeKind::Converter, Part::Module { module }) => converter(making, node, name, module.converts.as_ref()?),
+        (NodeKind::CutOff, Part::Module { module }) => {
+            let at_v = module.cuts_off.as_ref()?.at_v;
+            fit(
+                format!("Fit {name}, set to {}", show(at_v, Unit::V)),
+                "What it is set to is the lowest that the cells will ever see.",
+            )
+            .how([
+                "Set and read on a supply before, as it was tested on arrival; its screw fixed with a drop of varnish.",
+                "IN on the pack’s side, OUT towards the device.",
+            ])
+            .asks(vec![BuildAsk::yes("held", "Set, screw fixed, IN towards the pack, nothing pinched?")])
+            .if_not("Set it on a supply first: on the pack it would take a whole discharge to see.")
+        }
         (NodeKind::Fuse, _) => fit(
             format!("Fit the fuse holder for {name}, empty"),
             "As near to pack plus as it goes: the wire before it has nothing to end a short.",

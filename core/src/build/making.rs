@@ -10,3 +10,10 @@ pub(super) struct Making<'a> {
     pub plan: &'a Plan,
     pub predicted: Predicted,
 }
+
+impl Making<'_> {
+    /// Whether the pack comes whole: one that stays outside the device is not built here.
+    pub fn is_ready(&self) -> bool {
+        self.plan.feed.outside.is_some()
+    }
+}

@@ -31,4 +31,4 @@ pub use charge_watch::{ChargeMoment, ChargeWatch, charge_watch};
 pub use event::{BuildEvent, What};
 pub use progress::{AskState, Found, Progress, Refusal, Stands, StepState, admit, progress};
 pub use sheet::sheet;
-pub use step::{BuildAsk, BuildSheet, BuildStep, Counts, Expects, Phase, Together, Undecided, Wait};
+pub use step::{Between, BuildAsk, BuildSheet, BuildStep, Counts, Expects, Phase, Together, Undecided, Wait};

@@ -3,6 +3,7 @@
 use super::event::{BuildEvent, latest};
 use super::step::{BuildAsk, Expects};
 use crate::base::quantity::Unit;
+use crate::diagnose::At;
 use crate::physics::meters::{USUAL, judge};
 use crate::plan::{FieldError, Known, Meter, Plan, Reads};
 use crate::print::diagram::{Condition, Held, Point, Shown, points};
@@ -16,7 +17,7 @@ const MODEL_SHARE: f64 = 0.01;
 pub(super) const GROUPS: &str = "brick/groups";
 
 /// The points of one condition at the ends that are left open.
-struct At {
+struct Ends {
     condition: Condition,
     low: Vec<Point>,
     high: Vec<Point>,
@@ -24,7 +25,9 @@ struct At {
 
 /// What every point should read in every condition.
 pub(super) struct Predicted {
-    conditions: Vec<At>,
+    conditions: Vec<Ends>,
+    /// Behind the selector of two packs with all off, in series and side by side.
+    selector: [Vec<(Point, Point)>; 2],
     meters: Vec<Meter>,
     series: u32,
     /// Whether the groups were read in this build.
@@ -36,8 +39,20 @@ const LOST_SHARE: f64 = 0.2;
 /// Smallest range of a hand meter, in tens of its usual one: 200 mV and 2 mA or less. Common practice, no source.
 const SMALLEST_RANGE: f64 = -4.0;
 
+/// What the diagram calls the point behind the selector of two packs.
+const BEHIND_SELECTOR: &str = "behind the selector";
+
 /// Conditions that a build reads in.
 const CONDITIONS: [Condition; 4] = [Condition::Rest, Condition::Off, Condition::Running, Condition::Charging];
+
+/// What the device does in a condition of the diagram.
+fn read_at(condition: Condition) -> At {
+    match condition {
+        Condition::Running | Condition::Hardest => At::On,
+        Condition::Charging => At::Charging,
+        Condition::Rest | Condition::Off | Condition::Tripped => At::Rest,
+    }
+}
 
 /// Key of the reading of a group, from 1.
 pub(super) fn group_key(group: usize) -> String {
@@ -69,9 +84,15 @@ impl Predicted {
         let mut conditions = vec![];
         for condition in CONDITIONS {
             let [low, high] = held.map(|held| points(&as_read, Shown { condition, held, in_series: None }));
-            conditions.push(At { condition, low: low?, high: high? });
+            conditions.push(Ends { condition, low: low?, high: high? });
         }
-        Ok(Predicted { conditions, meters: plan.meters.clone(), series, groups_read })
+        let mut selector = [vec![], vec![]];
+        for (found, in_series) in selector.iter_mut().zip([true, false]).filter(|_| plan.feed.second.is_some()) {
+            let off = |held| points(&as_read, Shown { condition: Condition::Off, held, in_series: Some(in_series) });
+            let behind = |p: &(Point, Point)| p.0.probe.what == BEHIND_SELECTOR;
+            *found = off(held[0])?.into_iter().zip(off(held[1])?).filter(behind).collect();
+        }
+        Ok(Predicted { conditions, selector, meters: plan.meters.clone(), series, groups_read })
     }
 
     /// The error of a voltage on the meter at hand that shows it most finely; an ordinary hand meter where none is listed.
@@ -112,10 +133,29 @@ impl Predicted {
                 _ => continue,
             };
             if asks.iter().all(|a| a.key != key) {
-                asks.push(BuildAsk::read(key, what, [&low.red, &low.black], expects));
+                let ask = BuildAsk::read(key, what, [&low.red, &low.black], expects);
+                asks.push(ask.between(low.between.clone(), read_at(condition)));
             }
         }
         asks
+    }
+
+    /// What stands behind the selector of two packs in each of its positions, with all off.
+    pub fn selector(&self) -> Vec<BuildAsk> {
+        let positions = [("series", "in series"), ("parallel", "side by side")];
+        let asked = positions.iter().zip(&self.selector).flat_map(|((key, word), found)| {
+            found.iter().filter_map(move |(low, high)| {
+                let (a, b) = (low.probe.reads_v?, high.probe.reads_v?);
+                let probes = [low.red.as_str(), low.black.as_str()];
+                Some(BuildAsk::read(
+                    *key,
+                    format!("behind the selector, {word}"),
+                    probes,
+                    self.band_v(a.min(b), a.max(b)),
+                ))
+            })
+        });
+        asked.collect()
     }
 
     /// One point of a condition: at a block, read as it is called.

@@ -1,5 +1,6 @@
 //! What a sheet is made of: steps with what they need, what they ask and what is expected.
 
+use crate::diagnose::At;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -75,6 +76,11 @@ pub enum Counts {
         /// JSON pointer in the node.
         at: String,
     },
+    /// A figure of the plan itself with how it is known.
+    Plan {
+        /// JSON pointer in the plan.
+        at: String,
+    },
     /// The groups of the pack as they were read, all of the step together.
     Groups,
     /// The outcome of a test on arrival.
@@ -114,6 +120,19 @@ pub struct BuildAsk {
     pub expects: Expects,
     /// Where in the plan it can be counted on.
     pub counts: Option<Counts>,
+    /// Between which points of the circuit it is read, in which condition; absent where it is read elsewhere.
+    pub between: Option<Between>,
+}
+
+/// Two points of the circuit, and what the device does.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Between {
+    /// Where the red probe is.
+    pub red: String,
+    /// Where the black probe is.
+    pub black: String,
+    /// What the device does.
+    pub condition: At,
 }
 
 impl BuildAsk {
@@ -125,7 +144,7 @@ impl BuildAsk {
     /// A reading with the points it is taken between.
     pub fn read(key: impl Into<String>, what: impl Into<String>, probes: [&str; 2], expects: Expects) -> BuildAsk {
         let [red, black] = probes.map(str::to_owned);
-        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects, counts: None }
+        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects, counts: None, between: None }
     }
 
     /// With how it is had.
@@ -137,6 +156,12 @@ impl BuildAsk {
     /// With where in the plan it can be counted on.
     pub fn counts(mut self, counts: Counts) -> BuildAsk {
         self.counts = Some(counts);
+        self
+    }
+
+    /// With the points of the circuit it is read between.
+    pub fn between(mut self, points: Option<[String; 2]>, condition: At) -> BuildAsk {
+        self.between = points.map(|[red, black]| Between { red, black, condition });
         self
     }
 

@@ -3,8 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::kind::FaultKind;
+use super::points::At;
+use super::stories::Setting;
 use crate::print::diagram::circuit::Element;
-use crate::print::diagram::wired::{Piece, Side, Wired};
+use crate::print::diagram::wired::{NOTHING, Piece, Side, Wired};
 
 /// A contact that is open, as its insulation.
 pub(super) const OPEN_OHM: f64 = 1e9;
@@ -18,48 +21,6 @@ const DEAD_OHM: f64 = 1.0;
 const REVERSED_OHM: f64 = 6.0;
 /// A supply that is far too weak gives this share of the current. Common practice, no source.
 const WEAK_SHARE: f64 = 0.04;
-
-/// What can be wrong.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum FaultKind {
-    /// Nothing.
-    Healthy,
-    /// Two neighbouring pins of the tap plug are exchanged.
-    TapsSwapped,
-    /// A pin of the tap plug makes no contact.
-    TapOpen,
-    /// A group is the wrong way round.
-    GroupReversed,
-    /// A group has no volts.
-    GroupDead,
-    /// A group is far below the others.
-    GroupLow,
-    /// One of the parallel cells of a group is not joined.
-    CellMissing,
-    /// The strip before a group is not joined.
-    LinkOpen,
-    /// A joint has a resistance.
-    JointResistive,
-    /// The fuse has blown or makes no contact.
-    FuseOpen,
-    /// The switch does not close.
-    SwitchOpen,
-    /// The board has opened, or was never woken.
-    BoardOpen,
-    /// The plug to the device is the wrong way round.
-    PlugReversed,
-    /// The charger is the wrong way round.
-    ChargerReversed,
-    /// The charger, or what feeds it, gives far too little.
-    ChargerLimited,
-    /// The meter shows too much or too little.
-    MeterScale,
-    /// The meter's leads are exchanged.
-    LeadsSwapped,
-    /// None of these: nothing that is known reads like that.
-    Other,
-}
 
 /// What is wrong, and where.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, ToSchema)]
@@ -88,14 +49,22 @@ const CHARGER_SHARES: [f64; 3] = [1.0, 0.35, 0.12];
 /// Factors of a meter that is off, as with a battery that is low.
 const FACTORS: [f64; 6] = [0.88, 0.93, 0.96, 1.04, 1.08, 1.13];
 
+/// How far a converter that is set wrong may be off, and what one gives that limits or has no headroom.
+const SET_SHARES: [f64; 4] = [0.75, 0.9, 1.12, 1.35];
+const HEADROOM_SHARES: [f64; 2] = [0.93, 0.8];
+const LIMIT_SHARES: [f64; 2] = [0.75, 0.45];
+/// Resistance of worn and of cold cells against that of new ones at room temperature.
+const WORN_OHM: [f64; 2] = [2.0, 3.5];
+const COLD_OHM: [f64; 2] = [2.0, 3.0];
+
 /// Everything that can be wrong with a circuit. Common practice, no source: work done by hand is wrong more often than parts
-/// are, and most of what is measured is sound.
-pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32) -> Vec<Variant> {
+/// are, and most of what is measured is sound. What volts of an ordinary meter hardly show joins once something odd was seen.
+pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32, odd: Option<&Setting<'_>>) -> Vec<Variant> {
     let series = wired.taps.len() - 1;
     let has = |piece: Piece| wired.side(Side::Load).any(|b| b.piece == piece);
     let mut all = vec![];
     let mut add = |kind: FaultKind, weight: f64, places: &[Option<usize>], sizes: &[f64]| {
-        let prior = weight / (places.len() * sizes.len()).max(1) as f64;
+        let prior = weight * odd.map_or(1.0, |s| s.factor(kind)) / (places.len() * sizes.len()).max(1) as f64;
         for &at in places {
             all.extend(sizes.iter().map(|&size| Variant { fault: CircuitFault { kind, at }, prior, size }));
         }
@@ -130,9 +99,25 @@ pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32) -> Vec<Vari
     add(FaultKind::PlugReversed, 0.03, &once, &one);
     if wired.live.charger.is_some() {
         add(FaultKind::ChargerReversed, 0.045, &once, &one);
-        add(FaultKind::ChargerLimited, 0.015, &once, &one);
+        // By volts alone it is not told from a sound one; what is seen tells it.
+        add(FaultKind::ChargerLimited, if odd.is_some() { 0.06 } else { 0.015 }, &once, &one);
+    }
+    if wired.live.converter.is_some() {
+        add(FaultKind::ConverterSetWrong, 0.05, &once, &SET_SHARES);
+        add(FaultKind::ConverterOutOfHeadroom, 0.03, &once, &HEADROOM_SHARES);
+        add(FaultKind::ConverterInLimit, 0.03, &once, &LIMIT_SHARES);
+    }
+    if odd.is_some() {
+        if wired.live.charger.is_some() {
+            let n = series as f64;
+            add(FaultKind::ChargerOtherCount, 0.03, &once, &[(n - 1.0) / n, (n + 1.0) / n]);
+        }
+        add(FaultKind::WornCells, 0.04, &once, &WORN_OHM);
+        add(FaultKind::Cold, 0.02, &once, &COLD_OHM);
     }
     add(FaultKind::MeterScale, 0.01, &once, &FACTORS);
+    add(FaultKind::MeterRange, 0.004, &once, &one);
+    add(FaultKind::LeadSocket, 0.004, &once, &one);
     add(FaultKind::LeadsSwapped, 0.02, &once, &one);
     add(FaultKind::Other, 0.005, &once, &one);
     let sum: f64 = all.iter().map(|v| v.prior).sum();
@@ -144,6 +129,24 @@ impl Variant {
     /// The element of the group that it is about; the groups stand first in the circuit.
     fn group(&self) -> Option<usize> {
         self.fault.at.and_then(|k| k.checked_sub(1))
+    }
+
+    /// What of it moves the working point: variants that share it share that. `None` where nothing does.
+    pub fn moves(&self) -> Option<(CircuitFault, u64)> {
+        match self.fault.kind {
+            FaultKind::GroupReversed
+            | FaultKind::GroupDead
+            | FaultKind::CellMissing
+            | FaultKind::JointResistive
+            | FaultKind::WornCells
+            | FaultKind::Cold
+            | FaultKind::FuseOpen
+            | FaultKind::SwitchOpen
+            | FaultKind::BoardOpen => Some((self.fault, self.size.to_bits())),
+            // Its size is what the board ties the two ends with.
+            FaultKind::LinkOpen => Some((self.fault, 0)),
+            _ => None,
+        }
     }
 
     /// What it changes in the circuit before that finds its working point.
@@ -161,6 +164,13 @@ impl Variant {
             (FaultKind::CellMissing, Some((k, (v, ohm)))) => set(wired, k, v, ohm * self.size),
             (FaultKind::LinkOpen, Some((k, (v, _)))) => set(wired, k, v, OPEN_OHM),
             (FaultKind::JointResistive, Some((k, (v, ohm)))) => set(wired, k, v, ohm + self.size),
+            (FaultKind::WornCells | FaultKind::Cold, _) => {
+                for k in 0..wired.taps.len() - 1 {
+                    if let Some((v, ohm)) = source(wired, k) {
+                        set(wired, k, v, ohm * self.size);
+                    }
+                }
+            }
             (FaultKind::FuseOpen, _) => opened(wired, Piece::Fuse, OPEN_OHM),
             (FaultKind::SwitchOpen, _) => opened(wired, Piece::Switch, OPEN_OHM),
             (FaultKind::BoardOpen, _) => opened(wired, Piece::Board, self.size),
@@ -168,16 +178,34 @@ impl Variant {
         }
     }
 
-    /// What the charger is, at the working point: end volts behind a resistance that lets its current through, so that it holds
-    /// no current into an open circuit.
-    pub fn after(&self, wired: &mut Wired, charger: Option<Charging>) {
-        let (Some((output, _)), Some(Charging { end_v, ohm })) = (wired.live.charger, charger) else { return };
+    /// What converter and charger are, at the working point. A charger is its end volts behind a resistance that lets its
+    /// current through, so that it holds no current into an open circuit.
+    pub fn after(&self, wired: &mut Wired, at: At, charger: Option<Charging>) {
+        self.converter(wired, at);
+        let (Some((output, _)), Some(Charging { end_v, pack_v, ohm })) = (wired.live.charger, charger) else { return };
+        let source = |emf_v: f64, ohm: f64| Element::Source { emf_v, ohm };
         let element = match self.fault.kind {
-            FaultKind::ChargerReversed => Element::Source { emf_v: -end_v, ohm: ohm.max(REVERSED_OHM) },
-            FaultKind::ChargerLimited => Element::Source { emf_v: end_v, ohm: ohm / WEAK_SHARE },
-            _ => Element::Source { emf_v: end_v, ohm },
+            FaultKind::ChargerReversed => source(-end_v, ohm.max(REVERSED_OHM)),
+            FaultKind::ChargerLimited => source(end_v, ohm / WEAK_SHARE),
+            // Its own diode keeps the pack from feeding it.
+            FaultKind::ChargerOtherCount if end_v * self.size <= pack_v => NOTHING,
+            FaultKind::ChargerOtherCount => source(end_v * self.size, ohm),
+            _ => source(end_v, ohm),
         };
         wired.circuit.set(output, element);
+    }
+
+    fn converter(&self, wired: &mut Wired, at: At) {
+        let Some((_, output)) = wired.live.converter else { return };
+        let loaded = at == At::On;
+        let share = match self.fault.kind {
+            FaultKind::ConverterSetWrong => self.size,
+            FaultKind::ConverterOutOfHeadroom | FaultKind::ConverterInLimit if loaded => self.size,
+            _ => return,
+        };
+        if let Element::Source { emf_v, ohm } = wired.circuit.elements()[output].2 {
+            wired.circuit.set(output, Element::Source { emf_v: emf_v * share, ohm });
+        }
     }
 }
 
@@ -186,6 +214,8 @@ impl Variant {
 pub(super) struct Charging {
     /// Its end volts.
     pub end_v: f64,
+    /// The pack's at rest.
+    pub pack_v: f64,
     /// What lets its current through into a sound pack.
     pub ohm: f64,
 }

@@ -4,9 +4,13 @@
 //! known to a share; the meter has its error. All of that is taken as normal, so that the probability of the readings is that
 //! of one multivariate normal for each fault.
 
-use super::faults::{FaultKind, Variant};
+use std::cell::OnceCell;
+
+use super::faults::Variant;
+use super::kind::FaultKind;
 use super::network::{Laws, Network};
-use super::points::{At, Points, Taken};
+use super::points::{At, Taken};
+use super::stories::Story;
 
 /// Sound groups of one pack stand so near each other.
 const APART_V: f64 = 0.015;
@@ -32,10 +36,16 @@ pub(super) struct Level {
     pub together_v: f64,
 }
 
-/// The networks of one fault in all conditions, with how it stands after the readings so far.
-pub(super) struct Hypothesis {
+/// Makes the network of a fault in a condition.
+pub(super) type Maker<'m> = dyn Fn(&Variant, At) -> Option<Network> + 'm;
+
+/// The networks of one fault, each made once it is asked for, with how it stands after the readings so far.
+pub(super) struct Hypothesis<'m> {
     pub variant: Variant,
-    networks: [Option<Network>; 3],
+    /// What may lie behind it, each with its share; together they are one.
+    pub stories: Vec<Story>,
+    make: &'m Maker<'m>,
+    networks: [OnceCell<Option<Network>>; 3],
     /// Logarithm of prior times likelihood.
     pub weight: f64,
     seen: Seen,
@@ -66,10 +76,13 @@ pub(super) struct Prediction {
     pub deviation_v: f64,
 }
 
-impl Hypothesis {
-    pub fn new(variant: Variant, networks: [Option<Network>; 3]) -> Hypothesis {
+impl<'m> Hypothesis<'m> {
+    /// `stories` with their weights after all that was seen and answered.
+    pub fn new(variant: Variant, make: &'m Maker<'m>, mut stories: Vec<Story>) -> Hypothesis<'m> {
         let seen = Seen { rows: vec![], factor: vec![], whitened: vec![] };
-        Hypothesis { variant, networks, weight: variant.prior.ln(), seen }
+        let sum = stories.iter().map(|s| s.share).sum::<f64>().max(f64::MIN_POSITIVE);
+        stories.iter_mut().for_each(|s| s.share /= sum);
+        Hypothesis { variant, stories, make, networks: Default::default(), weight: (variant.prior * sum).ln(), seen }
     }
 
     /// Takes a reading into account.
@@ -88,7 +101,7 @@ impl Hypothesis {
     }
 
     fn row(&self, red: &str, black: &str, at: At, level: &Level, error_v: f64) -> Row {
-        let network = self.networks[at as usize].as_ref();
+        let network = self.networks[at as usize].get_or_init(|| (self.make)(&self.variant, at)).as_ref();
         let laws = network.and_then(|n| n.laws(red, black)).filter(|_| self.variant.fault.kind != FaultKind::Other);
         let width = 4 + level.group_v.len();
         let Some(laws) = laws else {
@@ -114,6 +127,7 @@ impl Hypothesis {
         let sign = match self.variant.fault.kind {
             FaultKind::LeadsSwapped => -1.0,
             FaultKind::MeterScale => self.variant.size,
+            FaultKind::MeterRange | FaultKind::LeadSocket => 0.0,
             _ => 1.0,
         };
         let mean_v = laws.law.at(&group_v);
@@ -165,20 +179,9 @@ impl Seen {
 }
 
 /// Probabilities of all, of weights that are logarithms.
-pub(super) fn probabilities(all: &[Hypothesis]) -> Vec<f64> {
+pub(super) fn probabilities(all: &[Hypothesis<'_>]) -> Vec<f64> {
     let most = all.iter().map(|h| h.weight).fold(f64::NEG_INFINITY, f64::max);
     let raw: Vec<f64> = all.iter().map(|h| (h.weight - most).exp()).collect();
     let sum: f64 = raw.iter().sum();
     raw.into_iter().map(|p| p / sum).collect()
-}
-
-/// The network of a fault in every condition.
-pub(super) fn networks(
-    wired: [Option<crate::print::diagram::wired::Wired>; 3],
-    points: &Points,
-    variant: &Variant,
-) -> [Option<Network>; 3] {
-    let [rest, on, charging] = wired;
-    [(rest, At::Rest), (on, At::On), (charging, At::Charging)]
-        .map(|(wired, at)| Network::of(wired.as_ref()?, points, variant, at))
 }

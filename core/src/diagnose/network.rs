@@ -1,7 +1,12 @@
 //! What a meter would read at every point for one fault, as a linear law in what is not known: the volts of the groups, the
 //! resistance of the cells, the draw of the device.
 
-use super::faults::{FaultKind, Variant};
+use std::cell::RefCell;
+use std::collections::HashMap;
+use std::rc::Rc;
+
+use super::faults::Variant;
+use super::kind::FaultKind;
 use super::points::{At, Points};
 use crate::base::conductance::{Factored, Mesh};
 use crate::print::diagram::circuit::Element;
@@ -68,6 +73,8 @@ pub(super) struct Network {
     more_leak: Option<Solvable>,
     points: Points,
     swaps_device: bool,
+    /// Readings that were worked out before, by the nodes of both probes.
+    known: RefCell<HashMap<(usize, usize), Rc<Laws>>>,
 }
 
 impl Network {
@@ -95,23 +102,27 @@ impl Network {
             points: points.clone(),
             // A plain load draws the same either way round: only what is read over it turns.
             swaps_device: variant.fault.kind == FaultKind::PlugReversed,
+            known: RefCell::default(),
         })
     }
 
     /// The reading between two points. `None` where one of them is not there.
-    pub fn laws(&self, red: &str, black: &str) -> Option<Laws> {
+    pub fn laws(&self, red: &str, black: &str) -> Option<Rc<Laws>> {
         let name = |name: &str| match name {
             "Dp" if self.swaps_device => "Dm".to_owned(),
             "Dm" if self.swaps_device => "Dp".to_owned(),
             other => other.to_owned(),
         };
         let (red, black) = (self.points.node(&name(red))?, self.points.node(&name(black))?);
-        Some(Laws {
-            law: self.solvable.law(red, black),
-            more_ohm: self.more_ohm.as_ref().map(|s| s.law(red, black)),
-            more_draw: self.more_draw.as_ref().map(|s| s.law(red, black)),
-            more_leak: self.more_leak.as_ref().map(|s| s.law(red, black)),
-        })
+        let work_out = || {
+            Rc::new(Laws {
+                law: self.solvable.law(red, black),
+                more_ohm: self.more_ohm.as_ref().map(|s| s.law(red, black)),
+                more_draw: self.more_draw.as_ref().map(|s| s.law(red, black)),
+                more_leak: self.more_leak.as_ref().map(|s| s.law(red, black)),
+            })
+        };
+        Some(self.known.borrow_mut().entry((red, black)).or_insert_with(work_out).clone())
     }
 }
 

@@ -7,8 +7,8 @@ use utoipa::ToSchema;
 
 use crate::base::range;
 use crate::plan::FieldError;
-use crate::print::diagram::Condition;
-use crate::print::diagram::wired::{Piece, Side, Wired};
+use crate::print::diagram::wired::Wired;
+use crate::print::diagram::{Condition, meter_points};
 
 /// What the device does while a reading is taken.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
@@ -25,6 +25,15 @@ pub enum At {
 impl At {
     /// All of them, the least trouble first.
     pub const ALL: [At; 3] = [At::Rest, At::On, At::Charging];
+
+    /// What to do before the probes touch anything.
+    pub(super) fn how(self) -> &'static str {
+        match self {
+            At::Rest => "Switched off, charger unplugged.",
+            At::On => "Switched on, running as usual.",
+            At::Charging => "Switched off, charger plugged in.",
+        }
+    }
 
     /// The condition of the diagram that it is.
     pub(super) fn condition(self) -> Condition {
@@ -51,6 +60,17 @@ pub struct Taken {
     pub volts: f64,
 }
 
+/// A point that a probe may be held to.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PointName {
+    /// Its name.
+    pub name: String,
+    /// Where it is, in words.
+    pub says: String,
+    /// Its node in the diagram; absent for a pin of the tap plug, which the diagram does not draw.
+    pub node: Option<usize>,
+}
+
 /// The points of a circuit with the nodes they are; pins of the tap plug are nodes of their own behind those of the circuit.
 #[derive(Debug, Clone, Default)]
 pub(super) struct Points {
@@ -65,35 +85,33 @@ impl Points {
     /// Those of a circuit. A tap plug is there where something reads the groups.
     pub fn of(wired: &Wired, has_plug: bool) -> Points {
         let mut points = Points { series: wired.taps.len() - 1, ..Points::default() };
-        for (k, &tap) in wired.taps.iter().enumerate() {
-            points.nodes.insert(format!("B{k}"), tap);
-            if has_plug {
+        if has_plug {
+            for k in 0..wired.taps.len() {
                 let pin = wired.circuit.node_count() + k;
                 points.nodes.insert(format!("T{k}"), pin);
                 points.pins.push(pin);
             }
         }
-        let load = |piece: Piece| wired.side(Side::Load).find(|b| b.piece == piece);
-        let mut put = |name: &str, node: Option<usize>| {
-            node.into_iter().for_each(|node| {
-                points.nodes.insert(name.to_owned(), node);
-            });
-        };
-        put("Pm", Some(load(Piece::Board).map_or(wired.taps[0], |b| b.to.minus)));
-        put("F", load(Piece::Fuse).map(|b| b.to.plus));
-        put("S", load(Piece::Switch).map(|b| b.to.plus));
-        put("Dp", load(Piece::Device).map(|b| b.from.plus));
-        put("Dm", load(Piece::Device).map(|b| b.from.minus));
-        // On the pack's half: it stays live when the charger's plug is pulled.
-        let jack = wired.side(Side::Charge).find(|b| b.piece == Piece::Contacts).map(|b| b.from).or(wired.charge_from);
-        put("Jp", jack.map(|j| j.plus));
-        put("Jm", jack.map(|j| j.minus));
+        points.nodes.extend(meter_points(wired).into_iter().map(|p| (p.name, p.node)));
         points
     }
 
     /// The node of a point.
     pub fn node(&self, name: &str) -> Option<usize> {
         self.nodes.get(name).copied()
+    }
+
+    /// Every point with its place: joints, pins of the tap plug, then the line.
+    pub fn named(&self, wired: &Wired) -> Vec<PointName> {
+        let drawn = meter_points(wired).into_iter();
+        let drawn = drawn.map(|p| PointName { name: p.name, says: p.says, node: Some(p.node) });
+        let (joints, line): (Vec<PointName>, Vec<PointName>) = drawn.partition(|p| p.name.starts_with('B'));
+        let pins = (0..self.pins.len()).map(|k| PointName {
+            name: format!("T{k}"),
+            says: format!("pin B{k} of the tap plug"),
+            node: None,
+        });
+        joints.into_iter().chain(pins).chain(line).collect()
     }
 
     /// Every reading worth taking: groups on their joints and at the plug, then along the line.
@@ -120,6 +138,7 @@ impl Points {
             ("Pm".into(), b(0)),
             (b(n), "F".into()),
             ("F".into(), "S".into()),
+            ("C".into(), "Pm".into()),
         ] {
             add(red, black, At::On);
         }
@@ -143,15 +162,15 @@ impl Points {
                 let mut known: Vec<&str> = self.nodes.keys().map(String::as_str).collect();
                 known.sort_unstable();
                 let message = format!("“{name}” is no point of this plan; it has {}", known.join(", "));
-                errors.push(FieldError { field: format!("/{index}/{field}"), message });
+                errors.push(FieldError { field: format!("/readings/{index}/{field}"), message });
             }
         }
         if taken.red == taken.black {
             let message = "both probes at one point read nothing".to_owned();
-            errors.push(FieldError { field: format!("/{index}/black"), message });
+            errors.push(FieldError { field: format!("/readings/{index}/black"), message });
         }
         if let Err(error) = range::BUILD_VOLTS.check(taken.volts) {
-            errors.push(FieldError { field: format!("/{index}/volts"), message: error.to_string() });
+            errors.push(FieldError { field: format!("/readings/{index}/volts"), message: error.to_string() });
         }
         errors
     }

@@ -5,11 +5,12 @@ use super::report::MOST_READINGS;
 use crate::base::range;
 use crate::base::table::{LineError, Row, Table, whole};
 
-/// The readings of a table with the columns red, black, condition (`rest`, `on`, `charging`) and volts; others are left out.
+/// The readings of a table, each with its line; it has the columns red, black, condition (`rest`, `on`, `charging`) and volts; others are left out.
+/// It may have a header and nothing else.
 ///
 /// Refuses a table without these columns, and names the line and the field of every value that cannot stand.
-pub fn read_taken(text: &str) -> Result<Vec<Taken>, Vec<LineError>> {
-    let table = Table::read(text, MOST_READINGS)?;
+pub fn read_taken(text: &str) -> Result<Vec<(usize, Taken)>, Vec<LineError>> {
+    let table = Table::read_any(text, MOST_READINGS)?;
     let missing: Vec<&str> =
         ["red", "black", "condition", "volts"].into_iter().filter(|name| table.column(name).is_none()).collect();
     if !missing.is_empty() {
@@ -18,7 +19,7 @@ pub fn read_taken(text: &str) -> Result<Vec<Taken>, Vec<LineError>> {
     let (mut taken, mut errors) = (vec![], vec![]);
     for row in &table.rows {
         match reading(&table, row) {
-            Ok(one) => taken.push(one),
+            Ok(one) => taken.push((row.line, one)),
             Err(reason) => errors.push(LineError { line: row.line, reason }),
         }
     }

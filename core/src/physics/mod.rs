@@ -1,6 +1,7 @@
 //! What happens in packs and parts, and how it is read: every computation of the job, one room a thing. Uses `base` and `plan`;
 //! knows no ledger, no rule and no catalogue.
 
+pub mod ageing;
 pub mod arrival;
 pub mod balancing;
 pub mod bench;

@@ -1,6 +1,7 @@
 //! Small changes to a plan, as sets of JSON pointers: what fixes, options and suggestions are made of.
 
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use thiserror::Error;
 use utoipa::ToSchema;
 
@@ -12,7 +13,7 @@ pub struct Change {
     /// JSON pointer into the plan.
     pub at: String,
     /// What stands there afterwards.
-    pub value: serde_json::Value,
+    pub value: Value,
 }
 
 /// Why changes could not be applied.
@@ -37,13 +38,27 @@ impl Change {
     }
 }
 
-/// The plan with all changes made, in order; the plan itself stays as it was.
+/// Makes all changes in a document, in order: each puts its value at a key of an object or in the place of an entry of a list, and
+/// fails where neither is.
+pub fn put(document: &mut Value, changes: &[Change]) -> Result<(), ChangeError> {
+    for change in changes {
+        let nowhere = || ChangeError::NoSuchPlace { at: change.at.clone() };
+        let (parent, key) = change.at.rsplit_once('/').ok_or_else(nowhere)?;
+        match document.pointer_mut(parent).ok_or_else(nowhere)? {
+            // Escaped as RFC 6901 has it.
+            Value::Object(map) => {
+                map.insert(key.replace("~1", "/").replace("~0", "~"), change.value.clone());
+            }
+            Value::Array(_) => *document.pointer_mut(&change.at).ok_or_else(nowhere)? = change.value.clone(),
+            _ => return Err(nowhere()),
+        }
+    }
+    Ok(())
+}
+
+/// The plan with all changes made, as [`put`] makes them; the plan itself stays as it was.
 pub fn apply(plan: &Plan, changes: &[Change]) -> Result<Plan, ChangeError> {
     let mut document = serde_json::to_value(plan)?;
-    for change in changes {
-        let place =
-            document.pointer_mut(&change.at).ok_or_else(|| ChangeError::NoSuchPlace { at: change.at.clone() })?;
-        *place = change.value.clone();
-    }
+    put(&mut document, changes)?;
     Ok(serde_json::from_value(document)?)
 }

@@ -24,7 +24,7 @@ mod wiring;
 pub use arrival::{Arrival, DummyBattery};
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use buying::{Buying, Extra};
-pub use change::{Change, ChangeError, apply};
+pub use change::{Change, ChangeError, apply, put};
 pub use charging::{Charger, ChargesAs, Charging, HostCircuit, Supplies};
 pub use check::FieldError;
 pub(crate) use check::{CELLS_MAX, faults};

@@ -4,8 +4,8 @@ use super::judgement::{CellVerdict, Judgement};
 use super::lot::Lot;
 use super::reading::{Conditions, Digest, Kind, unlike};
 use super::report::{CellReport, FELLOWS, Inspected, LotReport, Typical};
-use super::robust::{mad, median};
 use super::rules;
+use crate::base::robust::{mad, median};
 use crate::base::severity::Severity;
 
 /// Inspects the cells of a lot; the reports are in the order of the cells.

@@ -8,7 +8,6 @@ mod labels;
 mod lot;
 mod reading;
 mod report;
-mod robust;
 mod rules;
 mod sheet;
 mod state;
@@ -21,7 +20,6 @@ pub use labels::label_range;
 pub use lot::Lot;
 pub use reading::{Conditions, Digest, Drop, Kind, Measured, Method, TestReading, digest, unlike};
 pub use report::{CellReport, Inspected, LotReport, Typical};
-pub use robust::{mad, median, modified_z};
 pub use sheet::{Defaults, SheetCell, Written, read_sheet, write_cells, write_readings};
 pub use state::CellState;
 

@@ -115,6 +115,86 @@ fn every_kind_of_job_gives_a_sheet_in_an_order_that_harms_nothing() {
     }
 }
 
+/// What a kind of job has of its own is led through as well: both positions of a selector, a change-over, a gauge with its
+/// alarms, a cut-off that is set, water kept out; and nothing is asked that the plan has no place for.
+#[test]
+fn what_only_some_jobs_have_is_proved_there_and_not_elsewhere() {
+    let step = |plan: &Plan, key: &str| sheet(plan, &[]).unwrap().steps.into_iter().find(|s| s.key == key);
+    let place = |plan: &Plan, key: &str| place(&sheet(plan, &[]).unwrap(), key);
+    let asked = |step: &BuildStep, what: &str| step.asks.iter().any(|a| a.what.contains(what));
+
+    let second = json!({"series": 4, "capacity_ah": 4.0, "used_in_series": true, "used_in_parallel": true});
+    let two = with(&sound(), &[("feed/second", second)]);
+    let selector = step(&two, "power/selector").unwrap();
+    let volts: Vec<f64> = selector
+        .asks
+        .iter()
+        .filter_map(|a| if let Expects::Band { high: Some(high), .. } = a.expects { Some(high) } else { None })
+        .collect();
+    assert_eq!(volts.len(), 2);
+    assert!((volts[0] / volts[1] - 2.0).abs() < 0.1, "in series twice as much: {volts:?}");
+    assert!(step(&sound(), "power/selector").is_none() && step(&sound(), "power/change-over").is_none());
+
+    let over = with(&sound(), &[("feed/change_over", json!({"by": "relay"}))]);
+    assert!(asked(&step(&over, "power/change-over").unwrap(), "restarts"));
+
+    let alarms = json!([{"name": "low", "at_v": common::known(12.0)}, {"name": "last", "at_v": common::known(11.0)}]);
+    let gauge = with(&sound(), &[("device/brains/alarms", alarms)]);
+    let functions = step(&gauge, "functions").unwrap();
+    assert!(asked(&functions, "shows full") && asked(&functions, "“low”") && asked(&functions, "“last”"));
+    assert!(!asked(&step(&sound(), "functions").unwrap(), "shows full"));
+
+    let wet = with(&sound(), &[("device/surroundings/wet", json!(true))]);
+    assert!(asked(&step(&wet, "together").unwrap(), "Gaskets"));
+    assert!(!asked(&step(&sound(), "together").unwrap(), "Gaskets"));
+
+    // A supply and the pack are never on one lead.
+    assert!(place(&sound(), "power/device-limited") < place(&sound(), "power/pack"));
+}
+
+/// A pack that comes whole is looked at and read, and nothing in it is joined.
+#[test]
+fn a_pack_that_comes_whole_is_not_built() {
+    for (outside, groups) in [("plug", 4), ("adapter", 0)] {
+        let made = sheet(&with(&sound(), &[("feed/outside", json!(outside))]), &[]).unwrap();
+        let keys: Vec<&str> = made.steps.iter().map(|s| s.key.as_str()).collect();
+        let joins = |key: &&&str| {
+            let own = key.starts_with("brick/") && **key != "brick/groups";
+            own || ["cells/volts", "board/minus", "board/plug", "board/taps"].contains(*key)
+        };
+        assert_eq!(keys.iter().find(joins), None, "{outside}: {keys:?}");
+        assert!(keys.contains(&"board/out") && keys.contains(&"power/pack"), "{outside}: {keys:?}");
+        let read = made.steps.iter().find(|s| s.key == "brick/groups").unwrap();
+        let of_groups = read.asks.iter().filter(|a| a.what.starts_with("group")).count();
+        assert_eq!((of_groups, read.asks.len()), (groups, groups + 1), "{outside}");
+    }
+}
+
+/// A fuse that carries less than the board trips at is not in the way of the test.
+#[test]
+fn the_trip_is_proved_where_the_fuse_does_not_blow_first() {
+    let how = |plan: &Plan| {
+        let steps = sheet(plan, &[]).unwrap().steps;
+        steps.into_iter().find(|s| s.key == "trips/over-current").unwrap().how[0].clone()
+    };
+    let trip_a = |a: f64| with(&sound(), &[("board/protects/trip_a", common::known(a))]);
+    assert!(how(&trip_a(60.0)).starts_with("Before the fuse"), "{}", how(&trip_a(60.0)));
+    assert!(how(&trip_a(2.0)).starts_with("Behind the fuse"), "{}", how(&trip_a(2.0)));
+}
+
+/// One cell in series has no group to add up and no tap to read.
+#[test]
+fn a_single_group_is_not_told_of_taps_and_sums() {
+    let (_, plan) = jobs::plans().into_iter().find(|(name, _)| name.contains("up to three cells in parallel")).unwrap();
+    let made = sheet(&plan, &[]).unwrap();
+    for step in made.steps.iter().filter(|s| matches!(s.phase, Phase::Brick | Phase::Board)) {
+        let words = [&step.title, &step.why, &step.if_not].into_iter().chain(&step.how).cloned().collect::<Vec<_>>();
+        let told = words.join(" ");
+        let mut single = told.split(|c: char| !c.is_alphabetic());
+        assert!(!single.any(|w| ["tap", "taps", "Tap", "sum", "Sum"].contains(&w)), "{told}");
+    }
+}
+
 /// Whoever reads what is predicted gets from the first screw to the label, through every gate.
 #[test]
 fn every_plan_without_a_stop_can_be_built_to_its_end() {
@@ -320,6 +400,26 @@ fn a_reading_that_the_plan_counts_on_is_not_taken_again() {
     // Read at 36 A, it does not fit a plan that counts on 64 A.
     let read_36: Vec<BuildEvent> = [events, vec![read("trips/over-current", "trip", 36.0)]].concat();
     assert!(keys(&read_36).contains(&"trips/over-current".to_owned()));
+}
+
+/// The contacts that the Charging stage compares are read in the build, and every place that is counted on is one of the plan.
+#[test]
+fn readings_at_the_contacts_are_counted_on_where_the_plan_keeps_them() {
+    let plan = sound();
+    let steps = sheet(&plan, &[]).unwrap().steps;
+    let counted: Vec<String> = steps
+        .iter()
+        .flat_map(|s| &s.asks)
+        .filter_map(|a| if let Some(Counts::Plan { at }) = &a.counts { Some(at.clone()) } else { None })
+        .collect();
+    for name in ["cells_v", "out_v", "jack_v", "plug_v"] {
+        assert!(counted.contains(&format!("/charging/{name}")), "{name} in {counted:?}");
+    }
+    let changes: Vec<Change> =
+        counted.iter().map(|at| Change::put(at.clone(), json!({"value": 14.5, "how": "measured"}))).collect();
+    let read = apply(&plan, &changes).unwrap();
+    assert_eq!(read.charging.plug_v.as_ref().map(|k| k.value), Some(14.5));
+    assert!(read.check().is_ok());
 }
 
 /// A small reading is not lost in the last digits of a large range: what is to be found out stays to be found out.

@@ -4,7 +4,7 @@ use crate::common;
 
 use brick_core::advise::suggest::suggest;
 use brick_core::assess::{Severity, Verdict, assess};
-use brick_core::plan::{ReadError, VERSION, differences};
+use brick_core::plan::{Change, ReadError, VERSION, differences, put};
 use brick_core::{Catalogue, Plan};
 use common::{sound, with};
 use serde_json::json;
@@ -34,6 +34,23 @@ fn a_blank_plan_is_open_everywhere_and_has_no_finding() {
     assert!(assessment.findings.is_empty(), "{:?}", assessment.findings);
     assert!(assessment.stages.iter().all(|s| s.verdict == Verdict::NothingYet));
     assert!(!assessment.stages[0].to_find_out.is_empty());
+}
+
+/// The browser makes the same changes before it asks: the same cases are held against it there.
+#[test]
+fn changes_are_put_where_a_place_for_them_is_and_fail_elsewhere() {
+    #[derive(serde::Deserialize)]
+    struct Case {
+        what: String,
+        document: serde_json::Value,
+        changes: Vec<Change>,
+        result: Option<serde_json::Value>,
+    }
+    let cases: Vec<Case> = serde_json::from_str(include_str!("../changes.json")).unwrap();
+    for Case { what, mut document, changes, result } in cases {
+        let made = put(&mut document, &changes).map(|()| document);
+        assert_eq!(made.ok(), result, "{what}");
+    }
 }
 
 #[test]

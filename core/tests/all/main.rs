@@ -1,5 +1,6 @@
 //! The rules of the job, tested from outside: one program for all of them, so that it is linked once.
 
+mod ageing;
 mod arranging;
 mod arriving;
 mod bad_input;
@@ -30,6 +31,7 @@ mod jobs;
 mod joining;
 mod levelling;
 mod listing;
+mod odd;
 mod openings;
 mod part_fields;
 mod path;
@@ -49,3 +51,4 @@ mod taking_off;
 mod told;
 mod verdicts;
 mod warming;
+mod years;

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use regex::Regex;
 
 /// Which floors each floor may use.
-const FLOORS: [(&str, &[&str]); 10] = [
+const FLOORS: [(&str, &[&str]); 11] = [
     ("base", &[]),
     ("plan", &["base"]),
     ("physics", &["base", "plan"]),
@@ -15,8 +15,9 @@ const FLOORS: [(&str, &[&str]); 10] = [
     ("assess", &["base", "plan", "physics"]),
     ("advise", &["base", "plan", "physics", "parts", "assess"]),
     ("print", &["base", "plan", "physics", "assess", "advise"]),
-    ("build", &["base", "plan", "physics", "assess", "print"]),
     ("diagnose", &["base", "plan", "physics", "assess", "print"]),
+    ("years", &["base", "plan", "physics", "assess"]),
+    ("build", &["base", "plan", "physics", "assess", "print", "diagnose"]),
 ];
 
 type Uses = BTreeMap<String, BTreeSet<String>>;

@@ -8,6 +8,7 @@ mod drawing;
 mod layout;
 mod page;
 mod pen;
+mod points;
 mod probes;
 mod settle;
 mod symbols;
@@ -15,6 +16,7 @@ pub(crate) mod wired;
 
 pub use drawing::{Dot, DrawnBlock, DrawnWire, Schematic, Stroke, StrokeRole, Words, WordsRole};
 pub use page::svg;
+pub use points::{MeterPoint, meter_points};
 pub use probes::Probe;
 
 use serde::{Deserialize, Serialize};
@@ -175,6 +177,8 @@ pub struct Diagram {
     pub blocks: Vec<BlockState>,
     /// Where to hold the probes, and what the meter should read.
     pub probes: Vec<Probe>,
+    /// The points by their names; the first of those at one node is the one to say.
+    pub points: Vec<MeterPoint>,
 }
 
 /// Draws a plan in a condition. `None` until chemistry and series count are chosen.
@@ -203,6 +207,8 @@ pub struct Point {
     pub red: String,
     /// Where the black probe goes.
     pub black: String,
+    /// The names of both points, where both have one.
+    pub between: Option<[String; 2]>,
 }
 
 /// Every reading worth taking in a condition. Empty until chemistry and series count are chosen, and where no working point is.
@@ -214,7 +220,10 @@ pub fn points(plan: &Plan, shown: Shown) -> Result<Vec<Point>, Vec<FieldError>> 
         let Some((wired, solved)) = worked(workspace, shown) else { return vec![] };
         let why = (shown.condition == Condition::Charging).then(|| settle::why_no_charge(workspace)).flatten();
         let solved = solved.filter(|_| why.is_none());
+        let points = meter_points(&wired);
+        let name = |node: usize| points.iter().find(|p| p.node == node).map(|p| p.name.clone());
         let named = |probe: Probe| Point {
+            between: name(probe.red).zip(name(probe.black)).map(|(red, black)| [red, black]),
             red: wired.names[probe.red].clone(),
             black: wired.names[probe.black].clone(),
             probe,
@@ -228,20 +237,14 @@ fn second_in_series(workspace: &Workspace<'_>, shown: Shown) -> Option<bool> {
     Some(shown.in_series.unwrap_or(second.used_in_series == Some(true)))
 }
 
-/// The circuit of a plan in a condition at its working point, changed before it finds it and once more after that: what a
-/// fault would make of it. Where no working point is found, as it is before. `None` where there is no circuit.
-pub(crate) fn changed(
-    workspace: &Workspace<'_>,
-    shown: Shown,
-    before: impl Fn(&mut Wired),
-    after: impl Fn(&mut Wired),
-) -> Option<Wired> {
+/// The circuit of a plan in a condition at its working point, changed before it finds it: what a fault would make of it. Where no
+/// working point is found, as it is before. `None` where there is no circuit.
+pub(crate) fn changed(workspace: &Workspace<'_>, shown: Shown, before: impl FnOnce(&mut Wired)) -> Option<Wired> {
     let rest = settle::rest(workspace, shown.held)?;
     let mut wired = wire(workspace, &rest, shown.condition, second_in_series(workspace, shown).unwrap_or(false));
     before(&mut wired);
     // A load that pulls its own volts down stays at its last draw.
     let _ = settle::settle(workspace, &mut wired, shown.condition);
-    after(&mut wired);
     Some(wired)
 }
 
@@ -272,6 +275,7 @@ fn drawn(workspace: &Workspace<'_>, shown: Shown) -> Option<Diagram> {
         drawing: layout::lay(workspace, &wired, &nodes),
         blocks: blocks(&wired, solved.as_ref()),
         probes: probes::probes(&wired, solved.as_ref()),
+        points: meter_points(&wired),
         nodes,
     })
 }

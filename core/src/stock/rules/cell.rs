@@ -4,6 +4,7 @@ use crate::base::chemistry::{Chemistry, curve};
 use crate::base::limit::{above, below};
 use crate::base::phrase::Phrase;
 use crate::base::quantity::Unit;
+use crate::base::robust::modified_z;
 use crate::base::severity::Severity::{Caution, Note, Stop};
 use crate::base::source::Source;
 use crate::plan::CellOrigin;
@@ -11,7 +12,6 @@ use crate::stock::judgement::Judgement;
 use crate::stock::lot::Lot;
 use crate::stock::reading::{Drop, Kind, Method, SPREAD_MAX, unlike};
 use crate::stock::report::{FELLOWS, Inspected, LotReport, Typical};
-use crate::stock::robust::modified_z;
 
 /// Rule whose cells are recovered rather than used.
 pub const RECOVER: &str = "stock.recover";

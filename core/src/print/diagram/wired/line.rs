@@ -1,252 +1,23 @@
-//! The circuit of a plan with both poles of everything, as it stands in one condition.
-//!
-//! The graph of the plan has one line; here each wire of it is two, a board opens the minus, a switch the plus.
+//! The line of a plan: what stands between the pack and the device, each wire of it two.
 
-use std::collections::HashMap;
-
-use super::Condition;
-use super::circuit::{Circuit, Element};
-use crate::assess::Workspace;
+use super::super::Condition;
+use super::super::circuit::Element;
+use super::{Block, Builder, JOINT_OHM, OFF_OHM, Piece, Poles, Rest, Side};
 use crate::assess::figures::feed::CHOSEN_OHM;
 use crate::assess::figures::wiring::OHM;
 use crate::base::quantity::{Unit, show};
 use crate::physics::gauge::Leg;
 use crate::physics::wiring;
-use crate::plan::{
-    ChangesBy, Choice, Connection, GaugeDivider, HostCircuit, Node, NodeKind, Port, SecondPack, StateName, Step,
-};
-
-/// A closed contact, a fuse, a joint of which nobody stated a resistance: small enough not to count.
-pub const JOINT_OHM: f64 = 1e-6;
-/// What neither draws nor gives.
-pub const NOTHING: Element = Element::Current { current_a: 0.0 };
-/// A device or a converter that is off still ties its plus to its minus. Assumed: enough for a meter to read nothing there.
-pub const OFF_OHM: f64 = 1e5;
-
-/// The plus and the minus of one place, as nodes of the circuit.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Poles {
-    /// Node of the plus.
-    pub plus: usize,
-    /// Node of the minus.
-    pub minus: usize,
-}
-
-/// What a block is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Piece {
-    /// A pair of wires.
-    Wire,
-    /// A protection board, in the minus.
-    Board,
-    /// A fuse, in the plus.
-    Fuse,
-    /// A cut-off board, in the plus.
-    CutOff,
-    /// A switch, in the plus.
-    Switch,
-    /// A connector or a jack, in both.
-    Contacts,
-    /// A converter with a common minus.
-    Converter,
-    /// The divider of a gauge, across.
-    Gauge {
-        /// Node of the sense input.
-        sense: usize,
-    },
-    /// A second pack and the contacts that set it in series or beside the first.
-    Selector {
-        /// Minus of the second pack.
-        second: usize,
-    },
-    /// A change-over to the pack.
-    ChangeOver {
-        /// The other feed.
-        mains: usize,
-    },
-    /// A panel meter, across.
-    Meter,
-    /// The device.
-    Device,
-    /// The charger.
-    Charger,
-    /// What feeds the charger.
-    Supply,
-}
-
-/// Where a block stands.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Side {
-    /// Between the pack and the device.
-    Load,
-    /// Between the pack and the supply of its charger.
-    Charge,
-}
-
-/// One thing that the current passes, from the pack's side to the other.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Block {
-    /// Id of its node or run; a word for what the graph has none of.
-    pub id: String,
-    /// What it is.
-    pub piece: Piece,
-    /// Its name in a word.
-    pub title: &'static str,
-    /// Which one.
-    pub detail: String,
-    /// Where it stands.
-    pub side: Side,
-    /// Whether its part is still to be chosen.
-    pub undecided: bool,
-    /// Whether it lets nothing through now.
-    pub open: bool,
-    /// Its poles on the pack's side.
-    pub from: Poles,
-    /// Its poles on the other side.
-    pub to: Poles,
-    /// The element whose current is its current.
-    pub through: Option<usize>,
-    /// Whether it is closed and nobody stated its resistance, so that what it loses is not known.
-    pub loses_unknown: bool,
-}
-
-/// Elements that are set anew until the circuit is at rest with itself.
-#[derive(Debug, Clone, PartialEq, Default)]
-pub struct Live {
-    /// Of the device.
-    pub device: Option<usize>,
-    /// Input and output of the converter.
-    pub converter: Option<(usize, usize)>,
-    /// Contact of the change-over.
-    pub change: Option<usize>,
-    /// Output of the charger, and its input.
-    pub charger: Option<(usize, usize)>,
-}
-
-/// The circuit with what its nodes and elements are.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Wired {
-    /// Its resistances and sources.
-    pub circuit: Circuit,
-    /// Name of each node.
-    pub names: Vec<String>,
-    /// Nodes B0 to BS.
-    pub taps: Vec<usize>,
-    /// Every block, in the order of the current away from the pack: the line first, then the charge.
-    pub blocks: Vec<Block>,
-    /// Where the charge joins the line: behind the board, or at the pack.
-    pub charge_from: Option<Poles>,
-    /// Block of the line that the charge joins behind, where that is neither.
-    pub charge_behind: Option<String>,
-    /// Elements to be set anew.
-    pub live: Live,
-}
-
-/// What the groups are at rest.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Rest {
-    /// Of each group, from pack minus.
-    pub group_v: Vec<f64>,
-    /// Resistance of a group with its strips.
-    pub group_ohm: f64,
-    /// Of the second pack, with its resistance.
-    pub second: Option<(f64, f64)>,
-}
-
-/// Wires a plan in a condition. `in_series` says how a second pack is set.
-pub fn wire(workspace: &Workspace<'_>, rest: &Rest, condition: Condition, in_series: bool) -> Wired {
-    let mut w = Builder {
-        workspace,
-        condition,
-        wired: Wired::empty(),
-        behind_node: HashMap::new(),
-        behind_run: HashMap::new(),
-    };
-    w.pack(rest);
-    w.line(rest, in_series);
-    w.charge();
-    w.wired
-}
-
-struct Builder<'b> {
-    workspace: &'b Workspace<'b>,
-    condition: Condition,
-    wired: Wired,
-    /// Poles behind each node of the line.
-    behind_node: HashMap<String, Poles>,
-    /// Poles behind each run of the line.
-    behind_run: HashMap<String, Poles>,
-}
-
-impl Wired {
-    fn empty() -> Wired {
-        Wired {
-            circuit: Circuit::default(),
-            names: vec![],
-            taps: vec![],
-            blocks: vec![],
-            charge_from: None,
-            charge_behind: None,
-            live: Live::default(),
-        }
-    }
-
-    /// Both poles of the pack.
-    pub fn pack(&self) -> Poles {
-        Poles { plus: self.taps[self.taps.len() - 1], minus: self.taps[0] }
-    }
-
-    /// The board, wherever it stands.
-    pub fn board(&self) -> Option<&Block> {
-        self.blocks.iter().find(|b| b.piece == Piece::Board)
-    }
-
-    /// Whether something feeds the charger: its supply, or a jack for one.
-    pub fn is_fed(&self) -> bool {
-        self.side(Side::Charge).skip_while(|b| b.piece != Piece::Charger).nth(1).is_some()
-    }
-
-    /// The blocks of one side, in their order from the pack.
-    pub fn side(&self, side: Side) -> impl Iterator<Item = &Block> {
-        self.blocks.iter().filter(move |b| b.side == side)
-    }
-}
+use crate::plan::{ChangesBy, Choice, Connection, GaugeDivider, Node, NodeKind, SecondPack, Step};
 
 impl Builder<'_> {
-    fn node(&mut self, name: impl Into<String>) -> usize {
-        self.wired.names.push(name.into());
-        self.wired.circuit.node()
-    }
-
-    fn join(&mut self, a: usize, b: usize, ohm: f64) -> usize {
-        self.wired.circuit.put(a, b, Element::Resistance { ohm: ohm.max(JOINT_OHM) })
-    }
-
-    fn pack(&mut self, rest: &Rest) {
-        let series = rest.group_v.len();
-        for k in 0..=series {
-            let pole = match k {
-                0 => ", pack minus",
-                k if k == series => ", pack plus",
-                _ => "",
-            };
-            let tap = self.node(format!("B{k}{pole}"));
-            self.wired.taps.push(tap);
-        }
-        let ohm = rest.group_ohm.max(JOINT_OHM);
-        for (k, &emf_v) in rest.group_v.iter().enumerate() {
-            let (plus, minus) = (self.wired.taps[k + 1], self.wired.taps[k]);
-            self.wired.circuit.put(plus, minus, Element::Source { emf_v, ohm });
-        }
-    }
-
     /// Whether a node of the graph is open in this condition.
     fn is_open(&self, id: &str) -> bool {
         let state = self.condition.state();
         self.workspace.plan.states.iter().any(|s| s.name == state && s.open.iter().any(|o| o == id))
     }
 
-    fn line(&mut self, rest: &Rest, in_series: bool) {
+    pub(super) fn line(&mut self, rest: &Rest, in_series: bool) {
         let workspace = self.workspace;
         let feed = &workspace.plan.feed;
         let mut at = self.wired.pack();
@@ -290,7 +61,7 @@ impl Builder<'_> {
     }
 
     /// A node in the way of the current: what it breaks, and its resistance.
-    fn pass(&mut self, node: &Node, at: Poles, side: Side) -> Poles {
+    pub(super) fn pass(&mut self, node: &Node, at: Poles, side: Side) -> Poles {
         let open = self.is_open(&node.id);
         let undecided = matches!(node.part, Choice::Undecided);
         let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
@@ -335,14 +106,8 @@ impl Builder<'_> {
         self.block(Block { id, piece, title, detail, side, undecided, open, from: at, to, through, loses_unknown })
     }
 
-    fn block(&mut self, block: Block) -> Poles {
-        let to = block.to;
-        self.wired.blocks.push(block);
-        to
-    }
-
     /// The two wires of a run; joined directly they are nothing.
-    fn run(&mut self, run: &Connection, at: Poles, side: Side) -> Poles {
+    pub(super) fn run(&mut self, run: &Connection, at: Poles, side: Side) -> Poles {
         let undecided = matches!(run.wire, Choice::Undecided);
         let both_ohm = self.workspace.ledger.value_at(&OHM, &run.id).or_else(|| {
             // What is outside the line has no figure of its own.
@@ -517,120 +282,5 @@ impl Builder<'_> {
         let name = self.workspace.plan.name.clone();
         let id = self.workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Device).map(|n| n.id.clone());
         self.across(&id.unwrap_or_default(), Piece::Device, "Device", name, at).through = Some(through);
-    }
-
-    /// From where the charge joins, out to the supply.
-    fn charge(&mut self) {
-        let workspace = self.workspace;
-        let mut at = self.wired.pack();
-        let mut outside = false;
-        let mut input_jack = None;
-        for step in workspace.charge_path.steps.iter().rev() {
-            let shared = match step {
-                Step::Node(node) => self.behind_node.get(&node.id),
-                Step::Connection(run) => self.behind_run.get(&run.id),
-            };
-            if !outside && let Some(&shared) = shared {
-                at = shared;
-                if let Step::Node(node) = step {
-                    match node.kind {
-                        NodeKind::Board => at = self.charge_port(node, at),
-                        NodeKind::Pack => {}
-                        _ => self.wired.charge_behind = Some(node.id.clone()),
-                    }
-                }
-                continue;
-            }
-            if !outside && !matches!(step, Step::Node(n) if n.kind == NodeKind::Pack) {
-                outside = true;
-                self.wired.charge_from = Some(at);
-            }
-            match step {
-                Step::Connection(run) => at = self.run(run, at, Side::Charge),
-                Step::Node(node) => match node.kind {
-                    NodeKind::Pack => {}
-                    NodeKind::Charger => {
-                        at = self.charger(node, at);
-                        if let Some(jack) = input_jack.take() {
-                            at = self.pass(jack, at, Side::Charge);
-                        }
-                    }
-                    _ if workspace.is_input_jack(node) => input_jack = Some(node),
-                    _ => at = self.pass(node, at, Side::Charge),
-                },
-            }
-        }
-        if self.wired.live.charger.is_some() {
-            self.supply(at);
-        }
-    }
-
-    /// A board of the line with a minus of its own for the charger.
-    fn charge_port(&mut self, node: &Node, at: Poles) -> Poles {
-        let board = node.module().and_then(|m| m.protects.as_ref());
-        if board.and_then(|b| b.port) != Some(Port::Separate) {
-            return at;
-        }
-        let Some(inner) = self.wired.board().map(|b| b.from.minus) else { return at };
-        let minus = self.node("C−");
-        let ohm = board.and_then(|b| b.path_ohm).unwrap_or(JOINT_OHM);
-        self.join(minus, inner, ohm);
-        Poles { plus: at.plus, minus }
-    }
-
-    fn charger(&mut self, node: &Node, at: Poles) -> Poles {
-        let to = Poles { plus: self.node("input of the charger"), minus: at.minus };
-        let output = self.wired.circuit.put(at.plus, at.minus, NOTHING);
-        let input = self.wired.circuit.put(to.plus, to.minus, NOTHING);
-        self.wired.live.charger = Some((output, input));
-        let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
-        let open = self.condition != Condition::Charging
-            || self.workspace.plan.charging.host == Some(HostCircuit::ChargesPack);
-        self.block(Block {
-            id: node.id.clone(),
-            piece: Piece::Charger,
-            title: "Charger",
-            detail,
-            side: Side::Charge,
-            undecided: matches!(node.part, Choice::Undecided),
-            open,
-            from: at,
-            to,
-            through: Some(output),
-            loses_unknown: false,
-        })
-    }
-
-    fn supply(&mut self, at: Poles) {
-        let workspace = self.workspace;
-        if workspace.charges().is_some_and(|c| c.own_supply) {
-            return;
-        }
-        let Some(node) = workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Supply) else { return };
-        if matches!(node.part, Choice::None) {
-            return;
-        }
-        let mut at = at;
-        let fed = workspace.plan.path(NodeKind::Supply, NodeKind::Charger, StateName::Charging);
-        for run in fed.connections.iter().rev() {
-            at = self.run(run, at, Side::Charge);
-        }
-        let emf_v = workspace.supplies().map_or(0.0, |s| s.output_v);
-        let ohm = JOINT_OHM;
-        let through = self.wired.circuit.put(at.plus, at.minus, Element::Source { emf_v, ohm });
-        let detail = node.part.part().map(|p| p.offer().name.clone()).unwrap_or_default();
-        self.block(Block {
-            id: node.id.clone(),
-            piece: Piece::Supply,
-            title: "Supply",
-            detail,
-            side: Side::Charge,
-            undecided: matches!(node.part, Choice::Undecided),
-            open: false,
-            from: at,
-            to: at,
-            through: Some(through),
-            loses_unknown: false,
-        });
     }
 }
