@@ -1,4 +1,4 @@
-//! The API, in the order of the work: plans, device, cells, brick, diagram, run, parts, bill, build; and the program itself.
+//! The API, in the order of the work: plans, device, cells, brick, diagram, run, parts, bill, build, packs; and the program itself.
 
 mod bill;
 mod brick;
@@ -7,6 +7,7 @@ pub mod cells;
 mod device;
 mod diagram;
 mod http;
+mod packs;
 mod parts;
 mod plans;
 mod program;
@@ -86,6 +87,22 @@ api! {
         device::judge_reading,
         device::read_load_log,
         diagram::draw_diagram,
+        packs::calendar::export_calendar,
+        packs::calendar::export_pack_calendar,
+        packs::change_card,
+        packs::create_pack,
+        packs::export_log,
+        packs::file::export_pack,
+        packs::file::import_pack,
+        packs::import_log,
+        packs::keep_entry,
+        packs::list::list_packs,
+        packs::make_pack,
+        packs::paper::draw_label,
+        packs::paper::write_hand_on,
+        packs::read_pack,
+        packs::remove_pack,
+        packs::restore_pack,
         parts::add_part,
         parts::change_part,
         parts::export_parts,

@@ -4,6 +4,7 @@ mod backup;
 mod brick;
 mod diagnose;
 mod group;
+mod life;
 mod run;
 mod serve;
 
@@ -49,6 +50,8 @@ enum Command {
     Run(run::Run),
     /// Simulate one cell with given parameters through given currents, and print its course as JSON. Needs no database.
     CellRun(run::CellRun),
+    /// How much capacity cells keep on the shelf and in use, by published models, as CSV with a band. Needs no database.
+    Life(life::Life),
     /// Serve the simulated cell tester on loopback, where a real tester's bridge would be.
     PracticeTester {
         /// Port to listen on.
@@ -135,6 +138,7 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         Command::Group(wanted) => group::run(&wanted),
         Command::Brick(wanted) => brick::run(&wanted),
         Command::Diagnose(wanted) => diagnose::run(&wanted),
+        Command::Life(wanted) => life::run(&wanted),
         Command::Run(wanted) => run::run(&wanted),
         Command::CellRun(wanted) => run::cell_run(&wanted),
         Command::PracticeTester { port, seed } => practice_tester(port, seed).await,

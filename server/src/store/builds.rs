@@ -89,6 +89,32 @@ pub async fn begin(pool: &PgPool, plan_id: Uuid) -> sqlx::Result<Option<Uuid>> {
     Ok((begun.rows_affected() == 1).then_some(id))
 }
 
+/// Puts a build in that came from elsewhere, with its events.
+pub async fn insert(tx: &mut PgConnection, plan_id: Uuid, plan: &Plan, events: &[BuildEvent]) -> sqlx::Result<Uuid> {
+    let id = Uuid::now_v7();
+    sqlx::query("insert into build (id, plan_id, revision, document) values ($1, $2, 1, $3)")
+        .bind(id)
+        .bind(plan_id)
+        .bind(Json(plan))
+        .execute(&mut *tx)
+        .await?;
+    for (i, event) in events.iter().enumerate() {
+        write(&mut *tx, id, i + 1, Uuid::now_v7(), event).await?;
+    }
+    Ok(id)
+}
+
+async fn write(tx: &mut PgConnection, id: Uuid, number: usize, key: Uuid, event: &BuildEvent) -> sqlx::Result<()> {
+    sqlx::query("insert into build_event (build_id, number, key, event) values ($1, $2, $3, $4)")
+        .bind(id)
+        .bind(i32::try_from(number).unwrap_or(i32::MAX))
+        .bind(key)
+        .bind(Json(event))
+        .execute(tx)
+        .await?;
+    Ok(())
+}
+
 /// A build with its events.
 pub async fn get(pool: &PgPool, id: Uuid) -> sqlx::Result<Option<Stored>> {
     let mut connection = pool.acquire().await?;
@@ -152,14 +178,7 @@ impl Held {
 
     /// Appends what happened.
     pub async fn append(&mut self, key: Uuid, event: BuildEvent) -> sqlx::Result<()> {
-        let number = i32::try_from(self.build.events.len() + 1).unwrap_or(i32::MAX);
-        sqlx::query("insert into build_event (build_id, number, key, event) values ($1, $2, $3, $4)")
-            .bind(self.build.id)
-            .bind(number)
-            .bind(key)
-            .bind(Json(&event))
-            .execute(&mut *self.tx)
-            .await?;
+        write(&mut self.tx, self.build.id, self.build.events.len() + 1, key, &event).await?;
         self.build.events.push(event);
         Ok(())
     }

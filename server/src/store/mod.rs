@@ -3,6 +3,7 @@
 pub mod backup;
 pub mod builds;
 pub mod demo;
+pub mod packs;
 pub mod parts;
 pub mod photos;
 pub mod plans;

@@ -20,6 +20,11 @@ pub async fn keep(pool: &PgPool, photo: &Photo) -> sqlx::Result<()> {
     Ok(())
 }
 
+/// The photographs that a document names.
+pub async fn named_in(pool: &PgPool, document: &str) -> sqlx::Result<Vec<String>> {
+    sqlx::query_scalar("select sha256 from photo where strpos($1, sha256) > 0").bind(document).fetch_all(pool).await
+}
+
 /// The JPEG of that hash.
 pub async fn jpeg(pool: &PgPool, sha256: &str) -> sqlx::Result<Option<Vec<u8>>> {
     let row: Option<(Vec<u8>,)> =

@@ -184,7 +184,7 @@ pub async fn create(pool: &PgPool, plan: &Plan) -> sqlx::Result<Stored> {
 }
 
 /// Stores a new plan inside a transaction. A new plan counts on no cell of the stock: a copy would claim another's.
-pub(super) async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Result<Stored> {
+pub async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Result<Stored> {
     let plan = &plan.clone().without_reservations();
     let id = Uuid::now_v7();
     sqlx::query("insert into plan (id, name, revision) values ($1, $2, 1)")

@@ -1,4 +1,4 @@
-//! What is dropped in the end: plans that were deleted long ago, and photographs that no plan refers to.
+//! What is dropped in the end: plans and packs that were deleted long ago, and photographs that nothing refers to.
 
 use sqlx::PgPool;
 
@@ -10,11 +10,13 @@ pub const KEPT_DAYS: i32 = 90;
 pub struct Purged {
     /// Plans with all their revisions.
     pub plans: u64,
+    /// Packs with their logs.
+    pub packs: u64,
     /// Photographs.
     pub photos: u64,
 }
 
-/// Drops plans deleted so many days ago, then photographs as old that no revision of any plan and no build names.
+/// Drops plans and packs deleted so many days ago, then photographs as old that no revision of any plan, no build and no pack names.
 pub async fn purge(pool: &PgPool) -> sqlx::Result<Purged> {
     let mut tx = pool.begin().await?;
     let plans = sqlx::query(
@@ -25,10 +27,16 @@ pub async fn purge(pool: &PgPool) -> sqlx::Result<Purged> {
     .execute(&mut *tx)
     .await?
     .rows_affected();
+    let packs = sqlx::query("delete from pack where deleted_at < now() - make_interval(days => $1)")
+        .bind(KEPT_DAYS)
+        .execute(&mut *tx)
+        .await?
+        .rows_affected();
     let photos = sqlx::query(
         "delete from photo p where kept_at < now() - make_interval(days => $1)
          and not exists (select from plan_revision r where strpos(r.document::text, p.sha256) > 0)
          and not exists (select from build b where strpos(b.document::text, p.sha256) > 0)
+         and not exists (select from pack_entry e where e.entry ->> 'photo' = p.sha256)
          and not exists (select from build_event e where e.event #>> '{happened,sha256}' = p.sha256)",
     )
     .bind(KEPT_DAYS)
@@ -36,5 +44,5 @@ pub async fn purge(pool: &PgPool) -> sqlx::Result<Purged> {
     .await?
     .rows_affected();
     tx.commit().await?;
-    Ok(Purged { plans, photos })
+    Ok(Purged { plans, packs, photos })
 }

@@ -160,8 +160,17 @@ fn diagnose_prints_the_likeliest_faults_and_what_to_read_next() {
     let line = format!("{header}B4,Pm,rest,15.9\n");
     let asleep = told(&line, &["--symptom", "flat-after-a-week"]).0.unwrap();
     assert!(share(asleep, "healthy") < share(told(&line, &[]).0.unwrap(), "healthy"));
+    // A header alone will do, and so will no table: what is seen and answered leads on.
+    let weak = told(header, &["--symptom", "lamp-flickers", "--answer", "feed-voltage=falls"]).0.unwrap();
+    assert_eq!(weak["hypotheses"][0]["fault"], "charger_limited");
+    assert_eq!(weak["hypotheses"][0]["reasons"][0]["fault"], "supply_limiting");
+    let asked = run(&["diagnose", &plan, "--symptom", "dies-after-seconds"]);
+    let asked: serde_json::Value = serde_json::from_slice(&asked.stdout).unwrap();
+    assert!(asked["ask"]["says"].is_string() && asked["ask"]["answers"][0]["id"].is_string(), "{}", asked["ask"]);
     for (readings, more, says) in [
-        (format!("{header}B9,Pm,rest,15.9\n"), &[][..], "B9"),
+        (format!("{header}B9,Pm,rest,15.9\n"), &[][..], "line 2, red: “B9” is no point of this plan"),
+        (line.clone(), &["--answer", "setting"][..], "question=answer"),
+        (line.clone(), &["--answer", "setting=blue"][..], "“blue” is none of every, strong, weak, unknown"),
         (format!("{header}B4,Pm,warm,15.9\n"), &[][..], "line 2: condition"),
         (format!("{header}B4,Pm,rest,lots\n"), &[][..], "volts"),
         ("red,black,volts\nB4,Pm,15.9\n".to_owned(), &[][..], "condition"),
@@ -262,5 +271,51 @@ fn cell_run_prints_one_cell_through_a_profile() {
         std::fs::write(&file, cell.replace("2.5,", "-2.5,")).unwrap();
         let refused = run(&["cell-run", file.to_str().unwrap(), profile]);
         assert!(String::from_utf8(refused.stderr).unwrap().contains("capacity_ah") && !refused.status.success());
+    });
+}
+
+/// The file of `reference/life`, which an open library answered with the same models.
+#[test]
+fn life_prints_what_cells_keep_with_a_band() {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../reference/life");
+    let told = std::fs::read_to_string(format!("{folder}/life.csv")).unwrap();
+    let out = run(&["life", &format!("{folder}/cases.json")]);
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    let text = String::from_utf8(out.stdout).unwrap();
+    assert_eq!(text.lines().next(), Some("set,case,day,capacity_share,low,high"));
+    let rows: std::collections::HashMap<String, Vec<f64>> = text
+        .lines()
+        .skip(1)
+        .map(|line| {
+            let columns: Vec<&str> = line.split(',').collect();
+            (columns[..3].join(","), columns[3..].iter().map(|c| c.parse().unwrap()).collect())
+        })
+        .collect();
+    assert_eq!(rows.len(), told.lines().count() - 1);
+    for line in told.lines().skip(1) {
+        let (key, share) = line.rsplit_once(',').unwrap();
+        let [is, low, high] = rows[key][..] else { panic!("{key}") };
+        let within = if key.contains("shelf") { 0.02 } else { 0.03 };
+        assert!((is - share.parse::<f64>().unwrap()).abs() <= within, "{line}: {is}");
+        assert!(low <= is && is <= high);
+    }
+    let one = run(&["life", &format!("{folder}/cases.json"), "--set", "nmc111_schmalstieg2014"]);
+    let one = String::from_utf8(one.stdout).unwrap();
+    assert!(one.lines().skip(1).all(|l| l.starts_with("nmc111_schmalstieg2014,")) && one.lines().count() == 144);
+    // Only a neighbour's model: said, and wider.
+    let kin = run(&["life", &format!("{folder}/cases.json"), "--set", "lco_pouch"]);
+    assert!(kin.status.success() && String::from_utf8(kin.stderr).unwrap().contains("no model of its own"));
+    let width = |text: &str| -> f64 {
+        let of = |l: &str| l.rsplitn(3, ',').take(2).map(|v| v.parse::<f64>().unwrap()).collect::<Vec<_>>();
+        text.lines().skip(1).map(|l| of(l)[0] - of(l)[1]).sum()
+    };
+    assert!(width(&String::from_utf8(kin.stdout).unwrap()) > width(&one));
+    let strange = run(&["life", &format!("{folder}/cases.json"), "--set", "granite"]);
+    assert!(!strange.status.success());
+    assert!(String::from_utf8(strange.stderr).unwrap().contains("nmc111_schmalstieg2014"));
+    with_table("life", r#"{"cases": [{"id": "a", "rest_soc": 1.5, "temp_c": 20}]}"#, |file| {
+        let out = run(&["life", file]);
+        let said = String::from_utf8(out.stderr).unwrap();
+        assert!(!out.status.success() && said.contains("a: ") && said.contains("/rest_soc"), "{said}");
     });
 }

@@ -68,6 +68,14 @@ async fn every_route_of_a_plan_says_when_there_is_none_and_when_the_id_is_no_id(
             let event = serde_json::json!({"step": "label", "at": "", "happened": {"what": "done"}});
             serde_json::json!({"key": NOBODY, "event": event})
         }
+        p if p.contains("/packs/") && p.ends_with("/card") => {
+            let card = serde_json::json!({"name": "Lantern", "chemistry": "li_ion", "series": 3});
+            serde_json::json!({"revision": 1, "card": card})
+        }
+        p if p.contains("/packs/") => {
+            let entry = serde_json::json!({"at": "2026-01-01", "happened": {"what": "looked", "is_sound": true}});
+            serde_json::json!({"key": NOBODY, "entry": entry})
+        }
         p if p.contains("/stock/lots") => serde_json::json!({"labels": "", "lot": common::lot("Pump")}),
         _ => plan.clone(),
     };
@@ -94,8 +102,8 @@ async fn every_route_of_a_plan_says_when_there_is_none_and_when_the_id_is_no_id(
 
 /// Endings that say a unit, and names that have none by their nature: shares, factors, ranges of any unit.
 const ENDINGS: &[&str] = &[
-    "_v", "_a", "_ohm", "_ah", "_wh", "_w", "_s", "_c", "_mm", "_mm2", "_g", "_days", "_share", "_ohm_ah", "_steps",
-    "_f", "_change", "_value", "_price",
+    "_v", "_a", "_ohm", "_ah", "_wh", "_w", "_s", "_c", "_mm", "_mm2", "_g", "_days", "_share", "_soc", "_ohm_ah",
+    "_steps", "_f", "_change", "_value", "_price",
 ];
 const WITHOUT_UNIT: &[&str] = &[
     "value",
@@ -106,8 +114,6 @@ const WITHOUT_UNIT: &[&str] = &[
     "soc",
     "soc_low",
     "soc_high",
-    "until_soc",
-    "from_soc",
     "count",
     "at_hand",
     "to_buy",
@@ -128,6 +134,12 @@ const WITHOUT_UNIT: &[&str] = &[
     "from",
     "to",
     "load_factor",
+    // Of a diagnosis: how likely, and volts as the table of readings calls them.
+    "probability",
+    "volts",
+    // Of a log.
+    "full_cycles",
+    "charges_a_month",
     // Weights of a grouping.
     "capacity",
     "resistance",

@@ -39,3 +39,36 @@ async fn a_diagram_is_drawn_in_the_condition_that_is_asked_for_and_in_no_other(p
         assert_eq!(problem["errors"][0]["field"].as_str(), field, "{address}");
     }
 }
+
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn what_is_odd_is_diagnosed_and_what_cannot_be_is_named_by_its_field(pool: PgPool) {
+    let client = client(pool).await;
+    let plan: Value = serde_json::from_str(include_str!("../../../demo/plans/hedge-shears.brick.json")).unwrap();
+    let about = |evidence: Value| json!({"about": "diagnosis", "evidence": evidence});
+    let taken = |red: &str, volts: f64| json!({"red": red, "black": "T0", "condition": "rest", "volts": volts});
+    let (status, found) =
+        ask(&client, &plan, &about(json!({"readings": [taken("T1", 3.64), taken("T2", 10.9), taken("T3", 7.28)]})))
+            .await;
+    assert_eq!(status, Status::Ok, "{found}");
+    assert_eq!((&found["hypotheses"][0]["fault"], &found["hypotheses"][0]["at"]), (&json!("taps_swapped"), &json!(2)));
+    assert_eq!(found["hypotheses"][0]["place"]["nodes"].as_array().map(Vec::len), Some(2));
+    assert_eq!((&found["sure"], &found["fits"]), (&json!(true), &json!(true)));
+    for (evidence, field) in [
+        (json!({"readings": [taken("T9", 3.6)]}), "/readings/0/red"),
+        (json!({"readings": [taken("T1", 9e9)]}), "/readings/0/volts"),
+        (json!({"answers": [{"question": "colour", "answer": "red"}]}), "/answers/0/question"),
+    ] {
+        let (status, refused) = ask(&client, &plan, &about(evidence)).await;
+        assert_eq!(status, Status::UnprocessableEntity, "{refused}");
+        assert!(refused.to_string().contains(field), "{refused}");
+    }
+    // What the page offers is what is understood: every symptom and every answer of the reference.
+    let reference: Value = client.get("/api/reference").dispatch().await.into_json().await.unwrap();
+    let symptoms: Vec<&Value> = reference["symptoms"].as_array().unwrap().iter().map(|s| &s["symptom"]).collect();
+    assert!(symptoms.len() >= 13);
+    for question in reference["odd_questions"].as_array().unwrap() {
+        let answer = json!([{"question": question["id"], "answer": question["answers"][0]["id"]}]);
+        let (status, found) = ask(&client, &plan, &about(json!({"seen": [symptoms[0]], "answers": answer}))).await;
+        assert_eq!(status, Status::Ok, "{found}");
+    }
+}

@@ -230,7 +230,7 @@ async fn what_was_deleted_long_ago_goes_and_nothing_else(pool: PgPool) {
     photo("used", true).await;
     photo("unused", false).await;
     let purged = store::purge::purge(&pool).await.unwrap();
-    assert_eq!(purged, store::purge::Purged { plans: 1, photos: 1 });
+    assert_eq!(purged, store::purge::Purged { plans: 1, packs: 0, photos: 1 });
     let left: Vec<(String,)> = sqlx::query_as("select name from plan order by name").fetch_all(&pool).await.unwrap();
     assert_eq!(left.iter().map(|(n,)| n.as_str()).collect::<Vec<_>>(), ["Deleted lately", "Kept"]);
 }

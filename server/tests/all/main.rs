@@ -14,6 +14,7 @@ mod guard;
 mod history;
 mod listing_plans;
 mod measure;
+mod packs;
 mod parts;
 mod photos;
 mod readiness;

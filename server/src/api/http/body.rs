@@ -75,7 +75,8 @@ pub(in crate::api) fn no_nul(text: &str) -> Result<(), Problem> {
     })
 }
 
-fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Problem> {
+/// Reads an object; says which field is not as it should be.
+pub(in crate::api) fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Problem> {
     no_nul(text)?;
     // A list would be taken for an object whose fields stand in order; no body is a list.
     if text.trim_start().starts_with('[') {

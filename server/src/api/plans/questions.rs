@@ -14,6 +14,7 @@ use brick_core::assess::{
     balance, charge, coordination, fills, network,
 };
 use brick_core::base::range;
+use brick_core::diagnose::{Diagnosis, Evidence, diagnose};
 use brick_core::physics::converter::SetUpStep;
 use brick_core::plan::FieldError;
 use brick_core::print::diagram::{Diagram, Shown, diagram};
@@ -56,6 +57,12 @@ pub enum Question {
     Charge,
     /// Who acts first in overload, stall and dead short.
     Coordination,
+    /// Which fault explains what was read, seen and answered, and what to read or ask next.
+    Diagnosis {
+        /// What is known.
+        #[serde(default)]
+        evidence: Evidence,
+    },
     /// The wiring diagram in a condition; nothing until chemistry and series count are chosen.
     Diagram {
         /// The condition.
@@ -121,6 +128,8 @@ pub enum Answer {
     Charge(ChargeReport),
     /// Who acts first.
     Coordination(Coordination),
+    /// Causes, and what to read or ask next.
+    Diagnosis(Diagnosis),
     /// The wiring diagram.
     Diagram(Option<Diagram>),
     /// The charge, simulated.
@@ -225,6 +234,7 @@ fn answer(plan: &Plan, catalogue: &Catalogue, question: Question) -> Result<Answ
         Question::Brick => Answer::Brick(sheet_of(plan)),
         Question::Charge => Answer::Charge(charge(plan)?),
         Question::Coordination => Answer::Coordination(coordination(plan)?),
+        Question::Diagnosis { evidence } => Answer::Diagnosis(diagnose(plan, &evidence)?),
         Question::Diagram { shown } => Answer::Diagram(diagram(plan, shown)?),
         Question::Fill { what, from } => Answer::Fill(fills(plan, &what, from)?),
         Question::Fixes => Answer::Fixes(all_fixes(plan, catalogue)?),

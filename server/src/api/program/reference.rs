@@ -1,9 +1,10 @@
-//! What the screens read once: ranges, chemistries, formulas, kinds of part, sources.
+//! What the screens read once: ranges, chemistries, formulas, kinds of part, symptoms, sources.
 
 use brick_core::assess::{FigureDef, figures};
 use brick_core::base::chemistry::{Facts, TABLE};
 use brick_core::base::range::{self, Range};
 use brick_core::base::source::{Source, SourceText};
+use brick_core::diagnose::{OddQuestion, Symptom, SymptomSheet, odd_questions};
 use brick_core::physics::device::jobs::{JOBS, JobSheet};
 use brick_core::physics::meters::{USUAL, UsualRange};
 use brick_core::plan::fields::{self, PartSheet};
@@ -27,6 +28,10 @@ pub struct Reference {
     parts: Vec<PartSheet>,
     /// A range of an ordinary meter for each thing that is read.
     meters: &'static [UsualRange],
+    /// What a maker may see that is odd.
+    symptoms: Vec<SymptomSheet>,
+    /// What is asked then.
+    odd_questions: &'static [OddQuestion],
     /// Sources by key.
     sources: Vec<SourceText>,
 }
@@ -42,6 +47,8 @@ pub fn read_reference() -> Json<Reference> {
         jobs: &JOBS,
         parts: fields::sheets(),
         meters: &USUAL,
+        symptoms: Symptom::sheets(),
+        odd_questions: odd_questions(),
         sources: Source::ALL.into_iter().map(|key| SourceText { key, text: key.text() }).collect(),
     })
 }

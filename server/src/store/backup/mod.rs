@@ -21,7 +21,7 @@ pub use restore::{restore, test_restore};
 use super::MIGRATOR;
 
 /// The tables that are ours, those that others refer to first. Whatever else is in the database is somebody's.
-pub const TABLES: [&str; 11] = [
+pub const TABLES: [&str; 13] = [
     "plan",
     "plan_revision",
     "part",
@@ -33,6 +33,8 @@ pub const TABLES: [&str; 11] = [
     "cell_event",
     "build",
     "build_event",
+    "pack",
+    "pack_entry",
 ];
 
 /// Why a backup was not written or restored. Nothing was changed.

@@ -14,6 +14,7 @@ use uuid::Uuid;
 
 use crate::Problem;
 use crate::api::http::body::Body;
+use crate::store::packs;
 use crate::store::stock::{self as store, LotRow};
 
 /// A lot with what its cells came to.
@@ -99,6 +100,21 @@ pub struct LotInspection {
     summary: LotSummary,
     /// What is thought of it as a whole.
     report: LotReport,
+    /// Packs with cells of it.
+    packs: Vec<LotPack>,
+}
+
+/// A pack with cells of a lot.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LotPack {
+    /// Id.
+    id: Uuid,
+    /// Number on its label.
+    number: i32,
+    /// Name.
+    name: String,
+    /// Cells of the lot in it.
+    cells: i64,
 }
 
 /// A lot and what is thought of it.
@@ -107,7 +123,9 @@ pub struct LotInspection {
 pub async fn read_lot(id: Uuid, pool: &State<PgPool>) -> Result<Json<LotInspection>, Problem> {
     let summary = summary(pool, id).await?.0;
     let (.., report, _) = store::inspected(pool, id).await?.ok_or_else(|| Problem::not_found("lot"))?;
-    Ok(Json(LotInspection { summary, report }))
+    let packs = packs::with_lot(pool, &summary.lot.name).await?;
+    let packs = packs.into_iter().map(|(id, number, name, cells)| LotPack { id, number, name, cells }).collect();
+    Ok(Json(LotInspection { summary, report, packs }))
 }
 
 /// What is known of a lot, changed.
