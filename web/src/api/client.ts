@@ -13,6 +13,7 @@ import type {
   CellWindow,
   Fault,
   GroupingRequest,
+  HandOnSheet,
   Happened,
   ImportAnswer,
   ImportQuery,
@@ -25,6 +26,7 @@ import type {
   ListQuery,
   Listing,
   LoadReading,
+  LogImport,
   LogQuery,
   Lot,
   LotInspection,
@@ -32,8 +34,12 @@ import type {
   MeanDraw,
   Meter,
   OpenBuild,
+  OpenPack,
   OpenPlan,
   OwnCellAnswer,
+  PackCard,
+  PackEntry,
+  PackRow,
   PairedBrowser,
   PartEntry,
   PartFile,
@@ -241,6 +247,34 @@ export const api = {
     ),
   followNewest: (id: string): Promise<Answer<OpenBuild>> =>
     answer(http.POST('/api/builds/{id}/newest', { params: { path: { id } } })),
+  packs: (): Promise<Answer<PackRow[]>> => answer(http.GET('/api/packs')),
+  pack: (id: string): Promise<Answer<OpenPack>> =>
+    answer(http.GET('/api/packs/{id}', { params: { path: { id } } })),
+  newPack: (card: PackCard): Promise<Answer<OpenPack>> => answer(http.POST('/api/packs', { body: { card } })),
+  packOfBuild: (build: string): Promise<Answer<OpenPack>> =>
+    answer(http.POST('/api/builds/{id}/pack', { params: { path: { id: build } } })),
+  importPack: (text: string): Promise<Answer<OpenPack>> =>
+    answer(http.POST('/api/packs/file', { body: text, ...asText })),
+  changeCard: (id: string, revision: number, card: PackCard): Promise<Answer<OpenPack>> =>
+    answer(http.PUT('/api/packs/{id}/card', { params: { path: { id } }, body: { revision, card } })),
+  keepEntry: (id: string, key: string, entry: PackEntry): Promise<Answer<OpenPack>> =>
+    again(() =>
+      answer(
+        http.POST('/api/packs/{id}/entries', {
+          params: { path: { id } },
+          body: { key, entry },
+          ...withinTime(),
+        }),
+      ),
+    ),
+  importLog: (id: string, text: string): Promise<Answer<LogImport>> =>
+    answer(http.POST('/api/packs/{id}/entries-file', { params: { path: { id } }, body: text, ...asText })),
+  removePack: (id: string): Promise<Answer<unknown>> =>
+    answer(http.DELETE('/api/packs/{id}', { params: { path: { id } } })),
+  restorePack: (id: string): Promise<Answer<unknown>> =>
+    answer(http.POST('/api/packs/{id}/restore', { params: { path: { id } } })),
+  handOn: (id: string, origin: string): Promise<Answer<HandOnSheet>> =>
+    answer(http.GET('/api/packs/{id}/hand-on', { params: { path: { id }, query: { origin } } })),
   loadDemo: (): Promise<Answer<{ loaded: boolean }>> => answer(http.POST('/api/demo')),
 }
 
@@ -261,6 +295,10 @@ export const files = {
   readings: (lot: string | null): string => `/api/stock/readings-file${lot ? `?lot=${lot}` : ''}`,
   buildNews: (id: string): string => `/api/builds/${id}/watch`,
   build: (id: string): string => `/api/builds/${id}/file`,
+  packLog: (id: string): string => `/api/packs/${id}/entries-file`,
+  pack: (id: string): string => `/api/packs/${id}/file`,
+  packCalendar: (id: string): string => `/api/packs/${id}/due.ics`,
+  calendar: '/api/packs/due.ics',
   jobEvents: (id: string): string => `/api/jobs/${id}/events`,
   photo: (sha256: string): string => `/api/photos/${sha256}`,
 }

@@ -157,6 +157,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a pack of a build: its card says what the plan says of it, in the revision that was built. */
+        post: operations["make_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/watch": {
         parameters: {
             query?: never;
@@ -288,6 +305,213 @@ export interface paths {
         put?: never;
         /** Fits capacity, resistance and diffusion of a plan's cell to a logged discharge of one. */
         post: operations["fit_own_cell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every pack, by number. */
+        get: operations["list_packs"];
+        put?: never;
+        /** Enter a pack as it was found. */
+        post: operations["create_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due at every pack, as iCalendar. */
+        get: operations["export_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a pack in from a file of another workshop: it gets the next number here; its plan and its build come with it. */
+        post: operations["import_pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pack as it stands. */
+        get: operations["read_pack"];
+        put?: never;
+        post?: never;
+        /** Delete a pack with its log; it can be taken back. */
+        delete: operations["remove_pack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a card. One that somebody else changed meanwhile is not written over. */
+        put: operations["change_card"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due at a pack, as iCalendar. */
+        get: operations["export_pack_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append to a log. */
+        post: operations["keep_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/entries-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A log as a table: a line an entry. */
+        get: operations["export_log"];
+        put?: never;
+        /** Append the entries of a table; every bad line is told, and nothing is half taken. What is in the log already is left out. */
+        post: operations["import_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pack with all that belongs to it, as one file. */
+        get: operations["export_pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/hand-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet for whoever has a pack next: what it is, how it is charged, what not to do, what was done to it. */
+        get: operations["write_hand_on"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The label of a pack, 70 × 32 mm. Its square holds the pack's address under `origin`, or plain words without one. */
+        get: operations["draw_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the deletion of a pack back. */
+        post: operations["restore_pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1242,6 +1466,11 @@ export interface components {
             answer: components["schemas"]["Coordination"];
         } | {
             /** @enum {string} */
+            about: "diagnosis";
+            /** @description Causes, and what to read or ask next. */
+            answer: components["schemas"]["Diagnosis"];
+        } | {
+            /** @enum {string} */
             about: "diagram";
             answer: components["schemas"]["Diagram"] | null;
         } | {
@@ -1289,6 +1518,13 @@ export interface components {
             about: "voltage_options";
             /** @description Voltages. */
             answer: components["schemas"]["VoltageOptions"];
+        };
+        /** @description An answer that was given. */
+        Answered: {
+            /** @description The answer, by its id; `unknown` where nobody can say. */
+            answer: string;
+            /** @description The question, by its id. */
+            question: string;
         };
         /** @description The answers, in the order of the questions. */
         Answers: {
@@ -1404,6 +1640,11 @@ export interface components {
             stages: components["schemas"]["StageReport"][];
         };
         /**
+         * @description What the device does while a reading is taken.
+         * @enum {string}
+         */
+        At: "rest" | "on" | "charging";
+        /**
          * @description A direction of the compartment.
          * @enum {string}
          */
@@ -1425,6 +1666,16 @@ export interface components {
             schools: components["schemas"]["LevelReport"][];
             spread?: components["schemas"]["Spread"] | null;
         };
+        /** @description Something that happened to a pack, to be kept once. */
+        Befallen: {
+            /** @description What happened. */
+            entry: components["schemas"]["PackEntry"];
+            /**
+             * Format: uuid
+             * @description A new one for everything that happens, the same when it is sent again because no answer came.
+             */
+            key: string;
+        };
         /** @description A cell or something in the way, met by going straight in from a hole. */
         Behind: {
             /**
@@ -1434,6 +1685,15 @@ export interface components {
             depth_mm: number;
             /** @description Label of the cell, or name of what is in the way. */
             what: string;
+        };
+        /** @description Two points of the circuit, and what the device does. */
+        Between: {
+            /** @description Where the black probe is. */
+            black: string;
+            /** @description What the device does. */
+            condition: components["schemas"]["At"];
+            /** @description Where the red probe is. */
+            red: string;
         };
         /** @description The bill of a plan. */
         Bill: {
@@ -1770,6 +2030,7 @@ export interface components {
         };
         /** @description One reading or one question of a step. */
         BuildAsk: {
+            between?: components["schemas"]["Between"] | null;
             /** @description Where the black probe goes; empty for a question. */
             black: string;
             counts?: components["schemas"]["Counts"] | null;
@@ -1880,6 +2141,69 @@ export interface components {
              * @default null
              */
             replacement_price: number | null;
+        };
+        /** @description A capacity test against the first. */
+        CapacityPoint: {
+            /**
+             * Format: double
+             * @description Days since the pack was made.
+             */
+            after_days: number;
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            at_s: number;
+            /**
+             * Format: double
+             * @description What came out.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description As a share of the first.
+             */
+            first_share: number;
+            /** @description Whether it can be compared with the first: as warm, to the same volts. */
+            is_like: boolean;
+            /** @description Number of its entry. */
+            number: number;
+        };
+        /** @description A cause with how well it fits. */
+        Cause: {
+            /** @description Which group or pin. */
+            at?: number | null;
+            /** @description What to do about it. */
+            cure: string;
+            /** @description What is wrong. */
+            fault: components["schemas"]["FaultKind"];
+            /** @description What may have been harmed meanwhile; empty where nothing is. */
+            harmed: string;
+            /** @description Where it is, in the diagram. */
+            place: components["schemas"]["FaultPlace"];
+            /**
+             * Format: double
+             * @description Probability after all that is known.
+             */
+            probability: number;
+            /** @description How to prove it. */
+            proof: string;
+            /** @description Why it is so, where several reasons read alike, the likeliest first. */
+            reasons: components["schemas"]["FaultReason"][];
+            /** @description In words. */
+            says: string;
+        };
+        /** @description A line of the list of causes: one, or several of a kind that stand alike. */
+        CauseLine: {
+            /** @description The likeliest of them, by its place among the causes. */
+            cause: number;
+            /**
+             * Format: double
+             * @description Probability of all of them.
+             */
+            probability: number;
+            /** @description In words. */
+            says: string;
         };
         /** @description A cell, as its data sheet or its test states it. Absent is not stated. */
         Cell: {
@@ -2219,6 +2543,16 @@ export interface components {
              */
             threshold_v?: number | null;
         };
+        /** @description A card, changed. */
+        ChangedCard: {
+            /** @description The card. */
+            card: components["schemas"]["PackCard"];
+            /**
+             * Format: int32
+             * @description The revision it started from.
+             */
+            revision: number;
+        };
         /** @description What is known of a lot, changed. */
         ChangedLot: {
             /** @description Labels of cells that join it. */
@@ -2248,6 +2582,11 @@ export interface components {
             /** @description From the start to the end. */
             points: components["schemas"]["ChargePoint"][];
         };
+        /**
+         * @description Who ended a charge.
+         * @enum {string}
+         */
+        ChargeEnd: "charger" | "board" | "hand";
         /** @description What tells who ended a charge, and what is too much. */
         ChargeLimits: {
             /**
@@ -3054,6 +3393,11 @@ export interface components {
             place: string;
         } | {
             /** @enum {string} */
+            as: "plan";
+            /** @description JSON pointer in the plan. */
+            at: string;
+        } | {
+            /** @enum {string} */
             as: "groups";
         } | {
             /** @enum {string} */
@@ -3064,6 +3408,13 @@ export interface components {
             place: string;
             /** @description Id of the test. */
             test: string;
+        };
+        /** @description A curve with its band, down to 80 %. */
+        Course: {
+            /** @description Its points, from the making on. */
+            points: components["schemas"]["ForecastPoint"][];
+            /** @description When it comes to 80 %. */
+            worn: components["schemas"]["WornBy"];
         };
         /** @description A box in the compartment. */
         Cuboid: {
@@ -3203,6 +3554,25 @@ export interface components {
          * @enum {string}
          */
         DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive" | "unsaid";
+        /** @description What explains the evidence. */
+        Diagnosis: {
+            ask?: components["schemas"]["OddQuestion"] | null;
+            /** @description Whether the question tells more for its trouble than the reading. */
+            ask_first: boolean;
+            /** @description Whether anything that is known reads like that. */
+            fits: boolean;
+            /** @description Causes, the likeliest first. */
+            hypotheses: components["schemas"]["Cause"][];
+            /** @description The same as a list to be read, the likeliest first: what may be in any of several places stands once. */
+            lines: components["schemas"]["CauseLine"][];
+            next?: components["schemas"]["NextReading"] | null;
+            /** @description Every point that a probe may be held to. */
+            points: components["schemas"]["PointName"][];
+            /** @description The outcome in a sentence. */
+            says: string;
+            /** @description Whether one cause is sure enough to stop. */
+            sure: boolean;
+        };
         /** @description The diagram of a plan in one condition. */
         Diagram: {
             /** @description Every block. */
@@ -3219,6 +3589,8 @@ export interface components {
             nodes: components["schemas"]["NodeVolts"][];
             /** @description Why the volts could not be reckoned; absent where they were. */
             not_reckoned?: string | null;
+            /** @description The points by their names; the first of those at one node is the one to say. */
+            points: components["schemas"]["MeterPoint"][];
             /** @description Where to hold the probes, and what the meter should read. */
             probes: components["schemas"]["Probe"][];
             /** @description What the condition is, in a sentence or two. */
@@ -3304,6 +3676,45 @@ export interface components {
             corners_mm: number[][];
             /** @description Its node. */
             node: number;
+        };
+        /** @description Something that is or will be due. */
+        Due: {
+            /** @description What is logged when it is done. */
+            action: components["schemas"]["DueAction"];
+            /** @description Key: one of a kind a pack. */
+            key: string;
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            on_s: number;
+            /** @description Why, and how. */
+            says: string;
+            /** @description How much hangs on it. */
+            severity: components["schemas"]["Severity"];
+            /** @description What is to be done. */
+            title: string;
+        };
+        /**
+         * @description What is to be logged when it is done.
+         * @enum {string}
+         */
+        DueAction: "rest" | "charge" | "storage" | "capacity" | "look" | "state";
+        /** @description Something due at a pack. */
+        DueItem: {
+            /** @description Key: one of a kind a pack. */
+            key: string;
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            on_s: number;
+            /** @description Why, and how. */
+            says: string;
+            /** @description How much hangs on it. */
+            severity: components["schemas"]["Severity"];
+            /** @description What is to be done. */
+            title: string;
         };
         /** @description The dummy battery that is at hand for the tests of a charger: a capacitor behind a resistor. What is absent is proposed. */
         DummyBattery: {
@@ -3491,6 +3902,24 @@ export interface components {
             /** @description To which. */
             to_state: string;
         };
+        /** @description What is known of something that is odd. */
+        Evidence: {
+            /**
+             * @description Answers to questions.
+             * @default []
+             */
+            answers: components["schemas"]["Answered"][];
+            /**
+             * @description Readings, in the order in which they were taken.
+             * @default []
+             */
+            readings: components["schemas"]["Taken"][];
+            /**
+             * @description What is seen.
+             * @default []
+             */
+            seen: components["schemas"]["Symptom"][];
+        };
         /** @description A level found above the running one. */
         Excursion: {
             /** @description How often it came. */
@@ -3534,6 +3963,24 @@ export interface components {
             range: string;
             /** @description Its unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description A run as it was predicted for the pack when it was new. */
+        ExpectedRun: {
+            /**
+             * Format: double
+             * @description Shortest.
+             */
+            least_s: number;
+            /**
+             * Format: double
+             * @description Longest.
+             */
+            most_s: number;
+            /**
+             * Format: double
+             * @description Usual.
+             */
+            usual_s: number;
         };
         /** @description What is expected of a reading or a question. */
         Expects: {
@@ -3692,6 +4139,30 @@ export interface components {
             within_s?: number | null;
             /** @description The same in words. */
             words: string;
+        };
+        /**
+         * @description What can be wrong.
+         * @enum {string}
+         */
+        FaultKind: "healthy" | "taps_swapped" | "tap_open" | "group_reversed" | "group_dead" | "group_low" | "cell_missing" | "link_open" | "joint_resistive" | "fuse_open" | "fuse_too_small" | "short" | "switch_open" | "board_open" | "board_asleep" | "board_over_current" | "board_group_low" | "board_group_high" | "board_hot" | "wrong_side_of_board" | "plug_reversed" | "charger_reversed" | "charger_limited" | "charger_weak" | "supply_limiting" | "charger_other_count" | "converter_set_wrong" | "converter_out_of_headroom" | "converter_in_limit" | "comparator_chatter" | "change_over_gap" | "device_cut_out" | "soft_start_lost" | "gauge_unfed" | "gauge_unscaled" | "standby_drain" | "worn_cells" | "cold" | "meter_scale" | "meter_range" | "lead_socket" | "leads_swapped" | "other";
+        /** @description Blocks and nodes of the diagram that a fault is at; both empty where it is nowhere in it. */
+        FaultPlace: {
+            /** @description Ids of blocks. */
+            blocks: string[];
+            /** @description Numbers of nodes. */
+            nodes: number[];
+        };
+        /** @description One of several reasons that no voltage tells apart. */
+        FaultReason: {
+            /** @description The reason. */
+            fault: components["schemas"]["FaultKind"];
+            /**
+             * Format: double
+             * @description Its probability, if the cause is the one.
+             */
+            probability: number;
+            /** @description In words. */
+            says: string;
         };
         /** @description A fault as the checklist shows it. */
         FaultText: {
@@ -4012,6 +4483,38 @@ export interface components {
             /** @description What it does, in a few words: the button. */
             label: string;
         };
+        /** @description A forecast. */
+        Forecast: {
+            /** @description As it is used now. */
+            course: components["schemas"]["Course"];
+            /** @description What it rests on, a sentence each. */
+            rests_on: string[];
+            /** @description Used otherwise from today on. */
+            what_if: components["schemas"]["UsedOtherwise"][];
+        };
+        /** @description A point of the curve: share of the first capacity. */
+        ForecastPoint: {
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            at_s: number;
+            /**
+             * Format: double
+             * @description High end of the band.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Low end of the band.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Middle.
+             */
+            middle_share: number;
+        };
         /**
          * @description What was found where something was asked.
          * @enum {string}
@@ -4252,6 +4755,90 @@ export interface components {
             weights?: components["schemas"]["Weights"] | null;
             /** @description Whether cells that are to be watched may be chosen. */
             with_watched: boolean;
+        };
+        /** @description How a pack is used. */
+        Habit: {
+            /**
+             * Format: double
+             * @description Current of a charge over capacity, 1/h.
+             */
+            charge_c: number;
+            /** @description Charges in the log. */
+            charges: number;
+            /**
+             * Format: double
+             * @description Charges a month.
+             */
+            charges_a_month: number;
+            /**
+             * Format: double
+             * @description Usual depth of a run.
+             */
+            depth_share: number;
+            /**
+             * Format: double
+             * @description Equivalent full cycles of the first capacity.
+             */
+            full_cycles?: number | null;
+            /** @description Whether the depth was counted. */
+            is_depth_counted: boolean;
+            /** @description Whether the log says so. */
+            is_rest_known: boolean;
+            /** @description Whether that was stated. */
+            is_temp_stated: boolean;
+            /**
+             * Format: double
+             * @description State of charge now, as far as the log says.
+             */
+            now_soc?: number | null;
+            /**
+             * Format: double
+             * @description State of charge it lies at, by time.
+             */
+            rest_soc: number;
+            /**
+             * Format: double
+             * @description Current of a run over capacity, 1/h.
+             */
+            run_c: number;
+            /**
+             * Format: double
+             * @description How warm it is kept.
+             */
+            temp_c: number;
+            /**
+             * Format: double
+             * @description Charge that went through it, as far as it was counted or can be taken from its fellows.
+             */
+            through_ah?: number | null;
+            /**
+             * Format: double
+             * @description State of charge it is charged to.
+             */
+            top_soc: number;
+            /** @description Charges whose ampere-hours nobody counted: taken as deep as the others. */
+            uncounted: number;
+        };
+        /** @description A part of the sheet. */
+        HandOnPart: {
+            /** @description Its lines. */
+            lines: string[];
+            /** @description Its heading. */
+            title: string;
+        };
+        /** @description The sheet for whoever has a pack next. */
+        HandOnSheet: {
+            /** @description Its label as SVG. */
+            label: string;
+            /** @description Name of the pack. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Number on its label.
+             */
+            number: number;
+            /** @description What it says, part by part. */
+            parts: components["schemas"]["HandOnPart"][];
         };
         /** @description Something that happened, to be kept once. */
         Happened: {
@@ -4928,6 +5515,160 @@ export interface components {
             /** @description Group, counted from 1 at pack minus. */
             group: number;
         };
+        /** @description What a table brought. */
+        LogImport: {
+            /** @description Entries that were there already and were left out. */
+            known: number;
+            /** @description The pack as it stands now. */
+            pack: components["schemas"]["OpenPack"];
+            /** @description Entries that were appended. */
+            taken: number;
+            /** @description Columns that were not used. */
+            unused: string[];
+        };
+        /** @description A line of a log. */
+        LogLine: {
+            /**
+             * Format: int64
+             * @description When it happened, in seconds since 1970.
+             */
+            at_s: number;
+            /** @description The entry. */
+            entry: components["schemas"]["PackEntry"];
+            /** @description Its figure. */
+            figure?: string | null;
+            /** @description Number of the entry. */
+            number: number;
+            /** @description What it says. */
+            says: string;
+            severity?: components["schemas"]["Severity"] | null;
+            /** @description Why it was struck out, if it was. */
+            struck?: string | null;
+            /** @description What it is. */
+            title: string;
+        };
+        /** @description What happened. */
+        Logged: {
+            /** @description One a group. */
+            groups_v: number[];
+            /**
+             * Format: double
+             * @description How long it had rested.
+             */
+            rested_s?: number | null;
+            /** @enum {string} */
+            what: "rest";
+        } | {
+            /**
+             * Format: double
+             * @description What went in.
+             */
+            charge_ah?: number | null;
+            /**
+             * Format: double
+             * @description Current at its end.
+             */
+            end_a?: number | null;
+            ended?: components["schemas"]["ChargeEnd"] | null;
+            /**
+             * Format: double
+             * @description How long it took.
+             */
+            took_s?: number | null;
+            /** @enum {string} */
+            what: "charge";
+        } | {
+            /**
+             * Format: double
+             * @description What came out.
+             */
+            charge_ah?: number | null;
+            /** @description Whether it went on from full until something cut it off. */
+            is_whole?: boolean;
+            /**
+             * Format: double
+             * @description How warm it was.
+             */
+            temp_c?: number | null;
+            /**
+             * Format: double
+             * @description How long it took.
+             */
+            took_s?: number | null;
+            /** @enum {string} */
+            what: "run";
+        } | {
+            /**
+             * Format: double
+             * @description What came out.
+             */
+            charge_ah: number;
+            /**
+             * Format: double
+             * @description Current.
+             */
+            rate_a?: number | null;
+            /**
+             * Format: double
+             * @description How warm it was.
+             */
+            temp_c?: number | null;
+            /**
+             * Format: double
+             * @description Volts of a cell, or of the weakest group, at its end.
+             */
+            to_v?: number | null;
+            /** @enum {string} */
+            what: "capacity";
+        } | {
+            /** @description How. */
+            by: components["schemas"]["OhmBy"];
+            /**
+             * Format: double
+             * @description As measured.
+             */
+            resistance_ohm: number;
+            /** @enum {string} */
+            what: "resistance";
+        } | {
+            /** @description What. */
+            mishap: components["schemas"]["Mishap"];
+            /** @enum {string} */
+            what: "event";
+        } | {
+            /** @description Whether all was sound. */
+            is_sound: boolean;
+            /** @enum {string} */
+            what: "looked";
+        } | {
+            /** @description Parts or cells exchanged, as words. */
+            exchanged: string;
+            /** @description Groups that were worked on, counted from 1; empty is none. */
+            groups?: number[];
+            /** @enum {string} */
+            what: "repair";
+        } | {
+            /**
+             * Format: double
+             * @description Volts of a cell on average.
+             */
+            cell_v: number;
+            /** @enum {string} */
+            what: "storage";
+        } | {
+            /** @description What. */
+            to: components["schemas"]["PackState"];
+            /** @enum {string} */
+            what: "state";
+        } | {
+            /** @enum {string} */
+            what: "note";
+        } | {
+            /** @description Its number. */
+            number: number;
+            /** @enum {string} */
+            what: "struck";
+        };
         /** @description What was seen on a cell, and whom it is kept with. */
         Look: {
             /** @description Faults found; absent when nobody looked. */
@@ -4951,10 +5692,32 @@ export interface components {
         };
         /** @description A lot inspected. */
         LotInspection: {
+            /** @description Packs with cells of it. */
+            packs: components["schemas"]["LotPack"][];
             /** @description What is thought of it as a whole. */
             report: components["schemas"]["LotReport"];
             /** @description The lot. */
             summary: components["schemas"]["LotSummary"];
+        };
+        /** @description A pack with cells of a lot. */
+        LotPack: {
+            /**
+             * Format: int64
+             * @description Cells of the lot in it.
+             */
+            cells: number;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Number on its label.
+             */
+            number: number;
         };
         /** @description What is thought of a lot. */
         LotReport: {
@@ -5014,6 +5777,25 @@ export interface components {
              * @description Share of what was put back that the run had taken.
              */
             returned_share: number;
+        };
+        /** @description What was measured of a pack. */
+        MeasuredStory: {
+            /** @description Capacity tests, in order. */
+            capacity: components["schemas"]["CapacityPoint"][];
+            /**
+             * Format: double
+             * @description Capacity that counts as the first.
+             */
+            first_ah?: number | null;
+            /**
+             * Format: double
+             * @description How far off it may be, as a share.
+             */
+            first_error_share: number;
+            /** @description Whether it was tested; otherwise it is what is printed. */
+            first_was_tested: boolean;
+            /** @description Resistances, in order. */
+            resistance: components["schemas"]["OhmPoint"][];
         };
         /** @description A chosen cell. */
         Member: {
@@ -5102,11 +5884,28 @@ export interface components {
              */
             step: number;
         };
+        /** @description A point that a probe may be held to. */
+        MeterPoint: {
+            /**
+             * @description Its name: `B0..Bn` a joint on the cells, `Pm` the board's output minus, `F` and `S` behind fuse and switch, `C` the
+             *     output of the converter, `Dp` and `Dm` at the device, `Jp` and `Jm` at the charge jack.
+             */
+            name: string;
+            /** @description Its node in the diagram. */
+            node: number;
+            /** @description Where it is, in words. */
+            says: string;
+        };
         /**
          * @description How a resistance is measured.
          * @enum {string}
          */
         Method: "ac1khz" | "dc_pulse";
+        /**
+         * @description Something that befell it.
+         * @enum {string}
+         */
+        Mishap: "dropped" | "wet" | "hot" | "swollen" | "run_flat" | "shorted" | "other";
         /** @description One foreseeable misuse. */
         Misuse: {
             /** @description What prevents it, or what would. */
@@ -5197,6 +5996,11 @@ export interface components {
             /** @description The lot. */
             lot: components["schemas"]["Lot"];
         };
+        /** @description A pack that was found, bought or built elsewhere. */
+        NewPack: {
+            /** @description Its card. */
+            card: components["schemas"]["PackCard"];
+        };
         /** @description A new plan: blank under a name, or a document. */
         NewPlan: {
             /** @description Currency of a blank plan. */
@@ -5214,6 +6018,17 @@ export interface components {
             note?: string;
             /** @description State wanted. */
             state: components["schemas"]["CellState"];
+        };
+        /** @description The next reading to take. */
+        NextReading: {
+            /** @description Where the black probe goes. */
+            black: string;
+            /** @description What the device does meanwhile. */
+            condition: components["schemas"]["At"];
+            /** @description What to do before the probes touch anything. */
+            how: string;
+            /** @description Where the red probe goes. */
+            red: string;
         };
         /** @description One thing the current flows through. */
         Node: {
@@ -5290,6 +6105,22 @@ export interface components {
              */
             z_mm?: number;
         };
+        /** @description An answer to be chosen. */
+        OddAnswer: {
+            /** @description Its id. */
+            id: string;
+            /** @description What it says. */
+            says: string;
+        };
+        /** @description A question to be asked. */
+        OddQuestion: {
+            /** @description The answers. */
+            answers: components["schemas"]["OddAnswer"][];
+            /** @description Its id. */
+            id: string;
+            /** @description What is asked. */
+            says: string;
+        };
         /** @description Name, price and arrival of any part. */
         Offer: {
             /**
@@ -5311,6 +6142,31 @@ export interface components {
              * @description Price of one, in the plan's currency (a metre for wire and strip).
              */
             price?: number | null;
+        };
+        /**
+         * @description How a resistance was measured: only like is compared with like.
+         * @enum {string}
+         */
+        OhmBy: "load" | "meter1_khz";
+        /** @description A resistance against the first. */
+        OhmPoint: {
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            at_s: number;
+            /** @description Number of its entry. */
+            number: number;
+            /**
+             * Format: double
+             * @description As measured.
+             */
+            resistance_ohm: number;
+            /**
+             * Format: double
+             * @description Against the first of its kind.
+             */
+            times: number;
         };
         /** @description One point of it. */
         OldPoint: {
@@ -5390,6 +6246,42 @@ export interface components {
             sheet: components["schemas"]["BuildSheet"];
             /** @description When it was begun, RFC 3339. */
             started_at: string;
+        };
+        /** @description A pack as it stands. */
+        OpenPack: {
+            /**
+             * Format: uuid
+             * @description The build it came from.
+             */
+            build_id?: string | null;
+            /** @description Its card. */
+            card: components["schemas"]["PackCard"];
+            /** @description Counts as 4S2P. */
+            counts: string;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description What stands on its label. */
+            label: string[];
+            /**
+             * Format: int32
+             * @description Number on its label.
+             */
+            number: number;
+            /**
+             * Format: uuid
+             * @description Its plan, while that is there.
+             */
+            plan_id?: string | null;
+            /**
+             * Format: int32
+             * @description How often the card was written: a change names the one it started from.
+             */
+            revision: number;
+            /** @description What its log tells. */
+            story: components["schemas"]["PackStory"];
         };
         /** @description A plan as opened. */
         OpenPlan: {
@@ -5617,6 +6509,168 @@ export interface components {
             series?: number | null;
             /** @description The strip of one series link. */
             strip: components["schemas"]["Choice_Strip"];
+        };
+        /** @description What a pack is. What happens to it stands in its log. */
+        PackCard: {
+            /** @description Its cells, as far as they are known. */
+            cells?: components["schemas"]["PackCell"][];
+            /**
+             * Format: double
+             * @description Volts a cell is charged to; the chemistry's full volts where nothing is said.
+             */
+            charged_to_v?: number | null;
+            /** @description Chemistry of its cells. */
+            chemistry: components["schemas"]["Chemistry"];
+            /** @description Designation of its cells, where there is one. */
+            designation?: string | null;
+            /**
+             * Format: double
+             * @description Fuse in its main lead.
+             */
+            fuse_a?: number | null;
+            /**
+             * Format: double
+             * @description How warm it is where it is kept; a room's 20 °C where nothing is said.
+             */
+            kept_c?: number | null;
+            /** @description Day it was made or came: 2026-11-25. */
+            made_on?: string | null;
+            /** @description Name by which its owner finds it. */
+            name: string;
+            /** @description Free words. */
+            notes?: string;
+            /**
+             * Format: int32
+             * @description Cells in parallel; absent is not known.
+             */
+            parallel?: number | null;
+            /**
+             * Format: double
+             * @description Capacity when new, as stated or reckoned.
+             */
+            rated_ah?: number | null;
+            /**
+             * Format: double
+             * @description Resistance when new, as stated or reckoned.
+             */
+            rated_ohm?: number | null;
+            run?: components["schemas"]["ExpectedRun"] | null;
+            /**
+             * Format: int32
+             * @description Groups in series.
+             */
+            series: number;
+            /**
+             * Format: double
+             * @description What its board takes at rest.
+             */
+            standby_a?: number | null;
+            /** @description How it is wired, in words for whoever has it next. */
+            wiring?: string;
+        };
+        /** @description A cell that went into a pack. */
+        PackCell: {
+            /**
+             * Format: int32
+             * @description Its group, counted from 1 at pack minus.
+             */
+            group: number;
+            /** @description Label written on it. */
+            label: string;
+            /** @description Lot it came from. */
+            lot?: string | null;
+        };
+        /** @description An entry of a log. */
+        PackEntry: {
+            /** @description When it happened: a day, or a day and a time in UTC. */
+            at: string;
+            /** @description What happened. */
+            happened: components["schemas"]["Logged"];
+            /** @description SHA-256 of a photograph as it is kept. */
+            photo?: string | null;
+            /** @description Words about it; the reason, where something is struck out. */
+            words?: string;
+        };
+        /** @description A pack in the list. */
+        PackRow: {
+            /**
+             * Format: uuid
+             * @description The build it came from.
+             */
+            build_id?: string | null;
+            /**
+             * Format: uuid
+             * @description Id.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Number on its label.
+             */
+            number: number;
+            /**
+             * Format: uuid
+             * @description Its plan.
+             */
+            plan_id?: string | null;
+            /** @description What its log comes to. */
+            summary: components["schemas"]["PackSummary"];
+            /** @description Counts and chemistry in words: 4S2P Li-ion. */
+            what: string;
+        };
+        /**
+         * @description Where a pack is in its life.
+         * @enum {string}
+         */
+        PackState: "in_use" | "stored" | "retired" | "handed_over" | "recycled";
+        /** @description All that a log tells. */
+        PackStory: {
+            /** @description What is or will be due, the soonest first. */
+            due: components["schemas"]["Due"][];
+            forecast?: components["schemas"]["Forecast"] | null;
+            /** @description How it is used. */
+            habit: components["schemas"]["Habit"];
+            /** @description Its entries as they happened, the newest first; struck ones among them. */
+            lines: components["schemas"]["LogLine"][];
+            /**
+             * Format: int64
+             * @description When it was made, in seconds since 1970; its first entry where nobody said.
+             */
+            made_s: number;
+            /** @description Capacity and resistance. */
+            measured: components["schemas"]["MeasuredStory"];
+            /** @description Runs that went to the cut-off. */
+            runs: components["schemas"]["RunAgainst"][];
+            /** @description The groups against each other. */
+            spread: components["schemas"]["SpreadStory"];
+            /** @description Where the pack is in its life. */
+            state: components["schemas"]["PackState"];
+        };
+        /** @description What the list says of a pack beside its card. */
+        PackSummary: {
+            /** @description Charges in its log. */
+            charges: number;
+            /** @description What is or will be due, the soonest first. */
+            due: components["schemas"]["DueItem"][];
+            /**
+             * Format: int64
+             * @description When something last happened to it, in seconds since 1970.
+             */
+            last_s?: number | null;
+            /**
+             * Format: double
+             * @description What is left of its first capacity, as last tested.
+             */
+            left_share?: number | null;
+            /**
+             * Format: double
+             * @description Last spread of its groups at rest.
+             */
+            spread_v?: number | null;
+            /** @description Where it is in its life. */
+            state: components["schemas"]["PackState"];
         };
         /** @description The code that was shown when the program started. */
         PairRequest: {
@@ -5886,6 +6940,15 @@ export interface components {
             /** @description Verdict. */
             verdict: string;
         };
+        /** @description A point that a probe may be held to. */
+        PointName: {
+            /** @description Its name. */
+            name: string;
+            /** @description Its node in the diagram; absent for a pin of the tap plug, which the diagram does not draw. */
+            node?: number | null;
+            /** @description Where it is, in words. */
+            says: string;
+        };
         /**
          * @description Which contact is plus.
          * @enum {string}
@@ -6063,6 +7126,11 @@ export interface components {
         } | {
             /** @enum {string} */
             about: "coordination";
+        } | {
+            /** @enum {string} */
+            about: "diagnosis";
+            /** @description What is known. */
+            evidence?: components["schemas"]["Evidence"];
         } | {
             /** @enum {string} */
             about: "diagram";
@@ -6250,12 +7318,16 @@ export interface components {
             jobs: components["schemas"]["JobSheet"][];
             /** @description A range of an ordinary meter for each thing that is read. */
             meters: components["schemas"]["UsualRange"][];
+            /** @description What is asked then. */
+            odd_questions: components["schemas"]["OddQuestion"][];
             /** @description Kinds of part and what is typed of each. */
             parts: components["schemas"]["PartSheet"][];
             /** @description Ranges of inputs. */
             ranges: components["schemas"]["Range"][];
             /** @description Sources by key. */
             sources: components["schemas"]["SourceText"][];
+            /** @description What a maker may see that is odd. */
+            symptoms: components["schemas"]["SymptomSheet"][];
         };
         /** @description An answer, or why there is none. */
         Reply: {
@@ -6312,6 +7384,33 @@ export interface components {
         };
         /** @description A rule, by its id: stage, dot, what is wrong. */
         Rule: string;
+        /** @description A run against the prediction. */
+        RunAgainst: {
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            at_s: number;
+            /** @description What is likely behind it, where it was too short. */
+            because?: string | null;
+            /**
+             * Format: double
+             * @description Shortest that was to be expected of what the pack then had.
+             */
+            least_s: number;
+            /**
+             * Format: double
+             * @description Longest.
+             */
+            most_s: number;
+            /** @description Number of its entry. */
+            number: number;
+            /**
+             * Format: double
+             * @description How long it went.
+             */
+            took_s: number;
+        };
         /** @description A limit that was come to. */
         RunEvent: {
             /**
@@ -6974,6 +8073,56 @@ export interface components {
              */
             to_move_ah: number;
         };
+        /** @description One rest. */
+        SpreadPoint: {
+            /**
+             * Format: int64
+             * @description When, in seconds since 1970.
+             */
+            at_s: number;
+            /** @description Each group's charge against the middle one, as a share; absent where volts do not tell it. */
+            charge?: number[] | null;
+            /** @description The lowest group, counted from 1. */
+            lowest: number;
+            /**
+             * Format: double
+             * @description Volts of the middle group.
+             */
+            middle_v: number;
+            /** @description Number of its entry. */
+            number: number;
+            /**
+             * Format: double
+             * @description State of charge by the curve.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Highest less lowest group.
+             */
+            spread_v: number;
+        };
+        /** @description What the groups do over time. */
+        SpreadStory: {
+            /** @description Charge that each group gains or loses against the middle one a month, as a share; absent while nothing can be said. */
+            a_month?: number[] | null;
+            /**
+             * Format: double
+             * @description How much the spread of the volts grows in a month, at the charge of the last entry.
+             */
+            growth_v?: number | null;
+            /**
+             * Format: double
+             * @description What leaks in it, where the capacity is known.
+             */
+            leak_a?: number | null;
+            /** @description Every rest, in order. */
+            points: components["schemas"]["SpreadPoint"][];
+            /** @description What it comes to, in a sentence. */
+            says: string;
+            /** @description The group that discharges itself, counted from 1. */
+            suspect?: number | null;
+        };
         /**
          * @description A stage of the work.
          * @enum {string}
@@ -7349,6 +8498,20 @@ export interface components {
             offer: components["schemas"]["Offer"];
         };
         /**
+         * @description What a maker sees. Smell, swelling or a hiss is none of them: that is not diagnosed, the pack goes outdoors.
+         * @enum {string}
+         */
+        Symptom: "dead" | "dies-after-seconds" | "dies-early" | "slow" | "starts-hard" | "hot" | "lamp-flickers" | "green-at-once" | "never-green" | "never-full" | "charges-slowly" | "no-output-until-charged" | "fuse-blows" | "chatters" | "drops-out-at-change-over" | "gauge-stuck" | "gauge-wrong" | "display-dances" | "flat-after-a-week" | "board-never-opens";
+        /** @description A symptom as it is offered. */
+        SymptomSheet: {
+            /** @description In a maker's words. */
+            says: string;
+            /** @description The symptom. */
+            symptom: components["schemas"]["Symptom"];
+            /** @description What kind of trouble it is. */
+            trouble: components["schemas"]["Trouble"];
+        };
+        /**
          * @description Where the wires of the pack sit on the cells of its end groups.
          * @enum {string}
          */
@@ -7394,6 +8557,23 @@ export interface components {
             plus: number[];
             /** @description Where the wires sit. */
             take_off: components["schemas"]["TakeOff"];
+        };
+        /** @description A reading that was taken. */
+        Taken: {
+            /** @description Where the black probe was. */
+            black: string;
+            /** @description What the device did. */
+            condition: components["schemas"]["At"];
+            /**
+             * @description Where the red probe was: `B0..Bn` a joint, `T0..Tn` a pin of the tap plug, `Pm` the board's output minus, `F` and `S`
+             *     behind fuse and switch, `Dp` and `Dm` at the device, `Jp` and `Jm` at the charge jack.
+             */
+            red: string;
+            /**
+             * Format: double
+             * @description What the meter showed.
+             */
+            volts: number;
         };
         /** @description The wires from the taps. */
         TapWires: {
@@ -7610,6 +8790,11 @@ export interface components {
          */
         Topology: "buck" | "boost" | "buck_boost";
         /**
+         * @description What kind of trouble a symptom is.
+         * @enum {string}
+         */
+        Trouble: "running" | "charging" | "showing";
+        /**
          * @description What can be different.
          * @enum {string}
          */
@@ -7693,6 +8878,27 @@ export interface components {
             label: string;
             /** @description What settles it. */
             test: string;
+        };
+        /** @description Another way to use it from today on. */
+        UsedOtherwise: {
+            /** @description What comes of it. */
+            course: components["schemas"]["Course"];
+            /**
+             * Format: double
+             * @description Days that the most likely day comes later; absent where either is beyond ten years.
+             */
+            gains_days?: number | null;
+            /**
+             * Format: double
+             * @description What is more left three years from now, as a share of the first capacity.
+             */
+            gains_share: number;
+            /** @description Key. */
+            key: string;
+            /** @description What it costs. */
+            price: string;
+            /** @description What is done otherwise. */
+            title: string;
         };
         /** @description A range of an ordinary hand meter, to begin a list of meters with. Common practice, no source: its own manual says better. */
         UsualRange: {
@@ -8126,6 +9332,24 @@ export interface components {
             inputs: components["schemas"]["Input"][];
             /** @description Where the formula or the value comes from. */
             source: components["schemas"]["Source"];
+        };
+        /** @description When it comes to 80 %, in seconds since 1970; absent is not within ten years. */
+        WornBy: {
+            /**
+             * Format: int64
+             * @description Earliest.
+             */
+            early_s?: number | null;
+            /**
+             * Format: int64
+             * @description Latest.
+             */
+            late_s?: number | null;
+            /**
+             * Format: int64
+             * @description Most likely.
+             */
+            middle_s?: number | null;
         };
     };
     responses: never;
@@ -8872,6 +10096,88 @@ export interface operations {
             };
         };
     };
+    make_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     watch_build: {
         parameters: {
             query?: never;
@@ -9526,6 +10832,1203 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackRow"][];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPack"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedCard"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_pack_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Befallen"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenPack"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogImport"];
+                };
+            };
+            /** @description the body is not what it says it is */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_hand_on: {
+        parameters: {
+            query?: {
+                /** @description address of this workshop, as http://192.0.2.7:8080 */
+                origin?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOnSheet"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_label: {
+        parameters: {
+            query?: {
+                /** @description address of this workshop, as http://192.0.2.7:8080 */
+                origin?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is away; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a part of the address has the wrong form */
             422: {
                 headers: {
                     [name: string]: unknown;

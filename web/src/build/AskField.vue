@@ -5,8 +5,8 @@ import type { AskState, BuildAsk, Change } from '../api/types'
 import { readReading } from '../format/reading'
 import { show, symbol } from '../format/show'
 import VerdictMark from '../ui/VerdictMark.vue'
+import AskBand from './AskBand.vue'
 import YesNo from './YesNo.vue'
-import { predictedOf } from './band'
 
 const props = defineProps<{
   ask: BuildAsk
@@ -25,7 +25,12 @@ const emit = defineEmits<{
   focus: []
   blur: []
   count: []
+  why: []
 }>()
+/** A reading of the circuit that is not as predicted may be asked for its cause. */
+const odd = computed(
+  () => props.state.found === 'wrong' && !!props.ask.between && props.waiting === undefined,
+)
 /** What was read and the plan does not count on yet. */
 const countable = computed(() => !!props.counts && props.waiting === undefined)
 
@@ -54,9 +59,6 @@ watch(
   },
   { immediate: true },
 )
-
-const predicted = computed(() => predictedOf(props.ask))
-const because = computed(() => (props.ask.expects.as === 'band' ? props.ask.expects.because : ''))
 
 const mark = computed(() => {
   if (props.waiting !== undefined) return null
@@ -141,19 +143,15 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
         />
         <span class="unit">{{ symbol(unit) }}</span>
       </label>
-      <div class="band">
-        <small>predicted</small>
-        <span class="mono">{{ predicted }}</span>
-        <small v-if="because" class="soft">{{ because }}</small>
-        <small v-if="state.before.length" class="soft"
-          >before: {{ state.before.map((b) => show(b, unit!)).join(', ') }}</small
-        >
-        <small v-if="planned != null && planned !== value" class="soft"
-          >in the plan: {{ show(planned, unit!) }}</small
-        >
-        <small v-if="waiting !== undefined" class="soft">not sent yet</small>
-        <small v-if="error" class="error">{{ error }}</small>
-      </div>
+      <AskBand
+        class="band"
+        :ask="ask"
+        :unit="unit"
+        :before="state.before"
+        :planned="planned !== value ? planned : null"
+        :unsent="waiting !== undefined"
+        :error="error"
+      />
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
     <template v-else>
@@ -161,6 +159,9 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
       <YesNo :what="ask.what" :yes="state.yes ?? null" :shut="shut" @answer="emit('answer', $event)" />
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
+    <button v-if="odd" type="button" class="textlink count" data-testid="why" @click="emit('why')">
+      Why does it read that?
+    </button>
     <button v-if="countable" type="button" class="textlink count" @click="emit('count')">
       Count on this in the plan
     </button>
@@ -238,19 +239,8 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
   outline: none;
 }
 
-.unit,
-.band small {
+.unit {
   color: var(--soft);
-}
-
-.band {
-  display: grid;
-  line-height: 1.3;
-}
-
-.band .error {
-  color: var(--stop);
-  font-weight: 700;
 }
 
 .question {

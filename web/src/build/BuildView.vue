@@ -2,11 +2,14 @@
 // Build and prove: the steps in their order, one open at a time, and gates that stay shut until what was read is right.
 import { mdiFormatListChecks, mdiPrinterOutline, mdiTrayArrowDown } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { files } from '../api/client'
 import type { Change, What } from '../api/types'
+import { beginWith, readingsOf } from '../odd/evidence'
 import { usePlan } from '../state/plan'
 import ProblemList from '../ui/ProblemList.vue'
 import PaperSheet from './PaperSheet.vue'
+import { isPresumedOpen } from './presumed'
 import StepCard from './StepCard.vue'
 import StepList from './StepList.vue'
 import { useBuild } from './useBuild'
@@ -15,12 +18,17 @@ const { id, edit, save, assessment } = usePlan()
 const { builds, build, problem, refused, away, unsent, waiting, begin, open, again, happen, followNewest } =
   useBuild(id)
 
+const router = useRouter()
 const at = ref('')
 const listed = ref(false)
 const steps = computed(() => build.value?.sheet.steps ?? [])
 const index = computed(() => steps.value.findIndex((step) => step.key === at.value))
 const step = computed(() => steps.value[index.value])
-const state = computed(() => build.value?.progress.steps[index.value])
+const state = computed(() => {
+  const kept = build.value?.progress.steps[index.value]
+  if (!kept || kept.stands !== 'shut' || !isPresumedOpen(build.value!, unsent.value, kept.key)) return kept
+  return { ...kept, stands: 'open' as const, says: [] }
+})
 const stops = computed(() => assessment.value?.findings.filter((f) => f.severity === 'stop').length ?? 0)
 
 // Where the work stands, when the sheet is opened; a step that the plan has no longer leads there too.
@@ -52,6 +60,13 @@ async function countOn(change: Change): Promise<void> {
   edit([change])
   await save()
   await again()
+}
+
+/** What was read in this step is the beginning of a diagnosis. */
+function askWhy(): void {
+  if (!step.value || !state.value) return
+  beginWith(id.value, readingsOf(step.value, state.value, waiting.value), step.value.key)
+  void router.push({ name: 'odd' })
 }
 
 const go = (by: number): void => {
@@ -178,6 +193,7 @@ const begun = (at: string) => at.slice(0, 10)
         @happen="happened"
         @next="go(1)"
         @count="countOn"
+        @why="askWhy"
       />
     </div>
     <PaperSheet :build="build" />

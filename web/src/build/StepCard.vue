@@ -9,6 +9,7 @@ import AskField from './AskField.vue'
 import ChargeLog from './ChargeLog.vue'
 import { countsOn, planned } from './counting'
 import NumberPad from './NumberPad.vue'
+import ReasonForm from './ReasonForm.vue'
 import StepDrawing from './StepDrawing.vue'
 import StepMore from './StepMore.vue'
 import WaitTimer from './WaitTimer.vue'
@@ -25,7 +26,7 @@ const props = defineProps<{
   /** The first charge, for the step that logs it. */
   charge?: ChargeWatch | null
 }>()
-const emit = defineEmits<{ happen: [what: What]; next: []; count: [change: Change] }>()
+const emit = defineEmits<{ happen: [what: What]; next: []; count: [change: Change]; why: [] }>()
 
 const { plan } = usePlan()
 /** For each reading the change by which the plan counts on it, where there is one. */
@@ -37,7 +38,6 @@ const holds = computed(() => props.state.stands === 'done' || props.state.stands
 const fields = ref<InstanceType<typeof AskField>[]>([])
 /** The reading that has the cursor. */
 const at = ref<number | null>(null)
-const reason = ref('')
 const asking = ref(false)
 
 const unitOf = (i: number | null): Unit | null => {
@@ -47,6 +47,10 @@ const unitOf = (i: number | null): Unit | null => {
 const unit = computed(() => unitOf(at.value))
 const drawn = computed(() => props.step.shows.length > 0 || !!props.step.weld)
 const reads = computed(() => props.step.asks.some((_, i) => unitOf(i)))
+/** Whether something of the circuit was read here, so that its cause can be asked for. */
+const circuit = computed(() =>
+  props.step.asks.some((a, i) => a.between && props.state.asks[i]?.value != null),
+)
 /** What the probes are drawn for: the reading that has the cursor, else the first. */
 const pointed = computed(() => props.step.asks[at.value ?? 0] ?? null)
 
@@ -55,7 +59,6 @@ watch(
   async () => {
     at.value = null
     asking.value = false
-    reason.value = ''
     await nextTick()
     const first = props.step.asks.findIndex((_, i) => unitOf(i))
     // Where fingers type, the keyboard of the phone stays down: the pad is there.
@@ -80,9 +83,8 @@ function done(): void {
   emit('next')
 }
 
-function open(): void {
-  if (!reason.value.trim()) return
-  emit('happen', { what: 'opened', reason: reason.value.trim() })
+function open(reason: string): void {
+  emit('happen', { what: 'opened', reason })
   asking.value = false
   emit('next')
 }
@@ -119,6 +121,7 @@ function open(): void {
         @answer="emit('happen', { what: 'answered', ask: ask.key, yes: $event })"
         @next="onward(i)"
         @count="emit('count', changes[i]!)"
+        @why="emit('why')"
         @focus="at = i"
         @blur="at = null"
       />
@@ -160,11 +163,15 @@ function open(): void {
       <v-btn v-else color="primary" variant="flat" size="large" @click="emit('next')">Next</v-btn>
       <v-btn v-if="!shut && !holds" size="large" @click="asking = !asking">Go on anyway…</v-btn>
     </div>
-    <form v-if="asking" class="words" @submit.prevent="open">
-      <v-text-field v-model="reason" label="Why it is right to go on" maxlength="2000" autofocus />
-      <v-btn type="submit" :disabled="!reason.trim()">Write it down and go on</v-btn>
-    </form>
-    <StepMore :key="step.key" :state="state" :holds="holds" @happen="emit('happen', $event)" />
+    <ReasonForm v-if="asking" :key="step.key" @go-on="open" />
+    <StepMore
+      :key="step.key"
+      :state="state"
+      :holds="holds"
+      :reads="circuit"
+      @happen="emit('happen', $event)"
+      @why="emit('why')"
+    />
     <p v-if="state.at" class="soft">{{ moment(state.at) }}</p>
   </article>
 </template>
@@ -236,14 +243,6 @@ h1 {
   flex-wrap: wrap;
   gap: 10px;
   margin-top: 16px;
-}
-
-.words {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 10px;
-  align-items: start;
-  margin-top: 12px;
 }
 
 .photos {

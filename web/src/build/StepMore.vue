@@ -6,8 +6,13 @@ import { api, files } from '../api/client'
 import type { Problem, StepState, What } from '../api/types'
 import ProblemList from '../ui/ProblemList.vue'
 
-defineProps<{ state: StepState; holds: boolean }>()
-const emit = defineEmits<{ happen: [what: What] }>()
+defineProps<{
+  state: StepState
+  holds: boolean
+  /** Whether something of the circuit was read here. */
+  reads: boolean
+}>()
+const emit = defineEmits<{ happen: [what: What]; why: [] }>()
 
 const note = ref('')
 const noting = ref(false)
@@ -35,6 +40,7 @@ async function photographed(event: Event): Promise<void> {
   <div>
     <div class="more">
       <v-btn v-if="holds" @click="emit('happen', { what: 'undone' })">Do it again</v-btn>
+      <v-btn v-if="reads" variant="text" @click="emit('why')">Something is odd</v-btn>
       <v-btn variant="text" @click="noting = !noting">Note…</v-btn>
       <v-btn variant="text" :prepend-icon="mdiCameraOutline" @click="camera?.click()">Photo</v-btn>
       <input

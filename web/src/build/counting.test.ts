@@ -7,6 +7,7 @@ const plan = {
     { id: 'charger' },
     { id: 'board', part: { part: { module: { protects: { trip_a: { value: 70, how: 'stated' } } } } } },
   ],
+  charging: { jack_v: { value: 16.1, how: 'measured' }, plug_v: null },
   packs: [{ group_v: [{ value: 3.9, how: 'measured' }] }],
   arrivals: [{ place: 'board', test: 'trip', part: 'old board', reading: null, passed: true }],
 } as unknown as Plan
@@ -26,6 +27,17 @@ it('puts a figure where the plan has it, wherever its node stands', () => {
   expect(countsOn(plan, trip, read(null), 0)).toBeNull()
   expect(countsOn(plan, trip, read(70), 0)).toBeNull()
   expect(countsOn(plan, step({ as: 'figure', place: 'gone', at: '/x' }), read(64), 0)).toBeNull()
+})
+
+it('puts a reading at the contacts where the charging keeps it', () => {
+  const contacts = step({ as: 'plan', at: '/charging/jack_v' }, { as: 'plan', at: '/charging/plug_v' })
+  expect(planned(plan, contacts, 0)).toBe(16.1)
+  expect(planned(plan, contacts, 1)).toBeNull()
+  expect(countsOn(plan, contacts, read(16.1, 16.8), 0)).toBeNull()
+  expect(countsOn(plan, contacts, read(16.1, 16.8), 1)).toEqual({
+    at: '/charging/plug_v',
+    value: { value: 16.8, how: 'measured' },
+  })
 })
 
 it('waits until every group was read', () => {

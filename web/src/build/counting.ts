@@ -9,6 +9,12 @@ const nodeAt = (plan: Plan, counts: Extract<Counts, { as: 'figure' }>): string |
   return index < 0 ? null : `/nodes/${index}${counts.at}`
 }
 
+/** Where in the plan a figure is counted on; null where it has no place for it. */
+function pointerOf(plan: Plan, counts: Counts | null | undefined): string | null {
+  if (counts?.as === 'plan') return counts.at
+  return counts?.as === 'figure' ? nodeAt(plan, counts) : null
+}
+
 /** Every group of the step, in order; null while one of them was not read. */
 function groups(step: BuildStep, state: StepState): Known[] | null {
   const read = step.asks.flatMap((ask, i) => (ask.counts?.as === 'groups' ? [state.asks[i]?.value] : []))
@@ -29,8 +35,8 @@ export function countsOn(plan: Plan, step: BuildStep, state: StepState, at: numb
     const same = value?.length === now.length && value.every((v, i) => v.value === now[i]?.value)
     return value && !same ? { at: '/packs/0/group_v', value } : null
   }
-  if (counts.as === 'figure') {
-    const pointer = nodeAt(plan, counts)
+  if (counts.as !== 'arrival') {
+    const pointer = pointerOf(plan, counts)
     const same = read.value === planned(plan, step, at)
     return pointer && read.value != null && !same ? { at: pointer, value: measured(read.value) } : null
   }
@@ -69,6 +75,6 @@ export function planned(plan: Plan, step: BuildStep, at: number): number | null 
     return plan.packs[0]?.group_v?.[group]?.value ?? null
   }
   if (counts?.as === 'arrival') return outcomeOf(plan, counts)?.reading?.value ?? null
-  const pointer = counts && nodeAt(plan, counts)
+  const pointer = pointerOf(plan, counts)
   return pointer ? ((valueAt(plan, pointer) as Known | null)?.value ?? null) : null
 }

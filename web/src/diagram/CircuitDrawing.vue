@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The circuit as core laid it out, in millimetres. A wire or a symbol under the pointer is what the meter is held to.
 import { computed } from 'vue'
-import type { Diagram } from '../api/types'
+import type { Diagram, FaultPlace } from '../api/types'
 import { show } from '../format/show'
 import type { Touched } from './touched'
 
@@ -15,6 +15,8 @@ const props = defineProps<{
   crop?: [number, number, number, number] | null
   /** Without any volts, where the page predicts them itself. */
   quiet?: boolean
+  /** Where something is wrong. */
+  fault?: FaultPlace | null
 }>()
 const emit = defineEmits<{ touch: [Touched]; pin: [Touched] }>()
 
@@ -31,7 +33,17 @@ const size = computed(() =>
     ? { width: `min(100%, ${props.crop[2] * SCALE}px)`, maxHeight: 'none', margin: '0 auto' }
     : { minWidth: props.whole ? '0' : `${d.value.width_mm * SCALE}px` },
 )
-const words = computed(() => (props.quiet ? d.value.words.filter((w) => w.reads_v == null) : d.value.words))
+/** Width of a letter of the smallest words, on average. */
+const LETTER_MM = 1.75
+/** In a part of the drawing words that reach over its edge are left out. */
+function fits(w: { text: string; x_mm: number; y_mm: number; anchor: string }): boolean {
+  if (!props.crop) return true
+  const [left, top, width, height] = props.crop
+  const long = w.text.length * LETTER_MM
+  const from = w.x_mm - (w.anchor === 'middle' ? long / 2 : w.anchor === 'end' ? long : 0)
+  return from >= left && from + long <= left + width && w.y_mm > top + 2 && w.y_mm < top + height - 1
+}
+const words = computed(() => d.value.words.filter((w) => fits(w) && !(props.quiet && w.reads_v != null)))
 const colour = (node: number) => props.diagram.nodes[node]?.colour ?? 'var(--line-strong)'
 const corners = (wire: { corners_mm: number[][] }) => wire.corners_mm.map((c) => c.join(',')).join(' ')
 const written = (w: { text: string; reads_v?: number | null }) =>
@@ -53,6 +65,13 @@ function probe(node: number | null): [number, number] | null {
   }
   return best
 }
+const faultBlocks = computed(() => d.value.blocks.filter((b) => props.fault?.blocks.includes(b.id)))
+const faultDots = computed(() =>
+  (props.fault?.nodes ?? []).flatMap((node) => {
+    const at = probe(node)
+    return at ? [at] : []
+  }),
+)
 const probes = computed(() =>
   (['red', 'black'] as const).flatMap((side) => {
     const at = probe(props[side])
@@ -125,6 +144,21 @@ const probes = computed(() =>
       @pointerenter="emit('touch', { at: 'node', node: wire.node })"
       @click="emit('pin', { at: 'node', node: wire.node })"
     />
+    <rect
+      v-for="block in faultBlocks"
+      :key="`fault-${block.id}`"
+      class="fault"
+      :data-fault-at="block.id"
+      :x="block.reach_mm[0]"
+      :y="block.reach_mm[1]"
+      :width="block.reach_mm[2]"
+      :height="block.reach_mm[3]"
+      rx="2"
+    />
+    <g v-for="(at, i) in faultDots" :key="`fault-node-${i}`" class="fault" data-fault-at="node">
+      <circle :cx="at[0]" :cy="at[1]" r="3" />
+      <path :d="`M${at[0] - 1.4} ${at[1] - 1.4} l2.8 2.8 m0 -2.8 l-2.8 2.8`" />
+    </g>
     <g v-for="p in probes" :key="p.side" class="probe" :class="p.side" :data-probe="p.side">
       <circle :cx="p.at[0]" :cy="p.at[1]" r="2.2" />
       <text :x="p.at[0]" :y="p.at[1] + 1.05" text-anchor="middle">{{ p.side === 'red' ? '+' : '−' }}</text>
@@ -133,6 +167,13 @@ const probes = computed(() =>
 </template>
 
 <style scoped>
+.fault {
+  fill: none;
+  stroke: var(--stop);
+  stroke-width: 1;
+  pointer-events: none;
+}
+
 .circuit {
   display: block;
   width: 100%;

@@ -2,16 +2,22 @@
 // The wiring diagram: drawn from the plan, with the volts of every node in a chosen condition, and what the meter should read.
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { files } from '../api/client'
-import type { Condition, Held, Probe, Shown } from '../api/types'
+import type { Condition, Held, OddReading, Probe, Shown } from '../api/types'
 import { show } from '../format/show'
+import { beginWith } from '../odd/evidence'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import AnswerNote from '../ui/AnswerNote.vue'
 import CircuitDrawing from './CircuitDrawing.vue'
+import ReadingsTable from './ReadingsTable.vue'
+import ItReads from './ItReads.vue'
+import { reads } from './reads'
 import type { Touched } from './touched'
 
 const { id, plan } = usePlan()
+const router = useRouter()
 const condition = ref<Condition>('running')
 const held = ref<Held>('full')
 const inSeries = ref<boolean | null>(null)
@@ -48,8 +54,11 @@ const pin = (what: Touched) => {
 }
 
 const name = (node: number) => diagram.value?.nodes[node]?.name ?? ''
-const reads = (probe: Probe) =>
-  probe.usual || (probe.reads_v == null ? 'nothing steady' : show(probe.reads_v, 'v'))
+/** A reading that is not what it should be is the beginning of a diagnosis. */
+function diagnose(reading: OddReading): void {
+  beginWith(id.value, [reading])
+  void router.push({ name: 'odd' })
+}
 
 interface Told {
   title: string
@@ -169,6 +178,7 @@ const told = computed<Told | null>(() => {
             <span class="what">{{ p.what }}</span>
             <span class="mono">{{ reads(p) }}</span>
             <span class="soft">red on {{ name(p.red) }}, black on {{ name(p.black) }}</span>
+            <ItReads :diagram="diagram" :probe="p" :condition="condition" @odd="diagnose" />
           </li>
         </ul>
       </template>
@@ -180,37 +190,7 @@ const told = computed<Told | null>(() => {
         {{ diagram.says }} Before any part is powered, and again after: what differs beyond the meter’s error
         is a fault to be found first.
       </p>
-      <div class="sideways" tabindex="0" role="region" aria-label="Readings">
-        <table class="values" data-testid="readings">
-          <thead>
-            <tr>
-              <th>Where</th>
-              <th>Red probe on</th>
-              <th>Black probe on</th>
-              <th class="n">Should read</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="(p, i) in diagram.probes"
-              :key="i"
-              :class="{ chosen: touched?.at === 'reading' && touched.index === i }"
-              :data-reading="p.what"
-              @pointerenter="under = { at: 'reading', index: i }"
-              @pointerleave="under = null"
-            >
-              <td>
-                <button type="button" class="show" @click="pin({ at: 'reading', index: i })">
-                  {{ p.what }}
-                </button>
-              </td>
-              <td>{{ name(p.red) }}</td>
-              <td>{{ name(p.black) }}</td>
-              <td class="n">{{ reads(p) }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <ReadingsTable :diagram="diagram" :touched="touched" @touch="under = $event" @pin="pin" />
     </section>
   </template>
 </template>
@@ -288,20 +268,5 @@ input {
 .meter .mono {
   min-width: 80px;
   font-size: 16px;
-}
-
-tr.chosen {
-  background: var(--petrol-tint);
-}
-
-.show {
-  border: 0;
-  padding: 0;
-  background: none;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-  cursor: pointer;
-  min-height: 24px;
 }
 </style>

@@ -1,43 +1,21 @@
 <script setup lang="ts">
-// The house of an open plan: rail, nameplate, the stage, findings; undo, history, and what stands in the way.
-import { mdiCogOutline, mdiFire, mdiHistory, mdiRedo, mdiTrayArrowDown, mdiUndo } from '@mdi/js'
+// The house of an open plan: rail, nameplate, the stage, findings, and what stands in the way.
+import { mdiFire } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
-import { files } from '../api/client'
 import { usePlan } from '../state/plan'
 import { useWorking } from '../state/working'
+import ConflictDialog from './ConflictDialog.vue'
 import EmergencyCard from './EmergencyCard.vue'
 import FindingsPanel from './FindingsPanel.vue'
-import HistoryDialog from './HistoryDialog.vue'
 import Nameplate from './Nameplate.vue'
-import PreferencesDialog from './PreferencesDialog.vue'
+import PlanTools from './PlanTools.vue'
 import Rail from './Rail.vue'
 import WorkingDrawer from './WorkingDrawer.vue'
 
 const route = useRoute()
-const {
-  id,
-  plan,
-  problem,
-  stale,
-  away,
-  conflict,
-  revision,
-  saving,
-  open,
-  refresh,
-  save,
-  resolve,
-  undo,
-  redo,
-  canUndo,
-  canRedo,
-  changed,
-} = usePlan()
+const { plan, problem, stale, away, revision, saving, open, refresh, save, changed } = usePlan()
 const { close: closeWorking } = useWorking()
-const emergency = ref(false)
-const history = ref(false)
-const preferences = ref(false)
 
 watch(
   () => route.params.id,
@@ -45,37 +23,21 @@ watch(
   { immediate: true },
 )
 
+/** The tools are away where the room belongs to the bench; this one never is. */
+const emergency = ref(false)
+
 const savedWords = computed(() => {
   if (away.value && changed.value) return 'not saved: kept in this browser'
   if (saving.value) return 'saving…'
   return changed.value ? 'not saved yet' : `saved, revision ${revision.value}`
 })
 
-function keys(event: KeyboardEvent): void {
-  if (!event.ctrlKey && !event.metaKey) return
-  const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
-  const key = event.key.toLowerCase()
-  if (key === 's') {
-    event.preventDefault()
-    void save()
-  } else if (!typing && key === 'z') {
-    event.preventDefault()
-    if (event.shiftKey) redo()
-    else undo()
-  } else if (!typing && key === 'y') {
-    event.preventDefault()
-    redo()
-  }
-}
-
 const seen = () => document.visibilityState === 'visible' && void refresh()
 
 onMounted(() => {
-  addEventListener('keydown', keys)
   document.addEventListener('visibilitychange', seen)
 })
 onBeforeUnmount(() => {
-  removeEventListener('keydown', keys)
   document.removeEventListener('visibilitychange', seen)
 })
 
@@ -84,11 +46,6 @@ onBeforeRouteLeave(async () => {
   // What cannot be saved now stays in this browser and is saved when the plan is opened again.
   await save()
 })
-
-async function download(): Promise<void> {
-  await save()
-  location.assign(files.plan(id.value))
-}
 </script>
 
 <template>
@@ -97,50 +54,20 @@ async function download(): Promise<void> {
       <router-link to="/" class="soft home">All plans</router-link>
       <h1 data-testid="plan-name">{{ plan?.name ?? 'Opening…' }}</h1>
       <span class="soft saved" :class="{ away: away && changed }" data-testid="saved">{{ savedWords }}</span>
+      <v-btn
+        v-if="route.meta.bare"
+        class="fire"
+        :icon="mdiFire"
+        variant="text"
+        size="small"
+        color="error"
+        aria-label="Smoke, heat, swelling: do this now"
+        @click="emergency = true"
+      />
     </header>
     <div class="top">
       <Nameplate />
-      <div class="tools" role="toolbar" aria-label="Plan">
-        <v-btn
-          :icon="mdiUndo"
-          variant="text"
-          size="small"
-          :disabled="!canUndo"
-          aria-label="Undo"
-          @click="undo"
-        />
-        <v-btn
-          :icon="mdiRedo"
-          variant="text"
-          size="small"
-          :disabled="!canRedo"
-          aria-label="Redo"
-          @click="redo"
-        />
-        <v-btn :icon="mdiHistory" variant="text" size="small" aria-label="History" @click="history = true" />
-        <v-btn
-          :icon="mdiTrayArrowDown"
-          variant="text"
-          size="small"
-          aria-label="Export as a file"
-          @click="download"
-        />
-        <v-btn
-          :icon="mdiCogOutline"
-          variant="text"
-          size="small"
-          aria-label="Preferences"
-          @click="preferences = true"
-        />
-        <v-btn
-          :icon="mdiFire"
-          variant="text"
-          size="small"
-          color="error"
-          aria-label="Smoke, heat, swelling: do this now"
-          @click="emergency = true"
-        />
-      </div>
+      <PlanTools />
     </div>
     <div class="rail-area"><Rail /></div>
     <main class="stage-area" tabindex="-1">
@@ -165,22 +92,8 @@ async function download(): Promise<void> {
     <div v-if="!route.meta.wide" class="findings-area"><FindingsPanel /></div>
 
     <WorkingDrawer />
+    <ConflictDialog />
     <EmergencyCard v-model="emergency" />
-    <HistoryDialog v-model="history" />
-    <PreferencesDialog v-model="preferences" />
-    <v-dialog :model-value="!!conflict" persistent aria-labelledby="conflict-title">
-      <v-card class="panel">
-        <h2 id="conflict-title">This plan was saved elsewhere</h2>
-        <p class="lead">
-          It is stored as revision {{ conflict?.revision }} since you opened it, perhaps in another tab.
-          Nothing was overwritten. Both go into the history; the one you take is the newest.
-        </p>
-        <div class="choices">
-          <v-btn @click="resolve(false)">Take what is stored</v-btn>
-          <v-btn color="primary" variant="flat" @click="resolve(true)">Save mine on top</v-btn>
-        </div>
-      </v-card>
-    </v-dialog>
   </div>
 </template>
 
@@ -227,20 +140,13 @@ async function download(): Promise<void> {
   min-width: 0;
 }
 
-.tools {
-  display: grid;
-  grid-template-columns: repeat(3, 34px);
-  gap: 4px 0;
-}
-
-.tools .v-btn--icon {
-  width: 34px;
-  height: 34px;
-}
-
 .saved.away {
   color: var(--caution);
   font-weight: 700;
+}
+
+.fire {
+  display: none;
 }
 
 .rail-area {
@@ -270,13 +176,6 @@ async function download(): Promise<void> {
 .problem.quiet {
   border-color: var(--caution);
   background: var(--caution-tint);
-}
-
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  margin-top: 16px;
 }
 
 @media (max-width: 900px) {
@@ -316,14 +215,9 @@ async function download(): Promise<void> {
     display: none;
   }
 
-  .tools {
-    display: flex;
-    justify-content: space-between;
-  }
-
-  .tools .v-btn--icon {
-    width: 44px;
-    height: 40px;
+  .fire {
+    display: inline-grid;
+    align-self: center;
   }
 
   .stage-area {

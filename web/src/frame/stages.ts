@@ -16,5 +16,7 @@ export const pageNames = [
   { name: 'diagram', title: 'Diagram' },
   { name: 'bill', title: 'Parts list' },
   { name: 'build', title: 'Build' },
+  { name: 'made', title: 'Packs and logs' },
+  { name: 'odd', title: 'Something is odd' },
   { name: 'later', title: 'Later…' },
 ] as const

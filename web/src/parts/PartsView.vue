@@ -1,27 +1,17 @@
 <script setup lang="ts">
 // The parts catalogue of one's own: what is at hand and what is sold, as stated; from a sheet or a seller's text.
-import {
-  mdiClipboardTextOutline,
-  mdiDeleteOutline,
-  mdiFire,
-  mdiPlus,
-  mdiTrayArrowDown,
-  mdiTrayArrowUp,
-} from '@mdi/js'
+import { mdiClipboardTextOutline, mdiFire, mdiPlus, mdiTrayArrowDown, mdiTrayArrowUp } from '@mdi/js'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, files } from '../api/client'
-import type { Item, PartKind, Known, Problem } from '../api/types'
-import { money, show } from '../format/show'
+import type { Item, PartKind, Problem } from '../api/types'
 import EmergencyCard from '../frame/EmergencyCard.vue'
-import { valueAt } from '../state/pointer'
-import { currency } from '../state/preferences'
-import { useReference } from '../state/reference'
-import { fieldsOf, kindOf, partSheets } from '../ui/parts'
+import { kindOf, partSheets } from '../ui/parts'
+import { offerOf as offer } from './offer'
 import ListingDialog from './ListingDialog.vue'
 import PartDialog from './PartDialog.vue'
+import PartRow from './PartRow.vue'
 import PartsImport from './PartsImport.vue'
 
-const { range } = useReference()
 const items = shallowRef<Item[] | null>(null)
 const problem = ref<Problem | null>(null)
 const kind = ref<PartKind | null>(null)
@@ -42,9 +32,6 @@ async function refresh(): Promise<void> {
 }
 onMounted(refresh)
 
-const body = (item: Item) => valueAt(item.part, `/${item.part.kind}`) as { offer: Named }
-type Named = { name: string; price?: number | null; arrives_days?: number | null }
-const offer = (item: Item) => body(item).offer
 const counts = computed(() => {
   const found = new Map<PartKind, number>()
   for (const item of items.value ?? []) {
@@ -69,22 +56,6 @@ function place(item: Item): number {
   return 2 * kind + (item.at_hand ? 0 : 1)
 }
 const byName = new Intl.Collator('en', { numeric: true })
-
-/** A label with a small letter; one of capitals keeps them. */
-const inASentence = (label: string) => label.replace(/^[A-Z](?=[a-z ])/, (first) => first.toLowerCase())
-
-/** The first figures of a part, in words: enough to tell it from its neighbours. */
-function facts(item: Item): string {
-  const { at, fields } = fieldsOf(item.part)
-  const told = fields.flatMap((f) => {
-    if (!f.range || f.at.startsWith('/offer')) return []
-    const found = valueAt(item.part, at + f.at) as number | Known | null | undefined
-    const value = typeof found === 'number' ? found : found?.value
-    const unit = range(f.range)?.unit
-    return value == null || !unit ? [] : [`${inASentence(f.label)} ${show(value, unit)}`]
-  })
-  return told.slice(0, 4).join(' · ')
-}
 
 function ask(item: Item | null): void {
   edited.value = item
@@ -168,31 +139,7 @@ async function takeBack(): Promise<void> {
         </nav>
       </div>
       <ul class="parts" data-testid="parts">
-        <li v-for="item in shown" :key="item.id" :data-part="item.id">
-          <button type="button" class="open" @click="ask(item)">
-            <span class="words">
-              <b>{{ offer(item).name }}</b>
-              <span class="soft">{{ facts(item) }}</span>
-              <span v-if="item.note" class="soft note">{{ item.note }}</span>
-            </span>
-            <span class="hand" :class="{ none: !item.at_hand }">
-              {{ item.at_hand ? `${item.at_hand} at hand` : '' }}
-            </span>
-            <span class="soft price">
-              {{ offer(item).price == null ? 'no price' : money(offer(item).price!, currency) }}
-              <span v-if="offer(item).arrives_days != null" class="days">{{
-                offer(item).arrives_days ? show(offer(item).arrives_days!, 'days') : 'at once'
-              }}</span>
-            </span>
-          </button>
-          <v-btn
-            :icon="mdiDeleteOutline"
-            variant="text"
-            size="small"
-            :aria-label="`Delete ${offer(item).name}`"
-            @click="remove(item)"
-          />
-        </li>
+        <PartRow v-for="item in shown" :key="item.id" :item="item" @open="ask(item)" @remove="remove(item)" />
         <li v-if="!shown.length" class="soft nothing">No part of that name or kind.</li>
       </ul>
     </template>
@@ -271,63 +218,10 @@ nav button[aria-pressed='true'] {
   border-top: 1px solid var(--line-strong);
 }
 
-.parts li {
-  display: flex;
-  align-items: center;
+.nothing {
+  padding: 14px;
   background: var(--sheet);
   border-bottom: 1px solid var(--line-strong);
-}
-
-.parts .nothing {
-  padding: 14px;
-}
-
-.open {
-  flex: 1;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 92px 92px;
-  gap: 12px;
-  align-items: center;
-  padding: 9px 12px;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-  background: none;
-  border: 0;
-  cursor: pointer;
-}
-
-.open:hover {
-  background: var(--petrol-tint);
-}
-
-.words {
-  display: flex;
-  flex-direction: column;
-  line-height: 1.35;
-}
-
-.words .soft {
-  font-size: 14px;
-}
-
-.note {
-  font-style: italic;
-}
-
-.hand {
-  font-size: 14px;
-  font-weight: 600;
-  color: var(--copper-text);
-}
-
-.price {
-  text-align: right;
-  font-size: 14px;
-}
-
-.days {
-  display: block;
 }
 
 @media (max-width: 600px) {
@@ -335,25 +229,8 @@ nav button[aria-pressed='true'] {
     padding: 14px 12px;
   }
 
-  .filter,
-  .open {
+  .filter {
     grid-template-columns: minmax(0, 1fr);
-  }
-
-  .hand.none {
-    display: none;
-  }
-
-  .price {
-    text-align: left;
-  }
-
-  .days {
-    display: inline;
-  }
-
-  .days::before {
-    content: ', ';
   }
 }
 </style>

@@ -1,22 +1,28 @@
 <script setup lang="ts">
 // All plans: new, open, import, export, rename, copy, delete and take that back; the demo while there is nothing.
-import { mdiBatteryOutline, mdiCogOutline, mdiPlus, mdiToolboxOutline, mdiTrayArrowUp } from '@mdi/js'
-import { computed, onMounted, ref, watch } from 'vue'
+import {
+  mdiBatteryHeartOutline,
+  mdiBatteryOutline,
+  mdiCogOutline,
+  mdiPlus,
+  mdiToolboxOutline,
+  mdiTrayArrowUp,
+} from '@mdi/js'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { Job, ListQuery, PlanSummary, Problem } from '../api/types'
+import type { Job, PlanSummary } from '../api/types'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import PreferencesDialog from '../frame/PreferencesDialog.vue'
 import { currency } from '../state/preferences'
+import DueStrip from '../packs/DueStrip.vue'
 import BackupPanel from './BackupPanel.vue'
 import NamingDialog from './NamingDialog.vue'
 import PairedPanel from './PairedPanel.vue'
 import PlanRow from './PlanRow.vue'
-import { turns } from '../state/turns'
+import { orders, PAGE, usePlanList } from './usePlanList'
 
 const router = useRouter()
-const plans = ref<PlanSummary[] | null>(null)
-const problem = ref<Problem | null>(null)
 const naming = ref(false)
 const renaming = ref<PlanSummary | null>(null)
 const deleted = ref<PlanSummary | null>(null)
@@ -24,50 +30,7 @@ const emergency = ref(false)
 const preferences = ref(false)
 const chooser = ref<HTMLInputElement>()
 
-/** What the list is ordered by: the newest first is how it comes. */
-const order = ref<NonNullable<ListQuery['order']>>('newest')
-const orders = [
-  { value: 'newest', title: 'last change' },
-  { value: 'at_hand', title: 'what is at hand' },
-  { value: 'price', title: 'what is still to pay' },
-]
-const search = ref('')
-/** Plans shown at once; more on demand. */
-const PAGE = 100
-const more = ref(false)
-/** A list this long is searched, not read. */
-const long = computed(() => !!search.value || (plans.value?.length ?? 0) > 12)
-
-/** Loads as many as are shown, or a page more; an answer that a later question overtook is dropped. */
-const { take } = turns()
-async function load(count: number): Promise<void> {
-  const isLast = take()
-  const query = { order: order.value, search: search.value.trim() || undefined }
-  const found: PlanSummary[] = []
-  more.value = true
-  while (found.length < count && more.value) {
-    const answer = await api.plans({ ...query, from: found.length, count: PAGE })
-    if (!isLast()) return
-    if (!answer.ok) {
-      problem.value = answer.problem
-      return
-    }
-    found.push(...answer.value)
-    more.value = answer.value.length === PAGE
-  }
-  plans.value = found
-  problem.value = null
-}
-
-const refresh = (): Promise<void> => load(Math.max(PAGE, plans.value?.length ?? 0))
-
-onMounted(refresh)
-watch(order, () => load(PAGE))
-let typing: ReturnType<typeof setTimeout> | undefined
-watch(search, () => {
-  clearTimeout(typing)
-  typing = setTimeout(() => load(PAGE), 200)
-})
+const { plans, problem, order, search, more, long, load, refresh } = usePlanList()
 
 function ask(plan: PlanSummary | null): void {
   renaming.value = plan
@@ -141,6 +104,7 @@ async function demo(): Promise<void> {
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
         <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell bench</v-btn>
+        <v-btn :prepend-icon="mdiBatteryHeartOutline" to="/packs">Packs</v-btn>
         <v-btn :prepend-icon="mdiToolboxOutline" to="/parts">Parts</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowUp" @click="chooser?.click()">Import</v-btn>
         <input
@@ -168,6 +132,7 @@ async function demo(): Promise<void> {
       <b>{{ problem.title }}.</b> {{ problem.detail }}
     </div>
 
+    <DueStrip v-if="plans?.length" />
     <section v-if="plans && !plans.length && !search" class="empty">
       <h2>No plan yet</h2>
       <p>

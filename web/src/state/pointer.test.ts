@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs'
 import { expect, test } from 'vitest'
+import type { Change } from '../api/types'
 import { placesOf, valueAt, withChanges } from './pointer'
 
 const document = { packs: [{ id: 'pack', 'a/b': { '~': 1 } }], nodes: [{ id: 'fuse' }] }
@@ -10,14 +12,22 @@ test('a pointer leads through objects and lists, and nowhere where nothing is', 
   expect(valueAt(document, '/packs/7/id')).toBeUndefined()
 })
 
-test('changes are made in order on a copy', () => {
-  const changed = withChanges(document, [
-    { at: '/nodes/0/id', value: 'board' },
-    { at: '/nodes/0/part', value: { state: 'open' } },
-    { at: '/nodes/0/part/state', value: 'none' },
-  ])
-  expect(changed.nodes[0]).toEqual({ id: 'board', part: { state: 'none' } })
-  expect(document.nodes[0]).toEqual({ id: 'fuse' })
+interface Case {
+  what: string
+  document: unknown
+  changes: Change[]
+  /** Null where the changes cannot be made. */
+  result: unknown
+}
+const cases = JSON.parse(
+  readFileSync(new URL('../../../core/tests/changes.json', import.meta.url), 'utf8'),
+) as Case[]
+
+test.each(cases)('as in core: $what', ({ document, changes, result }) => {
+  const before = JSON.stringify(document)
+  if (result === null) expect(() => withChanges(document, changes)).toThrow('nothing stands at')
+  else expect(withChanges(document, changes)).toEqual(result)
+  expect(JSON.stringify(document)).toBe(before)
 })
 
 test('what is found by its content is named by a pointer that leads back to it', () => {

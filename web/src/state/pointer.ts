@@ -1,40 +1,31 @@
-// Reading and changing a document by JSON pointer, without touching the original.
+// Reading and changing a document by JSON pointer (RFC 6901), without touching the original: as core does it, a change puts a
+// value at a key of an object or in the place of an entry of a list, and fails where neither is.
+import { Pointer } from 'rfc6902'
 import type { Change } from '../api/types'
 
-type Tree = Record<string, unknown>
-
-function steps(pointer: string): string[] {
-  return pointer
-    .split('/')
-    .slice(1)
-    .map((s) => s.replaceAll('~1', '/').replaceAll('~0', '~'))
-}
-
 /** The value at a pointer, or undefined. */
-export function valueAt(document: unknown, pointer: string): unknown {
-  return steps(pointer).reduce<unknown>(
-    (at, step) => (typeof at === 'object' && at !== null ? (at as Tree)[step] : undefined),
-    document,
-  )
-}
+export const valueAt = (document: unknown, pointer: string): unknown =>
+  Pointer.fromJSON(pointer).get(document)
 
 /** A copy of the document with the changes made, in order. */
 export function withChanges<T>(document: T, changes: Change[]): T {
   const copy = JSON.parse(JSON.stringify(document)) as T
   for (const { at, value } of changes) {
-    const path = steps(at)
-    const last = path.pop()
-    const parent = path.reduce<unknown>((node, step) => (node as Tree)[step], copy)
-    if (last !== undefined) (parent as Tree)[last] = value
+    const place = Pointer.fromJSON(at).evaluate(copy)
+    const parent = place.parent as Record<string, unknown> | null | undefined
+    const isThere = typeof parent === 'object' && parent !== null
+    if (!isThere || (Array.isArray(parent) && place.value === undefined))
+      throw new Error(`nothing stands at ${at}`)
+    parent[place.key] = value
   }
   return copy
 }
 
 /** Pointers of every value of that key and content, wherever it stands. */
-export function placesOf(document: unknown, key: string, content: unknown, at = ''): string[] {
+export function placesOf(document: unknown, key: string, content: unknown, at = new Pointer()): string[] {
   if (typeof document !== 'object' || document === null) return []
   return Object.entries(document).flatMap(([name, value]) => {
-    const here = `${at}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`
-    return name === key && value === content ? [here] : placesOf(value, key, content, here)
+    const here = at.add(name)
+    return name === key && value === content ? [here.toString()] : placesOf(value, key, content, here)
   })
 }

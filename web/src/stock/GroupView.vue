@@ -3,7 +3,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../api/client'
-import type { Effort, Grouped, PlanSummary } from '../api/types'
+import type { Grouped, PlanSummary } from '../api/types'
 import { plain } from '../format/show'
 import { useJob } from '../state/jobs'
 import { useStock } from '../state/stock'
@@ -12,10 +12,12 @@ import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
 import GroupBars from './GroupBars.vue'
+import GroupChoices from './GroupChoices.vue'
 import GroupNumbers from './GroupNumbers.vue'
 import PickingList from './PickingList.vue'
 import ReservePanel from './ReservePanel.vue'
 import SchoolsPanel from './SchoolsPanel.vue'
+import { newGroupForm } from './groupForm'
 
 const route = useRoute()
 const { lots, lotId, change } = useStock()
@@ -23,17 +25,7 @@ const { job, problem, start, stop } = useJob()
 
 const refused = useRefusals()
 const chosenLots = ref<string[]>([])
-const form = reactive({
-  series: 4 as number | null,
-  parallel: 2 as number | null,
-  mixLots: true,
-  withWatched: true,
-  capacity: 1 as number | null,
-  resistance: 0.05 as number | null,
-  selfDischarge: 0.5 as number | null,
-  effort: 'quick' as Effort,
-  seed: 1,
-})
+const form = reactive(newGroupForm())
 const locked = ref<Record<string, number>>({})
 const excluded = ref<Record<string, string>>({})
 const grouped = ref<Grouped | null>(null)
@@ -156,31 +148,7 @@ function print(): void {
         </v-btn>
       </span>
     </div>
-    <details class="more">
-      <summary>Weights, lots, and cells held fast</summary>
-      <div class="fields after">
-        <QuantityField v-model="form.capacity" label="Capacity between groups" range="weight" required />
-        <QuantityField v-model="form.resistance" label="Resistance inside groups" range="weight" required />
-        <QuantityField v-model="form.selfDischarge" label="Self-discharge between" range="weight" required />
-      </div>
-      <label class="check"><input v-model="form.mixLots" type="checkbox" /> Lots may stand in one pack</label>
-      <label class="check">
-        <input v-model="form.withWatched" type="checkbox" /> Cells to be watched may be chosen
-      </label>
-      <p v-if="Object.keys(excluded).length" class="soft">
-        Left out by hand:
-        <button
-          v-for="(label, id) in excluded"
-          :key="id"
-          type="button"
-          class="textlink chip"
-          :title="`Take ${label} in again`"
-          @click="takeIn(id)"
-        >
-          {{ label }}
-        </button>
-      </p>
-    </details>
+    <GroupChoices v-model:form="form" class="more" :excluded="excluded" @take-in="takeIn" />
     <JobProgress v-if="busy" class="progress" :share="job?.done_share ?? 0" label="Share of the search done">
       <span class="soft">searching, {{ plain((job?.done_share ?? 0) * 100, 0) }} %</span>
     </JobProgress>
@@ -260,26 +228,8 @@ function print(): void {
   margin-top: 10px;
 }
 
-.more summary,
 details > summary {
   cursor: pointer;
-}
-
-.check {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  padding: 5px 0;
-}
-
-.check input {
-  width: 18px;
-  height: 18px;
-  accent-color: var(--petrol);
-}
-
-.chip {
-  margin-right: 8px;
 }
 
 .progress {

@@ -88,6 +88,16 @@ function toTable(): void {
         <p v-if="!inspection.report.judgements.length" class="soft">
           Nothing stands against the lot as a whole.
         </p>
+        <p v-if="inspection.packs.length" class="after" data-testid="lot-packs">
+          Cells of it are in
+          <template v-for="(pack, i) in inspection.packs" :key="pack.id"
+            >{{ i ? ', ' : ''
+            }}<router-link :to="{ name: 'pack', params: { id: pack.id } }"
+              >pack {{ pack.number }}, {{ pack.name }}</router-link
+            >
+            ({{ pack.cells }})</template
+          >: problems of this lot concern them too.
+        </p>
         <table class="typical after">
           <thead>
             <tr>

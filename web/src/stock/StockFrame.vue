@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The cell bench: lots on the left, the work in the middle, the open cell on the right.
-import { mdiFire, mdiPlus } from '@mdi/js'
+import { mdiFire } from '@mdi/js'
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api/client'
@@ -9,7 +9,7 @@ import EmergencyCard from '../frame/EmergencyCard.vue'
 import { useStock } from '../state/stock'
 import CellPanel from './CellPanel.vue'
 import LotDialog from './LotDialog.vue'
-import VerdictBar from './VerdictBar.vue'
+import LotsRail from './LotsRail.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -97,29 +97,7 @@ const tabs = [
         @click="emergency = true"
       />
     </header>
-    <nav class="lots" aria-label="Lots">
-      <button type="button" class="lot" :class="{ here: !lotId }" @click="look(null)">
-        <b>Whole stock</b>
-        <span class="soft">{{ lots?.reduce((sum, l) => sum + l.cells, 0) ?? 0 }} cells</span>
-      </button>
-      <div v-for="l in lots" :key="l.id" class="lot" :class="{ here: l.id === lotId }">
-        <button type="button" class="name" :aria-pressed="l.id === lotId" @click="look(l.id)">
-          <b>{{ l.lot.name }}</b>
-          <span class="soft">{{ l.cells }} {{ l.cells === 1 ? 'cell' : 'cells' }}</span>
-        </button>
-        <VerdictBar :counts="l.verdicts" />
-        <button
-          v-if="l.id === lotId"
-          type="button"
-          class="textlink soft"
-          :aria-label="`Change ${l.lot.name}`"
-          @click="ask(l)"
-        >
-          Change
-        </button>
-      </div>
-      <v-btn class="new" :prepend-icon="mdiPlus" @click="ask(null)">New lot</v-btn>
-    </nav>
+    <LotsRail class="lots" @look="look" @ask="ask" />
     <main class="stage-area" tabindex="-1">
       <div v-if="problem" class="problem" role="alert">
         <b>{{ problem.title }}.</b> {{ problem.detail }}
@@ -205,48 +183,6 @@ const tabs = [
   padding-bottom: 16px;
 }
 
-.lot {
-  display: block;
-  width: 100%;
-  padding: 9px 14px 9px 11px;
-  border: 0;
-  border-left: 5px solid transparent;
-  background: none;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-}
-
-button.lot,
-.name {
-  cursor: pointer;
-}
-
-.lot.here {
-  background: var(--petrol-tint);
-  border-left-color: var(--petrol);
-}
-
-.lot b,
-.lot .soft {
-  display: block;
-}
-
-.name {
-  display: block;
-  width: 100%;
-  border: 0;
-  padding: 0;
-  background: none;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-}
-
-.new {
-  margin: 10px 14px;
-}
-
 .stage-area {
   position: relative;
   grid-area: stage;
@@ -305,18 +241,6 @@ button.lot,
     padding: 4px 8px;
     border-right: 0;
     border-bottom: 1px solid var(--line-strong);
-  }
-
-  .lot {
-    width: auto;
-    min-width: 132px;
-    padding: 6px 8px;
-    border-left-width: 3px;
-  }
-
-  .new {
-    margin: 8px;
-    flex: none;
   }
 
   .stage-area {

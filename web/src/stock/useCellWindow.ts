@@ -11,8 +11,8 @@ export function useCellWindow(filter: Ref<CellQuery>, change: Ref<number>) {
   const total = ref(0)
   const pages = shallowRef<Map<number, CellRow[]>>(new Map())
   const problem = shallowRef<Problem | null>(null)
-  const from = ref(0)
-  const until = ref(0)
+  /** Rows that are in view. */
+  const inView = new Set<number>()
   let asked = 0
   const coming = new Map<number, Promise<void>>()
 
@@ -36,30 +36,38 @@ export function useCellWindow(filter: Ref<CellQuery>, change: Ref<number>) {
     pages.value = new Map(pages.value).set(page, answer.value.rows)
   }
 
-  /** Says which rows are in view. */
-  function look(first: number, last: number): void {
-    from.value = first
-    until.value = last
-    for (let page = Math.floor(first / PAGE); page <= Math.floor(last / PAGE); page++) {
-      if (!pages.value.has(page) && (page === 0 || page * PAGE < total.value)) void fetchPage(page)
-    }
+  /** Says that a row has come into view: its page is fetched if it is not there. */
+  function enter(at: number): void {
+    inView.add(at)
+    const page = Math.floor(at / PAGE)
+    if (!pages.value.has(page)) void fetchPage(page)
+  }
+
+  /** Says that a row has left the view. */
+  function leave(at: number): void {
+    inView.delete(at)
+  }
+
+  /** Other cells or another order: from the top again. */
+  function restart(): void {
+    asked++
+    coming.clear()
+    pages.value = new Map()
+    void fetchPage(0)
   }
 
   /** Fetches what is in view anew; what stood there stays until it comes. */
-  function renew(keep: boolean): void {
+  function renew(): void {
     asked++
     coming.clear()
-    const seen = [...pages.value.keys()]
-    if (!keep) pages.value = new Map()
-    const first = Math.floor(from.value / PAGE)
-    const last = Math.floor(until.value / PAGE)
-    if (keep)
-      pages.value = new Map(seen.filter((p) => p >= first && p <= last).map((p) => [p, pages.value.get(p)!]))
-    for (let page = first; page <= last; page++) void fetchPage(page)
+    const seen = new Set([...inView].map((at) => Math.floor(at / PAGE)))
+    if (!seen.size) seen.add(0)
+    pages.value = new Map([...pages.value].filter(([page]) => seen.has(page)))
+    for (const page of seen) void fetchPage(page)
   }
 
-  watch(filter, () => renew(false), { immediate: true })
-  watch(change, () => renew(true))
+  watch(filter, restart, { immediate: true })
+  watch(change, renew)
 
   const row = (i: number): CellRow | undefined => pages.value.get(Math.floor(i / PAGE))?.[i % PAGE]
 
@@ -72,5 +80,5 @@ export function useCellWindow(filter: Ref<CellQuery>, change: Ref<number>) {
     return found.every((r) => r !== undefined) ? found : null
   }
 
-  return { total, problem, look, row, rows }
+  return { total, problem, enter, leave, row, rows }
 }

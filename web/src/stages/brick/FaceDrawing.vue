@@ -1,10 +1,14 @@
 <script setup lang="ts">
 // One face of the brick, to scale in millimetres: cells by potential, strips, sheets, leads. A cell is dragged, or taken
 // up with a click and put down with another.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { CellMark, Drawing, Face, NetworkReport, WeldStep } from '../../api/types'
-import { plain, show } from '../../format/show'
+import { plain } from '../../format/show'
+import FaceDimensions from './FaceDimensions.vue'
 import FaceFlows from './FaceFlows.vue'
+import FaceLeads from './FaceLeads.vue'
+import FaceMarks from './FaceMarks.vue'
+import { useCellDrag } from './useCellDrag'
 
 const props = defineProps<{
   drawing: Drawing
@@ -23,9 +27,6 @@ const emit = defineEmits<{ pick: [cell: number]; drop: [cell: number, column: nu
 
 /** Room round the face for leads and dimensions. */
 const AROUND_MM = 20
-/** Way a pointer goes before it drags. */
-const DRAG_PX = 5
-
 const box = computed(
   () =>
     `${-AROUND_MM} ${-AROUND_MM * 0.7} ${props.face.width_mm + 2 * AROUND_MM} ${props.face.height_mm + 1.8 * AROUND_MM}`,
@@ -45,12 +46,8 @@ const flat = computed(() => props.face.end === null)
 const fill = (cell: CellMark) => (flat.value ? FLAT : node(cell.terminals[0]!.node)?.fill)
 /** Letters as large as the cells allow. */
 const letters = computed(() => Math.min(5, (props.face.cells[0]?.width_mm ?? 18) * 0.23))
-const mark = (cell: CellMark) => Math.min(cell.width_mm * 0.17, 3.4)
 const covered = computed(() => props.step !== null && !props.step.bare.includes(props.index))
 const lit = (strip: number) => props.step?.face === props.index && props.step.strips.includes(strip)
-const litNode = (n: number) => props.step?.face === props.index && props.step.nodes.includes(n)
-const lead = (n: number, kind: string) =>
-  `${node(n)?.label ?? ''}${{ minus: ' −', plus: ' +', tap: '', joint: ' wire' }[kind] ?? ''}`
 
 /** What flows is of the plan as laid; while it is welded nothing flows. */
 const flows = computed(() => {
@@ -59,58 +56,13 @@ const flows = computed(() => {
 })
 const over = computed(() => flows.value.filter((s) => (s.used ?? 0) > 1))
 const stripWidth = computed(() => props.face.strips[0]?.width_mm ?? 8)
-const svg = ref<SVGSVGElement | null>(null)
-const held = ref<{ cell: number; x: number; y: number; dx: number; dy: number; moved: boolean } | null>(null)
-
-function take(event: PointerEvent, cell: number): void {
-  if (props.step || event.button !== 0) return
-  held.value = { cell, x: event.clientX, y: event.clientY, dx: 0, dy: 0, moved: false }
-  svg.value?.setPointerCapture(event.pointerId)
-}
-
-function carry(event: PointerEvent): void {
-  const h = held.value
-  const scale = svg.value?.getScreenCTM()?.a
-  if (!h || !scale) return
-  const [x, y] = [event.clientX - h.x, event.clientY - h.y]
-  held.value = { ...h, dx: x / scale, dy: y / scale, moved: h.moved || Math.hypot(x, y) > DRAG_PX }
-}
-
-function release(event: PointerEvent): void {
-  const h = held.value
-  held.value = null
-  svg.value?.releasePointerCapture(event.pointerId)
-  if (!h) return
-  if (!h.moved) {
-    if (props.selected !== null && props.selected !== h.cell) putOnCell(props.selected, h.cell)
-    else emit('pick', h.cell)
-    return
-  }
-  const under = document
-    .elementsFromPoint(event.clientX, event.clientY)
-    .map((e) => e.closest<SVGElement>('[data-column]'))
-    .find((e) => e && e.dataset.cell !== String(h.cell))
-  if (under) emit('drop', h.cell, Number(under.dataset.column), Number(under.dataset.row))
-}
-
-function putOnCell(cell: number, other: number): void {
-  const there = props.face.cells.find((c) => c.cell === other)
-  if (there) emit('drop', cell, there.column, there.row)
-}
-
-function key(event: KeyboardEvent, cell: number): void {
-  if (props.step || (event.key !== 'Enter' && event.key !== ' ')) return
-  event.preventDefault()
-  if (props.selected !== null && props.selected !== cell) putOnCell(props.selected, cell)
-  else emit('pick', cell)
-}
-
-function putOnSite(column: number, row: number): void {
-  if (props.selected !== null) emit('drop', props.selected, column, row)
-}
-
-const shift = (cell: number) =>
-  held.value?.cell === cell && held.value.moved ? `translate(${held.value.dx} ${held.value.dy})` : undefined
+const { take, carry, release, letGo, key, putOnSite, shift } = useCellDrag('svg', {
+  free: () => !props.step,
+  selected: () => props.selected,
+  site: (cell) => props.face.cells.find((c) => c.cell === cell),
+  pick: (cell) => emit('pick', cell),
+  drop: (cell, column, row) => emit('drop', cell, column, row),
+})
 </script>
 
 <template>
@@ -133,25 +85,10 @@ const shift = (cell: number) =>
       :aria-label="face.title"
       @pointermove="carry"
       @pointerup="release"
-      @pointercancel="held = null"
+      @pointercancel="letGo"
     >
       <rect class="wrap" :x="-2" :y="-2" :width="face.width_mm + 4" :height="face.height_mm + 4" rx="2" />
-      <g class="dimension">
-        <path :d="`M0 -6 H${face.width_mm} M0 -7.5 V-4.5 M${face.width_mm} -7.5 V-4.5`" />
-        <text :x="face.width_mm / 2" y="-7.5" :font-size="4 * grown" text-anchor="middle">
-          {{ show(face.width_mm, 'mm') }}
-        </text>
-        <path :d="`M-6 0 V${face.height_mm} M-7.5 0 H-4.5 M-7.5 ${face.height_mm} H-4.5`" />
-        <text
-          :x="-7.5"
-          :y="face.height_mm / 2"
-          :font-size="4 * grown"
-          text-anchor="middle"
-          :transform="`rotate(-90 -7.5 ${face.height_mm / 2})`"
-        >
-          {{ show(face.height_mm, 'mm') }}
-        </text>
-      </g>
+      <FaceDimensions :face="face" :letters="4 * grown" />
       <template v-for="s in face.sites" :key="`s${s.column}-${s.row}`">
         <circle
           v-if="s.free"
@@ -224,49 +161,8 @@ const shift = (cell: number) =>
         :stroke-width="s.width_mm"
         :style="flat && !lit(s.strip) ? { stroke: node(s.node)?.fill } : undefined"
       />
-      <g v-for="l in face.leads" :key="`l${l.node}${l.kind}`" class="lead" :class="{ lit: litNode(l.node) }">
-        <path v-for="(a, k) in l.also" :key="k" :d="`M${l.x1_mm} ${l.y1_mm} L${a.x_mm} ${a.y_mm}`" />
-        <path :d="`M${l.x1_mm} ${l.y1_mm} L${l.x2_mm} ${l.y2_mm}`" />
-        <circle :cx="l.x2_mm" :cy="l.y2_mm" r="1.3" />
-        <text
-          :x="l.x2_mm"
-          :y="l.y2_mm < 0 ? l.y2_mm - 2.5 : l.y2_mm + 1.5 + 4 * grown"
-          :font-size="4.4 * grown"
-          text-anchor="middle"
-        >
-          {{ lead(l.node, l.kind) }}
-        </text>
-      </g>
-      <g
-        v-for="c in face.cells"
-        :key="`m${c.cell}`"
-        v-memo="[c.x_mm, c.y_mm, c.width_mm, c.stock, c.locked, c.terminals[0]!.plus, shift(c.cell)]"
-        class="marks"
-        :transform="shift(c.cell)"
-      >
-        <g v-for="(t, k) in c.terminals" :key="k" :transform="`translate(${t.x_mm} ${t.y_mm})`">
-          <circle v-if="t.plus && c.round" class="ring" :r="mark(c) * 1.55" />
-          <circle v-if="t.plus" :r="mark(c)" />
-          <rect v-else :x="-mark(c)" :y="-mark(c)" :width="2 * mark(c)" :height="2 * mark(c)" />
-          <path
-            :d="`M${-mark(c) * 0.6} 0 H${mark(c) * 0.6}${t.plus ? ` M0 ${-mark(c) * 0.6} V${mark(c) * 0.6}` : ''}`"
-          />
-        </g>
-        <text
-          :x="c.x_mm"
-          :y="c.y_mm + c.height_mm / 2 - letters * 0.35"
-          :font-size="letters"
-          text-anchor="middle"
-        >
-          {{ c.stock ? `${c.label} ${c.stock}` : c.label }}
-        </text>
-        <path
-          v-if="c.locked"
-          class="lock"
-          :transform="`translate(${c.x_mm + c.width_mm * 0.26} ${c.y_mm - c.height_mm * 0.3})`"
-          d="M-2 0 h4 v3 h-4 z M-1.2 0 v-1 a1.2 1.2 0 0 1 2.4 0 v1"
-        />
-      </g>
+      <FaceLeads :drawing="drawing" :face="face" :index="index" :step="step" :letters="4.4 * grown" />
+      <FaceMarks :face="face" :letters="letters" :shift="shift" />
       <FaceFlows
         v-if="network && !step"
         :face="face"
@@ -324,16 +220,6 @@ figcaption {
 
 .covered .face {
   opacity: 0.32;
-}
-
-.dimension {
-  fill: var(--soft);
-}
-
-.dimension path {
-  stroke: var(--soft);
-  stroke-width: 0.25;
-  fill: none;
 }
 
 .cell {
@@ -400,61 +286,8 @@ figcaption {
   stroke-opacity: 0.95;
 }
 
-.lead {
-  fill: var(--copper);
-}
-
-.lead path {
-  stroke: var(--copper);
-  stroke-width: 0.8;
-}
-
-.lead text {
-  fill: var(--ink);
-  font-weight: 600;
-}
-
-.lead.lit path {
-  stroke-width: 1.8;
-}
-
-.marks,
-.lead,
 .sheet {
   pointer-events: none;
-}
-
-.marks circle,
-.marks rect {
-  fill: #fbfaf5;
-  stroke: #1e2422;
-  stroke-width: 0.4;
-}
-
-.marks .ring {
-  fill: none;
-  stroke: #fbfaf5;
-  stroke-width: 0.7;
-  stroke-dasharray: 1.6 0.9;
-}
-
-.marks path {
-  stroke: #1e2422;
-  stroke-width: 0.6;
-  fill: none;
-}
-
-.marks .lock {
-  fill: #fbfaf5;
-  stroke-width: 0.5;
-}
-
-.marks text {
-  fill: #fbfaf5;
-  stroke: #1e2422;
-  stroke-width: 0.9;
-  paint-order: stroke;
-  font-weight: 700;
 }
 
 .sr {

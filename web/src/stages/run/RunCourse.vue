@@ -12,12 +12,11 @@ import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
-import { files } from '../../api/client'
-import type { OldRun, RunOutcome, RunPoint } from '../../api/types'
-import { saveCsv } from '../../format/csv'
+import type { OldRun, RunOutcome } from '../../api/types'
 import { fixed, show } from '../../format/show'
-import { usePlan } from '../../state/plan'
 import { colour, frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
+import RunValues from './RunValues.vue'
+import { type RunView, runViews } from './runViews'
 import { named } from './useRun'
 
 use([
@@ -32,52 +31,8 @@ use([
 
 const props = defineProps<{ runs: RunOutcome[]; original: OldRun | null }>()
 
-const { id } = usePlan()
-
-type Kind = 'pack' | 'groups' | 'current' | 'power' | 'heat' | 'charge'
-interface Line {
-  name: string
-  pick: (p: RunPoint) => number | null | undefined
-  thin?: boolean
-}
-interface View {
-  label: string
-  unit: string
-  places: number
-  lines: Line[]
-}
-const views: Record<Kind, View> = {
-  pack: {
-    label: 'Volts',
-    unit: 'V',
-    places: 2,
-    lines: [
-      { name: 'pack', pick: (p) => p.pack_v },
-      { name: 'at the device in a peak', pick: (p) => p.peak_v, thin: true },
-    ],
-  },
-  groups: {
-    label: 'Groups',
-    unit: 'V',
-    places: 3,
-    lines: [
-      { name: 'weakest group', pick: (p) => p.weakest_v },
-      { name: 'strongest group', pick: (p) => p.strongest_v, thin: true },
-    ],
-  },
-  current: { label: 'Current', unit: 'A', places: 2, lines: [{ name: 'current', pick: (p) => p.current_a }] },
-  power: { label: 'Power', unit: 'W', places: 1, lines: [{ name: 'power', pick: (p) => p.power_w }] },
-  heat: {
-    label: 'Temperature',
-    unit: '°C',
-    places: 1,
-    lines: [{ name: 'hottest cell', pick: (p) => p.hottest_c }],
-  },
-  charge: { label: 'Charge', unit: '%', places: 1, lines: [{ name: 'charge', pick: (p) => p.soc * 100 }] },
-}
-const kind = ref<Kind>('pack')
-const table = ref(false)
-const view = computed(() => views[kind.value])
+const kind = ref<RunView>('pack')
+const view = computed(() => runViews[kind.value])
 
 /** The run that the table, the file and the marks are of: the last that was turned. */
 const latest = computed(() => props.runs[props.runs.length - 1])
@@ -166,35 +121,6 @@ const option = computed(() => {
     series: [...old, ...lines.slice(0, -1), ...(last ? [{ ...last, markLine: marks(happened) }] : [])],
   }
 })
-
-const head = [
-  's',
-  'pack / V',
-  'device / V',
-  'A',
-  'W',
-  'weakest group / V',
-  'strongest group / V',
-  'hottest / C',
-  'SOC',
-]
-const row = (p: RunPoint) => [
-  p.t_s,
-  p.pack_v,
-  p.feed_v,
-  p.current_a,
-  p.power_w,
-  p.weakest_v,
-  p.strongest_v,
-  p.hottest_c,
-  p.soc,
-]
-/** Every so many points, so that the table can be read. */
-const few = computed(() => {
-  const points = latest.value?.points ?? []
-  const every = Math.max(1, Math.ceil(points.length / 25))
-  return points.filter((_, i) => i % every === 0 || i === points.length - 1)
-})
 </script>
 
 <template>
@@ -202,7 +128,13 @@ const few = computed(() => {
     <div class="page-head">
       <h2>The course</h2>
       <div class="kinds" role="group" aria-label="What is drawn">
-        <button v-for="(v, k) in views" :key="k" type="button" :aria-pressed="kind === k" @click="kind = k">
+        <button
+          v-for="(v, k) in runViews"
+          :key="k"
+          type="button"
+          :aria-pressed="kind === k"
+          @click="kind = k"
+        >
           {{ v.label }}
         </button>
       </div>
@@ -221,68 +153,7 @@ const few = computed(() => {
         <span>{{ e.says }}</span>
       </li>
     </ul>
-    <button type="button" class="textlink" :aria-expanded="table" @click="table = !table">
-      {{ table ? 'Hide the values' : 'Show the values' }}
-    </button>
-    <div v-if="table && latest" class="sideways" tabindex="0" role="region" aria-label="Values of the run">
-      <table class="values">
-        <thead>
-          <tr>
-            <th class="n">After</th>
-            <th class="n">Pack, V</th>
-            <th class="n">Device, V</th>
-            <th class="n">A</th>
-            <th class="n">W</th>
-            <th class="n">Weakest, V</th>
-            <th class="n">Strongest, V</th>
-            <th class="n">Hottest, °C</th>
-            <th class="n">Charge</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in few" :key="p.t_s">
-            <td class="n">{{ show(p.t_s, 's') }}</td>
-            <td class="n">{{ fixed(p.pack_v, 2) }}</td>
-            <td class="n">{{ fixed(p.feed_v, 2) }}</td>
-            <td class="n">{{ fixed(p.current_a, 2) }}</td>
-            <td class="n">{{ fixed(p.power_w, 1) }}</td>
-            <td class="n">{{ fixed(p.weakest_v, 3) }}</td>
-            <td class="n">{{ fixed(p.strongest_v, 3) }}</td>
-            <td class="n">{{ fixed(p.hottest_c, 1) }}</td>
-            <td class="n">{{ show(p.soc, 'share') }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <h3 class="after">Groups at the end</h3>
-      <table class="values">
-        <thead>
-          <tr>
-            <th>Group</th>
-            <th class="n">Capacity</th>
-            <th class="n">Under load</th>
-            <th class="n">Comes back to</th>
-            <th class="n">Left</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(g, i) in latest.groups" :key="i">
-            <td>B{{ i }}–B{{ i + 1 }}</td>
-            <td class="n">{{ show(g.capacity_ah, 'ah') }}</td>
-            <td class="n">{{ fixed(g.loaded_v, 3) }} V</td>
-            <td class="n">{{ fixed(g.rested_v, 3) }} V</td>
-            <td class="n">{{ show(g.left_ah, 'ah') }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-    <div v-if="table && latest" class="after">
-      <v-btn size="small" class="before" @click="saveCsv('run', head, latest.points.map(row))">
-        Save as CSV
-      </v-btn>
-      <v-btn v-if="id" size="small" :href="files.run(id)" download>
-        Every second, in Battery Data Format
-      </v-btn>
-    </div>
+    <RunValues v-if="latest" :run="latest" />
     <p class="soft after">
       Fitted to pulses and slow discharges of published cells; faster ones are met within 30 mV at 1 C and 75
       mV at 2 C. A cell on the bench differs more than that: measure one, and compare.

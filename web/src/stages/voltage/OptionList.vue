@@ -3,11 +3,7 @@
 import { computed, ref } from 'vue'
 import type { VoltageOption, VoltageOptions } from '../../api/types'
 import { plain } from '../../format/show'
-import { usePlan } from '../../state/plan'
-import { openWorking } from '../../state/working'
-import PhraseText from '../../ui/PhraseText.vue'
-import VerdictMark from '../../ui/VerdictMark.vue'
-import OptionBar from './OptionBar.vue'
+import OptionLine from './OptionLine.vue'
 import { type Order, optionTitle, ordered, orders } from './optionOrder'
 import { type VoltScale, voltScale } from './voltScale'
 
@@ -15,7 +11,6 @@ const props = defineProps<{ found: VoltageOptions }>()
 /** Titles of the options that are laid side by side. */
 const beside = defineModel<string[]>('beside', { required: true })
 
-const { edit } = usePlan()
 const all = ref(false)
 const order = ref<Order>('best')
 
@@ -60,49 +55,16 @@ function lay(o: VoltageOption, wanted: boolean): void {
       <span class="soft usable">usable</span>
     </div>
     <ul class="options" data-at="/packs/0/chemistry">
-      <li
+      <OptionLine
         v-for="o in options"
         :key="optionTitle(o)"
-        :class="{ chosen: o.chosen }"
-        :data-option="optionTitle(o)"
-      >
-        <VerdictMark :verdict="o.worst ?? 'fine'" />
-        <input
-          type="checkbox"
-          :checked="beside.includes(optionTitle(o))"
-          :disabled="!beside.includes(optionTitle(o)) && beside.length >= MOST_BESIDE"
-          :aria-label="`Lay ${optionTitle(o)} beside others`"
-          @change="lay(o, ($event.target as HTMLInputElement).checked)"
-        />
-        <div class="words">
-          <b>{{ optionTitle(o) }}</b>
-          <span class="soft">
-            <template v-for="(reason, i) in o.reasons" :key="i"
-              ><template v-if="i"> · </template><PhraseText :phrase="reason" plain
-            /></template>
-          </span>
-        </div>
-        <OptionBar class="bar" :option="o" :found="found" :scale="scale" />
-        <button
-          v-if="o.worst !== 'stop' && o.usable_share != null"
-          type="button"
-          class="usable"
-          :aria-label="`Usable ${plain(o.usable_share * 100, 0)} %, show the working`"
-          @click="openWorking('run.usable_share', o.chosen ? [] : o.changes)"
-        >
-          {{ plain(o.usable_share * 100, 0) }} %
-        </button>
-        <b v-else class="usable">–</b>
-        <span v-if="o.chosen" class="take taken">chosen</span>
-        <v-btn
-          v-else
-          size="small"
-          class="take"
-          :aria-label="`Choose ${optionTitle(o)}`"
-          @click="edit(o.changes)"
-          >Choose</v-btn
-        >
-      </li>
+        :option="o"
+        :found="found"
+        :scale="scale"
+        :beside="beside.includes(optionTitle(o))"
+        :full="beside.length >= MOST_BESIDE"
+        @lay="lay(o, $event)"
+      />
     </ul>
     <div class="axis" aria-hidden="true">
       <span class="ticks soft">
@@ -122,49 +84,13 @@ function lay(o: VoltageOption, wanted: boolean): void {
   padding: 0;
 }
 
-li,
+.options > :deep(li),
 .head,
 .axis {
   display: grid;
   grid-template-columns: 18px 18px minmax(150px, 210px) minmax(0, 1fr) 48px 78px;
   gap: 0 9px;
   align-items: center;
-}
-
-li {
-  min-height: 50px;
-  padding: 0 6px;
-  border: 2px solid transparent;
-  border-radius: 4px;
-}
-
-li.chosen {
-  border-color: var(--copper);
-  background: var(--sheet);
-}
-
-.words {
-  line-height: 1.25;
-  min-width: 0;
-}
-
-.words .soft {
-  display: -webkit-box;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
-  overflow: hidden;
-  font-size: 12.5px;
-}
-
-.words b {
-  display: block;
-}
-
-input[type='checkbox'] {
-  width: 18px;
-  height: 18px;
-  margin: 0;
-  accent-color: var(--petrol);
 }
 
 .tools {
@@ -232,47 +158,9 @@ input[type='checkbox'] {
   padding: 0;
 }
 
-button.usable {
-  cursor: pointer;
-}
-
-button.usable:hover {
-  text-decoration: underline dotted;
-}
-
-li .usable {
-  font-size: 15px;
-}
-
-.take {
-  grid-column: 6;
-}
-
-.taken {
-  color: var(--copper-text);
-  font-weight: 700;
-  text-align: center;
-}
-
 @media (max-width: 900px) {
-  li {
+  .options > :deep(li) {
     grid-template-columns: 18px 22px minmax(0, 1fr) 48px 78px;
-    height: auto;
-    padding: 8px 4px;
-  }
-
-  li .bar {
-    grid-column: 1 / -1;
-    grid-row: 2;
-    height: 48px;
-  }
-
-  li .usable {
-    grid-column: 4;
-  }
-
-  li .take {
-    grid-column: 5;
   }
 
   .head,

@@ -1,0 +1,272 @@
+<script setup lang="ts">
+// The figures of an entry, by what happened. Where a choice is all there is to say, choosing keeps it.
+import { computed } from 'vue'
+import type { ChargeEnd, Logged, Mishap } from '../api/types'
+import QuantityField from '../ui/QuantityField.vue'
+import { states } from './words'
+
+const props = defineProps<{
+  groups: number
+  /** A field is refused, or not read yet. */
+  waiting: boolean
+}>()
+const model = defineModel<Logged>({ required: true })
+const emit = defineEmits<{ keep: [happened: Logged] }>()
+
+const mishaps: { value: Mishap; title: string }[] = [
+  { value: 'dropped', title: 'Dropped' },
+  { value: 'wet', title: 'Got wet' },
+  { value: 'hot', title: 'Got hot' },
+  { value: 'swollen', title: 'Swollen' },
+  { value: 'run_flat', title: 'Lay flat' },
+  { value: 'shorted', title: 'Shorted, or fuse blew' },
+  { value: 'other', title: 'Something else (say what above)' },
+]
+const ends: { value: ChargeEnd; title: string }[] = [
+  { value: 'charger', title: 'Charger ended it' },
+  { value: 'board', title: 'Board cut it off' },
+  { value: 'hand', title: 'Stopped by hand' },
+]
+const rests = [
+  { title: '1 h', value: 3600 },
+  { title: '1 day', value: 86_400 },
+  { title: '1 week', value: 604_800 },
+  { title: 'months', value: 7_776_000 },
+]
+const numbers = computed(() => Array.from({ length: props.groups }, (_, i) => i + 1))
+
+const given = (v: number): number | null => (Number.isNaN(v) ? null : v)
+
+function put<K extends string>(field: K, value: unknown): void {
+  model.value = { ...model.value, [field]: value } as Logged
+}
+
+function group(i: number, value: number | null | undefined): void {
+  if (model.value.what !== 'rest') return
+  put('groups_v', model.value.groups_v.with(i, value ?? NaN))
+}
+
+/** Enter goes on to the next field, as from one tap to the next. */
+function next(event: KeyboardEvent): void {
+  const fields = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLInputElement>('input')]
+  const at = fields.indexOf(event.target as HTMLInputElement)
+  const to = fields[at + 1]
+  if (!to) return
+  event.preventDefault()
+  to.focus()
+}
+</script>
+
+<template>
+  <div v-if="model.what === 'rest'">
+    <div class="groups" @keydown.enter="next">
+      <QuantityField
+        v-for="(v, i) in model.groups_v"
+        :key="i"
+        :model-value="given(v)"
+        :label="`Group ${i + 1}`"
+        range="read_volts"
+        :autofocus="i === 0"
+        @update:model-value="group(i, $event)"
+      />
+    </div>
+    <p class="soft after">Group 1 is at pack minus. Rested for:</p>
+    <v-btn-toggle
+      :model-value="model.rested_s"
+      density="comfortable"
+      variant="outlined"
+      divided
+      @update:model-value="put('rested_s', $event ?? null)"
+    >
+      <v-btn v-for="rest in rests" :key="rest.value" :value="rest.value">{{ rest.title }}</v-btn>
+    </v-btn-toggle>
+  </div>
+  <div v-else-if="model.what === 'charge'">
+    <div class="two">
+      <QuantityField
+        :model-value="model.charge_ah"
+        label="Charged"
+        range="pack_ah"
+        @update:model-value="put('charge_ah', $event)"
+      />
+      <QuantityField
+        :model-value="model.took_s"
+        label="Took"
+        range="took"
+        hint="1 h 50 min"
+        @update:model-value="put('took_s', $event)"
+      />
+      <QuantityField
+        :model-value="model.end_a"
+        label="Current at its end"
+        range="bench_current"
+        @update:model-value="put('end_a', $event)"
+      />
+    </div>
+    <div class="choices">
+      <v-btn
+        v-for="end in ends"
+        :key="end.value"
+        :color="end.value === 'charger' ? 'primary' : undefined"
+        :variant="end.value === 'charger' ? 'flat' : 'outlined'"
+        :disabled="waiting"
+        @click="emit('keep', { ...model, ended: end.value })"
+        >{{ end.title }}</v-btn
+      >
+    </div>
+  </div>
+  <div v-else-if="model.what === 'run'">
+    <div class="two">
+      <QuantityField
+        :model-value="model.took_s"
+        label="Ran for"
+        range="took"
+        hint="26 min"
+        @update:model-value="put('took_s', $event)"
+      />
+      <QuantityField
+        :model-value="model.charge_ah"
+        label="Used"
+        range="pack_ah"
+        @update:model-value="put('charge_ah', $event)"
+      />
+      <QuantityField
+        :model-value="model.temp_c"
+        label="How warm it was"
+        range="temperature"
+        @update:model-value="put('temp_c', $event)"
+      />
+    </div>
+    <div class="choices">
+      <v-btn
+        color="primary"
+        variant="flat"
+        :disabled="waiting"
+        @click="emit('keep', { ...model, is_whole: true })"
+        >From full until it cut off</v-btn
+      >
+      <v-btn :disabled="waiting" @click="emit('keep', { ...model, is_whole: false })">Part of a charge</v-btn>
+    </div>
+  </div>
+  <div v-else-if="model.what === 'capacity'" class="two">
+    <QuantityField
+      :model-value="given(model.charge_ah)"
+      label="Capacity, from full"
+      range="pack_ah"
+      required
+      @update:model-value="put('charge_ah', $event ?? NaN)"
+    />
+    <QuantityField
+      :model-value="model.rate_a"
+      label="At"
+      range="current"
+      @update:model-value="put('rate_a', $event)"
+    />
+    <QuantityField
+      :model-value="model.to_v"
+      label="Down to, per cell"
+      range="read_volts"
+      @update:model-value="put('to_v', $event)"
+    />
+    <QuantityField
+      :model-value="model.temp_c"
+      label="How warm it was"
+      range="temperature"
+      @update:model-value="put('temp_c', $event)"
+    />
+  </div>
+  <div v-else-if="model.what === 'resistance'">
+    <QuantityField
+      :model-value="given(model.resistance_ohm)"
+      label="Resistance of the whole pack"
+      range="pack_ohm"
+      required
+      @update:model-value="put('resistance_ohm', $event ?? NaN)"
+    />
+    <v-btn-toggle
+      :model-value="model.by"
+      mandatory
+      variant="outlined"
+      divided
+      density="comfortable"
+      @update:model-value="put('by', $event)"
+    >
+      <v-btn value="load">Drop under a load</v-btn>
+      <v-btn value="meter1_khz">1 kHz meter</v-btn>
+    </v-btn-toggle>
+  </div>
+  <div v-else-if="model.what === 'event'" class="choices tall">
+    <v-btn
+      v-for="mishap in mishaps"
+      :key="mishap.value"
+      :color="mishap.value === 'swollen' || mishap.value === 'hot' ? 'error' : undefined"
+      @click="emit('keep', { what: 'event', mishap: mishap.value })"
+      >{{ mishap.title }}</v-btn
+    >
+  </div>
+  <div v-else-if="model.what === 'looked'">
+    <p class="soft">
+      Insulation, strain relief, shell, plug: nothing rubbed through, loose, browned, swollen.
+    </p>
+    <div class="choices">
+      <v-btn color="primary" variant="flat" @click="emit('keep', { what: 'looked', is_sound: true })"
+        >All sound</v-btn
+      >
+      <v-btn @click="emit('keep', { what: 'looked', is_sound: false })"
+        >Something is not (say what above)</v-btn
+      >
+    </div>
+  </div>
+  <div v-else-if="model.what === 'repair'">
+    <v-text-field
+      :model-value="model.exchanged"
+      label="What was done or exchanged"
+      maxlength="2000"
+      @update:model-value="put('exchanged', $event)"
+    />
+    <v-select
+      :model-value="model.groups"
+      label="Groups worked on: they are compared anew from here"
+      :items="numbers"
+      multiple
+      @update:model-value="put('groups', $event)"
+    />
+  </div>
+  <QuantityField
+    v-else-if="model.what === 'storage'"
+    :model-value="given(model.cell_v)"
+    label="Volts per cell"
+    range="read_volts"
+    required
+    @update:model-value="put('cell_v', $event ?? NaN)"
+  />
+  <div v-else-if="model.what === 'state'" class="choices tall">
+    <v-btn v-for="to in states" :key="to.value" @click="emit('keep', { what: 'state', to: to.value })">{{
+      to.title
+    }}</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.groups,
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 4px 12px;
+}
+
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 10px;
+}
+
+.choices .v-btn {
+  min-height: 44px;
+}
+
+.tall .v-btn {
+  min-height: 52px;
+}
+</style>
