@@ -80,6 +80,14 @@ fn main() {
     story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
     story!(building, a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug);
     story!(proving, the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_and_phone);
+    story!(odd, swapped_taps_are_found_from_the_reading_of_a_build);
+    story!(odd, it_dies_after_ten_seconds_in_the_low_setting);
+    story!(odd, a_blank_plan_says_what_a_diagnosis_waits_for);
+    story!(odd, a_weak_supply_is_found_from_a_flickering_lamp);
+    story!(odd, a_reading_of_the_diagram_is_asked_for_its_cause_and_nonsense_refused);
+    story!(years, a_pack_as_found_is_logged_by_phone_and_its_leaking_group_is_named);
+    story!(years, another_use_moves_the_forecast_and_label_and_sheet_go_onto_paper);
+    story!(years, a_finished_build_becomes_a_pack_with_a_log);
     story!(building, plans_are_put_in_order_by_what_lies_in_the_drawer);
     story!(building, what_somebody_will_do_later_is_foreseen_and_the_warnings_print);
     story!(building, the_diagram_says_what_a_meter_reads_in_every_condition);

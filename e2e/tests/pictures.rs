@@ -47,9 +47,10 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.click("input[value='tripped']").await?;
     b.text_is("[data-testid='meter']", |t| t.contains("has opened")).await?;
     save(b, folder, "diagram").await?;
-    b.open(&format!("{flawed}/later")).await?;
-    b.css("[data-misuse]").await?;
-    save(b, folder, "later").await?;
+    b.open("/packs").await?;
+    b.click("a.pack").await?;
+    b.css(".chart svg").await?;
+    save(b, folder, "pack").await?;
     b.open(&format!("{flawed}/path")).await?;
     b.click("[data-finding='brick.strip-over-current'] [data-testid='fix']").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 2").await?;
@@ -77,6 +78,9 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     }
     b.css("[data-testid='wrong']").await?;
     save(b, folder, "build").await?;
+    b.click("[data-ask='tap-1'] [data-testid='why']").await?;
+    b.css("[data-testid='cause']").await?;
+    save(b, folder, "odd").await?;
     b.size(360, 740).await?;
     b.open("/stock").await?;
     b.press(b.xpath("//button[.//b[text()='Scooter pack']]").await?).await?;
@@ -89,7 +93,7 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     Ok(())
 }
 
-/// The three screens of the cell bench.
+/// The screens of the cell bench.
 async fn workspace(b: &Browser, folder: &Path) -> Result<()> {
     b.open("/stock").await?;
     b.press(b.xpath("//button[.//b[text()='Scanner packs']]").await?).await?;
@@ -97,9 +101,6 @@ async fn workspace(b: &Browser, folder: &Path) -> Result<()> {
     b.css("[data-testid='cell-verdict']").await?;
     save(b, folder, "bench-cells").await?;
     b.click_text("Close the cell").await?;
-    b.click_text("Inspection").await?;
-    b.css(".scatter svg").await?;
-    save(b, folder, "bench-inspection").await?;
     b.click_text("Grouping").await?;
     b.click_text("Find the groups").await?;
     b.css("[data-testid='schools']").await?;

@@ -9,12 +9,14 @@ pub mod guarding;
 pub mod judging;
 pub mod keeping;
 pub mod laying;
+pub mod odd;
 pub mod parts;
 pub mod planning;
 pub mod proving;
 pub mod running;
 pub mod stocking;
 pub mod surveying;
+pub mod years;
 
 use anyhow::{Context, Result};
 use brick_e2e::Browser;

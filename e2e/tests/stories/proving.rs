@@ -8,7 +8,7 @@ use super::building::type_reading;
 use super::{copy_of, saved};
 
 /// Clears every stop of the open plan with the first of its buttons.
-async fn clear_stops(b: &Browser) -> Result<()> {
+pub(super) async fn clear_stops(b: &Browser) -> Result<()> {
     for _ in 0..6 {
         let stops =
             b.script("return [...document.querySelectorAll('.finding.stop')].map(e => e.dataset.finding)").await?;
@@ -23,7 +23,7 @@ async fn clear_stops(b: &Browser) -> Result<()> {
 }
 
 /// The open build as the server has it.
-async fn build(b: &Browser) -> Result<Value> {
+pub(super) async fn build(b: &Browser) -> Result<Value> {
     b.script(
         "const get = (path) => { const r = new XMLHttpRequest(); r.open('GET', path, false); r.send(); return JSON.parse(r.responseText); };
          const plan = location.pathname.split('/')[2];
@@ -33,7 +33,7 @@ async fn build(b: &Browser) -> Result<Value> {
 }
 
 /// What a sound bench reads where something is asked: the middle of the band.
-fn bench(step: &Value, ask: &Value) -> Option<f64> {
+pub(super) fn bench(step: &Value, ask: &Value) -> Option<f64> {
     let expects = &ask["expects"];
     if expects["as"] == "yes" {
         return None;
@@ -70,7 +70,7 @@ async fn again(b: &Browser, step: &Value, ask: &Value) -> Result<(Value, Value)>
 }
 
 /// Answers everything that the step on the screen asks.
-async fn answer(b: &Browser, step: &Value) -> Result<()> {
+pub(super) async fn answer(b: &Browser, step: &Value) -> Result<()> {
     for ask in step["asks"].as_array().into_iter().flatten() {
         let key = ask["key"].as_str().context("an ask has a key")?;
         // What the whole pack should read follows the groups, once they are read.
