@@ -37,8 +37,25 @@ pub struct Browser {
 }
 
 impl Browser {
-    /// Starts ChromeDriver and one session for the application at `base`.
+    /// Starts ChromeDriver and one session for the application at `base`, on this machine.
     pub async fn start(base: &str) -> Result<Browser> {
+        Browser::launch(base, &[]).await
+    }
+
+    /// The same as a device of the workshop's network sees it: `base` is an address that is not this machine's to the browser, and
+    /// leads here; its owner has trusted the certificate. What is asked from there is passed on, so that the browser must be paired.
+    pub async fn start_on_network(base: &str) -> Result<Browser> {
+        let url = Url::parse(base)?;
+        let host = url.host_str().context("no host")?;
+        let browser = Browser::launch(base, &[format!("--host-resolver-rules=MAP {host} 127.0.0.1")]).await?;
+        let headers = json!({"headers": {"Via": "1.1 workshop"}});
+        for (cmd, params) in [("Network.enable", json!({})), ("Network.setExtraHTTPHeaders", headers)] {
+            browser.command("goog/cdp/execute", json!({"cmd": cmd, "params": params})).await?;
+        }
+        Ok(browser)
+    }
+
+    async fn launch(base: &str, options: &[String]) -> Result<Browser> {
         let mut driver = Driver(
             Command::new("chromedriver")
                 .arg("--port=0")
@@ -57,12 +74,23 @@ impl Browser {
             .context("chromedriver gave no port")?;
         // Whatever else it says is read and dropped, so that it never waits for a reader.
         std::thread::spawn(move || lines.for_each(drop));
+        let usual = [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-dev-shm-usage",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            "--use-angle=swiftshader",
+            "--enable-unsafe-swiftshader",
+            "--force-color-profile=srgb",
+            "--disable-background-networking",
+            "--no-first-run",
+            "--lang=en-GB",
+        ];
+        let args: Vec<&str> = usual.into_iter().chain(options.iter().map(String::as_str)).collect();
         let capabilities = json!({
-            "goog:chromeOptions": { "args": [
-                "--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--hide-scrollbars",
-                "--force-device-scale-factor=1", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
-                "--force-color-profile=srgb", "--disable-background-networking", "--no-first-run", "--lang=en-GB",
-            ] },
+            "acceptInsecureCerts": true,
+            "goog:chromeOptions": { "args": args },
             "goog:loggingPrefs": { "browser": "ALL" },
         });
         let capabilities = capabilities.as_object().cloned().unwrap_or_default();

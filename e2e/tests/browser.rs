@@ -7,6 +7,8 @@ use std::sync::Arc;
 
 use anyhow::{Context, Result};
 use brick_e2e::Browser;
+use dense_brick::certificate::Certificate;
+use dense_brick::gate::Gate;
 use dense_brick::pairing::Pairing;
 use dense_brick::{Config, store};
 use libtest_mimic::{Arguments, Failed, Trial};
@@ -16,6 +18,8 @@ use tokio::sync::OnceCell;
 
 /// Code that pairs a browser with the server of the stories.
 static CODE: std::sync::OnceLock<String> = std::sync::OnceLock::new();
+/// Where a phone of the workshop's network finds that server. The address is one for documentation, RFC 5737.
+static PHONE: std::sync::OnceLock<String> = std::sync::OnceLock::new();
 
 /// The application and the browser that looks at it.
 struct House {
@@ -183,16 +187,22 @@ async fn open() -> Result<House> {
         web_dir,
         demo_dir: root.join("demo"),
         backups: std::env::temp_dir().join(format!("dense-brick-browser-{}", std::process::id())),
-        lan: false,
+        lan: true,
         trust_proxy: false,
         handle_signals: false,
     };
     let pairing = Pairing::open();
     // The first of all the stories; nobody set it before.
     let _ = CODE.set(pairing.code().context("no code")?);
-    let rocket = dense_brick::build(config, pool, pairing, std::sync::Arc::default()).ignite().await?;
+    let gate = Arc::new(Gate::default());
+    let rocket = dense_brick::build(config, pool, pairing, gate.clone()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
+    let kept = std::env::temp_dir().join(format!("dense-brick-certificate-{}", std::process::id()));
+    let door = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
+    let _ = PHONE.set(format!("https://192.0.2.7:{}", door.local_addr()?.port()));
+    let certificate = Certificate::kept(&kept, &["192.0.2.7".parse()?])?;
+    tokio::spawn(gate.open(door, Some(certificate.acceptor()?), port));
     let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;
     Ok(House { browser, shutdown })
 }

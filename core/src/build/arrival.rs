@@ -18,16 +18,23 @@ fn tested(making: &Making<'_>, part: &PartTests) -> BuildStep {
         format!("Test: {}", part.part),
         "A part that does not do what was bought is found now, on dummy parts, not in the pack.",
     )
-    .asks(part.tests.iter().map(|report| asked(making, &report.test).counts(outcome(part, &report.test))).collect())
+    .asks(part.tests.iter().map(|report| kept(making, part, &report.test)).collect())
     .if_not("Do not build it in. Send it back, or choose another in the plan.")
     .shows([part.place.clone()]);
     step.tools.clone_from(&part.needs);
     step
 }
 
-/// Where the plan keeps the outcome of a test.
-fn outcome(part: &PartTests, test: &ArrivalTest) -> Counts {
-    Counts::Arrival { place: part.place.clone(), test: test.id.to_owned(), part: part.part.clone() }
+/// A test with its outcome in the plan: a part that was tested before the build began is tested.
+fn kept(making: &Making<'_>, part: &PartTests, test: &ArrivalTest) -> BuildAsk {
+    let (place, id, name) = (part.place.clone(), test.id.to_owned(), part.part.clone());
+    let earlier = making.plan.arrivals.iter().find(|a| a.place == place && a.test == id && a.part == name);
+    let value = earlier.and_then(|a| a.reading.as_ref()).map(|read| read.value);
+    asked(making, test).earlier(value, earlier.and_then(|a| a.passed)).counts(Counts::Arrival {
+        place,
+        test: id,
+        part: name,
+    })
 }
 
 /// A test as it stands in the plan, with the error of the meter.

@@ -3,6 +3,7 @@
 //! The order is the trade's: no continuity, polarity, a limited supply backwards with the pack out, the device on a limited supply
 //! while the pack is still out, the pack in and every point read, then the load, and what changes over. Common practice, no source.
 
+use super::limited_supply;
 use super::making::Making;
 use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::{Unit, show};
@@ -25,7 +26,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     }
     let mut steps = vec![continuity()];
     steps.extend(backwards(making));
-    steps.extend(device_limited(making));
+    steps.push(limited_supply::step(making));
     steps.extend(pack_in(making));
     steps.extend(jack(making));
     steps.extend(fuse_in(making));
@@ -222,29 +223,6 @@ fn fuse_in(making: &Making<'_>) -> Option<BuildStep> {
         .asks(asks)
         .if_not("Fuse out. Something behind it draws although it is off: read continuity again.")
         .shows([fuse.id.clone()]),
-    )
-}
-
-/// The device on a limited supply, pack still out: two supplies at one lead feed each other.
-fn device_limited(making: &Making<'_>) -> Option<BuildStep> {
-    if making.plan.device.proving.lives == Some(true) {
-        return None;
-    }
-    Some(
-        BuildStep::new(
-            Phase::FirstPower,
-            "power/device-limited",
-            "Device on a limited supply first, pack out",
-            "A supply that gives two amperes shows a fault; the pack would weld it.",
-        )
-        .how([
-            "Pack unplugged or fuse out. Bench supply at the device’s battery leads, red to plus.",
-            "Nominal voltage, limit twice its no-load current. Switch on for a few seconds.",
-            "Take the supply off again before the pack goes in.",
-        ])
-        .tools(&["bench supply"])
-        .asks(vec![BuildAsk::yes("lives", "It shows life, the supply does not stay in its limit?")])
-        .if_not("Find out why before the pack is connected: wrong pole, a short, or a device that is dead."),
     )
 }
 

@@ -1,6 +1,7 @@
 //! What every phase makes its steps from.
 
 use super::predict::Predicted;
+use crate::advise::prove::Proof;
 use crate::assess::Workspace;
 use crate::plan::Plan;
 
@@ -9,6 +10,8 @@ pub(super) struct Making<'a> {
     pub workspace: &'a Workspace<'a>,
     pub plan: &'a Plan,
     pub predicted: Predicted,
+    /// What the device is proved by on a bench supply.
+    pub proofs: Vec<Proof>,
 }
 
 impl Making<'_> {

@@ -61,6 +61,8 @@ pub struct AskState {
     pub value: Option<f64>,
     /// The latest answer.
     pub yes: Option<bool>,
+    /// Whether that is what the plan has from before, not read in this build.
+    pub from_plan: bool,
     /// What that says.
     pub found: Found,
     /// In words, where it is not as expected.
@@ -211,7 +213,9 @@ fn stands(sheet: &BuildSheet, step: &BuildStep, had: &Had<'_>, holds: &HashMap<&
 
 fn found(ask: &BuildAsk, had: &Had<'_>) -> AskState {
     let key = ask.key.as_str();
-    let (value, yes) = (had.read.get(key).copied(), had.answered.get(key).copied());
+    let (read, answered) = (had.read.get(key).copied(), had.answered.get(key).copied());
+    let (value, yes) = (read.or(ask.earlier.value), answered.or(ask.earlier.yes));
+    let from_plan = (read, answered) == (None, None) && (value, yes) != (None, None);
     let (found, words) = match (&ask.expects, value, yes) {
         (Expects::Yes, _, Some(true)) => (Found::Right, String::new()),
         (Expects::Yes, _, Some(false)) => (Found::Wrong, format!("{} No.", ask.what)),
@@ -229,7 +233,7 @@ fn found(ask: &BuildAsk, had: &Had<'_>) -> AskState {
         _ => (Found::Open, String::new()),
     };
     let before = had.before.get(key).cloned().unwrap_or_default();
-    AskState { key: key.to_owned(), value, yes, found, words, before }
+    AskState { key: key.to_owned(), value, yes, from_plan, found, words, before }
 }
 
 /// A band in words.

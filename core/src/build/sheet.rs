@@ -5,6 +5,7 @@ use super::making::Making;
 use super::predict::Predicted;
 use super::step::{BuildSheet, BuildStep, Phase, Undecided};
 use super::{apart, arrival, board, brick, cells, first_charge, first_power, hand_over, leads};
+use crate::advise::prove::proofs;
 use crate::assess::{assess, at_workspace};
 use crate::base::severity::Severity;
 use crate::plan::{FieldError, NodeKind, Plan};
@@ -18,8 +19,9 @@ pub fn sheet(plan: &Plan, events: &[BuildEvent]) -> Result<BuildSheet, Vec<Field
     let stops =
         assessment.findings.iter().filter(|f| f.severity == Severity::Stop).map(|f| f.title.text.clone()).collect();
     let predicted = Predicted::of(plan, events)?;
+    let proofs = proofs(plan, &assessment);
     at_workspace(plan, |workspace| {
-        let making = Making { workspace, plan, predicted };
+        let making = Making { workspace, plan, predicted, proofs };
         let steps = in_order(vec![
             apart::steps(&making),
             arrival::steps(&making),

@@ -81,6 +81,11 @@ pub enum Counts {
         /// JSON pointer in the plan.
         at: String,
     },
+    /// A bare number or a yes of the plan itself.
+    Bare {
+        /// JSON pointer in the plan.
+        at: String,
+    },
     /// The groups of the pack as they were read, all of the step together.
     Groups,
     /// The outcome of a test on arrival.
@@ -92,6 +97,15 @@ pub enum Counts {
         /// Name of the part.
         part: String,
     },
+}
+
+/// What the plan has from before where something is asked: it stands until that is read anew.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, ToSchema)]
+pub struct Earlier {
+    /// What was read, in the unit of the reading.
+    pub value: Option<f64>,
+    /// What was answered.
+    pub yes: Option<bool>,
 }
 
 /// Something that takes its time.
@@ -120,6 +134,8 @@ pub struct BuildAsk {
     pub expects: Expects,
     /// Where in the plan it can be counted on.
     pub counts: Option<Counts>,
+    /// What the plan has there from before, where that need not be read again.
+    pub earlier: Earlier,
     /// Between which points of the circuit it is read, in which condition; absent where it is read elsewhere.
     pub between: Option<Between>,
 }
@@ -144,7 +160,17 @@ impl BuildAsk {
     /// A reading with the points it is taken between.
     pub fn read(key: impl Into<String>, what: impl Into<String>, probes: [&str; 2], expects: Expects) -> BuildAsk {
         let [red, black] = probes.map(str::to_owned);
-        BuildAsk { key: key.into(), what: what.into(), red, black, how: vec![], expects, counts: None, between: None }
+        BuildAsk {
+            key: key.into(),
+            what: what.into(),
+            red,
+            black,
+            how: vec![],
+            expects,
+            counts: None,
+            earlier: Earlier::default(),
+            between: None,
+        }
     }
 
     /// With how it is had.
@@ -156,6 +182,12 @@ impl BuildAsk {
     /// With where in the plan it can be counted on.
     pub fn counts(mut self, counts: Counts) -> BuildAsk {
         self.counts = Some(counts);
+        self
+    }
+
+    /// With what the plan has from before.
+    pub fn earlier(mut self, value: Option<f64>, yes: Option<bool>) -> BuildAsk {
+        self.earlier = Earlier { value, yes };
         self
     }
 

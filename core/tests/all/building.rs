@@ -7,7 +7,8 @@ use std::collections::{BTreeSet, HashMap, HashSet};
 
 use brick_core::Plan;
 use brick_core::build::{
-    BuildAsk, BuildEvent, BuildSheet, BuildStep, Counts, Expects, Phase, Stands, What, admit, again, progress, sheet,
+    BuildAsk, BuildEvent, BuildSheet, BuildStep, Counts, Expects, Found, Phase, Stands, What, admit, again, progress,
+    sheet,
 };
 use brick_core::plan::{Change, apply};
 use common::{jobs, sound, with};
@@ -516,4 +517,80 @@ fn sound_packs_of_another_program_lie_in_their_bands_and_exchanged_taps_do_not()
     assert!(asked > 20 && faulty > 1, "{asked} {faulty}");
     assert!(inside * 100 >= asked * 99, "{inside} of {asked} lie in their bands");
     assert_eq!(found, faulty, "exchanged taps that are seen");
+}
+
+/// What the survey proves on a bench supply is asked in the build too, counts where the survey keeps it, and is not asked anew of who
+/// has read it there.
+#[test]
+fn the_proving_of_the_survey_and_that_of_the_build_are_one() {
+    let plan = sound();
+    let limited = |plan: &Plan| sheet(plan, &[]).unwrap().step("power/device-limited").unwrap().clone();
+    let fields = |plan: &Plan| limited(plan).asks.into_iter().map(|a| a.key).collect::<Vec<_>>();
+    assert_eq!(fields(&plan), ["limit_a", "idle_a", "lives", "draw_a", "stops_at_v", "ran_at_v"]);
+    for ask in limited(&plan).asks {
+        let (at, value) = match ask.counts.unwrap() {
+            Counts::Plan { at } => (at, common::known(1.0)),
+            Counts::Bare { at } if ask.expects == Expects::Yes => (at, json!(true)),
+            Counts::Bare { at } => (at, json!(1.0)),
+            other => panic!("{}: {other:?}", ask.key),
+        };
+        let counted = apply(&plan, &[Change::put(at.clone(), value.clone())]).unwrap();
+        counted.check().unwrap();
+        assert_eq!(serde_json::to_value(&counted).unwrap().pointer(&at), Some(&value), "{}", ask.key);
+    }
+
+    let events = until(&plan, "power/device-limited");
+    let idle = |plan: &Plan, events: &[BuildEvent]| {
+        let made = sheet(plan, events).unwrap();
+        let steps = progress(&made, events).steps;
+        let step = steps.into_iter().find(|s| s.key == "power/device-limited").unwrap();
+        let ask = step.asks.into_iter().find(|a| a.key == "idle_a").unwrap();
+        (step.stands, ask.value, ask.from_plan)
+    };
+    assert_eq!(idle(&plan, &events), (Stands::Open, None, false));
+    let surveyed = |a: f64| with(&plan, &[("device/proving/idle_a", common::known(a))]);
+    assert_eq!(idle(&surveyed(0.002), &events), (Stands::Open, Some(0.002), true));
+    // At the limit with the device off it is reversed or shorted, whoever read it, and nothing goes on behind it.
+    assert_eq!(idle(&surveyed(1.0), &events), (Stands::Wrong, Some(1.0), true));
+    let anew: Vec<BuildEvent> = [events, vec![read("power/device-limited", "idle_a", 0.003)]].concat();
+    assert_eq!(idle(&surveyed(1.0), &anew), (Stands::Open, Some(0.003), false), "what was read anew counts");
+    // Alive once is not alive on new leads.
+    let lived = limited(&with(&plan, &[("device/proving/lives", json!(true))]));
+    assert_eq!(lived.asks[2].earlier.yes, None);
+
+    // No bench supply gives forty amperes.
+    let strong = json!([{"id": "usual", "name": "usual", "draw": {"as": "current", "value_a": common::known(40.0)}}]);
+    let strong = with(&plan, &[("device/loads", strong)]);
+    assert_eq!(fields(&strong), ["limit_a", "idle_a", "lives"]);
+    // Where nothing says from which volts to start, it is still powered from little.
+    let blank = with(&plan, &[("device/original/chemistry", json!(null)), ("device/highest_v", json!(null))]);
+    assert_eq!(fields(&blank), ["lives"]);
+}
+
+/// A part that was tested before the build began is tested: its outcome stands until the part is another one.
+#[test]
+fn a_test_on_arrival_that_the_plan_has_is_not_done_again() {
+    let plan = sound();
+    let made = sheet(&plan, &[]).unwrap();
+    let (step, ask) = made
+        .steps
+        .iter()
+        .flat_map(|s| s.asks.iter().map(move |a| (s, a)))
+        .find(|(s, a)| s.phase == Phase::Arrival && matches!(a.expects, Expects::Band { high: Some(_), .. }))
+        .unwrap();
+    let (Some(Counts::Arrival { place, test, part }), Expects::Band { low, high, .. }) = (&ask.counts, &ask.expects)
+    else {
+        panic!("{ask:?}")
+    };
+    let state = |part: &str, value: f64| {
+        let tested = json!([{"place": place, "test": test, "part": part, "reading": common::known(value)}]);
+        let made = sheet(&with(&plan, &[("arrivals", tested)]), &[]).unwrap();
+        let steps = progress(&made, &[]).steps;
+        let of_step = steps.into_iter().find(|s| s.key == step.key).unwrap();
+        of_step.asks.into_iter().find(|a| a.key == ask.key).unwrap()
+    };
+    let right = (low.unwrap_or(0.0) + high.unwrap()) / 2.0;
+    assert_eq!((state(part, right).found, state(part, right).from_plan), (Found::Right, true));
+    assert_eq!(state(part, 3.0 * high.unwrap()).found, Found::Wrong);
+    assert_eq!(state("another part", right).found, Found::Open);
 }

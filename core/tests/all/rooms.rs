@@ -17,7 +17,7 @@ const FLOORS: [(&str, &[&str]); 11] = [
     ("print", &["base", "plan", "physics", "assess", "advise"]),
     ("diagnose", &["base", "plan", "physics", "assess", "print"]),
     ("years", &["base", "plan", "physics", "assess"]),
-    ("build", &["base", "plan", "physics", "assess", "print", "diagnose"]),
+    ("build", &["base", "plan", "physics", "assess", "advise", "print", "diagnose"]),
 ];
 
 type Uses = BTreeMap<String, BTreeSet<String>>;

@@ -100,17 +100,47 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
     b.click_text("Build").await?;
     b.click_text("Begin the build").await?;
     b.text_is("[data-testid='build-done']", |t| t.starts_with("0 of ")).await?;
-    let phone = Browser::start(&b.base).await?;
+    let phone = Browser::start_on_network(crate::PHONE.get().context("no door for the phone")?).await?;
     // Closed however the story ends: a browser that nobody closes goes on by itself.
     let told = together(b, &phone).await;
     phone.close().await?;
-    told
+    told?;
+    b.open("/").await?;
+    b.click_text("Put out 127.0.0.1").await?;
+    b.text_is("[data-testid='paired']", |t| t.contains("is put out")).await?;
+    Ok(())
+}
+
+/// The phone is let in by the code, over an encrypted page: only there a browser lends its screen lock.
+async fn pair(b: &Browser, phone: &Browser) -> Result<()> {
+    phone.size(360, 720).await?;
+    let plan = b.client.current_url().await?.path().to_owned();
+    phone.open(&plan).await?;
+    phone.css("form input").await?.send_keys(crate::CODE.get().context("no code")?).await?;
+    phone.click_text("Pair").await?;
+    phone.css(".step h1").await?;
+    let asked = "const done = arguments[0];
+        if (!isSecureContext) done('not a secure page');
+        else navigator.wakeLock.request('screen').then((lock) => done(lock.type), (error) => done(String(error)))";
+    let lock = phone.client.execute_async(asked, vec![]).await?;
+    ensure!(lock == "screen", "the screen may go dark: {lock}");
+    Ok(())
+}
+
+/// A photograph that the phone takes of its step is on the laptop as well.
+async fn photograph(b: &Browser, phone: &Browser) -> Result<()> {
+    let picture = crate::root().join("docs/screenshots/path.png").canonicalize()?;
+    let camera = phone.css("[aria-label='Photograph of this step']").await?;
+    ensure!(camera.attr("capture").await?.as_deref() == Some("environment"), "the camera is not asked for");
+    camera.send_keys(&picture.display().to_string()).await?;
+    phone.css(".photos img").await?;
+    let seen = "const i = document.querySelector('.photos img'); return !!i && i.complete && i.naturalWidth > 100";
+    b.until("the photograph on the laptop", async || Ok((b.script(seen).await? == true).then_some(()))).await
 }
 
 async fn together(b: &Browser, phone: &Browser) -> Result<()> {
-    phone.size(360, 720).await?;
-    phone.open(b.client.current_url().await?.path()).await?;
-    phone.css(".step h1").await?;
+    pair(b, phone).await?;
+    photograph(b, phone).await?;
 
     let keys: Vec<String> = build(b).await?["sheet"]["steps"]
         .as_array()
@@ -173,6 +203,20 @@ async fn together(b: &Browser, phone: &Browser) -> Result<()> {
     b.click("[data-row='trips/over-current']").await?;
     b.click_text("Count on this in the plan").await?;
     b.text_is("[data-testid='build-changed']", |t| t.contains("Nothing that was done is touched")).await?;
+    // What the device drew on the bench supply is what the survey keeps of its proving.
+    b.click("[data-row='power/device-limited']").await?;
+    b.click("[data-ask='idle_a'] .count").await?;
+    b.gone("[data-ask='idle_a'] .count").await?;
+    b.click("[data-ask='lives'] .count").await?;
+    b.gone("[data-ask='lives'] .count").await?;
+    saved(b).await?;
+    let proving = b
+        .script(
+            "const r = new XMLHttpRequest(); r.open('GET', `/api/plans/${location.pathname.split('/')[2]}`, false);
+             r.send(); return JSON.parse(r.responseText).plan.device.proving",
+        )
+        .await?;
+    ensure!(proving["lives"] == true && proving["idle_a"]["how"] == "measured", "{proving}");
     let record = b
         .script(
             "const r = new XMLHttpRequest();

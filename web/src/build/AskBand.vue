@@ -14,6 +14,8 @@ const props = defineProps<{
   planned?: number | null
   /** Whether what was typed is still on its way. */
   unsent: boolean
+  /** Whether what stands there was read before this build. */
+  fromPlan: boolean
   error: string
 }>()
 
@@ -29,6 +31,7 @@ const because = computed(() => (props.ask.expects.as === 'band' ? props.ask.expe
     <small v-if="before.length" class="soft">before: {{ before.map((b) => show(b, unit)).join(', ') }}</small>
     <small v-if="planned != null" class="soft">in the plan: {{ show(planned, unit) }}</small>
     <small v-if="unsent" class="soft">not sent yet</small>
+    <small v-else-if="fromPlan" class="soft">read before this build</small>
     <small v-if="error" class="error">{{ error }}</small>
   </div>
 </template>

@@ -150,12 +150,15 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
         :before="state.before"
         :planned="planned !== value ? planned : null"
         :unsent="waiting !== undefined"
+        :from-plan="state.from_plan"
         :error="error"
       />
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
     <template v-else>
-      <span class="question">{{ ask.what }}</span>
+      <span class="question">
+        {{ ask.what }} <small v-if="state.from_plan" class="soft">answered before this build</small>
+      </span>
       <YesNo :what="ask.what" :yes="state.yes ?? null" :shut="shut" @answer="emit('answer', $event)" />
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>

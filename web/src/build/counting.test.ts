@@ -40,6 +40,17 @@ it('puts a reading at the contacts where the charging keeps it', () => {
   })
 })
 
+it('puts a bare number or an answer where the plan keeps it so', () => {
+  const proving = step({ as: 'bare', at: '/device/proving/limit_a' }, { as: 'bare', at: '/device/proving/lives' })
+  const now = { ...plan, device: { proving: { limit_a: 2, lives: null } } } as unknown as Plan
+  const alive = { asks: [{ value: 1.5, yes: null }, { value: null, yes: true }] } as unknown as StepState
+  expect(planned(now, proving, 0)).toBe(2)
+  expect(planned(now, proving, 1)).toBeNull()
+  expect(countsOn(now, proving, alive, 0)).toEqual({ at: '/device/proving/limit_a', value: 1.5 })
+  expect(countsOn(now, proving, alive, 1)).toEqual({ at: '/device/proving/lives', value: true })
+  expect(countsOn(now, proving, read(2, null), 0)).toBeNull()
+})
+
 it('waits until every group was read', () => {
   const both = step({ as: 'groups' }, { as: 'groups' })
   expect(planned(plan, both, 0)).toBe(3.9)

@@ -11,7 +11,7 @@ const nodeAt = (plan: Plan, counts: Extract<Counts, { as: 'figure' }>): string |
 
 /** Where in the plan a figure is counted on; null where it has no place for it. */
 function pointerOf(plan: Plan, counts: Counts | null | undefined): string | null {
-  if (counts?.as === 'plan') return counts.at
+  if (counts?.as === 'plan' || counts?.as === 'bare') return counts.at
   return counts?.as === 'figure' ? nodeAt(plan, counts) : null
 }
 
@@ -34,6 +34,10 @@ export function countsOn(plan: Plan, step: BuildStep, state: StepState, at: numb
     const now = plan.packs[0]?.group_v ?? []
     const same = value?.length === now.length && value.every((v, i) => v.value === now[i]?.value)
     return value && !same ? { at: '/packs/0/group_v', value } : null
+  }
+  if (counts.as === 'bare') {
+    const value = read.yes ?? read.value
+    return value === (valueAt(plan, counts.at) ?? null) ? null : { at: counts.at, value }
   }
   if (counts.as !== 'arrival') {
     const pointer = pointerOf(plan, counts)
@@ -76,5 +80,6 @@ export function planned(plan: Plan, step: BuildStep, at: number): number | null 
   }
   if (counts?.as === 'arrival') return outcomeOf(plan, counts)?.reading?.value ?? null
   const pointer = pointerOf(plan, counts)
-  return pointer ? ((valueAt(plan, pointer) as Known | null)?.value ?? null) : null
+  const has = pointer ? (valueAt(plan, pointer) as Known | number | boolean | null) : null
+  return typeof has === 'number' ? has : ((has as Known | null)?.value ?? null)
 }

@@ -22,6 +22,10 @@ const LIMIT_FACTOR: f64 = 2.0;
 /// Current limit of the first connection, whatever the device draws later: enough to show life, too little to burn. Common
 /// practice, no source.
 const FIRST_LIMIT_A: f64 = 1.0;
+/// A supply set to more than this times the current limit holds nothing that goes wrong. Common practice, no source.
+const LIMIT_SLACK: f64 = 3.0;
+/// What an ordinary bench supply gives. Common practice, no source.
+const SUPPLY_A: f64 = 10.0;
 /// Step by which the volts are lowered, against the volts to start from.
 const DOWN_SHARE: f64 = 0.05;
 /// A supply that gives this share of its limit is limiting.
@@ -57,6 +61,23 @@ pub struct Procedure {
     pub steps: Vec<Step>,
     /// What the readings make of the survey; empty until something is proved.
     pub changes: Vec<Change>,
+}
+
+/// What a step reads, for who does it in another order or at another time.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Proof {
+    /// Its field in the plan's `device/proving`.
+    pub field: &'static str,
+    /// What it is about.
+    pub title: &'static str,
+    /// What to set and do.
+    pub act: Phrase,
+    /// Beyond this, in the unit of the field, the next step is not to be done; none where any reading tells something.
+    pub most: Option<f64>,
+    /// Why.
+    pub because: &'static str,
+    /// What the survey says of it.
+    pub usual: Option<f64>,
 }
 
 /// Volts between which the device is proved, and the current limit to begin with.
@@ -96,6 +117,36 @@ pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     Ok(Procedure { missing: None, steps, changes })
 }
 
+/// What the proving of a device reads, in order; empty where the volts to start from are not known. What the device draws, and at
+/// which volts, is not among it where a bench supply gives too little for it.
+pub fn proofs(plan: &Plan, assessment: &Assessment) -> Vec<Proof> {
+    let Some(b) = bounds(plan, assessment) else { return vec![] };
+    let nothing = Proving::default();
+    let proof = |step: Step, most, because| Proof {
+        field: step.field,
+        title: step.title,
+        act: step.act,
+        most,
+        because,
+        usual: None,
+    };
+    let held = "with more, a wrong connection would not be held";
+    let reversed = "at its limit with the device off: reversed or shorted";
+    let mut proofs = vec![
+        proof(limit(&nothing, &b), Some(LIMIT_SLACK * b.limit_a), held),
+        proof(idle(&nothing, &b), Some(LIMITING * b.first_limit_a), reversed),
+        proof(lives(&nothing, &b), None, ""),
+    ];
+    if b.usual_a.is_none_or(|usual_a| !above(usual_a, SUPPLY_A)) {
+        proofs.extend([
+            Proof { usual: b.usual_a, ..proof(draw(&nothing, &b), None, "") },
+            proof(down(&nothing, &b), Some(b.start_v), "it ran at the volts that you start from"),
+            proof(up(&nothing, &b), Some(b.ceiling_v), "its old battery gave no more"),
+        ]);
+    }
+    proofs
+}
+
 /// The supply takes the old battery's place: what flows is the device's own current at those volts, whatever pack and
 /// converter are planned.
 fn bounds(plan: &Plan, assessment: &Assessment) -> Option<Bounds> {
@@ -128,7 +179,7 @@ fn limit(p: &Proving, b: &Bounds) -> Step {
         .value(b.first_limit_a, Unit::A)
         .text("; short its leads once and see that it holds. Type the limit you set.");
     let judged = p.limit_a.map(|limit_a| {
-        if above(limit_a, 3.0 * b.limit_a) {
+        if above(limit_a, LIMIT_SLACK * b.limit_a) {
             (
                 Verdict::Caution,
                 Phrase::words("More than three times what is wanted: a wrong connection would not be held."),
