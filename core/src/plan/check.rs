@@ -15,7 +15,7 @@ use super::fields::PartKind;
 use super::{Choice, Draw, FORMAT, Known, NodeKind, Plan, VERSION, WireSize};
 use crate::base::range::{self, Range};
 pub(crate) use parts::faults;
-use parts::{check_groups, check_node_part, check_part};
+use parts::{check_curve, check_groups, check_node_part, check_part};
 
 /// Most cells in one plan.
 pub(crate) const CELLS_MAX: u32 = 400;
@@ -191,6 +191,7 @@ impl Plan {
                 c.number(&format!("{at}/dcir_ohm"), Some(fitted.dcir_ohm), &range::DCIR);
                 c.number(&format!("{at}/diffusion_s"), Some(fitted.diffusion_s), &range::DIFFUSION);
                 c.number(&format!("{at}/error_v"), Some(fitted.error_v), &range::READ_VOLTS);
+                check_curve(c, &format!("{at}/curve"), &fitted.curve);
             }
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
             if let Choice::Chosen { part } = &pack.cell {

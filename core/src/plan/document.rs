@@ -24,7 +24,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// it may be absent.
 /// 9 adds how the wiring is done besides the runs, and what is bought besides the parts; all of it may be absent.
 /// 10 adds what a logged discharge of a cell was fitted to; it may be absent.
-pub const VERSION: u32 = 10;
+/// 11 adds the open-circuit curve of that cell, which may be absent too.
+pub const VERSION: u32 = 11;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

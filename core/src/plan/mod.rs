@@ -35,7 +35,7 @@ pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Leg, Outside, SecondPa
 pub use graph::{Connection, CurrentPath, Node, NodeKind, Part, State, StateName, Step};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
-pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, FittedCell, Pack, Strip, StripMetal};
+pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, CurvePoint, FittedCell, Pack, Strip, StripMetal};
 pub use part::{
     Alarms, Bms, Connector, Converter, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Resets, Switch,
     Topology, Wire, WireSize,

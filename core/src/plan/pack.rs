@@ -55,6 +55,19 @@ pub struct FittedCell {
     pub diffusion_s: f64,
     /// Volts that the fit misses, root mean square.
     pub error_v: f64,
+    /// Its open-circuit curve, from empty to full; that of its chemistry where there is none.
+    #[serde(default)]
+    pub curve: Vec<CurvePoint>,
+}
+
+/// A point of an open-circuit curve.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CurvePoint {
+    /// State of charge, 0 to 1.
+    pub soc: f64,
+    /// Volts at rest.
+    pub ocv_v: f64,
 }
 
 /// The cells of one group.

@@ -316,30 +316,96 @@ fn charges_end_when_they_should() {
     assert_eq!(seen, 11);
 }
 
-/// A discharge of a computed cell as a maker logs it gives its capacity, whether it was logged slowly or fast.
-#[test]
-fn a_logged_discharge_gives_the_capacity_of_its_cell() {
+/// A discharge of a computed cell as a maker logs it, in the sign of the Battery Data Format.
+fn logged(name: &str, rate: &str) -> Option<String> {
+    let at = format!("discharge/{name}_{rate}_25degC.csv");
+    if !std::path::Path::new(&crate::reference::path(&at)).exists() {
+        return None;
+    }
+    let rows = columns(&at, ["time_s", "voltage_v", "current_a"]);
+    let lines = rows.iter().map(|[t, v, a]| format!("{t},{v},{}\n", -a));
+    Some(format!("Test Time / s,Voltage / V,Current / A\n{}", lines.collect::<String>()))
+}
+
+/// DC resistance after 10 s at half charge, as a maker measures it.
+fn dcir_ohm(name: &str) -> f64 {
+    let summary: Value = serde_json::from_str(&file("hppc/summary.json")).unwrap();
+    summary[name]["r_mohm_at_soc_0p5"]["10s"].as_f64().unwrap() / 1000.0
+}
+
+/// What a cell is that a maker has logged: the chemistry he would choose.
+fn chemistry(name: &str) -> brick_core::base::chemistry::Chemistry {
     use brick_core::base::chemistry::Chemistry;
-    for (name, chemistry, rated_ah, dcir_ohm) in [
-        ("nmc811_chen2020", Chemistry::LiIon, 5.0, 0.03),
-        ("nmc811_okane2022", Chemistry::LiIon, 4.5, 0.05),
-        ("lco_ai2020", Chemistry::LiPo, 2.28, 0.03),
-    ] {
-        for rate in ["0.5C", "1C"] {
-            let rows = columns(&format!("discharge/{name}_{rate}_25degC.csv"), ["time_s", "voltage_v", "current_a"]);
-            // In the sign of the Battery Data Format.
-            let lines = rows.iter().map(|[t, v, a]| format!("{t},{v},{}\n", -a));
-            let text = format!("Test Time / s,Voltage / V,Current / A\n{}", lines.collect::<String>());
-            let own = brick_core::physics::run::own_cell(chemistry, rated_ah, dcir_ohm, 25.0, &text).unwrap();
+    match name {
+        "lco_ai2020" | "lco_marquis2019" => Chemistry::LiPo,
+        "lfp_prada2013" => Chemistry::LiFePo4,
+        _ => Chemistry::LiIon,
+    }
+}
+
+fn own(name: &str, texts: &[&String]) -> brick_core::physics::run::OwnCell {
+    use brick_core::physics::run::{Discharge, own_cell};
+    let told: Vec<Discharge> = texts.iter().map(|text| Discharge { text: text.as_str(), current_a: None }).collect();
+    let rated_ah = capacity_ah(name);
+    own_cell(chemistry(name), rated_ah, dcir_ohm(name), 25.0, &told).unwrap_or_else(|e| panic!("{name}: {e:?}"))
+}
+
+/// The cell that a plan makes of it.
+fn model_of(name: &str, own: &brick_core::physics::run::OwnCell) -> CellModel {
+    let usual = brick_core::physics::run::typical(chemistry(name)).cell(chemistry(name), own.capacity_ah, own.dcir_ohm);
+    let curve = OcvCurve::through(own.curve.iter().map(|p| (p.soc, p.ocv_v)).collect()).unwrap();
+    CellModel { diffusion_s: own.diffusion_s, curve, ..usual }
+}
+
+/// One logged discharge with the DC resistance that was measured, at 0.2, 0.5 or 1 C: capacity within 2 %, and the charge of a
+/// discharge at 2 C that it has not seen within 3 %. The phosphate set's own graphite diffuses so slowly that even at 0.2 C 3 % of
+/// its charge stay behind, which one log cannot tell from a smaller cell: 3 % there.
+#[test]
+fn a_logged_discharge_gives_its_cell() {
+    for name in SETS.into_iter().chain(["lfp_prada2013"]) {
+        let set = Set::read(name);
+        for rate in ["0.2C", "0.5C", "1C"] {
+            let Some(text) = logged(name, rate) else { continue };
+            let slow_graphite = name == "lfp_prada2013";
+            if slow_graphite && rate != "0.2C" {
+                continue;
+            }
+            let own = own(name, &[&text]);
             let share = own.capacity_ah / capacity_ah(name) - 1.0;
-            println!(
-                "{name} at {rate}: capacity {:+.1} %, {:.1} mohm, lag {:.0} s, misses {:.1} mV",
+            print!("{name} at {rate}: capacity {:+.2} %, misses {:.1} mV", share * 100.0, own.error_v * 1000.0);
+            assert!(share.abs() < if slow_graphite { 0.03 } else { 0.02 }, "{name} at {rate}: {share}");
+            let model = model_of(name, &own);
+            for fast in ["1C", "2C"].into_iter().filter(|fast| logged(name, fast).is_some()) {
+                let (rms_v, charge) = set.judged(&model, &set.discharge(&format!("{fast}_25degC")), 25.0);
+                print!("; {fast}: {:+.2} %, {:.0} mV", charge * 100.0, rms_v * 1000.0);
+                assert!(charge.abs() < 0.03 && rms_v < 0.13, "{name} at {rate}, then {fast}: {charge}, {rms_v} V");
+            }
+            println!();
+        }
+    }
+}
+
+/// A second, faster discharge says resistance and lag besides: capacity within 0.7 %, 2 C within 1.2 %; phosphate as well.
+#[test]
+fn two_logged_discharges_give_it_better() {
+    for name in SETS.into_iter().chain(["lfp_prada2013"]) {
+        let set = Set::read(name);
+        for [slow, fast] in [["0.2C", "1C"], ["0.2C", "0.5C"], ["0.5C", "1C"]] {
+            let (Some(slow_text), Some(fast_text)) = (logged(name, slow), logged(name, fast)) else { continue };
+            let own = own(name, &[&slow_text, &fast_text]);
+            let share = own.capacity_ah / capacity_ah(name) - 1.0;
+            print!(
+                "{name} at {slow} and {fast}: capacity {:+.2} %, misses {:.1} mV",
                 share * 100.0,
-                own.dcir_ohm * 1000.0,
-                own.diffusion_s,
                 own.error_v * 1000.0
             );
-            assert!(share.abs() < 0.03 && own.error_v < 0.03, "{name} at {rate}: {share}, {} V", own.error_v);
+            assert!(share.abs() < 0.007, "{name}: {share}");
+            if logged(name, "2C").is_some() {
+                let (rms_v, charge) = set.judged(&model_of(name, &own), &set.discharge("2C_25degC"), 25.0);
+                print!("; 2C: {:+.2} %, {:.0} mV", charge * 100.0, rms_v * 1000.0);
+                assert!(charge.abs() < 0.012, "{name}: {charge}");
+            }
+            println!();
         }
     }
 }

@@ -2,10 +2,10 @@
 
 use brick_core::Plan;
 use brick_core::assess::{RunReport, StartsAt, Sweep, Swept, WhatIf, run_in_steps, runs, sweep};
-use brick_core::base::range::TEMPERATURE;
+use brick_core::base::range::{CURRENT, TEMPERATURE};
 use brick_core::base::table::LineError;
 use brick_core::physics::device::log;
-use brick_core::physics::run::{OwnCell, own_cell};
+use brick_core::physics::run::{Discharge, OwnCell, own_cell};
 use brick_core::plan::{Change, FieldError, FittedCell};
 use brick_core::print::exports::run_csv;
 use rocket::http::Status;
@@ -65,11 +65,28 @@ fn readings(text: &str) -> Result<Vec<(f64, f64)>, Problem> {
 pub struct OwnCellRequest {
     /// The plan: its chemistry and its cell.
     plan: Plan,
-    /// The log as CSV: time, current and volts of one cell, from full to empty.
+    /// The log as CSV: time, current and volts of one cell, from full to empty; or charge and volts as its data sheet prints them.
     text: String,
+    /// The current of a printed curve.
+    #[serde(default)]
+    current_a: Option<f64>,
+    /// A second discharge at another current.
+    #[serde(default)]
+    second: Option<SecondDischarge>,
     /// Temperature it was logged at.
     #[serde(default = "room_c")]
     cell_c: f64,
+}
+
+/// Another discharge of the same cell, as the first is told.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SecondDischarge {
+    /// The log as CSV.
+    text: String,
+    /// The current of a printed curve.
+    #[serde(default)]
+    current_a: Option<f64>,
 }
 
 /// A room.
@@ -91,8 +108,13 @@ pub struct OwnCellAnswer {
     responses((status = 200, body = OwnCellAnswer), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/own-cell", data = "<request>")]
 pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Result<Json<OwnCellAnswer>, Problem> {
-    let OwnCellRequest { plan, text, cell_c } = request?.0;
+    let OwnCellRequest { plan, text, current_a, second, cell_c } = request?.0;
     plan.check()?;
+    let told: Vec<SecondDischarge> = [SecondDischarge { text, current_a }].into_iter().chain(second).collect();
+    for (field, discharge) in ["/current_a", "/second/current_a"].into_iter().zip(&told) {
+        let checked = discharge.current_a.map_or(Ok(()), |current_a| CURRENT.check(current_a));
+        checked.map_err(|e| Problem::fields(vec![FieldError { field: field.to_owned(), message: e.to_string() }]))?;
+    }
     TEMPERATURE
         .check(cell_c)
         .map_err(|e| Problem::fields(vec![FieldError { field: "/cell_c".to_owned(), message: e.to_string() }]))?;
@@ -103,8 +125,12 @@ pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Res
     let typical_ohm = cell.chemistry.facts().typical_ohm_ah / cell.rated_ah;
     let dcir_ohm = cell.dcir_ohm.as_ref().map_or(typical_ohm, |k| k.value);
     let (chemistry, rated_ah) = (cell.chemistry, cell.rated_ah);
-    let fitting =
-        work(move || own_cell(chemistry, rated_ah, dcir_ohm, cell_c, &text).map_err(|errors| lines("/text", &errors)));
+    let fitting = work(move || {
+        let discharges: Vec<Discharge<'_>> =
+            told.iter().map(|d| Discharge { text: &d.text, current_a: d.current_a }).collect();
+        own_cell(chemistry, rated_ah, dcir_ohm, cell_c, &discharges)
+            .map_err(|bad| lines(["/text", "/second/text"][bad.log.min(1)], &bad.lines))
+    });
     let own = fitting.await?;
     let fitted = FittedCell {
         of: cell.offer.name,
@@ -112,6 +138,7 @@ pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Res
         dcir_ohm: own.dcir_ohm,
         diffusion_s: own.diffusion_s,
         error_v: own.error_v,
+        curve: own.curve.clone(),
     };
     Ok(Json(OwnCellAnswer { change: Change::put("/packs/0/fitted", fitted), own }))
 }

@@ -88,4 +88,18 @@ async fn a_saved_run_is_a_file_and_a_log_is_fitted(pool: PgPool) {
         post(&client, "/api/own-cell", &asked(&demo("hedge-shears"), "time_s,voltage_v,current_a\n0,44,2\n")).await;
     assert_problem(&problem, Status::UnprocessableEntity);
     assert_eq!(problem["errors"][0]["field"], "/text/2");
+    // Charge and volts as a data sheet prints them, with a bad current, and a second discharge that is none.
+    let printed: String = (0..50).map(|k| format!("{},{}\n", 50 * k, 4.1 - 0.0245 * f64::from(k))).collect();
+    let printed = format!("capacity_mah,voltage_v\n{printed}");
+    let sheet = |current_a: f64| json!({"plan": demo("hedge-shears"), "text": printed, "current_a": current_a});
+    let (status, told) = post(&client, "/api/own-cell", &sheet(2.0)).await;
+    assert_eq!(status, Status::Ok, "{told}");
+    let curve = told["change"]["value"]["curve"].as_array().unwrap();
+    assert!(curve.len() > 10 && curve[0]["soc"] == 0.0, "{curve:?}");
+    let (_, problem) = post(&client, "/api/own-cell", &sheet(-2.0)).await;
+    assert_eq!(problem["errors"][0]["field"], "/current_a", "{problem}");
+    let mut both = asked(&demo("hedge-shears"), &good);
+    both["second"] = json!({"text": "time_s,voltage_v,current_a\n0,44,2\n"});
+    let (_, problem) = post(&client, "/api/own-cell", &both).await;
+    assert_eq!(problem["errors"][0]["field"], "/second/text/2", "{problem}");
 }

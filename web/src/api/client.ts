@@ -37,6 +37,7 @@ import type {
   OpenPack,
   OpenPlan,
   OwnCellAnswer,
+  ToldDischarge,
   PackCard,
   PackEntry,
   PackRow,
@@ -143,8 +144,13 @@ export const api = {
     recorded: string | null,
   ): Promise<Answer<RunReport>> =>
     answer(http.POST('/api/run', { body: { plan, variants, starts, recorded } })),
-  ownCell: (plan: Plan, text: string, cell_c: number): Promise<Answer<OwnCellAnswer>> =>
-    answer(http.POST('/api/own-cell', { body: { plan, text, cell_c } })),
+  ownCell: (
+    plan: Plan,
+    first: ToldDischarge,
+    second: ToldDischarge | null,
+    cell_c: number,
+  ): Promise<Answer<OwnCellAnswer>> =>
+    answer(http.POST('/api/own-cell', { body: { plan, ...first, second, cell_c } })),
   runMap: (plan: Plan, sweep: Sweep, recorded: string | null): Promise<Answer<Swept>> =>
     answer(http.POST('/api/run-map', { body: { plan, sweep, recorded } })),
   quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>

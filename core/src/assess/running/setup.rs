@@ -13,7 +13,7 @@ use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
 use crate::assess::workspace::Position;
-use crate::base::chemistry::{Chemistry, curve};
+use crate::base::chemistry::{Chemistry, OcvCurve, curve};
 use crate::physics::brick::{HeatPaths, block_paths};
 use crate::physics::device::{self, LONG_S};
 use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
@@ -65,6 +65,8 @@ pub struct Setup<'b, 'p> {
     parallel: usize,
     /// What a cell was fitted to, if it is the one that is chosen.
     fitted: Option<&'b FittedCell>,
+    /// Its open-circuit curve, else that of its chemistry.
+    curve: OcvCurve,
 }
 
 /// The cells of a task.
@@ -215,11 +217,14 @@ impl<'b, 'p> Setup<'b, 'p> {
         if let Some(second) = &workspace.plan.feed.second {
             join(workspace.position(), second, (pack_ah, pack_ohm, series), &mut group_ah, &mut group_ohm);
         }
+        let chemistry = workspace.pack.chemistry?;
+        let own = fitted.map(|f| f.curve.iter().map(|p| (p.soc, p.ocv_v)).collect());
         Some(Setup {
+            curve: own.and_then(OcvCurve::through).unwrap_or_else(|| curve(chemistry).clone()),
             workspace,
             what,
             starts,
-            chemistry: workspace.pack.chemistry?,
+            chemistry,
             recorded,
             group_ah,
             group_ohm,
@@ -238,7 +243,7 @@ impl<'b, 'p> Setup<'b, 'p> {
     pub fn ends_of_bands(&self) -> [Off; 2] {
         let env = &self.workspace.plan.environment;
         let load = self.load_error();
-        let line = if curve(self.chemistry).assumed { LINE_SHARE } else { 0.0 };
+        let line = if self.curve.assumed { LINE_SHARE } else { 0.0 };
         let tested = self.workspace.pack.groups.iter().flat_map(|g| &g.cells).any(|c| c.capacity_ah.is_some());
         let known = tested || self.fitted.is_some();
         let capacity = line + if known { TESTED_SHARE } else { RATED_SHARE };
@@ -268,7 +273,8 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     fn cell(&self, capacity_ah: f64, dcir_ohm: f64) -> CellModel {
         let usual = typical(self.chemistry).cell(self.chemistry, capacity_ah, dcir_ohm);
-        CellModel { diffusion_s: self.fitted.map_or(usual.diffusion_s, |f| f.diffusion_s), ..usual }
+        let diffusion_s = self.fitted.map_or(usual.diffusion_s, |f| f.diffusion_s);
+        CellModel { diffusion_s, curve: self.curve.clone(), ..usual }
     }
 
     /// Each group as one cell.
@@ -279,7 +285,7 @@ impl<'b, 'p> Setup<'b, 'p> {
 
     /// State of charge of each group at the start.
     pub fn starts_at(&self) -> Vec<f64> {
-        let ocv = curve(self.chemistry);
+        let ocv = &self.curve;
         let charged_v = self.what.charge_v.or_else(|| charged_to_v(self.workspace));
         let full = charged_v.map_or(1.0, |v| ocv.soc(v));
         let even = || vec![full; self.group_ah.len()];

@@ -65,6 +65,11 @@ impl OcvCurve {
         Some(OcvCurve { lines, source: Source::Plan, assumed: false })
     }
 
+    /// Its points of state of charge and volts.
+    pub fn points(&self) -> &[(f64, f64)] {
+        self.lines.points()
+    }
+
     /// Open-circuit volts of one cell at a state of charge; held at the ends.
     pub fn ocv_v(&self, soc: f64) -> f64 {
         self.lines.at(soc)

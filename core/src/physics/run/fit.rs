@@ -3,7 +3,7 @@
 //! Least squares over time, by the simplex of Nelder and Mead (1965, Comput. J. 7, 308), which needs no derivatives and
 //! always gives the same answer.
 
-use super::cell::CellModel;
+use super::cell::{CellModel, CellState};
 
 /// Longest step while a log is followed: R0 hardly changes in it.
 const STEP_S: f64 = 60.0;
@@ -65,6 +65,16 @@ impl Free {
 
 /// Volts of the model at each line of a piece, at one temperature.
 pub fn follow(model: &CellModel, piece: &Piece, cell_c: f64) -> Vec<f64> {
+    walk(model, piece, cell_c, |state, line| model.terminal_v(state, line.current_a))
+}
+
+/// What is to be said of the model's state at each line of a piece, at one temperature.
+pub(super) fn walk<T>(
+    model: &CellModel,
+    piece: &Piece,
+    cell_c: f64,
+    says: impl Fn(&CellState, &Logged) -> T,
+) -> Vec<T> {
     let mut state = model.rested(piece.soc, cell_c);
     let mut time_s = piece.lines.first().map_or(0.0, |l| l.time_s);
     let mut pace = model.pace(STEP_S);
@@ -77,7 +87,7 @@ pub fn follow(model: &CellModel, piece: &Piece, cell_c: f64) -> Vec<f64> {
             model.step(&mut state, line.current_a, &pace);
             time_s = if step_s == STEP_S { time_s + step_s } else { line.time_s };
         }
-        model.terminal_v(&state, line.current_a)
+        says(&state, line)
     };
     piece.lines.iter().map(at).collect()
 }
@@ -121,7 +131,7 @@ pub fn fit(start: &CellModel, pieces: &[Piece], cell_c: f64, free: &[(Free, f64)
 }
 
 /// Where a function of some numbers is least, near nothing.
-fn least(count: usize, cost: impl Fn(&[f64]) -> f64) -> Vec<f64> {
+pub(super) fn least(count: usize, cost: impl Fn(&[f64]) -> f64) -> Vec<f64> {
     /// Size of the first simplex: a factor of 1.6.
     const FIRST: f64 = 0.5;
     let valued = |at: Vec<f64>| (cost(&at), at);

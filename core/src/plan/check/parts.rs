@@ -3,9 +3,13 @@
 use std::collections::HashSet;
 
 use super::{Checker, FieldError};
+use crate::base::chemistry::OcvCurve;
 use crate::base::range;
 use crate::plan::fields::{Field, Figure};
-use crate::plan::{Cell, CellSize, Connector, Fuse, Module, Pack, Part, Strip, Switch, Wire};
+use crate::plan::{Cell, CellSize, Connector, CurvePoint, Fuse, Module, Pack, Part, Strip, Switch, Wire};
+
+/// Most points of a curve.
+const CURVE_POINTS_MAX: usize = 2000;
 
 /// Shows the figures of one part, each with its line of the table.
 pub(crate) trait Figures {
@@ -75,6 +79,19 @@ fn check_size(c: &mut Checker, at: &str, size: &CellSize) {
     for &(name, side_mm) in sides_mm {
         c.number(&format!("{at}/{name}"), Some(side_mm), &range::SIZE);
     }
+}
+
+/// Points of an open-circuit curve: from 0 to 1, both rising.
+pub(super) fn check_curve(c: &mut Checker, at: &str, curve: &[CurvePoint]) {
+    c.at_most(at, curve.len(), CURVE_POINTS_MAX);
+    for (i, point) in curve.iter().enumerate() {
+        c.number(&format!("{at}/{i}/soc"), Some(point.soc), &range::SOC);
+        c.number(&format!("{at}/{i}/ocv_v"), Some(point.ocv_v), &range::READ_VOLTS);
+    }
+    let points = curve.iter().map(|p| (p.soc, p.ocv_v)).collect();
+    c.require(curve.is_empty() || OcvCurve::through(points).is_some(), at, || {
+        "a curve goes from state of charge 0 to 1, with volts that rise from point to point".to_owned()
+    });
 }
 
 /// Cells group by group, each named once, what was read in range. That their counts are those of the pack is a rule's.

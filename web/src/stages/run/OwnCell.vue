@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The maker's own cell: a logged discharge, and what it was fitted to.
+// The maker's own cell: one or two discharges of it, logged or printed in its data sheet, and what they say.
 import { LineChart } from 'echarts/charts'
 import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components'
 import { use } from 'echarts/core'
@@ -7,11 +7,12 @@ import { SVGRenderer } from 'echarts/renderers'
 import { computed, ref, shallowRef } from 'vue'
 import VChart from 'vue-echarts'
 import { api } from '../../api/client'
-import type { OwnCellAnswer, OwnPoint, Problem } from '../../api/types'
+import type { OwnCellAnswer, OwnPoint, Problem, ToldDischarge } from '../../api/types'
 import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import FileLink from '../../ui/FileLink.vue'
 import ProblemList from '../../ui/ProblemList.vue'
+import PrintedCurve from './PrintedCurve.vue'
 import { frame, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer])
@@ -20,6 +21,9 @@ const { plan, set } = usePlan()
 const answer = shallowRef<OwnCellAnswer | null>(null)
 const problem = shallowRef<Problem | null>(null)
 const cell_c = ref(25)
+/** The discharges that were told, the first one first. */
+const told = shallowRef<ToldDischarge[]>([])
+const printing = ref(false)
 
 const fitted = computed(() => plan.value?.packs[0]?.fitted ?? null)
 const isOther = computed(() => {
@@ -27,16 +31,29 @@ const isOther = computed(() => {
   return fitted.value != null && (cell?.state !== 'chosen' || cell.part.offer.name !== fitted.value.of)
 })
 
-async function take(text: string): Promise<void> {
-  if (!plan.value) return
-  const told = await api.ownCell(plan.value, text, cell_c.value)
-  answer.value = told.ok ? told.value : null
-  problem.value = told.ok ? null : told.problem
+async function take(...discharges: ToldDischarge[]): Promise<void> {
+  const [first, second] = discharges
+  if (!plan.value || !first) return
+  const read = await api.ownCell(plan.value, first, second ?? null, cell_c.value)
+  problem.value = read.ok ? null : read.problem
+  // A second one that is refused takes nothing from the first.
+  if (!read.ok && second) return
+  answer.value = read.ok ? read.value : null
+  told.value = read.ok ? discharges : []
+}
+
+const takeFirst = (text: string) => take({ text })
+const takeSecond = (text: string) => take(told.value[0]!, { text })
+
+function leave(): void {
+  answer.value = null
+  problem.value = null
+  told.value = []
 }
 
 function keep(): void {
   if (answer.value) set(answer.value.change.at, answer.value.change.value)
-  answer.value = null
+  leave()
 }
 
 const option = computed(() => {
@@ -68,12 +85,13 @@ const option = computed(() => {
   <section class="section" data-testid="own-cell">
     <h2>Your own cell</h2>
     <p class="lead">
-      Log one discharge of one cell from full to empty (time, current, volts as CSV): capacity, resistance and
-      diffusion are fitted to it, and the run above is that of your cell.
+      Log one discharge of one cell from full to empty (time, current, volts as CSV), slowly if you can, or take
+      the curve from its data sheet. The run above is then that of your cell.
     </p>
     <p v-if="fitted" class="after" data-testid="fitted">
       <b>{{ fitted.of }}</b>: {{ show(fitted.capacity_ah, 'ah') }}, {{ show(fitted.dcir_ohm, 'ohm') }}, lag
-      {{ show(fitted.diffusion_s, 's') }}; the fit misses {{ show(fitted.error_v, 'v') }}.
+      {{ show(fitted.diffusion_s, 's') }}{{ fitted.curve?.length ? ', and its own curve' : '' }}; the log is
+      missed by {{ show(fitted.error_v, 'v') }}.
       <span v-if="isOther">Another cell is chosen now: it is not used.</span>
       <button type="button" class="textlink" @click="set('/packs/0/fitted', null)">Forget it</button>
     </p>
@@ -83,19 +101,31 @@ const option = computed(() => {
         <input v-model.number="cell_c" type="number" min="-40" max="90" step="1" /> °C
       </label>
       <FileLink
-        label="Fit a logged discharge"
+        label="Open a logged discharge"
         name="Logged discharge as CSV"
         test-id="own-log"
-        @text="take"
+        @text="takeFirst"
       />
+      <button type="button" class="textlink" @click="printing = true">Paste a data sheet’s curve…</button>
+      <PrintedCurve v-model="printing" @told="take($event)" />
     </div>
     <ProblemList v-if="problem" :problem="problem" />
     <template v-if="answer">
       <p class="after" data-testid="own-fit">
-        {{ show(answer.own.capacity_ah, 'ah') }} from full to empty, {{ show(answer.own.dcir_ohm, 'ohm') }} at
-        25 °C, lag of diffusion {{ show(answer.own.diffusion_s, 's') }}. The fit misses the
-        {{ answer.own.lines }} lines of the log by {{ show(answer.own.error_v, 'v') }}.
+        <b>{{ show(answer.own.capacity_ah, 'ah') }}</b> from full to empty,
+        <b>{{ show(answer.own.dcir_ohm, 'ohm') }}</b> at 25 °C, lag of diffusion
+        {{ show(answer.own.diffusion_s, 's') }}; {{ answer.own.lines }} lines.
       </p>
+      <ul class="says" data-testid="own-says">
+        <li v-for="said in answer.own.says" :key="said">{{ said }}</li>
+      </ul>
+      <FileLink
+        v-if="told.length === 1"
+        label="Add a second, faster discharge of the same cell"
+        name="Second discharge as CSV"
+        test-id="own-second"
+        @text="takeSecond"
+      />
       <VChart
         class="chart"
         :option="option"
@@ -104,7 +134,7 @@ const option = computed(() => {
         aria-label="Volts as logged and as fitted over time"
       />
       <v-btn size="small" variant="outlined" class="before" @click="keep">Put it into the plan</v-btn>
-      <v-btn size="small" variant="outlined" @click="answer = null">Leave it</v-btn>
+      <v-btn size="small" variant="outlined" @click="leave">Leave it</v-btn>
     </template>
   </section>
 </template>
@@ -113,6 +143,11 @@ const option = computed(() => {
 .chart {
   height: 240px;
   width: 100%;
+}
+
+.says {
+  margin: 6px 0;
+  padding-left: 20px;
 }
 
 .take {

@@ -1,0 +1,438 @@
+//! A maker's own cell, from one or two discharges of it that were logged from full, or that its data sheet prints.
+//!
+//! The open-circuit curve comes out of the slower discharge itself, the losses of the resistance that was measured added back; the
+//! capacity is what it delivered, with the little that was left at its end. Where a log has rests, its jumps say the resistance; a
+//! second, faster discharge says resistance and diffusion. What nothing says stays as usual of the chemistry.
+
+mod behind;
+mod log;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use self::behind::behind;
+use self::log::Log;
+use super::cell::CellModel;
+use super::fit::{Logged, Piece, error_v, follow, least};
+use super::typical::typical;
+use crate::base::chemistry::{Chemistry, curve};
+use crate::base::quantity::{Unit, show};
+use crate::base::table::{LineError, whole};
+use crate::plan::CurvePoint;
+
+/// Least of the rated charge that a log must hold.
+const LEAST_SHARE: f64 = 0.5;
+/// The last of a discharge falls so steeply that a little charge would weigh more than all the rest.
+const USED_SHARE: f64 = 0.98;
+/// What a share of charge weighs against volts where a second discharge is followed to its end.
+const END_V: f64 = 0.5;
+/// What the second discharge must gain for resistance or lag to be 2.7 times as large or as small. Assumed.
+const HELD_V: f64 = 0.003;
+/// Missed by no more than this, a log is met well; by more than that, not at all.
+const WELL_V: f64 = 0.015;
+const NOT_V: f64 = 0.05;
+/// Volts by which a cell may seem to be above full at its start, and be above empty at its end.
+const ABOVE_FULL_V: f64 = 0.1;
+const ABOVE_EMPTY_V: f64 = 0.3;
+/// State of charge below which a cell was not full.
+const FULL_SOC: f64 = 0.8;
+/// Resistances further from what was stated than this are not one cell's.
+const MOST_FACTOR: f64 = 5.0;
+/// A second discharge must be so much faster to say something new.
+const FASTER: f64 = 1.5;
+
+/// A discharge of one cell as it is told.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Discharge<'a> {
+    /// A table: time, current and volts as logged, or charge and volts as printed.
+    pub text: &'a str,
+    /// The current of a printed curve.
+    pub current_a: Option<f64>,
+}
+
+/// A fault in one of the discharges, counted from 0.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BadLog {
+    /// Which one.
+    pub log: usize,
+    /// What is wrong, line by line.
+    pub lines: Vec<LineError>,
+}
+
+/// A cell as its discharges say.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct OwnCell {
+    /// Charge from full to empty.
+    pub capacity_ah: f64,
+    /// DC resistance at 25 C.
+    pub dcir_ohm: f64,
+    /// Lag of diffusion.
+    pub diffusion_s: f64,
+    /// Its open-circuit curve, from empty to full.
+    pub curve: Vec<CurvePoint>,
+    /// Root mean square of the volts that it still misses, in the discharge that is missed most.
+    pub error_v: f64,
+    /// Lines of all discharges.
+    pub lines: usize,
+    /// Charge in the slower one.
+    pub logged_ah: f64,
+    /// How good that is and what it rests on, in words.
+    pub says: Vec<String>,
+    /// Log and fit of the fastest one.
+    pub points: Vec<OwnPoint>,
+}
+
+/// One point of a log and of its fit.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct OwnPoint {
+    /// Since the start.
+    pub t_s: f64,
+    /// As logged.
+    pub read_v: f64,
+    /// As fitted.
+    pub fitted_v: f64,
+}
+
+/// A cell of which capacity and DC resistance are roughly known, from one or two discharges at one temperature, each from full.
+/// Refuses what cannot be read, and what is no discharge of such a cell.
+pub fn own_cell(
+    chemistry: Chemistry,
+    rated_ah: f64,
+    dcir_ohm: f64,
+    cell_c: f64,
+    discharges: &[Discharge<'_>],
+) -> Result<OwnCell, BadLog> {
+    let mut logs: Vec<(usize, Log)> = vec![];
+    for (i, told) in discharges.iter().enumerate() {
+        let bad = |lines| BadLog { log: i, lines };
+        let log = Log::read(told).map_err(bad)?;
+        if log.charge_ah < LEAST_SHARE * rated_ah {
+            let (out_ah, rated) = (show(log.charge_ah, Unit::Ah), show(rated_ah, Unit::Ah));
+            return Err(bad(whole(format!(
+                "the log takes {out_ah} out of a cell of {rated}: log a discharge from full to empty"
+            ))));
+        }
+        logs.push((i, log));
+    }
+    logs.sort_by(|a, b| a.1.mean_a().total_cmp(&b.1.mean_a()));
+    let Some(((first, slow), faster)) = logs.split_first().map(|(slow, faster)| ((slow.0, &slow.1), faster)) else {
+        return Err(BadLog { log: 0, lines: whole("there is no discharge in it") });
+    };
+    let slow_lines = slow.thinned();
+    let usual = typical(chemistry).cell(chemistry, slow.charge_ah, dcir_ohm);
+    let jumped = jumped(&usual, slow, cell_c);
+    let start = resisting(&usual, jumped.unwrap_or(1.0));
+    let bent = || BadLog { log: first, lines: whole("the volts do not fall as those of a cell that is discharged") };
+    let mut model = behind(&start, &slow_lines, cell_c).ok_or_else(bent)?;
+    let mut shown = Piece { soc: 1.0, lines: slow_lines.clone() };
+    let mut missed_v = missed(&model, &shown, cell_c);
+    let mut rests_on = if jumped.is_some() { RestsOn::Jumps } else { RestsOn::Stated };
+    judge_ends(chemistry, &model, &slow_lines, missed_v)
+        .map_err(|reason| BadLog { log: first, lines: whole(reason) })?;
+    if let Some((second, fast)) = faster.last() {
+        let bad = |reason: String| BadLog { log: *second, lines: whole(reason) };
+        if fast.mean_a() < FASTER * slow.mean_a() {
+            let (a, b) = (show(slow.mean_a(), Unit::A), show(fast.mean_a(), Unit::A));
+            return Err(bad(format!(
+                "it is hardly faster than the other one, {b} and {a}: take one at twice the current"
+            )));
+        }
+        let piece = Piece { soc: 1.0, lines: fast.thinned() };
+        model = told_by_both(&start, &slow_lines, &piece, cell_c).ok_or_else(bent)?;
+        let fast_v = missed(&model, &piece, cell_c);
+        if fast_v > NOT_V {
+            return Err(bad(format!(
+                "no one cell does both: its volts are missed by {}. Was it the same cell, from full, at the same temperature?",
+                show(fast_v, Unit::V)
+            )));
+        }
+        missed_v = missed_v.max(fast_v);
+        (shown, rests_on) = (piece, RestsOn::Second);
+    }
+    let factor = model.r0.at(0.5) / usual.r0.at(0.5);
+    if !(1.0 / MOST_FACTOR..=MOST_FACTOR).contains(&factor) {
+        return Err(BadLog {
+            log: first,
+            lines: whole(format!(
+                "by the log its resistance is {}; the plan says {}: measure it again",
+                show(dcir_ohm * factor, Unit::Ohm),
+                show(dcir_ohm, Unit::Ohm)
+            )),
+        });
+    }
+    let volts = follow(&model, &shown, cell_c);
+    let point = |(l, v): (&Logged, &f64)| OwnPoint { t_s: l.time_s, read_v: l.voltage_v, fitted_v: *v };
+    Ok(OwnCell {
+        capacity_ah: model.capacity_ah,
+        dcir_ohm: dcir_ohm * factor,
+        diffusion_s: model.diffusion_s,
+        curve: model.curve.points().iter().map(|&(soc, ocv_v)| CurvePoint { soc, ocv_v }).collect(),
+        error_v: missed_v,
+        lines: logs.iter().map(|(_, log)| log.lines.len()).sum(),
+        logged_ah: slow.charge_ah,
+        says: says(missed_v, rests_on, slow, model.capacity_ah),
+        points: shown.lines.iter().zip(&volts).map(point).collect(),
+    })
+}
+
+/// The cell with another resistance.
+fn resisting(model: &CellModel, factor: f64) -> CellModel {
+    let mut model = model.clone();
+    model.r0 = model.r0.times(factor);
+    model.pairs.iter_mut().for_each(|p| p.ohm = p.ohm.times(factor));
+    model
+}
+
+/// What the jumps of a log say of the resistance, against what is stated: the middle of them. `None` without a jump.
+fn jumped(usual: &CellModel, log: &Log, cell_c: f64) -> Option<f64> {
+    let rested = usual.rested(1.0, cell_c);
+    let cold = usual.r0_ohm(&rested) / usual.r0.at(1.0);
+    let mut charge_as = vec![0.0];
+    for w in log.lines.windows(2) {
+        charge_as.push(charge_as[charge_as.len() - 1] + w[1].current_a * (w[1].time_s - w[0].time_s));
+    }
+    let factor = |jump: &log::Jump| {
+        let soc = 1.0 - charge_as[jump.line] / 3600.0 / usual.capacity_ah;
+        let settled = |p: &super::cell::Pair| p.ohm.at(soc) * (1.0 - (-jump.after_s / p.tau_s).exp());
+        jump.ohm / (cold * (usual.r0.at(soc) + usual.pairs.iter().map(settled).sum::<f64>()))
+    };
+    let mut factors: Vec<f64> = log.jumps().iter().map(factor).filter(|f| f.is_finite() && *f > 0.0).collect();
+    factors.sort_by(f64::total_cmp);
+    factors.get(factors.len() / 2).copied()
+}
+
+/// Resistance and lag with which the curve of the slow discharge leads through the fast one.
+fn told_by_both(start: &CellModel, slow: &[Logged], fast: &Piece, cell_c: f64) -> Option<CellModel> {
+    let at = |factors: &[f64]| {
+        let mut model = resisting(start, factors[0].exp());
+        model.diffusion_s *= factors[1].exp();
+        behind(&model, slow, cell_c)
+    };
+    let best = least(2, |factors| {
+        let held = factors.iter().map(|log| (HELD_V * log).powi(2)).sum::<f64>();
+        let missed = at(factors).map(|model| {
+            let end = END_V * (charge_share(&model, fast, cell_c) - 1.0);
+            missed(&model, fast, cell_c).powi(2) + end * end
+        });
+        missed.unwrap_or(END_V) + held
+    });
+    at(&best)
+}
+
+/// Volts that are missed before the steep end.
+fn missed(model: &CellModel, piece: &Piece, cell_c: f64) -> f64 {
+    let ends_s = piece.lines.last().map_or(0.0, |l| l.time_s) * USED_SHARE;
+    let lines = piece.lines.iter().take_while(|l| l.time_s <= ends_s).copied().collect();
+    error_v(model, &[Piece { soc: piece.soc, lines }], cell_c)
+}
+
+/// The time until the model is at the last volts of a discharge, against that of the discharge.
+fn charge_share(model: &CellModel, piece: &Piece, cell_c: f64) -> f64 {
+    /// How far beyond the end is looked, in steps of a share of the whole.
+    const BEYOND: u32 = 100;
+    const STEP: f64 = 0.002;
+    let Some(last) = piece.lines.last().copied() else { return 1.0 };
+    let beyond = (1..=BEYOND).map(|k| Logged { time_s: last.time_s * (1.0 + STEP * f64::from(k)), ..last });
+    let longer = Piece { soc: piece.soc, lines: piece.lines.iter().copied().chain(beyond).collect() };
+    let volts = follow(model, &longer, cell_c);
+    // A pause recovers: what counts is the last time that it was above.
+    let above = volts.iter().rposition(|v| *v >= last.voltage_v);
+    let end_s = above.map_or(0.0, |i| {
+        let (a, Some(b)) = (i, volts.get(i + 1)) else { return longer.lines[i].time_s };
+        let share = (volts[a] - last.voltage_v) / (volts[a] - b);
+        longer.lines[a].time_s + share * (longer.lines[a + 1].time_s - longer.lines[a].time_s)
+    });
+    end_s / last.time_s
+}
+
+/// Whether a discharge went from full to empty, and fell on its way.
+fn judge_ends(chemistry: Chemistry, model: &CellModel, lines: &[Logged], missed_v: f64) -> Result<(), String> {
+    let facts = chemistry.facts();
+    let (full_v, ends_v) = (model.curve.ocv_v(1.0), lines.last().map_or(0.0, |l| l.voltage_v));
+    if missed_v > NOT_V {
+        let by = show(missed_v, Unit::V);
+        return Err(format!(
+            "its volts go up and down by {by}: a discharge falls. Is every line of one cell, in order?"
+        ));
+    }
+    if full_v > facts.full_v + ABOVE_FULL_V {
+        let rests = show(full_v, Unit::V);
+        return Err(format!(
+            "by its resistance the cell rested at {rests} before, more than a full {} cell: measure the resistance again",
+            facts.name
+        ));
+    }
+    let least_full_v = curve(chemistry).ocv_v(FULL_SOC);
+    if full_v < least_full_v - ABOVE_FULL_V / 2.0 {
+        let (rests, wants) = (show(full_v, Unit::V), show(facts.full_v, Unit::V));
+        return Err(format!("it began at {rests}, not full: charge the cell to {wants} first"));
+    }
+    if ends_v > facts.cutoff_v + ABOVE_EMPTY_V {
+        let (ends, wants) = (show(ends_v, Unit::V), show(facts.cutoff_v, Unit::V));
+        return Err(format!("it ends at {ends}, not empty: log on to {wants}"));
+    }
+    Ok(())
+}
+
+/// What the resistance rests on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum RestsOn {
+    Stated,
+    Jumps,
+    Second,
+}
+
+fn says(missed_v: f64, rests_on: RestsOn, slow: &Log, capacity_ah: f64) -> Vec<String> {
+    let by = show(missed_v, Unit::V);
+    let met = match (missed_v <= WELL_V, rests_on) {
+        (true, RestsOn::Second) => format!("Good: both discharges are met within {by}."),
+        (true, _) => format!("Good: the discharge is met within {by}."),
+        (false, _) => format!("Fair: the volts are missed by {by}. A cleaner log makes it better."),
+    };
+    let rests = match rests_on {
+        RestsOn::Stated => {
+            "The resistance is the one in the plan. A log with a rest in it, or a second, faster discharge, measures it."
+        }
+        RestsOn::Jumps => {
+            "The resistance comes from the jumps of the log. A second, faster discharge shows diffusion too."
+        }
+        RestsOn::Second => "Resistance and diffusion come from the faster discharge.",
+    };
+    let left = 1.0 - slow.charge_ah / capacity_ah;
+    let mut says = vec![met, rests.to_owned()];
+    if rests_on != RestsOn::Second && slow.mean_a() > 0.3 * capacity_ah {
+        says.push(format!(
+            "It was logged fast: {} of the capacity is reckoned, not seen. A discharge in five hours sees it.",
+            show(left.max(0.0), Unit::Share)
+        ));
+    }
+    says
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::base::chemistry::OcvCurve;
+
+    const LIMIT_V: f64 = 2.9;
+
+    /// What a cell shows at the currents of a pattern that begins anew every 600 s, until it is empty.
+    fn logged(cell: &CellModel, current: impl Fn(u32) -> f64) -> String {
+        let lines =
+            (0..9000).map(|k| Logged { time_s: f64::from(k) * 5.0, current_a: current(k % 120), voltage_v: 0.0 });
+        let lines: Vec<Logged> = lines.collect();
+        let volts = follow(cell, &Piece { soc: 1.0, lines: lines.clone() }, 25.0);
+        let mut text = "Test Time / s,Voltage / V,Current / A\n".to_owned();
+        for (line, v) in lines.iter().zip(volts).take_while(|(_, v)| *v > LIMIT_V) {
+            // In the sign of the Battery Data Format.
+            text += &format!("{},{v:.4},{}\n", line.time_s, -line.current_a);
+        }
+        text
+    }
+
+    fn told(text: &str) -> Discharge<'_> {
+        Discharge { text, current_a: None }
+    }
+
+    fn cell() -> CellModel {
+        typical(Chemistry::LiIon).cell(Chemistry::LiIon, 2.31, 0.061)
+    }
+
+    #[test]
+    fn a_steady_log_gives_back_the_cell_whose_resistance_is_known() {
+        let text = logged(&cell(), |_| 1.15);
+        let own = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text)]).unwrap();
+        assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
+        assert!(own.dcir_ohm == 0.061 && own.error_v < 0.003, "{} {}", own.dcir_ohm, own.error_v);
+        assert!(own.says[0].starts_with("Good") && own.says[1].contains("in the plan"), "{:?}", own.says);
+        assert!(curve_missed(&own) < 0.02, "{}", curve_missed(&own));
+    }
+
+    /// Volts by which an own curve misses the one it was made with, at the worst tenth.
+    fn curve_missed(own: &OwnCell) -> f64 {
+        let found = OcvCurve::through(own.curve.iter().map(|p| (p.soc, p.ocv_v)).collect()).unwrap();
+        let tenths = (1..=9).map(|tenth| f64::from(tenth) / 10.0);
+        tenths.map(|soc| (found.ocv_v(soc) - curve(Chemistry::LiIon).ocv_v(soc)).abs()).fold(0.0, f64::max)
+    }
+
+    #[test]
+    fn rests_in_a_log_measure_the_resistance() {
+        let text = logged(&cell(), |k| if k < 100 { 1.15 } else { 0.0 });
+        let own = own_cell(Chemistry::LiIon, 2.5, 0.035, 25.0, &[told(&text)]).unwrap();
+        assert!((own.dcir_ohm / 0.061 - 1.0).abs() < 0.05, "{}", own.dcir_ohm);
+        assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
+        assert!(own.says[1].contains("jumps"), "{:?}", own.says);
+    }
+
+    #[test]
+    fn a_second_discharge_measures_resistance_and_lag() {
+        let known = CellModel { diffusion_s: 140.0, ..cell() };
+        let texts = [logged(&known, |_| 2.31), logged(&known, |_| 0.46)];
+        // In either order; the slower one gives the curve.
+        let own = own_cell(Chemistry::LiIon, 2.5, 0.035, 25.0, &[told(&texts[0]), told(&texts[1])]).unwrap();
+        assert!((own.dcir_ohm / 0.061 - 1.0).abs() < 0.1, "{}", own.dcir_ohm);
+        assert!((own.diffusion_s / 140.0 - 1.0).abs() < 0.3, "{}", own.diffusion_s);
+        assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
+    }
+
+    /// The curve that a data sheet prints is the log without times.
+    #[test]
+    fn a_printed_curve_is_a_log() {
+        let text = logged(&cell(), |_| 1.15);
+        let rows = text.lines().skip(1).map(|l| l.split(',').map(|n| n.parse::<f64>().unwrap()).collect::<Vec<_>>());
+        let lines: String = rows.map(|r| format!("{:.4};{:.4}\n", r[0] * 1.15 / 3.6, r[1])).collect();
+        let printed = format!("capacity_mah;voltage_v\n{lines}");
+        let told = Discharge { text: &printed, current_a: Some(1.15) };
+        let own = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told]).unwrap();
+        assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
+        let without = Discharge { current_a: None, ..told };
+        let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[without]).unwrap_err();
+        assert!(refused.lines.iter().any(|l| l.reason.contains("Test Time / s")), "{refused:?}");
+    }
+
+    #[test]
+    fn a_bad_log_tells_every_bad_line() {
+        let refused = |text: &str| own_cell(Chemistry::LiIon, 2.5, 0.035, 25.0, &[told(text)]).unwrap_err().lines;
+        assert!(refused("time_s,current_a\n0,1\n")[0].reason.contains("Voltage / V"));
+        let bad = refused("time_s,current_a,voltage_v\n0,1,4.1\n10,1,41\n5,1,4.0\nx,1,4\n");
+        assert_eq!(bad.iter().map(|e| e.line).collect::<Vec<_>>(), [3, 5], "{bad:?}");
+        let short: String = (0..20).map(|k| format!("{},1,4.0\n", k * 10)).collect();
+        assert!(refused(&format!("time_s,current_a,voltage_v\n{short}"))[0].reason.contains("from full to empty"));
+    }
+
+    #[test]
+    fn what_is_no_discharge_of_such_a_cell_is_refused_with_the_reason() {
+        let text = logged(&cell(), |_| 1.15);
+        let lines = |text: &str, keep: &dyn Fn(usize, &str) -> Option<String>| -> String {
+            text.lines()
+                .enumerate()
+                .filter_map(|(i, l)| if i == 0 { Some(l.to_owned()) } else { keep(i, l) })
+                .map(|l| l + "\n")
+                .collect()
+        };
+        let count = text.lines().count();
+        let shifted = |l: &str, by: f64| {
+            let n: Vec<f64> = l.split(',').map(|n| n.parse().unwrap()).collect();
+            Some(format!("{},{:.4},{}", n[0], n[1] + by, n[2]))
+        };
+        let half_way = lines(&text, &|i, l| (i < count * 6 / 10).then(|| l.to_owned()));
+        let begun_late = lines(&text, &|i, l| (i > count * 4 / 10).then(|| l.to_owned()));
+        let wobbling = lines(&text, &|i, l| shifted(l, if i / 60 % 2 == 0 { 0.15 } else { -0.15 }));
+        for (text, ohm, reason) in [
+            (&half_way, 0.061, "not empty"),
+            (&begun_late, 0.061, "not full"),
+            (&wobbling, 0.061, "up and down"),
+            (&text, 0.5, "measure the resistance again"),
+        ] {
+            let refused = own_cell(Chemistry::LiIon, 2.5, ohm, 25.0, &[told(text)]).unwrap_err();
+            assert!(refused.lines[0].reason.contains(reason), "{reason}: {refused:?}");
+        }
+        // Another cell, and one that is no faster.
+        let other = CellModel { capacity_ah: 1.6, ..cell() };
+        let faster = logged(&other, |_| 2.3);
+        let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text), told(&faster)]).unwrap_err();
+        assert!(refused.log == 1 && refused.lines[0].reason.contains("no one cell"), "{refused:?}");
+        let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text), told(&text)]).unwrap_err();
+        assert!(refused.lines[0].reason.contains("hardly faster"), "{refused:?}");
+    }
+}
