@@ -45,12 +45,12 @@ pub async fn a_run_is_changed_by_what_is_turned_and_says_who_ends_it(b: &Browser
     turn(b, "parallel", 1).await?;
     b.text_is("[data-testid='answers'] th:nth-of-type(3)", |t| t == "3 parallel").await?;
     ensure!(minutes(b, 3).await? > 1.3 * planned, "more cells run longer");
-    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("Good") && t.contains("in the plan")).await?;
+    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("Good") && t.contains("in the plan"))
+        .await?;
     // The same file again is no second discharge; one at three times the current is, and the first stays until it comes.
     b.choose_file("own-second", &good).await?;
     b.text_is(panel, |t| t.contains("hardly faster")).await?;
-    let lines: String =
-        (0..240).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.1 * (f64::from(k) / 239.0))).collect();
+    let lines: String = (0..240).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.1 * (f64::from(k) / 239.0))).collect();
     std::fs::write(&bad, format!("Test Time / s,Voltage / V,Current / A\n{lines}"))?;
     b.choose_file("own-second", &bad).await?;
     b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("from the faster discharge")).await?;

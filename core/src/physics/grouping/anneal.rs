@@ -2,11 +2,11 @@
 
 use fastrand::Rng;
 
-use super::exchange::{Groups, Places, Swap};
+use super::exchange::{Groups, Places, Swap, unfilled};
 use super::items::Pool;
 use super::polish::{Best, deal_three_anew, descend};
-use super::score::{Assignment, inside, terms};
-use super::{Effort, Refusal, Task, WEAKEST_SLACK};
+use super::score::{Assignment, inside, score, strength};
+use super::{Effort, Refusal, Task};
 use crate::base::progress::Progress;
 
 /// Largest spread expected of normal groups in standard deviations: makes a deviation comparable with a spread.
@@ -25,43 +25,90 @@ const COOL_EVERY: u64 = 256;
 const NEVER: f64 = 20.0;
 /// Moves between two reports of progress.
 const REPORT_EVERY: u64 = 8192;
-/// Share of the moves that goes into finding how strong the weakest group can be.
-const FIRST_SHARE: f64 = 0.1;
+/// Share of the moves that goes into finding how strong the weakest group can be, where more than that is weighed.
+const FIRST_SHARE: f64 = 0.3;
 /// How many times as long a move takes where more than the capacity is weighed: so many fewer are tried.
 const WEIGHING_COSTS: u64 = 2;
 /// Chance that an exchange is with a cell left out.
 const SPARE_CHANCE: f64 = 0.3;
 
-/// Searches an assignment.
+/// Searches an assignment. A thorough search begins with the quick one and goes on from what it found: it is never worse.
 pub(super) fn solve(pool: &Pool, task: &Task, progress: &dyn Progress) -> Result<Assignment, Refusal> {
     let narrowed = narrowed(pool);
-    let mut rng = Rng::with_seed(task.seed);
-    let begin = Groups::dealt(pool, &narrowed)?;
-    let moves = task.effort.moves() / if pool.weighs_more { WEIGHING_COSTS } else { 1 };
-    let first = (moves as f64 * FIRST_SHARE) as u64;
-    let restarts = if pool.weighs_more { 6 } else { 2 + u64::from(task.effort == Effort::Thorough) * 2 };
-    let each = (moves - first) / restarts;
-    let watch = Watch { progress, total: moves as f64 };
-
-    let target = target(pool, &narrowed);
-    let mut groups = begin;
-    let mut run = Run { pool, task, rng: &mut rng, goal: Goal::Weakest { target }, watch: &watch, before: 0 };
-    let strongest = run.anneal(&mut groups, first)?;
-    let floor = (strongest.weakest as f64 * (1.0 - WEAKEST_SLACK)).ceil() as i64;
-    let mut best = strongest;
-    best.score = terms(pool, &best.items).weighted(&task.weights);
-    let mut start = Groups::of(pool, &best.items, &narrowed);
-    for i in 0..restarts {
-        let before = first + i * each;
-        let mut run = Run { pool, task, rng: &mut rng, goal: Goal::Even { floor }, watch: &watch, before };
-        let mut found = run.anneal(&mut start, each)?;
-        descend(pool, task, floor, &mut found, &narrowed);
-        deal_three_anew(pool, task, floor, &mut found);
-        if found.score < best.score {
-            best = found;
+    let mut search =
+        Search { pool, task, narrowed: &narrowed, target: target(pool, &narrowed), rng: Rng::with_seed(task.seed) };
+    let efforts: &[Effort] =
+        if task.effort == Effort::Thorough { &[Effort::Quick, Effort::Thorough] } else { &[Effort::Quick] };
+    let moves = |effort: &Effort| effort.moves() / if pool.weighs_more { WEIGHING_COSTS } else { 1 };
+    let mut watch = Watch { progress, total: efforts.iter().map(moves).sum::<u64>() as f64, before: 0 };
+    let mut groups = Groups::dealt(pool, &narrowed)?;
+    let mut best: Option<Best> = None;
+    for effort in efforts {
+        let first = if pool.weighs_more { (moves(effort) as f64 * FIRST_SHARE) as u64 } else { 0 };
+        let mut floor = best.as_ref().map_or(0, |b| b.weakest);
+        if pool.weighs_more {
+            let mut strongest = search.strongest(&mut groups, &mut watch, first)?;
+            floor = pool.alike(strongest.weakest).max(floor);
+            strongest.score = score(pool, &strongest.items, &task.weights, floor);
+            // What the quick search found may be weaker than what is known to be possible by now.
+            if best.as_ref().is_none_or(|b| b.weakest < floor) {
+                best = Some(strongest);
+            }
+        }
+        let restarts = effort.restarts(pool.weighs_more);
+        let each = (moves(effort) - first) / restarts;
+        for _ in 0..restarts {
+            let mut found = if pool.weighs_more {
+                search.even(&mut groups, &mut watch, each, floor)?
+            } else {
+                search.strongest(&mut groups, &mut watch, each)?
+            };
+            descend(pool, task, floor, &mut found, &narrowed);
+            deal_three_anew(pool, task, &mut found);
+            if best.as_ref().is_none_or(|b| found.score < b.score) {
+                best = Some(found);
+            }
         }
     }
-    Ok(best.items)
+    best.map(|best| best.items).ok_or_else(|| unfilled(pool))
+}
+
+impl Effort {
+    /// How often a search begins anew from where it is.
+    fn restarts(self, weighs_more: bool) -> u64 {
+        match self {
+            _ if weighs_more => 6,
+            Effort::Quick => 2,
+            Effort::Thorough => 4,
+        }
+    }
+}
+
+/// What every stretch of a search has in common.
+struct Search<'a> {
+    pool: &'a Pool,
+    task: &'a Task,
+    narrowed: &'a [usize],
+    target: f64,
+    rng: Rng,
+}
+
+impl Search<'_> {
+    /// The weakest group as strong as can be, then the least spread.
+    fn strongest(&mut self, groups: &mut Groups, watch: &mut Watch<'_>, moves: u64) -> Result<Best, Refusal> {
+        let goal = Goal::Weakest { target: self.target };
+        let mut run = Run { pool: self.pool, task: self.task, rng: &mut self.rng, goal, watch };
+        let mut found = run.anneal(groups, moves)?;
+        *groups = Groups::of(self.pool, &found.items, self.narrowed);
+        found.weakest = groups.sums.iter().copied().min().unwrap_or(0);
+        Ok(found)
+    }
+
+    /// The least weighted unevenness with the weakest group not below the floor.
+    fn even(&mut self, groups: &mut Groups, watch: &mut Watch<'_>, moves: u64, floor: i64) -> Result<Best, Refusal> {
+        let mut run = Run { pool: self.pool, task: self.task, rng: &mut self.rng, goal: Goal::Even { floor }, watch };
+        run.anneal(groups, moves)
+    }
 }
 
 /// Sum of the best cells shared out evenly: no weakest group can hold more.
@@ -77,7 +124,7 @@ fn target(pool: &Pool, narrowed: &[usize]) -> f64 {
 
 /// Items worth looking at: the locked, and the best by charge a cell until there are twice as many as are wanted.
 ///
-/// The weakest group may be at most 1 % below the best, so cells far down the order cannot stand in any answer.
+/// The weakest group is as strong as can be, so cells far down the order cannot stand in any answer.
 fn narrowed(pool: &Pool) -> Vec<usize> {
     let mut order: Vec<usize> = (0..pool.items.len()).collect();
     let mean = |i: usize| pool.items[i].charge as f64 / pool.items[i].size() as f64;
@@ -98,6 +145,8 @@ fn narrowed(pool: &Pool) -> Vec<usize> {
 struct Watch<'a> {
     progress: &'a dyn Progress,
     total: f64,
+    /// Moves of the stretches before.
+    before: u64,
 }
 
 #[derive(Clone, Copy)]
@@ -108,13 +157,12 @@ enum Goal {
     Even { floor: i64 },
 }
 
-struct Run<'a> {
+struct Run<'a, 'w> {
     pool: &'a Pool,
     task: &'a Task,
     rng: &'a mut Rng,
     goal: Goal,
-    watch: &'a Watch<'a>,
-    before: u64,
+    watch: &'a mut Watch<'w>,
 }
 
 /// What the energy of an assignment is made of, kept as sums over groups.
@@ -128,7 +176,7 @@ struct Parts {
     drop_squares: f64,
 }
 
-impl Run<'_> {
+impl Run<'_, '_> {
     fn lack(&self, sum: i64) -> f64 {
         match self.goal {
             Goal::Weakest { target } => (target - sum as f64).max(0.0).powi(2),
@@ -172,7 +220,9 @@ impl Run<'_> {
             HOT + if weighs_more { HOT_PER_RESISTANCE * w.resistance + HOT_PER_DROP * w.self_discharge } else { 0.0 };
         let mut heat = hot;
         for step in 0..moves {
-            if step % REPORT_EVERY == 0 && !self.watch.progress.step((self.before + step) as f64 / self.watch.total) {
+            if step % REPORT_EVERY == 0
+                && !self.watch.progress.step((self.watch.before + step) as f64 / self.watch.total)
+            {
                 return Err(Refusal::Ended);
             }
             if step % COOL_EVERY == 0 {
@@ -219,6 +269,7 @@ impl Run<'_> {
                 swap.back(groups).apply(groups);
             }
         }
+        self.watch.before += moves;
         Ok(best)
     }
 
@@ -229,17 +280,21 @@ impl Run<'_> {
     /// Remembers an assignment that serves the goal better than any before.
     fn keep_if_better(&self, groups: &Groups, energy: f64, best: &mut Best) {
         let weakest = groups.sums.iter().copied().min().unwrap_or(0);
-        let score = match self.goal {
-            Goal::Weakest { .. } => -(weakest as f64),
+        match self.goal {
+            // The score is not reckoned for what cannot be better.
+            Goal::Weakest { .. } if weakest < best.weakest => return,
+            Goal::Weakest { .. } => {}
             Goal::Even { floor } if weakest < floor => return,
             // The energy follows the score closely enough to spare reckoning it for what is clearly worse.
             Goal::Even { .. } if energy > best.score * 1.5 => return,
-            Goal::Even { .. } if self.pool.weighs_more => terms(self.pool, &groups.items).weighted(&self.task.weights),
-            Goal::Even { .. } => {
+            Goal::Even { .. } => {}
+        }
+        let score = match self.goal {
+            Goal::Weakest { .. } => {
                 let high = groups.sums.iter().copied().max().unwrap_or(0);
-                let mean = groups.sums.iter().sum::<i64>() as f64 / groups.sums.len() as f64;
-                self.task.weights.capacity * (high - weakest) as f64 / mean
+                strength(weakest, high)
             }
+            Goal::Even { floor } => score(self.pool, &groups.items, &self.task.weights, floor),
         };
         if score < best.score {
             best.score = score;

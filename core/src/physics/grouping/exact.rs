@@ -1,8 +1,8 @@
 //! Small tasks, enumerated in full: every way to deal the items, each once.
 
+use super::Task;
 use super::items::{Item, Pool};
 use super::score::{Assignment, terms};
-use super::{Task, WEAKEST_SLACK};
 
 /// Most assignments that are enumerated.
 const MOST: f64 = 2_000_000.0;
@@ -93,11 +93,11 @@ pub(super) fn solve(pool: &Pool, task: &Task) -> Option<Assignment> {
     let low = |sums: &[i64]| sums.iter().copied().min().unwrap_or(0);
     let mut best_weakest = 0;
     walk(&pool.items, pool.series, pool.parallel, &mut |_, sums| best_weakest = best_weakest.max(low(sums)));
-    let floor = best_weakest as f64 * (1.0 - WEAKEST_SLACK);
+    let floor = pool.alike(best_weakest);
     let mut best: Option<(f64, i64, Assignment)> = None;
     walk(&pool.items, pool.series, pool.parallel, &mut |groups, sums| {
         let weakest = low(sums);
-        if (weakest as f64) < floor {
+        if weakest < floor {
             return;
         }
         let score = if pool.weighs_more {

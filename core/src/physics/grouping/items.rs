@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use super::{Refusal, Task};
+use super::{ALIKE_SHARE, Refusal, Task};
 
 /// Charge as whole tenths of a milliampere-hour, so that sums are exact whatever the order of the moves.
 pub(super) const UNITS_PER_AH: f64 = 10_000.0;
@@ -85,6 +85,12 @@ impl Pool {
     /// Cells there are.
     pub fn there(&self) -> usize {
         self.items.iter().map(Item::size).sum()
+    }
+
+    /// Least charge of a weakest group that counts as much as this one: where only capacities are read, nothing less does.
+    pub fn alike(&self, weakest: i64) -> i64 {
+        let share = if self.weighs_more { ALIKE_SHARE } else { 0.0 };
+        (weakest as f64 * (1.0 - share)).ceil() as i64
     }
 }
 

@@ -4,7 +4,7 @@ use super::Task;
 use super::exact::walk;
 use super::exchange::{Groups, Places, Swap};
 use super::items::{Item, Pool};
-use super::score::{Assignment, terms};
+use super::score::{self, Assignment};
 
 /// The best assignment met.
 pub(super) struct Best {
@@ -22,10 +22,7 @@ const ROUNDS: usize = 200;
 /// Exchanges single items with the largest and smallest group while the score falls.
 pub(super) fn descend(pool: &Pool, task: &Task, floor: i64, best: &mut Best, narrowed: &[usize]) {
     let mut groups = Groups::of(pool, &best.items, narrowed);
-    let score = |groups: &Groups| {
-        let found = terms(pool, &groups.items);
-        if found.weakest < floor { f64::INFINITY } else { found.weighted(&task.weights) }
-    };
+    let score = |groups: &Groups| score::score(pool, &groups.items, &task.weights, floor);
     let mut now = score(&groups);
     for _ in 0..ROUNDS {
         let extreme = |most: bool| {
@@ -91,11 +88,11 @@ fn improving(
 const DEALS: usize = 60;
 const MOST_OF_A_GROUP: usize = 4;
 
-/// Deals the largest, the smallest and a third group anew in every way, while that lowers the spread.
+/// Deals the largest, the smallest and a third group anew in every way, while that makes the weakest stronger or lowers the spread.
 ///
 /// Three groups of four can be dealt in 5775 ways: far finer than exchanges, which are left with nothing that helps
 /// where groups are small. Only for capacity: the other terms have no such gap.
-pub(super) fn deal_three_anew(pool: &Pool, task: &Task, floor: i64, best: &mut Best) {
+pub(super) fn deal_three_anew(pool: &Pool, task: &Task, best: &mut Best) {
     if pool.weighs_more || pool.series < 3 || pool.parallel > MOST_OF_A_GROUP {
         return;
     }
@@ -106,7 +103,7 @@ pub(super) fn deal_three_anew(pool: &Pool, task: &Task, floor: i64, best: &mut B
         let (Some(high), Some(low)) = ((0..sums.len()).max_by_key(by_sum), (0..sums.len()).min_by_key(by_sum)) else {
             return;
         };
-        let mut now = (sums[high] - sums[low], sums.iter().map(|s| s * s).sum::<i64>());
+        let mut now = (-sums[low], sums[high] - sums[low], sums.iter().map(|s| s * s).sum::<i64>());
         let mut found: Option<([usize; 3], Assignment)> = None;
         for third in (0..sums.len()).filter(|&g| g != high && g != low) {
             let dealt = [high, low, third];
@@ -124,8 +121,8 @@ pub(super) fn deal_three_anew(pool: &Pool, task: &Task, floor: i64, best: &mut B
             walk(&items, 3, pool.parallel, &mut |groups, new| {
                 let least = new.iter().copied().min().unwrap_or(0).min(rest_low);
                 let spread = new.iter().copied().max().unwrap_or(0).max(rest_high) - least;
-                let then = (spread, rest_squares + new.iter().map(|s| s * s).sum::<i64>());
-                if then < now && least >= floor {
+                let then = (-least, spread, rest_squares + new.iter().map(|s| s * s).sum::<i64>());
+                if then < now {
                     now = then;
                     let named = |g: &Vec<usize>| g.iter().map(|&k| there[k]).collect();
                     found = Some((dealt, groups.iter().map(named).collect()));
@@ -138,5 +135,5 @@ pub(super) fn deal_three_anew(pool: &Pool, task: &Task, floor: i64, best: &mut B
         }
     }
     best.weakest = best.items.iter().map(|g| charge(g)).min().unwrap_or(0);
-    best.score = terms(pool, &best.items).weighted(&task.weights);
+    best.score = score::score(pool, &best.items, &task.weights, best.weakest);
 }

@@ -25,6 +25,24 @@ impl Terms {
     }
 }
 
+/// What is made small: the weighted unevenness of an assignment whose weakest group is at the floor; where only capacities are
+/// read, first what the weakest group lacks, then the spread, in units.
+pub(super) fn score(pool: &Pool, groups: &Assignment, weights: &Weights, floor: i64) -> f64 {
+    if pool.weighs_more {
+        let found = terms(pool, groups);
+        return if found.weakest < floor { f64::INFINITY } else { found.weighted(weights) };
+    }
+    let sums = || groups.iter().map(|g| g.iter().map(|&i| pool.items[i].charge).sum::<i64>());
+    strength(sums().min().unwrap_or(0), sums().max().unwrap_or(0))
+}
+
+/// The less, the stronger the weakest group; of those alike, the less their spread.
+pub(super) fn strength(weakest: i64, largest: i64) -> f64 {
+    /// A unit of the weakest group against one of the spread: more than any spread there is.
+    const FIRST: f64 = 1e7;
+    (largest - weakest) as f64 - FIRST * weakest as f64
+}
+
 /// Resistance spread inside one group as a share, and its mean self-discharge; what is not measured does not count.
 pub(super) fn inside(pool: &Pool, group: &[usize]) -> (f64, Option<f64>) {
     let all = group.iter().fold(Reads::NONE, |all, &i| all.and(&pool.reads[i]));

@@ -1,4 +1,4 @@
-//! Cells to group as a table: `label,capacity_mah` and what else is known of them.
+//! Cells to group as a table: `label,capacity_mah` (or `capacity_ah`) and what else is known of them.
 
 use std::collections::HashMap;
 
@@ -7,9 +7,10 @@ use crate::base::range::{DCIR, READ_AH, READ_VOLTS, REST_DAYS, SMALL_VOLTS};
 use crate::base::table::{LineError, Table, whole};
 
 /// Columns that are read; figures in thousandths are so many to one of core's.
-const COLUMNS: [&str; 9] = [
+const COLUMNS: [&str; 10] = [
     "label",
     "capacity_mah",
+    "capacity_ah",
     "resistance_mohm",
     "volts",
     "self_discharge_mv",
@@ -23,10 +24,12 @@ const MILLI: f64 = 1000.0;
 /// Reads cells to choose from, and the names of columns that were not used. Every bad line is told.
 pub fn read_candidates(text: &str) -> Result<(Vec<Candidate>, Vec<String>), Vec<LineError>> {
     let table = Table::read(text, CANDIDATES_MAX)?;
-    for needed in ["label", "capacity_mah"] {
-        if table.column(needed).is_none() {
-            return Err(whole(format!("there is no column “{needed}”; read are {}", COLUMNS.join(", "))));
-        }
+    let capacity =
+        [("capacity_mah", MILLI), ("capacity_ah", 1.0)].into_iter().find(|(name, _)| table.column(name).is_some());
+    let missing = |needed: &str| whole(format!("there is no column “{needed}”; read are {}", COLUMNS.join(", ")));
+    let Some((capacity, per_ah)) = capacity else { return Err(missing("capacity_mah")) };
+    if table.column("label").is_none() {
+        return Err(missing("label"));
     }
     let mut seen: HashMap<String, usize> = HashMap::new();
     let mut found = vec![];
@@ -45,7 +48,7 @@ pub fn read_candidates(text: &str) -> Result<(Vec<Candidate>, Vec<String>), Vec<
             let rest_days = table.figure(row, "rest_days", 1.0, &REST_DAYS)?;
             Ok(Candidate {
                 label: words("label").ok_or("label: there is none")?,
-                capacity_ah: table.figure(row, "capacity_mah", MILLI, &READ_AH)?,
+                capacity_ah: table.figure(row, capacity, per_ah, &READ_AH)?,
                 resistance_ohm: table.figure(row, "resistance_mohm", MILLI, &DCIR)?,
                 rested_v: table.figure(row, "volts", 1.0, &READ_VOLTS)?,
                 drop_v: lost_v.map(|v| v / rest_days.unwrap_or(1.0)),
@@ -92,6 +95,12 @@ mod tests {
         };
         assert_eq!((cells.len(), &cells[0], unused), (2, &first, vec!["colour".to_owned()]));
         assert_eq!((cells[1].resistance_ohm, cells[1].locked), (None, None));
+    }
+
+    #[test]
+    fn capacities_may_stand_in_ampere_hours() {
+        let (cells, unused) = read_candidates("label,capacity_ah\nA1,2.1505\nA2,1.98\n").unwrap();
+        assert_eq!((cells[0].capacity_ah, cells[1].capacity_ah, unused.len()), (Some(2.1505), Some(1.98), 0));
     }
 
     #[test]
