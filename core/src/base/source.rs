@@ -123,7 +123,9 @@ impl Source {
             Source::Iec60028 => "IEC 60028, resistance of annealed copper: 1.7241e-8 ohm m at 20 C, +0.393 % per K",
             Source::AstmB258 => "ASTM B258, diameter of American wire gauge sizes",
             Source::Iec60228 => "IEC 60228, class 5 flexible conductors, highest resistance at 20 C (from memory)",
-            Source::Iec60364 => "IEC 60364-4-43, short-time current of insulated conductors, I²t = (kS)² (from memory)",
+            Source::Iec60364 => {
+                "IEC 60364-4-43 and 60364-5-54, short-time current of insulated conductors, I²t = (kS)² (from memory)"
+            }
             Source::Iso8820 => "ISO 8820-3, operating times of blade fuses (from memory, least sure for 1 and 2 A)",
             Source::Iec60127 => "IEC 60127-2, miniature cartridge fuses (from memory)",
             Source::MetalsHandbook => {

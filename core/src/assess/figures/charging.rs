@@ -28,8 +28,8 @@ figures! {
     CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end volts", CircuitLaw;
     REACHED = "charge.reached", "Charge reached against full", Share, "SOC at the end of the charge", CircuitLaw;
     LIVES = "charge.lives", "Cycles against a charge to full", Ratio, "2 ^ ((full − end of charge) / 0.1 V), layered oxides", CommonPractice;
-    RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV)", CommonPractice;
-    RESTART_V = "charge.restart_v", "Begins again at", V, "as stated or read; else 4.03 / 4.20 of its end", CommonPractice;
+    RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV); phosphate: 3.33 to 3.45 V a cell, titanate 50 mV and more lower", CommonPractice;
+    RESTART_V = "charge.restart_v", "Begins again at", V, "as stated or read; else 4.03 / 4.20 of its end, for phosphate 3.30 / 3.65", CommonPractice;
     BACK_DAYS = "charge.back_days", "The charger alone empties the pack in", Days, "capacity / back-leak / 24 h", Arithmetic;
     COLDEST_C = "charge.coldest_c", "Coldest charge", C, "as typed", Plan;
     HOTTEST_C = "charge.hottest_c", "Hottest charge", C, "as typed", Plan;
@@ -189,10 +189,11 @@ fn needed(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) -> Option<
 
 /// Where it ends, where it begins again, what it takes back when nothing feeds it.
 fn ends(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) {
+    let chemistry = workspace.pack.chemistry;
     let l = &mut workspace.ledger;
     let (restart_v, input) = match charges.restart_v {
         Some(v) => (v, from_plan(format!("{at}/restart_v"), "Begins again at", v, Unit::V)),
-        None => (charges.output_v.value * charging::RESTART_SHARE, fig(&CHARGER_V)),
+        None => (charging::restart_v(chemistry, charges.output_v.value), fig(&CHARGER_V)),
     };
     let entry = l.put(&RESTART_V, restart_v, vec![input]);
     if charges.restart_v.is_none() {
@@ -268,8 +269,8 @@ fn course(workspace: &mut Workspace<'_>) {
     if let Some(lives) = lives {
         l.put(&LIVES, lives, vec![fig(&CELL_FULL_V), fig(&PER_CELL_V)]);
     }
-    let (least_v, most_v) = charging::RESTS_LOWER_V;
-    let lower_v = (task.end_v - task.rests_v()).max(least_v);
-    l.put(&RESTED_V, series * (task.end_v - lower_v), vec![fig(&PER_CELL_V), fig(&ENDS_A), fig(&PACK_OHM)])
-        .band(series * (task.end_v - lower_v.max(most_v)), series * (task.end_v - least_v));
+    let Some(chemistry) = chemistry else { return };
+    let rests = charging::rests(chemistry, task.end_v, task.end_v - task.rests_v());
+    l.put(&RESTED_V, series * rests.usual_v, vec![fig(&PER_CELL_V), fig(&ENDS_A), fig(&PACK_OHM)])
+        .band(series * rests.low_v, series * rests.high_v);
 }

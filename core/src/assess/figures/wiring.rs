@@ -11,15 +11,22 @@ use crate::assess::ledger::{FigureDef, Input, constant, fig, fig_at, from_plan};
 use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
+use crate::physics::protection::{FUSE_DROP_V, fuse_ohm};
 use crate::physics::wiring;
 use crate::plan::{Connection, Part, Wire};
 
 figures! {
     AREA = "wire.area_mm2", "Cross-section of the wire", Mm2, "π / 4 × (0.127 mm × 92^((36 − AWG) / 39))², or as stated", AstmB258;
+    BALANCE_A = "wire.balance_a", "Current that warms the wire by 30 K in the open", A, "heat balance: convection and radiation", ChurchillChu;
+    RULE_A = "wire.rule_a", "What the trade puts through that size", A, "rule of thumb for short silicone leads in the open", CommonPractice;
     LIMIT_A = "wire.limit_a", "Continuous current of the wire", A,
-        "heat balance for a rise of 30 K, or the rule of thumb if lower; half in a bundle", ChurchillChu;
+        "the lower of heat balance and rule of thumb; half in a bundle", CommonPractice;
     PEAK_LIMIT_A = "wire.peak_a", "Current the wire bears for the peak", A, "k × cross-section / √time", Iec60364;
-    OHM = "wire.ohm", "Resistance of the wire, both ways", Ohm, "2 × resistance per metre × length, at the hottest use", Iec60028;
+    PER_M_OHM = "wire.per_m_ohm", "Resistance of a metre of the wire at 20 °C", Ohm,
+        "AWG: resistivity / cross-section, 3 % for its strands; metric: highest of class 5", Iec60028;
+    WARM_C = "wire.warm_c", "Conductor at the continuous current", C, "hottest use + 30 K × (current / current for 30 K)²", ChurchillChu;
+    OHM = "wire.ohm", "Resistance of the wire, both ways", Ohm,
+        "2 × resistance of a metre × length × (1 + 0.393 % × (conductor − 20 °C))", Iec60028;
     DROP_USUAL_V = "wire.drop_usual_v", "Drop in the wire at the usual current", V, "current × resistance both ways", CircuitLaw;
     DROP_PEAK_V = "wire.drop_peak_v", "Drop in the wire at the peak", V, "peak current × resistance both ways", CircuitLaw;
     HEAT_W = "wire.heat_w", "Heat of the wire at the continuous current", W, "current² × resistance both ways", CircuitLaw;
@@ -30,7 +37,7 @@ figures! {
     OUTPUT_DROP_V = "wire.output_drop_v", "Drop in the wires behind the converter", V, "continuous current into the device × resistance of the wires behind the converter, both ways", CircuitLaw;
     OUTPUT_DROP_SHARE = "wire.output_drop_share", "Drop in the wires behind the converter against its set point", Share, "drop / volts at the device", CircuitLaw;
     OUTPUT_ARRIVES_V = "output.arrives_v", "Volts that arrive at the device, behind the converter", V, "set point − drop in the wires behind it", CircuitLaw;
-    CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors and switch", Ohm, "sum of the stated resistances", CircuitLaw;
+    CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors, switch and fuse", Ohm, "sum of the stated resistances; a fuse by what it loses at its rating", CircuitLaw;
     PATH_OHM = "path.ohm", "Resistance of the whole way at the coldest use", Ohm, "cells + strips + contacts + wires both ways", CircuitLaw;
     SAG_USUAL_V = "pack.sag_usual_v", "Sag at the usual current", V, "usual current × resistance of the whole way", CircuitLaw;
     SAG_PEAK_V = "pack.sag_peak_v", "Sag at the peak", V, "peak current × resistance of the whole way", CircuitLaw;
@@ -85,27 +92,40 @@ fn enter_wire(workspace: &mut Workspace<'_>, index: usize, run: &Connection, wir
         crate::plan::WireSize::Awg { awg } => ("awg", f64::from(awg), Unit::Count),
         crate::plan::WireSize::Metric { area_mm2 } => ("area_mm2", area_mm2, Unit::Mm2),
     };
+    let metric = matches!(wire.size, crate::plan::WireSize::Metric { .. });
     let size = from_plan(format!("/runs/{index}/wire/part/size/{field}"), "Wire size", shown, unit);
     let hottest = from_plan("/environment/use_max_c", "Hottest use", ambient_c, Unit::C);
-    l.put_at(&AREA, &run.id, area_mm2, vec![size]);
+    let entry = l.put_at(&AREA, &run.id, area_mm2, vec![size]);
+    if metric {
+        entry.source(Source::Plan);
+    }
     let area = || fig_at(&AREA, &run.id);
-    l.put_at(&LIMIT_A, &run.id, wiring::ampacity_a(wire, ambient_c), vec![area(), hottest.clone()]);
+    l.put_at(&BALANCE_A, &run.id, wiring::ampacity_open_a(&wire.size, ambient_c), vec![area(), hottest.clone()]);
+    l.put_at(&RULE_A, &run.id, wiring::rule_of_thumb_a(&wire.size), vec![area()]);
+    let both = vec![fig_at(&BALANCE_A, &run.id), fig_at(&RULE_A, &run.id)];
+    l.put_at(&LIMIT_A, &run.id, wiring::ampacity_a(wire, ambient_c), both);
+    let entry = l.put_at(&PER_M_OHM, &run.id, wiring::ohm_per_m(&wire.size), vec![area()]);
+    if metric {
+        entry.source(Source::Iec60228);
+    }
     if let Some(peak_s) = l.value(&PEAK_S) {
-        let k = match wire.insulation {
-            crate::plan::Insulation::Pvc => 115.0,
-            crate::plan::Insulation::Silicone => 143.0,
-        };
-        let k = constant("k of the insulation", k, Unit::Ratio, Source::Iec60364);
+        let k = constant("k of the insulation", wiring::short_time_k(wire.insulation), Unit::Ratio, Source::Iec60364);
         let bears_a = wiring::short_time_a(wire, peak_s, ambient_c);
         l.put_at(&PEAK_LIMIT_A, &run.id, bears_a, vec![k, area(), fig(&PEAK_S)]);
     }
     if let Some(length_mm) = run.length_mm {
         let length = from_plan(format!("/runs/{index}/length_mm"), "Length one way", length_mm, Unit::Mm);
-        let both_ohm = 2.0 * wiring::wire_ohm(&wire.size, length_mm, ambient_c);
-        l.put_at(&OHM, &run.id, both_ohm, vec![area(), length, hottest]);
         // What the load draws flows in the wires of the line only.
         let on_line = workspace.line.connections.iter().any(|r| r.id == run.id);
         let local = local(workspace, &run.id);
+        let l = &mut workspace.ledger;
+        let continuous_a = l.value(local.continuous).filter(|_| on_line);
+        let warm_c = wiring::conductor_c(wire, continuous_a.unwrap_or(0.0), ambient_c);
+        let mut warms = vec![hottest, fig_at(&BALANCE_A, &run.id)];
+        warms.extend(continuous_a.map(|_| fig(local.continuous)));
+        l.put_at(&WARM_C, &run.id, warm_c, warms);
+        let both_ohm = 2.0 * wiring::wire_ohm(&wire.size, length_mm, warm_c);
+        l.put_at(&OHM, &run.id, both_ohm, vec![fig_at(&PER_M_OHM, &run.id), length, fig_at(&WARM_C, &run.id)]);
         let usual = if workspace.is_behind_converter(&run.id) { &OUTPUT_CONTINUOUS_A } else { &USUAL_A };
         let l = &mut workspace.ledger;
         for (def, current) in [(&DROP_USUAL_V, usual), (&DROP_PEAK_V, local.peak)] {
@@ -153,10 +173,23 @@ fn sums(workspace: &mut Workspace<'_>, wires: Vec<(Input, f64)>) {
             }
             Some(Part::Connector { connector }) => (connector.contact_ohm, "connector/contact_ohm"),
             Some(Part::Switch { switch }) => (switch.contact_ohm, "switch/contact_ohm"),
+            Some(Part::Fuse { fuse }) => {
+                contacts.push(constant(
+                    "Volts a fuse loses at its rating",
+                    FUSE_DROP_V,
+                    Unit::V,
+                    Source::CommonPractice,
+                ));
+                (Some(fuse_ohm(fuse)), "fuse/rating_a")
+            }
             _ => continue,
         };
         if let (Some(ohm), Some(i)) = (ohm, workspace.plan.nodes.iter().position(|n| n.id == node.id)) {
-            contacts.push(from_plan(format!("/nodes/{i}/part/part/{path}"), "Resistance", ohm, Unit::Ohm));
+            let pointer = format!("/nodes/{i}/part/part/{path}");
+            contacts.push(match node.fuse() {
+                Some(fuse) => from_plan(pointer, "Rating of the fuse", fuse.rating_a, Unit::A),
+                None => from_plan(pointer, "Resistance", ohm, Unit::Ohm),
+            });
             contacts_ohm += ohm;
         }
     }

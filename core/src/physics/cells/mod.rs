@@ -137,7 +137,8 @@ pub fn designation(cell: &Cell, series: u32, parallel: u32) -> Option<String> {
         Chemistry::LiIon => "IN",
         Chemistry::LiPo | Chemistry::LiHv => "IC",
         Chemistry::LiFePo4 => "IF",
-        Chemistry::LiTitanate => "IT",
+        // T stands for the titanium of the negative; the positive is nickel manganese cobalt in most of them.
+        Chemistry::LiTitanate => "TN",
         _ => return None,
     };
     let up = |mm: f64| (mm - 1e-9).ceil();

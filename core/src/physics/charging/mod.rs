@@ -4,12 +4,14 @@ mod course;
 mod ends;
 mod feeds;
 mod polarity;
+mod rest;
 mod ways;
 
 pub use course::{ChargePart, Course, CourseTask, DIFFUSION, LATER_SHARE, MOST_OF_IT, Moment, SetBy, course};
 pub use ends::{EndVolts, ends, lives};
 pub use feeds::{FeedOption, FeedTask, feeds, through_cable_a};
 pub use polarity::{Polarity, Through, polarity, through};
+pub use rest::{Rests, restart_v, rests};
 pub use ways::{ChargeWay, ChargedBy, Situation, Standing, ways};
 
 /// Efficiency of a charge module when none is stated. Common practice, no source.
@@ -18,11 +20,6 @@ pub const TYPICAL_EFFICIENCY: f64 = 0.88;
 pub const TAPER_C_RATE: f64 = 0.05;
 /// Most for a nearly empty cell, as a share of its capacity, per hour. Common practice, no source.
 pub const PRE_C_RATE: f64 = 0.1;
-/// Where a charger begins again, against its end: 4.03 V of 4.20 V. Common practice, no source.
-pub const RESTART_SHARE: f64 = 4.03 / 4.20;
-/// How much lower a cell rests once the charge has ended. Common practice, no source.
-pub const RESTS_LOWER_V: (f64, f64) = (0.02, 0.1);
-
 /// Power a supply must give: P = V I / efficiency.
 pub fn supply_w(charge_v: f64, charge_a: f64, efficiency: f64) -> f64 {
     charge_v * charge_a / efficiency
@@ -37,11 +34,5 @@ mod tests {
     fn two_series_at_1_2_a_need_2_3_a_from_5_v_at_the_top() {
         assert!((supply_w(7.0, 1.2, TYPICAL_EFFICIENCY) / 5.0 - 1.9).abs() < 0.05);
         assert!((supply_w(8.4, 1.2, TYPICAL_EFFICIENCY) / 5.0 - 2.3).abs() < 0.05);
-    }
-
-    /// 8.05 V on two in series is where one began again (seen once).
-    #[test]
-    fn a_charger_begins_again_at_about_8_05_v_on_two() {
-        assert!((8.4 * RESTART_SHARE - 8.05).abs() < 0.02);
     }
 }

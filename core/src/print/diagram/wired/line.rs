@@ -7,6 +7,7 @@ use crate::assess::figures::feed::CHOSEN_OHM;
 use crate::assess::figures::wiring::OHM;
 use crate::base::quantity::{Unit, show};
 use crate::physics::gauge::Leg;
+use crate::physics::protection::fuse_ohm;
 use crate::physics::wiring;
 use crate::plan::{ChangesBy, Choice, Connection, GaugeDivider, Node, NodeKind, SecondPack, Step};
 
@@ -85,6 +86,7 @@ impl Builder<'_> {
         let stated = match piece {
             Piece::Board => node.module().and_then(|m| m.protects.as_ref()?.path_ohm),
             Piece::Switch => node.switch().and_then(|s| s.contact_ohm),
+            Piece::Fuse => node.fuse().map(fuse_ohm),
             Piece::Contacts => node.connector().and_then(|c| c.contact_ohm).map(|both| both / 2.0),
             _ => None,
         };
