@@ -12,13 +12,14 @@ use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::physics::cells;
+use crate::physics::charging::DIFFUSION;
 use crate::physics::device::{self, Level};
 use crate::physics::run::{Discharge, discharge};
 use crate::plan::Environment;
 
 figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
-        "charge until OCV − current × resistance meets the cut-off, at 20 °C; band: coldest use to 25 °C", CircuitLaw;
+        "charge until OCV − current × resistance meets the cut-off, the cells' 1.8 times for diffusion, at 20 °C; band: coldest use by the steepest law of the cold, to 25 °C without diffusion", CircuitLaw;
     USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
     USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
     MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
@@ -48,14 +49,15 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     };
     let cold_factor = workspace.ledger.value(&COLD).unwrap_or(1.0);
     let cells_ohm = workspace.ledger.value(&LINE_OHM).unwrap_or(0.0);
-    // The way holds the cells at their coldest; warm, only that part of it shrinks.
-    let warm_ohm = path_ohm - cells_ohm * (cold_factor - 1.0);
-    // What is said is said of a usual day; the band goes from the coldest use to a warm one.
-    let usual_ohm = warm_ohm + cells_ohm * (chemistry::cold_factor(usual_c(&workspace.plan.environment)) - 1.0);
+    // The way holds the cells at their coldest, as they sag within seconds; over the minutes of a run diffusion adds to that.
+    let way_ohm = |cells: f64| path_ohm + cells_ohm * (DIFFUSION * cells - cold_factor);
+    // What is said is said of a usual day; the band goes from the coldest use, by the steepest law of the cold, to a warm one.
+    let env = &workspace.plan.environment;
+    let coldest = chemistry::cold_factor_of(env.use_min_c, chemistry::COLD_DOUBLES_BAND_K.0);
     let (Some(cold), Some(warm), Some(usual_day)) = (
-        one_run(workspace, series, usual_a, path_ohm),
-        one_run(workspace, series, usual_a, warm_ohm),
-        one_run(workspace, series, usual_a, usual_ohm),
+        one_run(workspace, series, usual_a, way_ohm(coldest)),
+        one_run(workspace, series, usual_a, way_ohm(1.0 / DIFFUSION)),
+        one_run(workspace, series, usual_a, way_ohm(chemistry::cold_factor(usual_c(env)))),
     ) else {
         return;
     };

@@ -13,7 +13,7 @@ use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
 use crate::assess::workspace::Position;
-use crate::base::chemistry::{Chemistry, OcvCurve, curve};
+use crate::base::chemistry::{COLD_DOUBLES_BAND_K, COLD_DOUBLES_K, Chemistry, OcvCurve, curve};
 use crate::physics::brick::{HeatPaths, block_paths};
 use crate::physics::device::{self, LONG_S};
 use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
@@ -47,6 +47,8 @@ pub struct Off {
     pub resistance: f64,
     /// Surroundings.
     pub ambient_c: f64,
+    /// Kelvin that double the cells' resistance.
+    pub doubles_every_k: f64,
 }
 
 /// What a run is made of.
@@ -236,7 +238,7 @@ impl<'b, 'p> Setup<'b, 'p> {
     /// The inputs as they are believed.
     pub fn as_believed(&self) -> Off {
         let ambient_c = self.what.ambient_c.unwrap_or_else(|| usual_c(&self.workspace.plan.environment));
-        Off { load: 1.0, capacity: 1.0, resistance: 1.0, ambient_c }
+        Off { load: 1.0, capacity: 1.0, resistance: 1.0, ambient_c, doubles_every_k: COLD_DOUBLES_K }
     }
 
     /// The inputs at the end of their bands that makes the run short, and at the one that makes it long.
@@ -249,13 +251,24 @@ impl<'b, 'p> Setup<'b, 'p> {
         let capacity = line + if known { TESTED_SHARE } else { RATED_SHARE };
         let dcir = self.workspace.cell().and_then(|c| c.dcir_ohm.as_ref()).and_then(relative).unwrap_or(DCIR_SHARE);
         let at = |c: f64| self.what.ambient_c.unwrap_or(c);
+        // Below 25 °C a steep law makes the most of the resistance, above it a flat one.
+        let (steep_k, flat_k) = COLD_DOUBLES_BAND_K;
+        let law = |c: f64, most: bool| if (c < 25.0) == most { steep_k } else { flat_k };
+        let (cold_c, warm_c) = (at(env.use_min_c), at(env.use_max_c.max(env.use_min_c)));
         [
-            Off { load: 1.0 + load, capacity: 1.0 - capacity, resistance: 1.0 + dcir, ambient_c: at(env.use_min_c) },
+            Off {
+                load: 1.0 + load,
+                capacity: 1.0 - capacity,
+                resistance: 1.0 + dcir,
+                ambient_c: cold_c,
+                doubles_every_k: law(cold_c, true),
+            },
             Off {
                 load: 1.0 - load,
                 capacity: 1.0 + capacity,
                 resistance: 1.0 - dcir,
-                ambient_c: at(env.use_max_c.max(env.use_min_c)),
+                ambient_c: warm_c,
+                doubles_every_k: law(warm_c, false),
             },
         ]
     }
@@ -271,15 +284,17 @@ impl<'b, 'p> Setup<'b, 'p> {
         self.group_ah[group]
     }
 
-    fn cell(&self, capacity_ah: f64, dcir_ohm: f64) -> CellModel {
-        let usual = typical(self.chemistry).cell(self.chemistry, capacity_ah, dcir_ohm);
+    /// A cell of so much charge and resistance, its inputs as far off as told.
+    fn cell(&self, capacity_ah: f64, dcir_ohm: f64, off: Off) -> CellModel {
+        let usual = typical(self.chemistry).cell(self.chemistry, capacity_ah * off.capacity, dcir_ohm * off.resistance);
         let diffusion_s = self.fitted.map_or(usual.diffusion_s, |f| f.diffusion_s);
-        CellModel { diffusion_s, curve: self.curve.clone(), ..usual }
+        let doubles_every_k = usual.doubles_every_k.map(|_| off.doubles_every_k);
+        CellModel { diffusion_s, doubles_every_k, curve: self.curve.clone(), ..usual }
     }
 
     /// Each group as one cell.
     pub fn groups(&self, off: Off) -> Vec<CellModel> {
-        let one = |(ah, ohm): (&f64, &f64)| self.cell(ah * off.capacity, ohm * off.resistance);
+        let one = |(ah, ohm): (&f64, &f64)| self.cell(*ah, *ohm, off);
         self.group_ah.iter().zip(&self.group_ohm).map(one).collect()
     }
 
@@ -386,7 +401,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             let read = chosen.get(k).and_then(|c| c.resistance_ohm).is_some();
             let fitted_ohm = self.fitted.map(|f| f.dcir_ohm).filter(|_| !read);
             let ohm = fitted_ohm.unwrap_or(sharing.cell_ohm[k] - sharing.contacts_ohm);
-            self.cell(ah * off.capacity, ohm * off.resistance)
+            self.cell(ah, ohm, off)
         };
         let joined =
             Joined::Strips { parallel: self.parallel, contacts_ohm: sharing.contacts_ohm, circuit: sharing.circuit() };

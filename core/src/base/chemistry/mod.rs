@@ -227,10 +227,20 @@ pub fn fresh_band_v(chemistry: Chemistry) -> (f64, f64) {
     }
 }
 
+/// Kelvin by which a cell must be colder for its resistance to double: the middle of what computed cells show, and its ends.
+/// Assumed; `reference/discharge` from 0 to 40 C: 12 K (Ecker 2015) to 30 K (O'Kane 2022). A measured value settles it.
+pub const COLD_DOUBLES_K: f64 = 25.0;
+/// The steepest and the flattest of them.
+pub const COLD_DOUBLES_BAND_K: (f64, f64) = (12.0, 30.0);
+
 /// Factor by which a cell's resistance grows below 25 C: doubles every 25 K colder, not reckoned with above.
-/// Assumed: ordinary cells lie between 1.5 and 3 times at 0 C; a measured value settles it.
 pub fn cold_factor(temperature_c: f64) -> f64 {
-    2f64.powf(((25.0 - temperature_c) / 25.0).max(0.0))
+    cold_factor_of(temperature_c, COLD_DOUBLES_K)
+}
+
+/// The same for a cell whose resistance doubles every so many kelvin.
+pub fn cold_factor_of(temperature_c: f64, doubles_every_k: f64) -> f64 {
+    2f64.powf(((25.0 - temperature_c) / doubles_every_k).max(0.0))
 }
 
 #[cfg(test)]

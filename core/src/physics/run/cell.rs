@@ -23,8 +23,6 @@ const SHARES: [f64; 4] = {
 };
 /// The mean lag of a sphere's surface, r²/(15 D), in the time r²/D.
 const MEAN_LAG: f64 = 1.0 / 15.0;
-/// Resistance doubles every so many kelvin colder, and halves every so many warmer: as `chemistry::cold_factor`.
-pub const DOUBLES_EVERY_K: f64 = 25.0;
 
 /// A resistor beside a capacitor.
 #[derive(Debug, Clone, PartialEq)]

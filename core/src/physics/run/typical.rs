@@ -4,8 +4,8 @@
 //! diffusion were fitted to those pulses and to one slow discharge (0.5 C, `reference/discharge`), and judged on the
 //! faster ones: `core/tests/all/cell_model.rs` says how far they are met.
 
-use super::cell::{CellModel, DOUBLES_EVERY_K, Pair};
-use crate::base::chemistry::{Chemistry, curve};
+use super::cell::{CellModel, Pair};
+use crate::base::chemistry::{COLD_DOUBLES_K, Chemistry, curve};
 use crate::base::piecewise::Piecewise;
 use crate::base::source::Source;
 
@@ -80,7 +80,7 @@ impl Typical {
             pairs: vec![Pair { ohm: r0.times(self.pair_per_r0), tau_s: self.pair_s }],
             r0,
             diffusion_s: self.diffusion_s,
-            doubles_every_k: Some(DOUBLES_EVERY_K),
+            doubles_every_k: Some(COLD_DOUBLES_K),
             coulomb_efficiency: COULOMB_EFFICIENCY,
         }
     }
