@@ -318,7 +318,7 @@ fn a_plan_that_lacks_something_says_what() {
     assert!(blank.missing.unwrap().contains("chemistry") && blank.runs.is_empty());
     let no_cell = with(&sound(), &[("packs/0/cell", json!({"state": "open"}))]);
     assert!(runs(&no_cell, &[WhatIf::default()], StartsAt::Full, None).unwrap().missing.unwrap().contains("cell"));
-    assert!(run_in_steps(&no_cell, 1.0).unwrap().is_err());
+    assert!(run_in_steps(&no_cell, Some(1.0)).unwrap().is_err());
     let wrong = WhatIf { charge_v: Some(4.6), ambient_c: Some(200.0), ..WhatIf::default() };
     let refused = runs(&sound(), &[WhatIf::default(), wrong], StartsAt::Full, None).unwrap_err();
     let fields: Vec<&str> = refused.iter().map(|e| e.field.as_str()).collect();

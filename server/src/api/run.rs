@@ -21,9 +21,6 @@ use crate::api::http::download::{Csv, file_stem};
 use crate::work::work;
 use crate::{Problem, store};
 
-/// Step of the table of a saved plan.
-const FILE_STEP_S: f64 = 1.0;
-
 /// A plan and the variants to run.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -178,7 +175,7 @@ pub async fn map_run(request: Result<Body<SweepRequest>, Problem>) -> Result<Jso
     answer.await.map(Json)
 }
 
-/// The course of a saved plan's run in steps of a second, as CSV with the column names of the Battery Data Format.
+/// The course of a saved plan's run in the steps that suit its length, as CSV with the column names of the Battery Data Format.
 #[utoipa::path(context_path = "/api", params(("id" = Uuid, Path)),
     responses((status = 200, description = "CSV", body = String, content_type = "text/csv"),
         (status = 404, body = Problem), (status = 409, body = Problem)))]
@@ -186,7 +183,7 @@ pub async fn map_run(request: Result<Body<SweepRequest>, Problem>) -> Result<Jso
 pub async fn export_run(id: Uuid, pool: &State<PgPool>) -> Result<Csv, Problem> {
     let plan = store::plans::get(pool, id).await?.ok_or_else(|| Problem::not_found("plan"))?.document.0;
     let name = format!("{}-run.csv", file_stem(&plan.name));
-    let told = work(move || run_in_steps(&plan, FILE_STEP_S)).await?;
+    let told = work(move || run_in_steps(&plan, None)).await?;
     let outcome = told.map_err(|words| Problem::new(Status::Conflict, "There is no run yet", words))?;
     Ok(Csv { name, text: run_csv(&outcome.points) })
 }

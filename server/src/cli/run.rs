@@ -16,9 +16,9 @@ use super::read_input;
 pub struct Run {
     /// A *.brick.json file, or - for standard input.
     plan: PathBuf,
-    /// Longest step in seconds, 0.01 to 60.
-    #[arg(long, default_value_t = 1.0)]
-    dt: f64,
+    /// Longest step in seconds, 0.01 to 60; without it the step that suits the length of the run, as on the Run page.
+    #[arg(long)]
+    dt: Option<f64>,
     /// Write the course as CSV with the column names of the Battery Data Format.
     #[arg(long)]
     csv: Option<PathBuf>,

@@ -28,7 +28,7 @@ use crate::base::range::PARALLEL;
 use crate::physics::device::{Level, draw_a, mean_a};
 use crate::physics::run::{OldRun, Pattern, old_run};
 use crate::plan::{CELLS_MAX, FieldError, Plan};
-use outcome::outcome;
+use outcome::{Told, outcome};
 use setup::Setup;
 
 /// Most variants side by side.
@@ -135,7 +135,9 @@ pub fn runs(
     for what in variants {
         let varied = what.of(plan);
         let workspace = filled(&varied, None)?;
-        runs.extend(Setup::of(&workspace, what, starts, recorded).and_then(|setup| outcome(&setup, *what, None)));
+        runs.extend(
+            Setup::of(&workspace, what, starts, recorded).and_then(|setup| outcome(&setup, *what, Told::Chart)),
+        );
     }
     Ok(RunReport {
         missing: runs.is_empty().then(|| NOT_JOINED.to_owned()),
@@ -147,11 +149,12 @@ pub fn runs(
     })
 }
 
-/// Simulates a plan as it is, in steps of one length, with every moment of it. The report's missing words where it cannot be.
-pub fn run_in_steps(plan: &Plan, step_s: f64) -> Result<Result<RunOutcome, String>, Vec<FieldError>> {
+/// Simulates a plan as it is with every moment of it, in steps of one length where one is asked for, else in those that suit it. The
+/// report's missing words where it cannot be.
+pub fn run_in_steps(plan: &Plan, step_s: Option<f64>) -> Result<Result<RunOutcome, String>, Vec<FieldError>> {
     const STEP_S: (f64, f64) = (0.01, 60.0);
     plan.check()?;
-    if !(STEP_S.0..=STEP_S.1).contains(&step_s) {
+    if let Some(step_s) = step_s.filter(|step_s| !(STEP_S.0..=STEP_S.1).contains(step_s)) {
         let message = format!("{step_s} s is outside {} to {} s", STEP_S.0, STEP_S.1);
         return Err(vec![FieldError { field: "step_s".to_owned(), message }]);
     }
@@ -161,7 +164,7 @@ pub fn run_in_steps(plan: &Plan, step_s: f64) -> Result<Result<RunOutcome, Strin
     }
     let what = WhatIf::default();
     let setup = Setup::of(&workspace, &what, StartsAt::Full, None);
-    Ok(setup.and_then(|s| outcome(&s, what, Some(step_s))).ok_or_else(|| NOT_JOINED.to_owned()))
+    Ok(setup.and_then(|s| outcome(&s, what, Told::EveryMoment { step_s })).ok_or_else(|| NOT_JOINED.to_owned()))
 }
 
 impl WhatIf {

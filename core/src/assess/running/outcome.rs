@@ -93,11 +93,23 @@ pub struct RunOutcome {
     pub cell_by_cell: bool,
 }
 
-/// Simulates a run and its band, in steps of a length of their own where one is asked for; then every moment is a point.
-/// `None` where the cells are not all joined.
-pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Option<RunOutcome> {
+/// How much of a course is told.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Told {
+    /// As many points as a chart shows.
+    Chart,
+    /// Every moment, in steps of a length of their own where one is asked for.
+    EveryMoment {
+        /// Length of a step.
+        step_s: Option<f64>,
+    },
+}
+
+/// Simulates a run and its band. `None` where the cells are not all joined.
+pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, told: Told) -> Option<RunOutcome> {
     let detail = setup.detail();
     let task = setup.task(setup.as_believed(), detail, &Pace::FINE)?;
+    let step_s = if let Told::EveryMoment { step_s } = told { step_s } else { None };
     let task = PackTask { step_s: step_s.unwrap_or(task.step_s), ..task };
     let run = simulate(&task)?;
     let ends: Vec<f64> = setup
@@ -105,9 +117,9 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
         .into_iter()
         .filter_map(|off| Some(simulate(&setup.task(off, Detail::Groups, &Pace::BAND)?)?.time_s))
         .collect();
-    let told = |event: &RunEvent| ToldEvent { says: said(event, &task.limits), event: event.clone() };
+    let in_words = |event: &RunEvent| ToldEvent { says: said(event, &task.limits), event: event.clone() };
     let end = run.events.iter().rev().find(|e| e.ends)?;
-    let mut events: Vec<ToldEvent> = run.events.iter().filter(|e| !e.ends).map(told).collect();
+    let mut events: Vec<ToldEvent> = run.events.iter().filter(|e| !e.ends).map(in_words).collect();
     events.sort_by(|a, b| a.event.at_s.total_cmp(&b.event.at_s));
     let groups = groups(setup, &task, &run);
     let all_ah: f64 = groups.iter().map(|g| g.capacity_ah).sum();
@@ -145,9 +157,9 @@ pub fn outcome(setup: &Setup<'_, '_>, what: WhatIf, step_s: Option<f64>) -> Opti
         above_floor_v: run.weakest.value - floor_v,
         left_share: groups.iter().map(|g| g.left_ah).sum::<f64>() / all_ah,
         groups,
-        points: match step_s {
-            Some(_) => run.points,
-            None => thin(&run.points),
+        points: match told {
+            Told::EveryMoment { .. } => run.points,
+            Told::Chart => thin(&run.points),
         },
         cell_by_cell: detail == Detail::Cells,
     })

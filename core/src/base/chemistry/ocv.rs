@@ -27,7 +27,9 @@ pub fn curve(chemistry: Chemistry) -> &'static OcvCurve {
 }
 
 fn build(chemistry: Chemistry) -> OcvCurve {
-    let published = |text: &str, source| OcvCurve { lines: lines(read(text)), source, assumed: false };
+    let floor_v = chemistry.facts().floor_v;
+    let published =
+        |text: &str, source| OcvCurve { lines: lines(to_the_floor(read(text), floor_v)), source, assumed: false };
     match chemistry {
         Chemistry::LiIon => published(include_str!("../../../data/ocv/nmc811_chen2020.csv"), Source::Chen2020),
         Chemistry::LiPo => published(include_str!("../../../data/ocv/lco_ai2020.csv"), Source::Ai2020),
@@ -41,6 +43,17 @@ fn build(chemistry: Chemistry) -> OcvCurve {
             }
         }
     }
+}
+
+/// A curve that ends above the floor of its chemistry, carried on down to it with its last slope: empty is empty in all of them.
+fn to_the_floor(points: Vec<(f64, f64)>, floor_v: f64) -> Vec<(f64, f64)> {
+    let [(_, last_v), (next_soc, next_v), ..] = points[..] else { return points };
+    if last_v <= floor_v {
+        return points;
+    }
+    let more = (last_v - floor_v) * next_soc / (next_v - last_v);
+    let further = points.into_iter().map(|(soc, ocv_v)| ((soc + more) / (1.0 + more), ocv_v));
+    std::iter::once((0.0, floor_v)).chain(further).collect()
 }
 
 /// The lines through points that ship with the program, which the tests hold to rise.
@@ -117,6 +130,15 @@ mod tests {
                 assert!((curve.soc(curve.ocv_v(soc)) - soc).abs() < 1e-9, "{} at {soc}", facts.name);
             }
         }
+    }
+
+    #[test]
+    fn every_curve_goes_down_to_the_floor() {
+        for facts in &TABLE {
+            assert!(curve(facts.chemistry).ocv_v(0.0) <= facts.floor_v + 1e-9, "{}", facts.name);
+        }
+        let carried = to_the_floor(vec![(0.0, 3.0), (0.5, 3.5), (1.0, 4.2)], 2.75);
+        assert_eq!(carried, [(0.0, 2.75), (0.2, 3.0), (0.6, 3.5), (1.0, 4.2)]);
     }
 
     #[test]

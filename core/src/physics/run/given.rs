@@ -139,7 +139,8 @@ impl GivenCell {
         }
     }
 
-    /// Lets the currents of a profile flow, with a row at each change and every `step_s`.
+    /// Lets the currents of a profile flow, with a row at each change and every `step_s`. In between the steps are short enough that
+    /// heat and resistance keep up with each other.
     pub fn run(&self, profile: &[ProfileStep], step_s: f64) -> Result<Vec<GivenRow>, GivenError> {
         let model = self.model().map_err(GivenError::Cell)?;
         if !(0.001..=3600.0).contains(&step_s) {
@@ -153,7 +154,8 @@ impl GivenCell {
         let mut state = model.rested(self.soc, self.thermal.ambient_c);
         let mut lumps = TwoLumps::cold(self.thermal);
         let (mut rows, mut time_s) = (Vec::with_capacity(count as usize), 0.0);
-        let mut pace = model.pace(step_s);
+        let longest_s = lumps.longest_s();
+        let mut pace = model.pace(step_s.min(longest_s));
         for part in profile {
             let row = |time_s, state: &_, lumps: &TwoLumps| GivenRow {
                 time_s,
@@ -168,12 +170,16 @@ impl GivenCell {
             let steps = (part.duration_s / step_s - 1e-9).ceil().max(0.0) as u64;
             for k in 1..=steps {
                 let until_s = begins_s + part.duration_s.min(k as f64 * step_s);
-                if (until_s - time_s - pace.step_s).abs() > 1e-9 {
-                    pace = model.pace(until_s - time_s);
+                let shorter = ((until_s - time_s) / longest_s - 1e-9).ceil().max(1.0);
+                let short_s = (until_s - time_s) / shorter;
+                if (short_s - pace.step_s).abs() > 1e-9 {
+                    pace = model.pace(short_s);
                 }
-                let heat_w = model.step(&mut state, part.current_a, &pace);
-                lumps.step(heat_w, pace.step_s);
-                model.warm(&mut state, lumps.cell_c);
+                for _ in 0..shorter as u64 {
+                    let heat_w = model.step(&mut state, part.current_a, &pace);
+                    lumps.step(heat_w, pace.step_s);
+                    model.warm(&mut state, lumps.cell_c);
+                }
                 time_s = until_s;
                 rows.push(row(time_s, &state, &lumps));
             }

@@ -42,6 +42,16 @@ impl TwoLumps {
         TwoLumps { solved: Solved::of(&paths, 1.0), paths, cell_c: paths.ambient_c, jig_c: paths.ambient_c }
     }
 
+    /// Longest step over which the heat may be taken as steady: a small part of the time in which either lump follows it.
+    pub fn longest_s(&self) -> f64 {
+        const SHARE: f64 = 0.05;
+        const LEAST_S: f64 = 1.0;
+        let p = &self.paths;
+        let cell_s = p.cell_j_per_k / p.cell_jig_w_per_k;
+        let jig_s = p.jig_j_per_k / (p.cell_jig_w_per_k + p.jig_air_w_per_k);
+        (SHARE * cell_s.min(jig_s)).max(LEAST_S)
+    }
+
     /// Lets heat flow for a step.
     pub fn step(&mut self, heat_w: f64, step_s: f64) {
         if step_s != self.solved.step_s {
