@@ -41,7 +41,7 @@ pub enum Bleeds {
     Above {
         /// Threshold.
         group_v: f64,
-        /// Current of one.
+        /// Current of one at the threshold.
         bleed_a: f64,
     },
     /// Those above the lowest, by a hobby charger over the tap plug.
@@ -187,7 +187,8 @@ impl FillTask {
 
     fn bleed_a(&self, group_v: f64, lowest_v: f64) -> f64 {
         match self.bleeds {
-            Some(Bleeds::Above { group_v: above_v, bleed_a }) if group_v >= above_v => bleed_a,
+            // A resistor: its current goes with its own volts.
+            Some(Bleeds::Above { group_v: above_v, bleed_a }) if group_v >= above_v => bleed_a * group_v / above_v,
             Some(Bleeds::ToTheLowest { bleed_a }) if group_v > lowest_v + BALANCER_LEAVES_V => bleed_a,
             _ => 0.0,
         }
