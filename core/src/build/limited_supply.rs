@@ -53,7 +53,7 @@ fn proving(making: &Making<'_>, proof: &Proof) -> BuildAsk {
     let (known, unit, error) = match proof.field {
         "lives" => {
             let alive = "It lives, without smell and without anything warm?";
-            return BuildAsk::yes("lives", alive).how(&[proof.act.text.clone()]).counts(proved("lives"));
+            return BuildAsk::yes("lives", alive).how(std::slice::from_ref(&proof.act.text)).counts(proved("lives"));
         }
         "limit_a" => (p.limit_a, Unit::A, 0.0),
         "idle_a" => (value(&p.idle_a), Unit::A, 0.0),
@@ -74,7 +74,7 @@ fn proving(making: &Making<'_>, proof: &Proof) -> BuildAsk {
         Counts::Plan { at: format!("/device/proving/{}", proof.field) }
     };
     BuildAsk::read(proof.field, proof.title, ["", ""], expects)
-        .how(&[proof.act.text.clone()])
+        .how(std::slice::from_ref(&proof.act.text))
         .earlier(known, None)
         .counts(counts)
 }

@@ -344,8 +344,9 @@ fn chemistry(name: &str) -> brick_core::base::chemistry::Chemistry {
 }
 
 fn own(name: &str, texts: &[&String]) -> brick_core::physics::run::OwnCell {
-    use brick_core::physics::run::{Discharge, own_cell};
-    let told: Vec<Discharge> = texts.iter().map(|text| Discharge { text: text.as_str(), current_a: None }).collect();
+    use brick_core::physics::run::{ToldDischarge, own_cell};
+    let told: Vec<ToldDischarge> =
+        texts.iter().map(|text| ToldDischarge { text: text.as_str(), current_a: None }).collect();
     let rated_ah = capacity_ah(name);
     own_cell(chemistry(name), rated_ah, dcir_ohm(name), 25.0, &told).unwrap_or_else(|e| panic!("{name}: {e:?}"))
 }

@@ -111,7 +111,7 @@ fn a_printed_current_of_unknown_side_is_a_band() {
     assert!(!keys(&stated).contains(&"charging.unknown-side"), "what is stated wins");
 }
 
-/// Half a metre of 28 AWG is 0.213 ohm both ways (ASTM B258: 212.9 ohm per km): by hand 2.73 A from 5 V for 12.02 W.
+/// Half a metre of 28 AWG is 0.219 ohm both ways (ASTM B258: 212.9 ohm per km, 3 % more stranded): by hand 2.74 A from 5 V for 11.45 W.
 #[test]
 fn a_cable_takes_volts_on_the_way_to_the_module() {
     let mut changes = fed_module(json!({"output_a": 1.2, "efficiency": 0.88, "input_min_v": 4.5}));
@@ -121,7 +121,7 @@ fn a_cable_takes_volts_on_the_way_to_the_module() {
     let (assessment, report) = of(&changes);
     let figure = |id: &str| assessment.figure(id).unwrap().value;
     let (ohm, a, v) = (figure("supply.cable_ohm"), figure("supply.needed_a"), figure("supply.arrives_v"));
-    assert!((ohm - 0.2129).abs() < 0.001, "{ohm}");
+    assert!((ohm - 0.2129 * 1.03).abs() < 0.001, "{ohm}");
     assert!((a * v - 8.4 * 1.2 / 0.88).abs() < 1e-9 && (v - (5.0 - a * ohm)).abs() < 1e-12);
     assert!(v < 4.5 && keys(&assessment).contains(&"charging.supply-low"), "{v}");
     let usb_c = report.feeds.iter().find(|f| f.name == "USB-C, 3 A").unwrap();

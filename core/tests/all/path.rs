@@ -35,8 +35,8 @@ fn a_peak_counts_against_what_a_link_bears_for_that_long() {
     assert!((limit("cells") - 70.0).abs() < 1e-9);
     assert!((limit("board") - 56.0).abs() < 1e-9);
     assert!((limit("plug") - 30.0).abs() < 1e-9);
-    // IEC 60364-4-43: 143 x 1.309 mm2 / sqrt(0.4 s).
-    assert!((limit("lead") - 143.0 * 1.309 / 0.4f64.sqrt()).abs() < 0.5, "{}", limit("lead"));
+    // IEC 60364-5-54, silicone: 132 x 1.309 mm2 / sqrt(0.4 s).
+    assert!((limit("lead") - 132.0 * 1.309 / 0.4f64.sqrt()).abs() < 0.5, "{}", limit("lead"));
     let long = with(&sound(), &[("device/loads/1/duration_s", json!(8.0))]);
     let path = assess(&long).unwrap().path;
     let cells = path.links.iter().find(|l| l.id == "cells").unwrap();

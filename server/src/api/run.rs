@@ -5,7 +5,7 @@ use brick_core::assess::{RunReport, StartsAt, Sweep, Swept, WhatIf, run_in_steps
 use brick_core::base::range::{CURRENT, TEMPERATURE};
 use brick_core::base::table::LineError;
 use brick_core::physics::device::log;
-use brick_core::physics::run::{Discharge, OwnCell, own_cell};
+use brick_core::physics::run::{OwnCell, ToldDischarge, own_cell};
 use brick_core::plan::{Change, FieldError, FittedCell};
 use brick_core::print::exports::run_csv;
 use rocket::http::Status;
@@ -123,8 +123,8 @@ pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Res
     let dcir_ohm = cell.dcir_ohm.as_ref().map_or(typical_ohm, |k| k.value);
     let (chemistry, rated_ah) = (cell.chemistry, cell.rated_ah);
     let fitting = work(move || {
-        let discharges: Vec<Discharge<'_>> =
-            told.iter().map(|d| Discharge { text: &d.text, current_a: d.current_a }).collect();
+        let discharges: Vec<ToldDischarge<'_>> =
+            told.iter().map(|d| ToldDischarge { text: &d.text, current_a: d.current_a }).collect();
         own_cell(chemistry, rated_ah, dcir_ohm, cell_c, &discharges)
             .map_err(|bad| lines(["/text", "/second/text"][bad.log.min(1)], &bad.lines))
     });

@@ -25,7 +25,7 @@ figures! {
     HOTTEST_STEADY_C = "brick.hottest_steady_c", "Hottest cell, run without end at the RMS current", C,
         "hottest use + steady rise of cells that heat by I²R and conduct to neighbours, strips and the wall", Incropera;
     HOTTEST_C = "brick.hottest_c", "Hottest cell at the end of a run", C,
-        "hottest use + rise after the run time at the RMS current; band: the rise is good to a fifth", Incropera;
+        "hottest use + rise after the longest run of its band at the RMS current; band: the rise is good to a fifth", Incropera;
 }
 
 /// How well the rise is known: nothing is known of the air in the compartment. Assumed.
@@ -86,7 +86,8 @@ fn shared(workspace: &mut Workspace<'_>, laid: &Laid<'_>) {
     if let Some(rise_k) = paths.steady_k(&heat_w) {
         l.put(&HOTTEST_STEADY_C, hottest_c(rise_k), rests_on());
     }
-    if let Some((time_s, rise_k)) = l.value(&TIME_S).and_then(|s| Some((s, paths.after_k(&heat_w, s)?)))
+    if let Some((time_s, rise_k)) =
+        l.get(TIME_S.id).and_then(|run| Some((run.ends().1, paths.after_k(&heat_w, run.ends().1)?)))
         && time_s > 0.0
     {
         let mut inputs = rests_on();

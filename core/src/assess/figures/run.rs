@@ -95,6 +95,10 @@ fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discha
         workspace.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
     }
     let hours = |d: Discharge, share: f64| {
+        // What sags below its end at once runs for no time, however large the current.
+        if share <= 0.0 {
+            return Some(0.0);
+        }
         let mean_a = mean_current_a(workspace, series * d.mean_loaded_v)?;
         (mean_a > 0.0).then_some(share * ah / mean_a)
     };
@@ -103,13 +107,19 @@ fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discha
     else {
         return;
     };
-    let Some(mean_a) = mean_current_a(workspace, series * usual.mean_loaded_v) else {
-        return;
+    let mean_a = mean_current_a(workspace, series * usual.mean_loaded_v).filter(|a| *a > 0.0);
+    let middle_s = match mean_a {
+        Some(mean_a) => {
+            workspace.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
+            usable * ah / mean_a * SECONDS_PER_HOUR
+        }
+        None if usable <= 0.0 => 0.0,
+        None => return,
     };
-    workspace.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
-    let middle_s = usable * ah / mean_a * SECONDS_PER_HOUR;
     let error = unstated_error(workspace);
-    strings_for_the_run(workspace, middle_s);
+    if middle_s > 0.0 {
+        strings_for_the_run(workspace, middle_s);
+    }
     workspace
         .ledger
         .put(&TIME_S, middle_s, vec![fig(&USABLE_AH), fig(&MEAN_LOAD_A)])

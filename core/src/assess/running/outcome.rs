@@ -172,7 +172,8 @@ fn groups(setup: &Setup<'_, '_>, task: &PackTask, run: &PackRun) -> Vec<GroupLef
         let capacity_ah = setup.group_ah(g);
         let own_ah: f64 = cells.clone().map(|k| task.cells[k].capacity_ah).sum();
         let held_ah: f64 = cells.clone().map(|k| task.cells[k].capacity_ah * run.states[k].soc).sum();
-        let soc = held_ah / own_ah;
+        // Drawn further down than its curve goes, it is empty.
+        let soc = (held_ah / own_ah).max(0.0);
         let curve: &OcvCurve = &task.cells[cells.start].curve;
         GroupLeft { capacity_ah, loaded_v: *loaded_v, rested_v: curve.extended_v(soc), soc, left_ah: soc * capacity_ah }
     };

@@ -28,6 +28,6 @@ pub use joined::{Joined, Sharer};
 pub use limits::{Limit, RunEvent, Shown, Watch, Watched, Who};
 pub use load::{Asks, Level, Pattern, Stretch};
 pub use old::{OldPoint, OldRun, old_run};
-pub use own::{BadLog, Discharge, OwnCell, OwnPoint, own_cell};
+pub use own::{BadLog, OwnCell, OwnPoint, ToldDischarge, own_cell};
 pub use pack::{Extreme, PackRun, PackTask, RunPoint, Through, Warmth, drawn_a, simulate};
 pub use typical::{Typical, typical};

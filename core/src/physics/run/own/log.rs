@@ -1,7 +1,7 @@
 //! A logged or printed discharge of one cell as its lines.
 
 use super::super::fit::Logged;
-use super::Discharge;
+use super::ToldDischarge;
 use crate::base::table::{LineError, Row, Table, whole};
 
 /// Most lines of a log: three days at one a second.
@@ -61,7 +61,7 @@ pub struct Log {
 impl Log {
     /// Reads time, current and volts of a table, in whichever sign a discharge has; or charge and volts of a printed curve, whose
     /// current is told beside it.
-    pub fn read(told: &Discharge<'_>) -> Result<Log, Vec<LineError>> {
+    pub fn read(told: &ToldDischarge<'_>) -> Result<Log, Vec<LineError>> {
         let table = Table::read(told.text, MOST_LINES)?;
         let found = |names: &[Column]| names.iter().find(|(name, _)| table.column(name).is_some()).copied();
         let missing = |what: &str, example: &str| LineError {

@@ -38,12 +38,14 @@ const ABOVE_EMPTY_V: f64 = 0.3;
 const FULL_SOC: f64 = 0.8;
 /// Resistances further from what was stated than this are not one cell's.
 const MOST_FACTOR: f64 = 5.0;
+/// Capacity against what the slower discharge delivered: more cannot have been left in the cell.
+const MOST_LEFT: f64 = 1.1;
 /// A second discharge must be so much faster to say something new.
 const FASTER: f64 = 1.5;
 
 /// A discharge of one cell as it is told.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Discharge<'a> {
+pub struct ToldDischarge<'a> {
     /// A table: time, current and volts as logged, or charge and volts as printed.
     pub text: &'a str,
     /// The current of a printed curve.
@@ -100,7 +102,7 @@ pub fn own_cell(
     rated_ah: f64,
     dcir_ohm: f64,
     cell_c: f64,
-    discharges: &[Discharge<'_>],
+    discharges: &[ToldDischarge<'_>],
 ) -> Result<OwnCell, BadLog> {
     let mut logs: Vec<(usize, Log)> = vec![];
     for (i, told) in discharges.iter().enumerate() {
@@ -138,7 +140,7 @@ pub fn own_cell(
             )));
         }
         let piece = Piece { soc: 1.0, lines: fast.thinned() };
-        model = told_by_both(&start, &slow_lines, &piece, cell_c).ok_or_else(bent)?;
+        model = told_by_both(&start, &slow_lines, &piece, cell_c).unwrap_or(model);
         let fast_v = missed(&model, &piece, cell_c);
         if fast_v > NOT_V {
             return Err(bad(format!(
@@ -203,10 +205,11 @@ fn jumped(usual: &CellModel, log: &Log, cell_c: f64) -> Option<f64> {
 
 /// Resistance and lag with which the curve of the slow discharge leads through the fast one.
 fn told_by_both(start: &CellModel, slow: &[Logged], fast: &Piece, cell_c: f64) -> Option<CellModel> {
+    let most_ah = MOST_LEFT * start.capacity_ah;
     let at = |factors: &[f64]| {
         let mut model = resisting(start, factors[0].exp());
         model.diffusion_s *= factors[1].exp();
-        behind(&model, slow, cell_c)
+        behind(&model, slow, cell_c).filter(|model| model.capacity_ah < most_ah)
     };
     let best = least(2, |factors| {
         let held = factors.iter().map(|log| (HELD_V * log).powi(2)).sum::<f64>();
@@ -314,7 +317,7 @@ mod tests {
     use super::*;
     use crate::base::chemistry::OcvCurve;
 
-    const LIMIT_V: f64 = 2.9;
+    const LIMIT_V: f64 = 2.5;
 
     /// What a cell shows at the currents of a pattern that begins anew every 600 s, until it is empty.
     fn logged(cell: &CellModel, current: impl Fn(u32) -> f64) -> String {
@@ -330,8 +333,8 @@ mod tests {
         text
     }
 
-    fn told(text: &str) -> Discharge<'_> {
-        Discharge { text, current_a: None }
+    fn told(text: &str) -> ToldDischarge<'_> {
+        ToldDischarge { text, current_a: None }
     }
 
     fn cell() -> CellModel {
@@ -382,10 +385,10 @@ mod tests {
         let rows = text.lines().skip(1).map(|l| l.split(',').map(|n| n.parse::<f64>().unwrap()).collect::<Vec<_>>());
         let lines: String = rows.map(|r| format!("{:.4};{:.4}\n", r[0] * 1.15 / 3.6, r[1])).collect();
         let printed = format!("capacity_mah;voltage_v\n{lines}");
-        let told = Discharge { text: &printed, current_a: Some(1.15) };
+        let told = ToldDischarge { text: &printed, current_a: Some(1.15) };
         let own = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told]).unwrap();
         assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
-        let without = Discharge { current_a: None, ..told };
+        let without = ToldDischarge { current_a: None, ..told };
         let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[without]).unwrap_err();
         assert!(refused.lines.iter().any(|l| l.reason.contains("Test Time / s")), "{refused:?}");
     }

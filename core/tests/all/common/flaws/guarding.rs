@@ -192,7 +192,7 @@ pub fn flaws() -> Vec<Flaw> {
             vec![
                 ("board", none()),
                 ("fuse/style", json!("glass_time_lag")),
-                ("fuse/rating_a", json!(12.0)),
+                ("fuse/rating_a", json!(20.0)),
                 ("lead/wire/part/size", json!({"standard": "awg", "awg": 18})),
                 ("lead/wire/part/insulation", json!("pvc")),
             ],
