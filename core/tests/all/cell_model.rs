@@ -410,3 +410,63 @@ fn two_logged_discharges_give_it_better() {
         }
     }
 }
+
+/// A cell of which only a data sheet is known, by itself on a steady load: the band of its run, with the usual curve of its chemistry,
+/// holds the run of nine in ten computed cells, from 0 to 40 °C and from 0.2 to 2 C.
+#[test]
+fn the_band_of_a_run_holds_the_cells_that_were_computed() {
+    use crate::common::{known, with};
+    use brick_core::assess::{StartsAt, WhatIf, runs};
+    use serde_json::json;
+    let (mut seen, mut missed) = (0, vec![]);
+    for name in SETS {
+        let (full_v, floor_v) = match name {
+            "lco_marquis2019" => (4.1, 3.105),
+            "lco_ai2020" => (4.2, 3.0),
+            "nca_kim2011" => (4.2, 2.7),
+            _ => (4.2, 2.5),
+        };
+        let rates = ["0.2C_25degC", "0.5C_25degC", "1C_25degC", "2C_25degC", "1C_0degC", "1C_10degC", "1C_40degC"];
+        for which in rates {
+            let at = format!("discharge/{name}_{which}.csv");
+            if !std::path::Path::new(&crate::reference::path(&at)).exists() {
+                continue;
+            }
+            let rows = columns(&at, ["time_s", "current_a"]);
+            let ([real_s, current_a], ambient_c) =
+                (rows[rows.len() - 1], number(which.split('_').nth(1).unwrap().trim_end_matches("degC")));
+            let cell = json!({"offer": crate::common::offer("a cell"), "chemistry": chemistry(name), "origin": "new", "tested": true,
+                "rated_ah": capacity_ah(name), "size": {"shape": "cylindrical", "diameter_mm": 18.4, "length_mm": 65.2},
+                "dcir_ohm": known(dcir_ohm(name)), "discharge_a": 4.0 * capacity_ah(name), "full_v": full_v, "end_v": floor_v});
+            let load = json!([{"id": "usual", "name": "usual", "draw": {"as": "current", "value_a": {"value": current_a, "how": "measured", "error": 1e-6}}}]);
+            let plan = with(
+                &brick_core::Plan::blank("One cell"),
+                &[
+                    ("packs/0/chemistry", json!(chemistry(name))),
+                    ("packs/0/series", json!(1)),
+                    ("packs/0/parallel", json!(1)),
+                    ("packs/0/cell", json!({"state": "chosen", "part": cell})),
+                    ("device/loads", load),
+                    ("device/cutout_v", known(floor_v)),
+                    ("environment/use_min_c", json!(ambient_c)),
+                    ("environment/use_max_c", json!(ambient_c)),
+                ],
+            );
+            let report = runs(&plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+            let run = report.runs.first().unwrap_or_else(|| panic!("{name}: {:?}", report.missing));
+            let share = |s: f64| (s / real_s - 1.0) * 100.0;
+            let told = format!(
+                "{name} {which}: {:+.1} % in {:+.1} to {:+.1} %",
+                share(run.time_s),
+                share(run.low_s),
+                share(run.high_s)
+            );
+            println!("{told}");
+            seen += 1;
+            if !(run.low_s..=run.high_s).contains(&real_s) {
+                missed.push(told);
+            }
+        }
+    }
+    assert!(seen > 30 && 10 * missed.len() <= seen, "{} of {seen}: {missed:#?}", missed.len());
+}

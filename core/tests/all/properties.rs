@@ -90,10 +90,16 @@ proptest! {
     fn more_load_never_runs_longer_nor_clears_a_stop(a in 0.5..60.0f64, more in 1.01..3.0f64) {
         let at = |load_a: f64| assess(&with(&sound(), &[("device/loads/0/draw/value_a", known(load_a))])).unwrap();
         let (light, heavy) = (at(a), at(a * more));
-        let run = |x: &brick_core::Assessment| x.figure("run.time_s").unwrap().value;
+        // What sags to nothing has no run at all.
+        let run = |x: &brick_core::Assessment| x.figure("run.time_s").map_or(0.0, |f| f.value);
         prop_assert!(run(&heavy) <= run(&light) * (1.0 + 1e-9));
         for stop in light.findings.iter().filter(|f| f.severity == Severity::Stop) {
-            prop_assert!(heavy.findings.iter().any(|f| f.key == stop.key), "{} went away", stop.key);
+            let stops: Vec<&str> =
+                heavy.findings.iter().filter(|f| f.severity == Severity::Stop).map(|f| f.key.as_str()).collect();
+            // What the wires took of the device's volts the cells take themselves, once they sag far enough.
+            let taken = ["voltage.loaded-below-device", "voltage.nothing-usable"];
+            let by_cells = stop.key == "wiring.drop-below-device" && taken.iter().any(|key| stops.contains(key));
+            prop_assert!(stops.contains(&stop.key.as_str()) || by_cells, "{} went away: {stops:?}", stop.key);
         }
     }
 

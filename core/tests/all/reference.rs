@@ -353,3 +353,18 @@ fn every_gauge_of_the_table_is_found_back_from_its_cross_section() {
     }
     assert!(seen >= 40, "{seen} gauges");
 }
+
+/// The page of sources lists every source that was not at hand, in the words in which the working shows it.
+#[test]
+fn every_source_from_memory_is_listed_with_what_would_settle_it() {
+    use brick_core::base::source::Source;
+    let page = std::fs::read_to_string(path("../docs/sources.md")).unwrap();
+    let rows: Vec<&str> = page.lines().filter(|line| line.starts_with("| ")).collect();
+    let remembered: Vec<Source> = Source::ALL.into_iter().filter(|s| s.text().contains("from memory")).collect();
+    assert!(remembered.len() > 10);
+    for source in remembered {
+        let row = rows.iter().find(|row| row.contains(source.text()));
+        let row = row.unwrap_or_else(|| panic!("docs/sources.md lacks “{}”", source.text()));
+        assert_eq!(row.matches('|').count(), 4, "{row}");
+    }
+}

@@ -6,6 +6,7 @@ pub mod brick;
 pub mod cells;
 pub mod charging;
 pub mod converter;
+pub mod curve;
 pub mod device;
 pub mod feed;
 pub mod groups;

@@ -2,6 +2,7 @@
 
 use super::cells::{COLD, LINE_AH, LINE_OHM, NEEDED_FOR_CURRENT, NEEDED_FOR_RUN, PROPOSED};
 use super::converter::EFFICIENCY;
+use super::curve::cell_curve;
 use super::device::WANTED_S;
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
@@ -61,14 +62,13 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     ) else {
         return;
     };
-    let assumed = workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed);
+    let Some(curve) = cell_curve(workspace) else { return };
+    let assumed = curve.assumed;
     let inputs = || vec![fig(&CUTOFF_V), fig(&USUAL_A), fig(&PATH_OHM), fig(&COLD), fig(&CELL_FULL_V)];
     let usable = usual_day.usable_share;
     // A line through common figures is good to a tenth either way at best.
     let spread = if assumed { 0.1 } else { 0.0 };
-    let source = workspace.pack.chemistry.map(|c| chemistry::curve(c).source);
-    let entry = workspace.ledger.put(&USABLE, usable, inputs());
-    let entry = if let Some(source) = source { entry.source(source) } else { entry };
+    let entry = workspace.ledger.put(&USABLE, usable, inputs()).source(curve.source);
     let entry = entry.band((cold.usable_share - spread).max(0.0), (warm.usable_share + spread).min(1.0));
     if assumed {
         entry.assumed();
@@ -80,10 +80,10 @@ pub fn enter(workspace: &mut Workspace<'_>) {
 
 fn one_run(workspace: &Workspace<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
     let l = &workspace.ledger;
-    let curve = chemistry::curve(workspace.pack.chemistry?);
+    let curve = cell_curve(workspace)?;
     let (full_v, cutoff_v) = (l.value(&CELL_FULL_V)?, l.value(&CUTOFF_V)? / series);
     // Sag of one group under the pack's current: I x R / S is the same volts as one cell's share.
-    Some(discharge(curve, full_v, cutoff_v, usual_a, way_ohm / series))
+    Some(discharge(&curve, full_v, cutoff_v, usual_a, way_ohm / series))
 }
 
 fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3], series: f64, spread: f64) {
@@ -95,10 +95,6 @@ fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discha
         workspace.ledger.put(&USABLE_WH, usable * ah * mean_v, vec![fig(&USABLE_AH), fig(&MEAN_V)]);
     }
     let hours = |d: Discharge, share: f64| {
-        // What sags below its end at once runs for no time, however large the current.
-        if share <= 0.0 {
-            return Some(0.0);
-        }
         let mean_a = mean_current_a(workspace, series * d.mean_loaded_v)?;
         (mean_a > 0.0).then_some(share * ah / mean_a)
     };
@@ -107,15 +103,11 @@ fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discha
     else {
         return;
     };
-    let mean_a = mean_current_a(workspace, series * usual.mean_loaded_v).filter(|a| *a > 0.0);
-    let middle_s = match mean_a {
-        Some(mean_a) => {
-            workspace.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
-            usable * ah / mean_a * SECONDS_PER_HOUR
-        }
-        None if usable <= 0.0 => 0.0,
-        None => return,
+    let Some(mean_a) = mean_current_a(workspace, series * usual.mean_loaded_v) else {
+        return;
     };
+    workspace.ledger.put(&MEAN_LOAD_A, mean_a, vec![fig(&MEAN_V)]);
+    let middle_s = usable * ah / mean_a * SECONDS_PER_HOUR;
     let error = unstated_error(workspace);
     if middle_s > 0.0 {
         strings_for_the_run(workspace, middle_s);

@@ -6,6 +6,7 @@ use crate::assess::figures::brick::STRIPS_OHM;
 use crate::assess::figures::cells::{LINE_COLD_OHM, PACK_AH, PACK_OHM};
 use crate::assess::figures::charging::PER_CELL_V;
 use crate::assess::figures::converter::EFFICIENCY;
+use crate::assess::figures::curve::{cell_curve, fitted};
 use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::run::usual_c;
@@ -13,7 +14,7 @@ use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
 use crate::assess::figures::wiring::PATH_OHM;
 use crate::assess::workspace::Position;
-use crate::base::chemistry::{COLD_DOUBLES_BAND_K, COLD_DOUBLES_K, Chemistry, OcvCurve, curve};
+use crate::base::chemistry::{COLD_DOUBLES_BAND_K, COLD_DOUBLES_K, Chemistry, OcvCurve};
 use crate::physics::brick::{HeatPaths, block_paths};
 use crate::physics::device::{self, LONG_S};
 use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
@@ -67,7 +68,7 @@ pub struct Setup<'b, 'p> {
     parallel: usize,
     /// What a cell was fitted to, if it is the one that is chosen.
     fitted: Option<&'b FittedCell>,
-    /// Its open-circuit curve, else that of its chemistry.
+    /// Open-circuit curve of the cells.
     curve: OcvCurve,
 }
 
@@ -211,7 +212,7 @@ impl<'b, 'p> Setup<'b, 'p> {
             .map(|g| g.cells.iter().map(siemens).sum::<Option<f64>>().map(|siemens| 1.0 / siemens))
             .collect();
         let alike = |value: f64| vec![value; series as usize];
-        let fitted = workspace.pack.fitted.as_ref().filter(|f| workspace.cell().is_some_and(|c| c.offer.name == f.of));
+        let fitted = fitted(workspace);
         let cell_ah = fitted.map(|f| f.capacity_ah * parallel);
         let cell_ohm = fitted.map(|f| f.dcir_ohm / parallel);
         let mut group_ah = tested.filter(|_| told).unwrap_or_else(|| alike(cell_ah.unwrap_or(pack_ah)));
@@ -220,9 +221,8 @@ impl<'b, 'p> Setup<'b, 'p> {
             join(workspace.position(), second, (pack_ah, pack_ohm, series), &mut group_ah, &mut group_ohm);
         }
         let chemistry = workspace.pack.chemistry?;
-        let own = fitted.map(|f| f.curve.iter().map(|p| (p.soc, p.ocv_v)).collect());
         Some(Setup {
-            curve: own.and_then(OcvCurve::through).unwrap_or_else(|| curve(chemistry).clone()),
+            curve: cell_curve(workspace)?,
             workspace,
             what,
             starts,

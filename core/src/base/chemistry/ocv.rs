@@ -83,6 +83,23 @@ impl OcvCurve {
         self.lines.points()
     }
 
+    /// The part between two voltages as a curve of its own, from empty to full: that of a cell whose capacity is stated between them.
+    /// The whole curve where they leave too little of it.
+    pub fn between(&self, low_v: f64, high_v: f64) -> OcvCurve {
+        const LEAST: f64 = 0.5;
+        let (from, to) = (self.soc(low_v), self.soc(high_v));
+        if to - from < LEAST || (from, to) == (0.0, 1.0) {
+            return self.clone();
+        }
+        let inside = self.points().iter().filter(|p| p.0 > from && p.0 < to);
+        let ends = [(0.0, self.ocv_v(from)), (1.0, self.ocv_v(to))];
+        let points = std::iter::once(ends[0])
+            .chain(inside.map(|p| ((p.0 - from) / (to - from), p.1)))
+            .chain(std::iter::once(ends[1]))
+            .collect();
+        Piecewise::through(points).map_or_else(|| self.clone(), |lines| OcvCurve { lines, ..self.clone() })
+    }
+
     /// Open-circuit volts of one cell at a state of charge; held at the ends.
     pub fn ocv_v(&self, soc: f64) -> f64 {
         self.lines.at(soc)
@@ -139,6 +156,16 @@ mod tests {
         }
         let carried = to_the_floor(vec![(0.0, 3.0), (0.5, 3.5), (1.0, 4.2)], 2.75);
         assert_eq!(carried, [(0.0, 2.75), (0.2, 3.0), (0.6, 3.5), (1.0, 4.2)]);
+    }
+
+    #[test]
+    fn a_part_of_a_curve_is_a_whole_one() {
+        let whole = OcvCurve::through(vec![(0.0, 3.0), (0.5, 3.6), (1.0, 4.2)]).unwrap();
+        let part = whole.between(3.24, 4.08);
+        assert!((part.ocv_v(0.0) - 3.24).abs() < 1e-12 && (part.ocv_v(1.0) - 4.08).abs() < 1e-12);
+        assert!((part.ocv_v(0.5) - whole.ocv_v(0.55)).abs() < 1e-12);
+        assert_eq!(whole.between(2.0, 5.0).points(), whole.points());
+        assert_eq!(whole.between(3.5, 3.6).points(), whole.points(), "too little is left");
     }
 
     #[test]

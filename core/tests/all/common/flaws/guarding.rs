@@ -185,8 +185,8 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "protection.fuse-far",
         ),
-        // 18 AWG in PVC bears (115 x 0.823)^2 = 8960 A2s: 0.07 s of 370 A. A 12 A time-lag glass fuse may take
-        // 10 s x (2.75 / 31)^2 = 0.08 s (IEC 60364-4-43 and IEC 60127-2, from memory).
+        // 18 AWG in PVC bears (115 x 0.823)^2 = 8960 A2s: 0.07 s of 370 A. A 20 A time-lag glass fuse may take
+        // 0.3 s x (10 / 18.5)^2 = 0.09 s (IEC 60364-4-43 and IEC 60127-2, from memory).
         flaw(
             "a slow fuse alone before a thin wire",
             vec![
@@ -199,6 +199,7 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "protection.short-too-late",
         )
+        .along(&["protection.fuse-above-wire@lead"])
         .given(vec![("device/cutout_v", known(12.0)), ("device/original/wire", Value::Null)]),
         flaw(
             "board that failed its test",
