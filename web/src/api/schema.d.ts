@@ -922,7 +922,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The course of a saved plan's run in steps of a second, as CSV with the column names of the Battery Data Format. */
+        /** The course of a saved plan's run in the steps that suit its length, as CSV with the column names of the Battery Data Format. */
         get: operations["export_run"];
         put?: never;
         post?: never;
@@ -1610,6 +1610,8 @@ export interface components {
             before: number[];
             /** @description What that says. */
             found: components["schemas"]["Found"];
+            /** @description Whether that is what the plan has from before, not read in this build. */
+            from_plan: boolean;
             /** @description Key of what is asked. */
             key: string;
             /**
@@ -2034,6 +2036,8 @@ export interface components {
             /** @description Where the black probe goes; empty for a question. */
             black: string;
             counts?: components["schemas"]["Counts"] | null;
+            /** @description What the plan has there from before, where that need not be read again. */
+            earlier: components["schemas"]["Earlier"];
             /** @description What is expected. */
             expects: components["schemas"]["Expects"];
             /** @description How it is had, in order; empty where the step says it. */
@@ -3398,6 +3402,11 @@ export interface components {
             at: string;
         } | {
             /** @enum {string} */
+            as: "bare";
+            /** @description JSON pointer in the plan. */
+            at: string;
+        } | {
+            /** @enum {string} */
             as: "groups";
         } | {
             /** @enum {string} */
@@ -3428,6 +3437,19 @@ export interface components {
          * @enum {string}
          */
         CurveKind: "acts" | "bears";
+        /** @description A point of an open-circuit curve. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description Volts at rest.
+             */
+            ocv_v: number;
+            /**
+             * Format: double
+             * @description State of charge, 0 to 1.
+             */
+            soc: number;
+        };
         /** @description The strips to cut and weld. */
         CutSum: {
             /**
@@ -3730,6 +3752,16 @@ export interface components {
              * @default null
              */
             resistor_ohm: number | null;
+        };
+        /** @description What the plan has from before where something is asked: it stands until that is read anew. */
+        Earlier: {
+            /**
+             * Format: double
+             * @description What was read, in the unit of the reading.
+             */
+            value?: number | null;
+            /** @description What was answered. */
+            yes?: boolean | null;
         };
         /**
          * @description An edge of the top face as it is drawn: columns run from left to right, rows downward.
@@ -4456,6 +4488,8 @@ export interface components {
              * @description Charge from full to empty.
              */
             capacity_ah: number;
+            /** @description Its open-circuit curve, from empty to full; that of its chemistry where there is none. */
+            curve?: components["schemas"]["CurvePoint"][];
             /**
              * Format: double
              * @description DC resistance at 25 C.
@@ -6414,13 +6448,15 @@ export interface components {
          * @enum {string}
          */
         Outside: "plug" | "adapter";
-        /** @description What a log was fitted to. */
+        /** @description A cell as its discharges say. */
         OwnCell: {
             /**
              * Format: double
              * @description Charge from full to empty.
              */
             capacity_ah: number;
+            /** @description Its open-circuit curve, from empty to full. */
+            curve: components["schemas"]["CurvePoint"][];
             /**
              * Format: double
              * @description DC resistance at 25 C.
@@ -6433,18 +6469,20 @@ export interface components {
             diffusion_s: number;
             /**
              * Format: double
-             * @description Root mean square of the volts that the fit still misses.
+             * @description Root mean square of the volts that it still misses, in the discharge that is missed most.
              */
             error_v: number;
-            /** @description Lines of the log. */
+            /** @description Lines of all discharges. */
             lines: number;
             /**
              * Format: double
-             * @description Charge in the log.
+             * @description Charge in the slower one.
              */
             logged_ah: number;
-            /** @description Log and fit. */
+            /** @description Log and fit of the fastest one. */
             points: components["schemas"]["OwnPoint"][];
+            /** @description How good that is and what it rests on, in words. */
+            says: string[];
         };
         /** @description A cell as its log says, and the change that puts it into the plan. */
         OwnCellAnswer: {
@@ -6460,9 +6498,15 @@ export interface components {
              * @description Temperature it was logged at.
              */
             cell_c?: number;
+            /**
+             * Format: double
+             * @description The current of a printed curve.
+             */
+            current_a?: number | null;
             /** @description The plan: its chemistry and its cell. */
             plan: components["schemas"]["Plan"];
-            /** @description The log as CSV: time, current and volts of one cell, from full to empty. */
+            second?: components["schemas"]["SecondDischarge"] | null;
+            /** @description The log as CSV: time, current and volts of one cell, from full to empty; or charge and volts as its data sheet prints them. */
             text: string;
         };
         /** @description One point of a log and of its fit. */
@@ -7726,6 +7770,16 @@ export interface components {
              * @description Row, from 0.
              */
             row: number;
+        };
+        /** @description Another discharge of the same cell, as the first is told. */
+        SecondDischarge: {
+            /**
+             * Format: double
+             * @description The current of a printed curve.
+             */
+            current_a?: number | null;
+            /** @description The log as CSV. */
+            text: string;
         };
         /** @description The second of two packs that a switch sets in series or in parallel. */
         SecondPack: {

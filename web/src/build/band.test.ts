@@ -8,6 +8,7 @@ const ask = (expects: BuildAsk['expects']): BuildAsk => ({
   red: '',
   black: '',
   how: [],
+  earlier: {},
   expects,
 })
 

@@ -41,9 +41,17 @@ it('puts a reading at the contacts where the charging keeps it', () => {
 })
 
 it('puts a bare number or an answer where the plan keeps it so', () => {
-  const proving = step({ as: 'bare', at: '/device/proving/limit_a' }, { as: 'bare', at: '/device/proving/lives' })
+  const proving = step(
+    { as: 'bare', at: '/device/proving/limit_a' },
+    { as: 'bare', at: '/device/proving/lives' },
+  )
   const now = { ...plan, device: { proving: { limit_a: 2, lives: null } } } as unknown as Plan
-  const alive = { asks: [{ value: 1.5, yes: null }, { value: null, yes: true }] } as unknown as StepState
+  const alive = {
+    asks: [
+      { value: 1.5, yes: null },
+      { value: null, yes: true },
+    ],
+  } as unknown as StepState
   expect(planned(now, proving, 0)).toBe(2)
   expect(planned(now, proving, 1)).toBeNull()
   expect(countsOn(now, proving, alive, 0)).toEqual({ at: '/device/proving/limit_a', value: 1.5 })

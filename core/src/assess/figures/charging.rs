@@ -246,6 +246,7 @@ fn course(workspace: &mut Workspace<'_>) {
     };
     let series = workspace.counts().map_or(1.0, |(series, _)| series);
     let chemistry = workspace.pack.chemistry;
+    let later = chemistry.map_or(0.0, charging::later_share);
     let l = &mut workspace.ledger;
     let inputs = || vec![fig(&CHARGER_A), fig(&PACK_AH), fig(&PACK_OHM), fig(&FULL_V), fig(&ENDS_A)];
     // Without diffusion it is full sooner.
@@ -255,7 +256,7 @@ fn course(workspace: &mut Workspace<'_>) {
         let Some(value) = value else { continue };
         let mut entry = l.put(def, value, inputs());
         if def.id == TIME_S.id {
-            entry = entry.band(soonest_s.min(value), value * (1.0 + charging::LATER_SHARE));
+            entry = entry.band(soonest_s.min(value), value * (1.0 + later));
         }
         if curve.assumed {
             entry.assumed();

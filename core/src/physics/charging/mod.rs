@@ -7,7 +7,7 @@ mod polarity;
 mod rest;
 mod ways;
 
-pub use course::{ChargePart, Course, CourseTask, DIFFUSION, LATER_SHARE, MOST_OF_IT, Moment, SetBy, course};
+pub use course::{ChargePart, Course, CourseTask, DIFFUSION, MOST_OF_IT, Moment, SetBy, course, later_share};
 pub use ends::{EndVolts, ends, lives};
 pub use feeds::{FeedOption, FeedTask, feeds, through_cable_a};
 pub use polarity::{Polarity, Through, polarity, through};

@@ -85,8 +85,8 @@ const option = computed(() => {
   <section class="section" data-testid="own-cell">
     <h2>Your own cell</h2>
     <p class="lead">
-      Log one discharge of one cell from full to empty (time, current, volts as CSV), slowly if you can, or take
-      the curve from its data sheet. The run above is then that of your cell.
+      Log one discharge of one cell from full to empty (time, current, volts as CSV), slowly if you can, or
+      take the curve from its data sheet. The run above is then that of your cell.
     </p>
     <p v-if="fitted" class="after" data-testid="fitted">
       <b>{{ fitted.of }}</b>: {{ show(fitted.capacity_ah, 'ah') }}, {{ show(fitted.dcir_ohm, 'ohm') }}, lag

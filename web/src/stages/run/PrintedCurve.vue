@@ -23,8 +23,8 @@ function take(): void {
     <v-card class="panel">
       <h2 id="printed-title">The curve in its data sheet</h2>
       <p class="lead">
-        Read ten points or more off the printed curve, from full to empty; more where it bends. Take the slowest
-        curve that is printed.
+        Read ten points or more off the printed curve, from full to empty; more where it bends. Take the
+        slowest curve that is printed.
       </p>
       <form @submit.prevent="take">
         <QuantityField v-model="current_a" label="Current of that curve" range="current" />
