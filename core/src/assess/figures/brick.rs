@@ -23,7 +23,7 @@ figures! {
         "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
     JOINT_SHARE = "joint.share", "Share of the current in the wire that joins two pieces", Share,
         "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
-    JOINT_LIMIT_A = "joint.limit_a", "Continuous current of the wire that joins two pieces", A, "as the lead of the pack", ChurchillChu;
+    JOINT_LIMIT_A = "joint.limit_a", "Continuous current of the wire that joins two pieces", A, "as the lead of the pack", CommonPractice;
     LINK_LIMIT_A = "strip.limit_a", "Current of the pack that the strips bear", A,
         "laid out: limit of the first strip or joint to reach its own / its share; else lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K", CommonPractice;
     LINK_PEAK_A = "strip.peak_a", "Current of the pack that the strips bear for the peak", A,

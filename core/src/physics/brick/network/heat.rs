@@ -275,6 +275,88 @@ mod tests {
         assert!((between_rods_m(65.0, 18.4, 18.9) - 0.8786).abs() < 1e-3, "{}", between_rods_m(65.0, 18.4, 18.9));
     }
 
+    /// Conduction between two rods at ±1 K, solved on a grid by successive over-relaxation: the plane between them stays at nothing, and
+    /// above the line through both it is mirrored, so that a quarter is enough. The round is made of steps, good to some per cent.
+    fn shape_by_differences(ratio: f64) -> f64 {
+        const A_DIAMETER: usize = 60;
+        const N: usize = 4 * A_DIAMETER;
+        let middle = ratio * A_DIAMETER as f64 / 2.0;
+        let inside = |x: usize, y: usize| (x as f64 - middle).hypot(y as f64) <= A_DIAMETER as f64 / 2.0;
+        let mut t_k = vec![[0.0; N]; N];
+        for _ in 0..1500 {
+            for x in 1..N {
+                for y in 0..N {
+                    if inside(x, y) {
+                        t_k[x][y] = 1.0;
+                        continue;
+                    }
+                    let (right, up, down) = ((x + 1).min(N - 1), (y + 1).min(N - 1), if y == 0 { 1 } else { y - 1 });
+                    let mean = (t_k[x - 1][y] + t_k[right][y] + t_k[x][up] + t_k[x][down]) / 4.0;
+                    t_k[x][y] += 1.95 * (mean - t_k[x][y]);
+                }
+            }
+        }
+        // What flows over the plane, on both sides of the line, for the 2 K between the rods.
+        let flows: f64 = (0..N).map(|y| t_k[1][y] * if y == 0 { 1.0 } else { 2.0 }).sum();
+        flows / 2.0
+    }
+
+    #[test]
+    fn two_rods_conduct_as_a_solution_by_finite_differences_says() {
+        for ratio in [1.2, 1.4, 1.8] {
+            let (solved, told) = (shape_by_differences(ratio), between_rods_m(1000.0, 1.0, ratio));
+            assert!((told / solved - 1.0).abs() < 0.06, "{ratio} diameters apart: {told} against {solved}");
+        }
+    }
+
+    /// A row of cells of which one makes heat, each with a way to the wall: in a long row the rise falls off by a factor r from cell to
+    /// cell, g (r + 1/r − 2) = h, and is q / (h + 2 g (1 − r)) where the heat is; on the way there it follows small explicit steps.
+    #[test]
+    fn a_row_of_cells_warms_as_worked_out_and_as_small_steps_say() {
+        const CELLS: usize = 41;
+        const MIDDLE: usize = CELLS / 2;
+        let (h, g, j_per_k, q_w) = (0.03, 0.08, 42.0, 1.5);
+        let mut paths = HeatPaths::of_cells(CELLS, j_per_k);
+        for cell in 0..CELLS {
+            paths.join(cell, None, h);
+            if cell > 0 {
+                paths.join(cell - 1, Some(cell), g);
+            }
+        }
+        let mut heat_w = vec![0.0; CELLS];
+        heat_w[MIDDLE] = q_w;
+        let half = 1.0 + h / (2.0 * g);
+        let r = half - (half * half - 1.0).sqrt();
+        let steady_k = paths.steady_k(&heat_w).unwrap();
+        for away in 0..6_usize {
+            let told_k = q_w / (h + 2.0 * g * (1.0 - r)) * r.powi(away as i32);
+            assert!(
+                (steady_k[MIDDLE + away] - told_k).abs() < 1e-3,
+                "{away}: {} against {told_k}",
+                steady_k[MIDDLE + away]
+            );
+        }
+        let (seconds, steps) = (600.0, 60_000);
+        let mut rise_k = vec![0.0; CELLS];
+        for _ in 0..steps {
+            let before = rise_k.clone();
+            for cell in 0..CELLS {
+                let sides = [cell.checked_sub(1), Some(cell + 1).filter(|&c| c < CELLS)];
+                let across: f64 = sides.into_iter().flatten().map(|next| g * (before[next] - before[cell])).sum();
+                rise_k[cell] += (heat_w[cell] + across - h * before[cell]) * seconds / f64::from(steps) / j_per_k;
+            }
+        }
+        let after_k = paths.after_k(&heat_w, seconds).unwrap();
+        for cell in MIDDLE..MIDDLE + 4 {
+            assert!(
+                (after_k[cell] / rise_k[cell] - 1.0).abs() < 0.02,
+                "{cell}: {} against {}",
+                after_k[cell],
+                rise_k[cell]
+            );
+        }
+    }
+
     #[test]
     fn a_cell_without_a_way_out_has_no_steady_temperature() {
         assert_eq!(HeatPaths::of_cells(1, 40.0).steady_k(&[1.0]), None);
