@@ -85,25 +85,39 @@ fn a_blade_fuse_bears_its_curve_of_least_time() {
     }
 }
 
-/// Chen et al. 2020, computed with the DFN model: capacity and energy of a 5 Ah cell at 0.2, 0.5 and 1 C at 25 C.
-///
-/// One resistance cannot follow slow diffusion: with the 30 s resistance of the same set (35 milliohm), capacity agrees
-/// within 3 % and energy within 4 % (2.4 % at 1 C).
+/// Six computed cells (reference/discharge) at 0.2 to 2 C and 25 C, each with its own curve, its resistance after 10 s (reference/hppc)
+/// 1.8 times and the lag that is usual of its chemistry: charge from 4 % below to 0.5 % above the model's, energy within 5 %.
 #[test]
 fn usable_charge_agrees_with_a_physics_model() {
-    const CELL_OHM: f64 = 0.0352;
-    const OCV_AH: f64 = 5.1532;
+    use brick_core::physics::run::typical;
     let summary: Value = serde_json::from_str(&file("discharge/summary.json")).unwrap();
-    for rate in ["0.2C", "0.5C", "1C"] {
-        let case = &summary[format!("nmc811_chen2020_{rate}_25degC.csv")];
-        let current_a = case["current_a"].as_f64().unwrap();
-        let d = discharge(curve(Chemistry::LiIon), 4.2, 2.5, current_a, CELL_OHM);
-        let ah = d.usable_share * OCV_AH;
-        let (model_ah, model_wh) = (case["capacity_ah"].as_f64().unwrap(), case["energy_wh"].as_f64().unwrap());
-        assert!((ah / model_ah - 1.0).abs() < 0.03, "{rate}: {ah} Ah against {model_ah}");
-        let wh = ah * d.mean_loaded_v;
-        assert!((wh / model_wh - 1.0).abs() < 0.04, "{rate}: {wh} Wh against {model_wh}");
+    let pulses: Value = serde_json::from_str(&file("hppc/summary.json")).unwrap();
+    let mut seen = 0;
+    for (set, chemistry, own_ah, cutoff_v) in [
+        ("nmc811_chen2020", Chemistry::LiIon, 5.1532, 2.5),
+        ("nmc811_okane2022", Chemistry::LiIon, 5.10995, 2.5),
+        ("lco_ai2020", Chemistry::LiPo, 2.46632, 3.0),
+        ("nca_kim2011", Chemistry::LiIon, 0.48313, 2.7),
+        ("lco_marquis2019", Chemistry::LiPo, 0.87284, 3.105),
+        ("nco_ecker2015", Chemistry::LiIon, 0.171, 2.5),
+    ] {
+        let at = ["nmc811_chen2020", "lco_ai2020"].contains(&set);
+        let points = rows(&format!("{}ocv/{set}.csv", if at { "../core/data/" } else { "" }));
+        let curve = OcvCurve::through(points.iter().map(|r| (number(&r[0]), number(&r[1]))).collect()).unwrap();
+        let ohm = DIFFUSION * pulses[set]["r_mohm_at_soc_0p5"]["10s"].as_f64().unwrap() / 1000.0;
+        for rate in ["0.2C", "0.5C", "1C", "2C"] {
+            let case = &summary[format!("{set}_{rate}_25degC.csv")];
+            let Some(current_a) = case["current_a"].as_f64() else { continue };
+            let lag = typical(chemistry).diffusion_s / 3600.0 * current_a / own_ah;
+            let d = discharge(&curve, curve.ocv_v(1.0), cutoff_v, current_a, ohm, lag);
+            let share = d.usable_share * own_ah / case["capacity_ah"].as_f64().unwrap() - 1.0;
+            let wh = d.usable_share * own_ah * d.mean_loaded_v / case["energy_wh"].as_f64().unwrap() - 1.0;
+            println!("{set} at {rate}: charge {:+.2} %, energy {:+.2} %", share * 100.0, wh * 100.0);
+            assert!((-0.04..0.005).contains(&share) && wh.abs() < 0.05, "{set} at {rate}: {share}, {wh}");
+            seen += 1;
+        }
     }
+    assert!(seen > 15, "{seen}");
 }
 
 /// Eleven charges of six cells from empty, computed with the DFN model (reference/cccv), each with its own OCV curve and its
@@ -202,7 +216,7 @@ fn usable_charge_agrees_with_a_curve_integrated_step_by_step() {
                     sum_v += loaded_v;
                 }
             }
-            let d = discharge(&own, full_v, cutoff_v, cell_a, cell_ohm);
+            let d = discharge(&own, full_v, cutoff_v, cell_a, cell_ohm, 0.0);
             assert!((d.usable_share - share).abs() < 5e-4, "{name} {cell_a} A: {} against {share}", d.usable_share);
             let mean_v = sum_v / (share / 1e-4);
             assert!(

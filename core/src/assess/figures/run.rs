@@ -2,7 +2,7 @@
 
 use super::cells::{COLD, LINE_AH, LINE_OHM, NEEDED_FOR_CURRENT, NEEDED_FOR_RUN, PROPOSED};
 use super::converter::EFFICIENCY;
-use super::curve::cell_curve;
+use super::curve::{cell_curve, fitted};
 use super::device::WANTED_S;
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
@@ -15,12 +15,12 @@ use crate::base::quantity::Unit;
 use crate::physics::cells;
 use crate::physics::charging::DIFFUSION;
 use crate::physics::device::{self, Level};
-use crate::physics::run::{Discharge, discharge};
+use crate::physics::run::{Discharge, discharge, typical};
 use crate::plan::Environment;
 
 figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
-        "charge until OCV − current × resistance meets the cut-off, the cells' 1.8 times for diffusion, at 20 °C; band: coldest use by the steepest law of the cold, to 25 °C without diffusion", CircuitLaw;
+        "charge until OCV − current × resistance meets the cut-off, the cells' 1.8 times over minutes, less what diffusion keeps back, at 20 °C; band: coldest use by the steepest law of the cold, to 25 °C without either", CircuitLaw;
     USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
     USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
     MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
@@ -55,10 +55,12 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     // What is said is said of a usual day; the band goes from the coldest use, by the steepest law of the cold, to a warm one.
     let env = &workspace.plan.environment;
     let coldest = chemistry::cold_factor_of(env.use_min_c, chemistry::COLD_DOUBLES_BAND_K.0);
+    let usual = chemistry::cold_factor(usual_c(env));
+    let lag = lag(workspace, usual_a);
     let (Some(cold), Some(warm), Some(usual_day)) = (
-        one_run(workspace, series, usual_a, way_ohm(coldest)),
-        one_run(workspace, series, usual_a, way_ohm(1.0 / DIFFUSION)),
-        one_run(workspace, series, usual_a, way_ohm(chemistry::cold_factor(usual_c(env)))),
+        one_run(workspace, series, usual_a, way_ohm(coldest), lag * coldest),
+        one_run(workspace, series, usual_a, way_ohm(1.0 / DIFFUSION), 0.0),
+        one_run(workspace, series, usual_a, way_ohm(usual), lag * usual),
     ) else {
         return;
     };
@@ -78,12 +80,21 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     time(workspace, usable, [cold, warm, usual_day], series, spread);
 }
 
-fn one_run(workspace: &Workspace<'_>, series: f64, usual_a: f64, way_ohm: f64) -> Option<Discharge> {
+/// State of charge that diffusion keeps back at 25 °C: the lag of the cell times the rate of the discharge.
+fn lag(workspace: &Workspace<'_>, usual_a: f64) -> f64 {
+    let lag_s = fitted(workspace)
+        .map(|f| f.diffusion_s)
+        .or_else(|| Some(typical(workspace.pack.chemistry?).diffusion_s))
+        .unwrap_or(0.0);
+    workspace.ledger.value(&LINE_AH).map_or(0.0, |ah| lag_s / SECONDS_PER_HOUR * usual_a / ah)
+}
+
+fn one_run(workspace: &Workspace<'_>, series: f64, usual_a: f64, way_ohm: f64, lag: f64) -> Option<Discharge> {
     let l = &workspace.ledger;
     let curve = cell_curve(workspace)?;
     let (full_v, cutoff_v) = (l.value(&CELL_FULL_V)?, l.value(&CUTOFF_V)? / series);
     // Sag of one group under the pack's current: I x R / S is the same volts as one cell's share.
-    Some(discharge(&curve, full_v, cutoff_v, usual_a, way_ohm / series))
+    Some(discharge(&curve, full_v, cutoff_v, usual_a, way_ohm / series, lag))
 }
 
 fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discharge; 3], series: f64, spread: f64) {

@@ -13,12 +13,13 @@ pub struct Discharge {
 
 /// Charge that one cell gives from full until its loaded volts meet the cut-off.
 ///
-/// V = OCV(SOC) - I R, R constant; SOC 1 is rested after CC/CV to full, 0 is the OCV at the cell's end volts.
-/// `full_v` may lie below the curve's top: the cell then starts lower.
-pub fn discharge(curve: &OcvCurve, full_v: f64, cutoff_v: f64, cell_a: f64, cell_ohm: f64) -> Discharge {
+/// V = OCV(SOC - lag) - I R, R constant; SOC 1 is rested after CC/CV to full, 0 is the OCV at the cell's end volts. `lag` is the state
+/// of charge by which the surface of the electrodes runs ahead of their mean: what diffusion keeps back (see `cell`). `full_v` may
+/// lie below the curve's top: the cell then starts lower.
+pub fn discharge(curve: &OcvCurve, full_v: f64, cutoff_v: f64, cell_a: f64, cell_ohm: f64, lag: f64) -> Discharge {
     let start = curve.soc(full_v);
-    let end = curve.soc(cutoff_v + cell_a * cell_ohm).min(start);
-    let mean_ocv_v = if start > end { curve.mean_v(end, start) } else { curve.ocv_v(start) };
+    let end = (curve.soc(cutoff_v + cell_a * cell_ohm) + lag).min(start);
+    let mean_ocv_v = if start > end { curve.mean_v(end - lag, start - lag) } else { curve.ocv_v(start) };
     Discharge { usable_share: start - end, mean_loaded_v: (mean_ocv_v - cell_a * cell_ohm).max(0.0) }
 }
 
@@ -32,7 +33,7 @@ mod tests {
         let curve = curve(Chemistry::LiIon);
         let mut before = 2.0;
         for i in 0..40 {
-            let share = discharge(curve, 4.2, 3.0, f64::from(i) * 0.5, 0.03).usable_share;
+            let share = discharge(curve, 4.2, 3.0, f64::from(i) * 0.5, 0.03, f64::from(i) * 0.01).usable_share;
             assert!(share <= before && (0.0..=1.0).contains(&share));
             before = share;
         }
@@ -40,13 +41,13 @@ mod tests {
 
     #[test]
     fn without_load_and_down_to_the_floor_all_of_it_is_usable() {
-        let d = discharge(curve(Chemistry::LiIon), 4.2, 2.5, 0.0, 0.03);
+        let d = discharge(curve(Chemistry::LiIon), 4.2, 2.5, 0.0, 0.03, 0.0);
         assert!((d.usable_share - 1.0).abs() < 1e-12);
         assert!((3.5..3.9).contains(&d.mean_loaded_v));
     }
 
     #[test]
     fn sag_beyond_the_cut_off_leaves_nothing() {
-        assert_eq!(discharge(curve(Chemistry::LiIon), 4.2, 3.0, 100.0, 0.03).usable_share, 0.0);
+        assert_eq!(discharge(curve(Chemistry::LiIon), 4.2, 3.0, 100.0, 0.03, 0.0).usable_share, 0.0);
     }
 }
