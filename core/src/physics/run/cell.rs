@@ -117,7 +117,9 @@ impl CellModel {
 
     /// Volts behind R0: what the terminals would jump to if the current stopped.
     pub fn behind_v(&self, state: &CellState) -> f64 {
-        self.curve.extended_v(state.soc - state.lag.iter().sum::<f64>()) - state.pair_v.iter().sum::<f64>()
+        // Sums of what is nothing take as long as any other.
+        let lag: f64 = if self.diffusion_s > 0.0 { state.lag.iter().sum() } else { 0.0 };
+        self.curve.extended_v(state.soc - lag) - state.pair_v[..self.pairs.len()].iter().sum::<f64>()
     }
 
     /// Resistance that acts at once.
