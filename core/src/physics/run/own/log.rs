@@ -41,8 +41,10 @@ const CHARGES: [Column; 6] = [
 pub struct Jump {
     /// Line after the change.
     pub line: usize,
-    /// Fall of the volts over the rise of the current.
-    pub ohm: f64,
+    /// Rise of the current.
+    pub more_a: f64,
+    /// Fall of the volts.
+    pub fell_v: f64,
     /// How long after the change they were read.
     pub after_s: f64,
 }
@@ -119,7 +121,8 @@ impl Log {
             let (more_a, after_s) = (w[1].current_a - w[0].current_a, w[1].time_s - w[0].time_s);
             (more_a.abs() > JUMPS * self.most_a && after_s <= JUMP_S).then(|| Jump {
                 line: i + 1,
-                ohm: (w[0].voltage_v - w[1].voltage_v) / more_a,
+                more_a,
+                fell_v: w[0].voltage_v - w[1].voltage_v,
                 after_s,
             })
         };

@@ -40,6 +40,8 @@ const FULL_SOC: f64 = 0.8;
 const MOST_FACTOR: f64 = 5.0;
 /// Capacity against what the slower discharge delivered: more cannot have been left in the cell.
 const MOST_LEFT: f64 = 1.1;
+/// A discharge faster than this share of the capacity in an hour leaves some of it unseen.
+const SLOW_C: f64 = 0.3;
 /// A second discharge must be so much faster to say something new.
 const FASTER: f64 = 1.5;
 
@@ -120,61 +122,79 @@ pub fn own_cell(
     let Some(((first, slow), faster)) = logs.split_first().map(|(slow, faster)| ((slow.0, &slow.1), faster)) else {
         return Err(BadLog { log: 0, lines: whole("there is no discharge in it") });
     };
-    let slow_lines = slow.thinned();
     let usual = typical(chemistry).cell(chemistry, slow.charge_ah, dcir_ohm);
     let jumped = jumped(&usual, slow, cell_c);
     let start = resisting(&usual, jumped.unwrap_or(1.0));
-    let bent = || BadLog { log: first, lines: whole("the volts do not fall as those of a cell that is discharged") };
-    let mut model = behind(&start, &slow_lines, cell_c).ok_or_else(bent)?;
-    let mut shown = Piece { soc: 1.0, lines: slow_lines.clone() };
-    let mut missed_v = missed(&model, &shown, cell_c);
-    let mut rests_on = if jumped.is_some() { RestsOn::Jumps } else { RestsOn::Stated };
-    judge_ends(chemistry, &model, &slow_lines, missed_v)
+    let rests_on = if jumped.is_some() { RestsOn::Jumps } else { RestsOn::Stated };
+    let alone = from_one(chemistry, &start, slow, rests_on, cell_c)
         .map_err(|reason| BadLog { log: first, lines: whole(reason) })?;
-    if let Some((second, fast)) = faster.last() {
-        let bad = |reason: String| BadLog { log: *second, lines: whole(reason) };
-        if fast.mean_a() < FASTER * slow.mean_a() {
-            let (a, b) = (show(slow.mean_a(), Unit::A), show(fast.mean_a(), Unit::A));
-            return Err(bad(format!(
-                "it is hardly faster than the other one, {b} and {a}: take one at twice the current"
-            )));
-        }
-        let piece = Piece { soc: 1.0, lines: fast.thinned() };
-        model = told_by_both(&start, &slow_lines, &piece, cell_c).unwrap_or(model);
-        let fast_v = missed(&model, &piece, cell_c);
-        if fast_v > NOT_V {
-            return Err(bad(format!(
-                "no one cell does both: its volts are missed by {}. Was it the same cell, from full, at the same temperature?",
-                show(fast_v, Unit::V)
-            )));
-        }
-        missed_v = missed_v.max(fast_v);
-        (shown, rests_on) = (piece, RestsOn::Second);
-    }
-    let factor = model.r0.at(0.5) / usual.r0.at(0.5);
+    let found = match faster.last() {
+        Some((second, fast)) => from_both(alone, &start, slow, fast, cell_c)
+            .map_err(|reason| BadLog { log: *second, lines: whole(reason) })?,
+        None => alone,
+    };
+    let factor = found.model.r0.at(0.5) / usual.r0.at(0.5);
     if !(1.0 / MOST_FACTOR..=MOST_FACTOR).contains(&factor) {
-        return Err(BadLog {
-            log: first,
-            lines: whole(format!(
-                "by the log its resistance is {}; the plan says {}: measure it again",
-                show(dcir_ohm * factor, Unit::Ohm),
-                show(dcir_ohm, Unit::Ohm)
-            )),
-        });
+        let (by_log, stated) = (show(dcir_ohm * factor, Unit::Ohm), show(dcir_ohm, Unit::Ohm));
+        let told = format!("by the log its resistance is {by_log}; the plan says {stated}: measure it again");
+        return Err(BadLog { log: first, lines: whole(told) });
     }
-    let volts = follow(&model, &shown, cell_c);
+    let volts = follow(&found.model, &found.shown, cell_c);
     let point = |(l, v): (&Logged, &f64)| OwnPoint { t_s: l.time_s, read_v: l.voltage_v, fitted_v: *v };
     Ok(OwnCell {
-        capacity_ah: model.capacity_ah,
+        capacity_ah: found.model.capacity_ah,
         dcir_ohm: dcir_ohm * factor,
-        diffusion_s: model.diffusion_s,
-        curve: model.curve.points().iter().map(|&(soc, ocv_v)| CurvePoint { soc, ocv_v }).collect(),
-        error_v: missed_v,
+        diffusion_s: found.model.diffusion_s,
+        curve: found.model.curve.points().iter().map(|&(soc, ocv_v)| CurvePoint { soc, ocv_v }).collect(),
+        error_v: found.missed_v,
         lines: logs.iter().map(|(_, log)| log.lines.len()).sum(),
         logged_ah: slow.charge_ah,
-        says: says(missed_v, rests_on, slow, model.capacity_ah),
-        points: shown.lines.iter().zip(&volts).map(point).collect(),
+        says: says(&found, slow),
+        points: found.shown.lines.iter().zip(&volts).map(point).collect(),
     })
+}
+
+/// A model and how it was found.
+struct Found {
+    model: CellModel,
+    /// The discharge that it was held against.
+    shown: Piece,
+    missed_v: f64,
+    rests_on: RestsOn,
+}
+
+/// The cell behind one discharge, with the resistance as it is known. Refuses, in words, what is no discharge from full to empty.
+fn from_one(
+    chemistry: Chemistry,
+    start: &CellModel,
+    slow: &Log,
+    rests_on: RestsOn,
+    cell_c: f64,
+) -> Result<Found, String> {
+    let shown = Piece { soc: 1.0, lines: slow.thinned() };
+    let model = behind(start, &shown.lines, cell_c)
+        .ok_or_else(|| "the volts do not fall as those of a cell that is discharged".to_owned())?;
+    let missed_v = missed(&model, &shown, cell_c);
+    judge_ends(chemistry, &model, &shown.lines, missed_v)?;
+    Ok(Found { model, shown, missed_v, rests_on })
+}
+
+/// The cell behind two discharges. Refuses, in words, a second one that says nothing new or is not of the same cell.
+fn from_both(alone: Found, start: &CellModel, slow: &Log, fast: &Log, cell_c: f64) -> Result<Found, String> {
+    if fast.mean_a() < FASTER * slow.mean_a() {
+        let (a, b) = (show(slow.mean_a(), Unit::A), show(fast.mean_a(), Unit::A));
+        return Err(format!("it is hardly faster than the other one, {b} and {a}: take one at twice the current"));
+    }
+    let shown = Piece { soc: 1.0, lines: fast.thinned() };
+    let model = told_by_both(start, &alone.shown.lines, &shown, cell_c).unwrap_or(alone.model);
+    let fast_v = missed(&model, &shown, cell_c);
+    if fast_v > NOT_V {
+        let by = show(fast_v, Unit::V);
+        return Err(format!(
+            "no one cell does both: its volts are missed by {by}. Was it the same cell, from full, at the same temperature?"
+        ));
+    }
+    Ok(Found { model, shown, missed_v: alone.missed_v.max(fast_v), rests_on: RestsOn::Second })
 }
 
 /// The cell with another resistance.
@@ -193,10 +213,13 @@ fn jumped(usual: &CellModel, log: &Log, cell_c: f64) -> Option<f64> {
     for w in log.lines.windows(2) {
         charge_as.push(charge_as[charge_as.len() - 1] + w[1].current_a * (w[1].time_s - w[0].time_s));
     }
+    let soc_at = |line: usize| 1.0 - charge_as[line] / 3600.0 / usual.capacity_ah;
     let factor = |jump: &log::Jump| {
-        let soc = 1.0 - charge_as[jump.line] / 3600.0 / usual.capacity_ah;
+        let (before, soc) = (soc_at(jump.line - 1), soc_at(jump.line));
+        // What the curve itself fell by meanwhile is no resistance.
+        let lost_v = jump.fell_v - (usual.curve.extended_v(before) - usual.curve.extended_v(soc));
         let settled = |p: &super::cell::Pair| p.ohm.at(soc) * (1.0 - (-jump.after_s / p.tau_s).exp());
-        jump.ohm / (cold * (usual.r0.at(soc) + usual.pairs.iter().map(settled).sum::<f64>()))
+        lost_v / jump.more_a / (cold * (usual.r0.at(soc) + usual.pairs.iter().map(settled).sum::<f64>()))
     };
     let mut factors: Vec<f64> = log.jumps().iter().map(factor).filter(|f| f.is_finite() && *f > 0.0).collect();
     factors.sort_by(f64::total_cmp);
@@ -285,14 +308,14 @@ enum RestsOn {
     Second,
 }
 
-fn says(missed_v: f64, rests_on: RestsOn, slow: &Log, capacity_ah: f64) -> Vec<String> {
-    let by = show(missed_v, Unit::V);
-    let met = match (missed_v <= WELL_V, rests_on) {
+fn says(found: &Found, slow: &Log) -> Vec<String> {
+    let by = show(found.missed_v, Unit::V);
+    let met = match (found.missed_v <= WELL_V, found.rests_on) {
         (true, RestsOn::Second) => format!("Good: both discharges are met within {by}."),
         (true, _) => format!("Good: the discharge is met within {by}."),
         (false, _) => format!("Fair: the volts are missed by {by}. A cleaner log makes it better."),
     };
-    let rests = match rests_on {
+    let rests = match found.rests_on {
         RestsOn::Stated => {
             "The resistance is the one in the plan. A log with a rest in it, or a second, faster discharge, measures it."
         }
@@ -301,12 +324,13 @@ fn says(missed_v: f64, rests_on: RestsOn, slow: &Log, capacity_ah: f64) -> Vec<S
         }
         RestsOn::Second => "Resistance and diffusion come from the faster discharge.",
     };
-    let left = 1.0 - slow.charge_ah / capacity_ah;
     let mut says = vec![met, rests.to_owned()];
-    if rests_on != RestsOn::Second && slow.mean_a() > 0.3 * capacity_ah {
+    let capacity_ah = found.model.capacity_ah;
+    if found.rests_on != RestsOn::Second && slow.mean_a() > SLOW_C * capacity_ah {
+        let left = (1.0 - slow.charge_ah / capacity_ah).max(0.0);
         says.push(format!(
-            "It was logged fast: {} of the capacity is reckoned, not seen. A discharge in five hours sees it.",
-            show(left.max(0.0), Unit::Share)
+            "It was logged fast: {} of the capacity is reckoned, not seen. A discharge over five hours sees it.",
+            show(left, Unit::Share)
         ));
     }
     says
