@@ -340,6 +340,24 @@ fn a_fitted_cell_changes_the_run_of_its_own_plan() {
     assert!((fitted("another cell") - now_s).abs() < 1e-9);
 }
 
+/// One answer on the screen: the run on the nameplate, in closed form, is the one that the Run page simulates, by what is printed of the
+/// cell as by what was logged of it.
+#[test]
+fn the_run_in_closed_form_is_the_simulated_one() {
+    let name = sound().packs[0].cell.part().unwrap().offer.name.clone();
+    let logged = json!({"of": name, "capacity_ah": 2.1, "dcir_ohm": 0.03, "diffusion_s": 60.0, "error_v": 0.005});
+    for load_a in [2.0, 5.0, 9.0] {
+        for fitted in [json!(null), logged.clone()] {
+            let plan =
+                with(&sound(), &[("device/loads/0/draw/value_a", known(load_a)), ("packs/0/fitted", fitted.clone())]);
+            let closed_s = assess(&plan).unwrap().figure("run.time_s").unwrap().value;
+            let run_s = varied(&plan, WhatIf::default()).time_s;
+            println!("{load_a} A, logged {}: {closed_s:.0} s against {run_s:.0} s", !fitted.is_null());
+            assert!((closed_s / run_s - 1.0).abs() < 0.06, "{load_a} A: {closed_s} s against {run_s} s");
+        }
+    }
+}
+
 /// Sliders end where a plan does: 40 cells in parallel, 400 in all.
 #[test]
 fn the_largest_pack_has_sliders_within_the_limits_of_a_plan() {

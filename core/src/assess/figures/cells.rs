@@ -1,5 +1,6 @@
 //! Capacity, resistance, limits, mass and cost of the pack, and how many cells in parallel are needed.
 
+use super::curve::fitted;
 use super::device::{ORIGINAL_WH, WANTED_S};
 use super::figures;
 use super::groups::{WEAKEST_AH, counts_agree};
@@ -105,10 +106,16 @@ fn pack(workspace: &mut Workspace<'_>) {
     };
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
     let counts = || vec![series_input(series), parallel_input()];
+    // What was read on these cells outranks what was logged of one like them, and that what is printed.
+    let logged = fitted(workspace).map(|f| (f.capacity_ah, f.dcir_ohm));
     let l = &mut workspace.ledger;
-    let (ah, inputs) = match l.value(&WEAKEST_AH) {
-        Some(weakest_ah) => (weakest_ah, vec![fig(&WEAKEST_AH)]),
-        None => (parallel * cell.rated_ah, vec![parallel_input(), rated(cell)]),
+    let (ah, inputs) = match (l.value(&WEAKEST_AH), logged) {
+        (Some(weakest_ah), _) => (weakest_ah, vec![fig(&WEAKEST_AH)]),
+        (None, Some((cell_ah, _))) => {
+            let logged = from_plan("/packs/0/fitted/capacity_ah", "Capacity of a cell, as logged", cell_ah, Unit::Ah);
+            (parallel * cell_ah, vec![parallel_input(), logged])
+        }
+        (None, None) => (parallel * cell.rated_ah, vec![parallel_input(), rated(cell)]),
     };
     l.put(&PACK_AH, ah, inputs);
     if let Some(nominal_v) = l.value(&NOMINAL_V) {
@@ -126,6 +133,11 @@ fn pack(workspace: &mut Workspace<'_>) {
     }
     if let Some((read_ohm, inputs)) = as_read(workspace) {
         workspace.ledger.put(&PACK_OHM, read_ohm, inputs);
+        cold_resistance(workspace);
+    } else if let Some((_, dcir_ohm)) = logged {
+        let mut inputs = counts();
+        inputs.push(from_plan("/packs/0/fitted/dcir_ohm", "DCIR of a cell, as logged", dcir_ohm, Unit::Ohm));
+        workspace.ledger.put(&PACK_OHM, series / parallel * dcir_ohm, inputs);
         cold_resistance(workspace);
     } else if let Some(dcir) = &cell.dcir_ohm {
         let l = &mut workspace.ledger;
