@@ -45,25 +45,6 @@ pub async fn a_run_is_changed_by_what_is_turned_and_says_who_ends_it(b: &Browser
     turn(b, "parallel", 1).await?;
     b.text_is("[data-testid='answers'] th:nth-of-type(3)", |t| t == "3 parallel").await?;
     ensure!(minutes(b, 3).await? > 1.3 * planned, "more cells run longer");
-    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("Good") && t.contains("in the plan"))
-        .await?;
-    // The same file again is no second discharge; one at three times the current is, and the first stays until it comes.
-    b.choose_file("own-second", &good).await?;
-    b.text_is(panel, |t| t.contains("hardly faster")).await?;
-    let lines: String = (0..240).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.1 * (f64::from(k) / 239.0))).collect();
-    std::fs::write(&bad, format!("Test Time / s,Voltage / V,Current / A\n{lines}"))?;
-    b.choose_file("own-second", &bad).await?;
-    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("from the faster discharge")).await?;
-    b.click_text("Leave it").await?;
-    // The data sheet's curve does as well.
-    b.click_text("Paste a data sheet’s curve…").await?;
-    b.type_into(".v-dialog", "Current of that curve", "0.5").await?;
-    let points: String = (0..12).map(|k| format!("{},{:.3}\n", k * 200, 4.15 - 0.118 * f64::from(k))).collect();
-    b.type_into(".v-dialog", "Charge and volts, a point a line", &format!("capacity_mah,voltage_v\n{points}")).await?;
-    b.click_text("Use this curve").await?;
-    b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("12 lines")).await?;
-    b.choose_file("own-log", &good).await?;
-    b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("240 lines")).await?;
     b.click_text("Put it into the plan").await?;
     b.text_is("[data-testid='counts']", |t| t == "4S3P").await?;
     b.until("the planned run to be that of three", async || Ok((minutes(b, 1).await? > 1.3 * planned).then_some(())))
@@ -122,6 +103,25 @@ pub async fn a_cell_is_fitted_to_its_log_and_a_bad_log_refused(b: &Browser) -> R
     let panel = "[data-testid='own-cell']";
     b.choose_file("own-log", &bad).await?;
     b.text_is(panel, |t| t.contains("line 3") && t.contains("0.5 to 5")).await?;
+    b.choose_file("own-log", &good).await?;
+    b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("240 lines")).await?;
+    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("Good") && t.contains("in the plan"))
+        .await?;
+    // The same file again is no second discharge; one at three times the current is, and the first stays until it comes.
+    b.choose_file("own-second", &good).await?;
+    b.text_is(panel, |t| t.contains("hardly faster")).await?;
+    let lines: String = (0..240).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.1 * (f64::from(k) / 239.0))).collect();
+    std::fs::write(&bad, format!("Test Time / s,Voltage / V,Current / A\n{lines}"))?;
+    b.choose_file("own-second", &bad).await?;
+    b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("from the faster discharge")).await?;
+    b.click_text("Leave it").await?;
+    // The data sheet's curve does as well.
+    b.click_text("Paste a data sheet’s curve…").await?;
+    b.type_into(".v-dialog", "Current of that curve", "0.5").await?;
+    let points: String = (0..12).map(|k| format!("{},{:.3}\n", k * 200, 4.15 - 0.118 * f64::from(k))).collect();
+    b.type_into(".v-dialog", "Charge and volts, a point a line", &format!("capacity_mah,voltage_v\n{points}")).await?;
+    b.click_text("Use this curve").await?;
+    b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("12 lines")).await?;
     b.choose_file("own-log", &good).await?;
     b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("240 lines")).await?;
     b.click_text("Put it into the plan").await?;
