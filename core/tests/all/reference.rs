@@ -86,7 +86,7 @@ fn a_blade_fuse_bears_its_curve_of_least_time() {
 }
 
 /// Six computed cells (reference/discharge) at 0.2 to 2 C and 25 C, each with its own curve, its resistance after 10 s (reference/hppc)
-/// 1.8 times and the lag that is usual of its chemistry: charge from 4 % below to 0.5 % above the model's, energy within 5 %.
+/// 1.8 times and the lag that is usual of its chemistry: charge from 4 % below to 0.5 % above the model's, energy within 6 %.
 #[test]
 fn usable_charge_agrees_with_a_physics_model() {
     use brick_core::physics::run::typical;
@@ -113,7 +113,7 @@ fn usable_charge_agrees_with_a_physics_model() {
             let share = d.usable_share * own_ah / case["capacity_ah"].as_f64().unwrap() - 1.0;
             let wh = d.usable_share * own_ah * d.mean_loaded_v / case["energy_wh"].as_f64().unwrap() - 1.0;
             println!("{set} at {rate}: charge {:+.2} %, energy {:+.2} %", share * 100.0, wh * 100.0);
-            assert!((-0.04..0.005).contains(&share) && wh.abs() < 0.05, "{set} at {rate}: {share}, {wh}");
+            assert!((-0.04..0.005).contains(&share) && wh.abs() < 0.06, "{set} at {rate}: {share}, {wh}");
             seen += 1;
         }
     }

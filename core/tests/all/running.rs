@@ -341,7 +341,7 @@ fn a_fitted_cell_changes_the_run_of_its_own_plan() {
 }
 
 /// One answer on the screen: the run on the nameplate, in closed form, is the one that the Run page simulates, by what is printed of the
-/// cell as by what was logged of it.
+/// cell as by what was logged of it. It does not count that the cells warm: at 2 C it is up to 8 % shorter, and never longer.
 #[test]
 fn the_run_in_closed_form_is_the_simulated_one() {
     let name = sound().packs[0].cell.part().unwrap().offer.name.clone();
@@ -353,7 +353,7 @@ fn the_run_in_closed_form_is_the_simulated_one() {
             let closed_s = assess(&plan).unwrap().figure("run.time_s").unwrap().value;
             let run_s = varied(&plan, WhatIf::default()).time_s;
             println!("{load_a} A, logged {}: {closed_s:.0} s against {run_s:.0} s", !fitted.is_null());
-            assert!((closed_s / run_s - 1.0).abs() < 0.06, "{load_a} A: {closed_s} s against {run_s} s");
+            assert!((0.92..1.005).contains(&(closed_s / run_s)), "{load_a} A: {closed_s} s against {run_s} s");
         }
     }
 }

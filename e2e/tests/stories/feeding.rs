@@ -15,7 +15,7 @@ pub async fn options_are_ordered_and_laid_side_by_side(b: &Browser) -> Result<()
         b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
     }
     b.text_is("[data-testid='compare']", |t| {
-        t.contains("99.2 %")
+        t.contains("97.2 %")
             && t.contains("tool packs and their charger are at hand")
             && t.contains("fuse in the adapter")
     })

@@ -107,10 +107,11 @@ pub async fn a_cell_is_fitted_to_its_log_and_a_bad_log_refused(b: &Browser) -> R
     b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("240 lines")).await?;
     b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("Good") && t.contains("in the plan"))
         .await?;
-    // The same file again is no second discharge; one at three times the current is, and the first stays until it comes.
+    // The same file again is no second discharge; one at three times the current is, and the first stays until it comes. At 6 A
+    // the cell loses 0.2 V more, so that it is at its end after 85 % of the charge.
     b.choose_file("own-second", &good).await?;
     b.text_is(panel, |t| t.contains("hardly faster")).await?;
-    let lines: String = (0..240).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.1 * (f64::from(k) / 239.0))).collect();
+    let lines: String = (0..204).map(|k| format!("{},{:.4},-6\n", k * 5, 3.9 - 1.3 * (f64::from(k) / 240.0))).collect();
     std::fs::write(&bad, format!("Test Time / s,Voltage / V,Current / A\n{lines}"))?;
     b.choose_file("own-second", &bad).await?;
     b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("from the faster discharge")).await?;
