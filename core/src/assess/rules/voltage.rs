@@ -18,8 +18,6 @@ use crate::plan::{ChargesAs, DeviceKind, NodeKind};
 const FLOOR_TOLERANCE: f64 = 0.04;
 /// Charge left unused below the device's cut-out that is worth a caution.
 const UNUSED_SHARE: f64 = 0.15;
-/// By so much the run in closed form may promise less than a pack that warms gives: within it nothing is said.
-const PROMISED_LESS: f64 = 0.03;
 /// Less usable charge than this is none.
 const NOTHING_USABLE: f64 = 0.05;
 /// Most that a charger's stated tolerance may excuse. Common practice, no source.
@@ -143,7 +141,9 @@ fn unused(f: &mut Findings<'_, '_>) {
     let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
     let device_ends = f.workspace.converter().is_none()
         && matches!((needs_v, l.value(&CUTOFF_V)), (Some(needs_v), Some(ends_v)) if !below(needs_v, ends_v));
-    if device_ends && below(usable + PROMISED_LESS, 1.0 - UNUSED_SHARE) {
+    // Said where it is so for warm cells too, at the upper end of the band: how much diffusion keeps back is the least known.
+    let at_most = l.get(USABLE.id).map_or(usable, |f| f.ends().1);
+    if device_ends && below(at_most, 1.0 - UNUSED_SHARE) {
         f.tell(
             Severity::Caution,
             rule::voltage::CHARGE_UNUSED,
