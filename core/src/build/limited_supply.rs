@@ -22,11 +22,11 @@ pub(super) fn step(making: &Making<'_>) -> BuildStep {
     }
     if making.plan.device.proving.lives == Some(true) {
         how.push(
-            "It was proved before; its leads are new. What was read then stands unless you read it again.".to_owned(),
+            "It was tested before, but its leads are new: set the limit, read it switched off and see it run again. The rest stands.".to_owned(),
         );
     }
     if !proofs.is_empty() && proofs.iter().all(|proof| proof.field != "draw_a") {
-        how.push("It draws more than a bench supply gives: what it draws is read on the pack, in the run.".to_owned());
+        how.push("It draws more than a bench supply can give: read that later, on the pack.".to_owned());
     }
     how.push("Take the supply off again before the pack goes in.".to_owned());
     BuildStep::new(
@@ -50,13 +50,13 @@ fn proved(field: &str) -> Counts {
 /// A step of the proving as a reading of the build; it counts where the survey keeps it.
 fn proving(making: &Making<'_>, proof: &Proof) -> BuildAsk {
     let p = &making.plan.device.proving;
+    // New leads change nothing of what the device draws or at which volts it stops; reversed they would show while it is still off.
     let (known, unit, error) = match proof.field {
         "lives" => {
-            let alive = "It lives, without smell and without anything warm?";
+            let alive = "It runs, no smell, nothing warm?";
             return BuildAsk::yes("lives", alive).how(std::slice::from_ref(&proof.act.text)).counts(proved("lives"));
         }
-        "limit_a" => (p.limit_a, Unit::A, 0.0),
-        "idle_a" => (value(&p.idle_a), Unit::A, 0.0),
+        "limit_a" | "idle_a" => (None, Unit::A, 0.0),
         "draw_a" => (value(&p.draw_a), Unit::A, 0.0),
         "stops_at_v" => (value(&p.stops_at_v), Unit::V, 0.0),
         _ => (value(&p.ran_at_v), Unit::V, making.predicted.error_v(proof.most.unwrap_or(0.0))),

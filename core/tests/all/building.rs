@@ -542,20 +542,25 @@ fn the_proving_of_the_survey_and_that_of_the_build_are_one() {
     }
 
     let events = until(&plan, "power/device-limited");
-    let idle = |plan: &Plan, events: &[BuildEvent]| {
+    let stands = |plan: &Plan, events: &[BuildEvent], key: &str| {
         let made = sheet(plan, events).unwrap();
         let steps = progress(&made, events).steps;
         let step = steps.into_iter().find(|s| s.key == "power/device-limited").unwrap();
-        let ask = step.asks.into_iter().find(|a| a.key == "idle_a").unwrap();
+        let ask = step.asks.into_iter().find(|a| a.key == key).unwrap();
         (step.stands, ask.value, ask.from_plan)
     };
-    assert_eq!(idle(&plan, &events), (Stands::Open, None, false));
-    let surveyed = |a: f64| with(&plan, &[("device/proving/idle_a", common::known(a))]);
-    assert_eq!(idle(&surveyed(0.002), &events), (Stands::Open, Some(0.002), true));
-    // At the limit with the device off it is reversed or shorted, whoever read it, and nothing goes on behind it.
-    assert_eq!(idle(&surveyed(1.0), &events), (Stands::Wrong, Some(1.0), true));
-    let anew: Vec<BuildEvent> = [events, vec![read("power/device-limited", "idle_a", 0.003)]].concat();
-    assert_eq!(idle(&surveyed(1.0), &anew), (Stands::Open, Some(0.003), false), "what was read anew counts");
+    let surveyed =
+        |field: &str, value: f64| with(&plan, &[(format!("device/proving/{field}").as_str(), common::known(value))]);
+    assert_eq!(stands(&plan, &events, "stops_at_v"), (Stands::Open, None, false));
+    assert_eq!(stands(&surveyed("stops_at_v", 9.0), &events, "stops_at_v"), (Stands::Open, Some(9.0), true));
+    // What cannot be is wrong whoever read it, and nothing goes on behind it; what is read anew counts.
+    assert_eq!(stands(&surveyed("stops_at_v", 15.0), &events, "stops_at_v"), (Stands::Wrong, Some(15.0), true));
+    let anew: Vec<BuildEvent> = [events.clone(), vec![read("power/device-limited", "stops_at_v", 9.5)]].concat();
+    assert_eq!(stands(&surveyed("stops_at_v", 15.0), &anew, "stops_at_v"), (Stands::Open, Some(9.5), false));
+    // What its old leads drew while it was off says nothing of new ones, which may be reversed.
+    assert_eq!(stands(&surveyed("idle_a", 0.002), &events, "idle_a"), (Stands::Open, None, false));
+    let reversed: Vec<BuildEvent> = [events, vec![read("power/device-limited", "idle_a", 1.0)]].concat();
+    assert_eq!(stands(&surveyed("idle_a", 0.002), &reversed, "idle_a"), (Stands::Wrong, Some(1.0), false));
     // Alive once is not alive on new leads.
     let lived = limited(&with(&plan, &[("device/proving/lives", json!(true))]));
     assert_eq!(lived.asks[2].earlier.yes, None);

@@ -33,9 +33,46 @@ const rests = [
   { title: '1 week', value: 604_800 },
   { title: 'months', value: 7_776_000 },
 ]
+/** One figure of an entry, in a field of its own. */
+interface Figure {
+  field: string
+  label: string
+  range: string
+  hint?: string
+  required?: boolean
+}
+const warm: Figure = { field: 'temp_c', label: 'How warm it was', range: 'temperature' }
+const figures: Partial<Record<Logged['what'], Figure[]>> = {
+  charge: [
+    { field: 'charge_ah', label: 'Charged', range: 'pack_ah' },
+    { field: 'took_s', label: 'Took', range: 'took', hint: '1 h 50 min' },
+    { field: 'end_a', label: 'Current at its end', range: 'bench_current' },
+  ],
+  run: [
+    { field: 'took_s', label: 'Ran for', range: 'took', hint: '26 min' },
+    { field: 'charge_ah', label: 'Used', range: 'pack_ah' },
+    warm,
+  ],
+  capacity: [
+    { field: 'charge_ah', label: 'Capacity, from full', range: 'pack_ah', required: true },
+    { field: 'rate_a', label: 'At', range: 'current' },
+    { field: 'to_v', label: 'Down to, per cell', range: 'read_volts' },
+    warm,
+  ],
+  resistance: [
+    { field: 'resistance_ohm', label: 'Resistance of the whole pack', range: 'pack_ohm', required: true },
+  ],
+  storage: [{ field: 'cell_v', label: 'Volts per cell', range: 'read_volts', required: true }],
+}
+const asked = computed(() => figures[model.value.what] ?? [])
+
 const numbers = computed(() => Array.from({ length: props.groups }, (_, i) => i + 1))
 
 const given = (v: number): number | null => (Number.isNaN(v) ? null : v)
+
+/** What stands in a figure's field. */
+const standing = ({ field }: Figure): number | null =>
+  given((model.value as unknown as Record<string, number | null>)[field] ?? NaN)
 
 function put<K extends string>(field: K, value: unknown): void {
   model.value = { ...model.value, [field]: value } as Logged
@@ -58,6 +95,18 @@ function next(event: KeyboardEvent): void {
 </script>
 
 <template>
+  <div v-if="asked.length" :class="{ two: asked.length > 1 }">
+    <QuantityField
+      v-for="figure in asked"
+      :key="`${model.what} ${figure.field}`"
+      :model-value="standing(figure)"
+      :label="figure.label"
+      :range="figure.range"
+      :hint="figure.hint"
+      :required="figure.required"
+      @update:model-value="put(figure.field, $event ?? (figure.required ? NaN : null))"
+    />
+  </div>
   <div v-if="model.what === 'rest'">
     <div class="groups" @keydown.enter="next">
       <QuantityField
@@ -81,120 +130,39 @@ function next(event: KeyboardEvent): void {
       <v-btn v-for="rest in rests" :key="rest.value" :value="rest.value">{{ rest.title }}</v-btn>
     </v-btn-toggle>
   </div>
-  <div v-else-if="model.what === 'charge'">
-    <div class="two">
-      <QuantityField
-        :model-value="model.charge_ah"
-        label="Charged"
-        range="pack_ah"
-        @update:model-value="put('charge_ah', $event)"
-      />
-      <QuantityField
-        :model-value="model.took_s"
-        label="Took"
-        range="took"
-        hint="1 h 50 min"
-        @update:model-value="put('took_s', $event)"
-      />
-      <QuantityField
-        :model-value="model.end_a"
-        label="Current at its end"
-        range="bench_current"
-        @update:model-value="put('end_a', $event)"
-      />
-    </div>
-    <div class="choices">
-      <v-btn
-        v-for="end in ends"
-        :key="end.value"
-        :color="end.value === 'charger' ? 'primary' : undefined"
-        :variant="end.value === 'charger' ? 'flat' : 'outlined'"
-        :disabled="waiting"
-        @click="emit('keep', { ...model, ended: end.value })"
-        >{{ end.title }}</v-btn
-      >
-    </div>
-  </div>
-  <div v-else-if="model.what === 'run'">
-    <div class="two">
-      <QuantityField
-        :model-value="model.took_s"
-        label="Ran for"
-        range="took"
-        hint="26 min"
-        @update:model-value="put('took_s', $event)"
-      />
-      <QuantityField
-        :model-value="model.charge_ah"
-        label="Used"
-        range="pack_ah"
-        @update:model-value="put('charge_ah', $event)"
-      />
-      <QuantityField
-        :model-value="model.temp_c"
-        label="How warm it was"
-        range="temperature"
-        @update:model-value="put('temp_c', $event)"
-      />
-    </div>
-    <div class="choices">
-      <v-btn
-        color="primary"
-        variant="flat"
-        :disabled="waiting"
-        @click="emit('keep', { ...model, is_whole: true })"
-        >From full until it cut off</v-btn
-      >
-      <v-btn :disabled="waiting" @click="emit('keep', { ...model, is_whole: false })">Part of a charge</v-btn>
-    </div>
-  </div>
-  <div v-else-if="model.what === 'capacity'" class="two">
-    <QuantityField
-      :model-value="given(model.charge_ah)"
-      label="Capacity, from full"
-      range="pack_ah"
-      required
-      @update:model-value="put('charge_ah', $event ?? NaN)"
-    />
-    <QuantityField
-      :model-value="model.rate_a"
-      label="At"
-      range="current"
-      @update:model-value="put('rate_a', $event)"
-    />
-    <QuantityField
-      :model-value="model.to_v"
-      label="Down to, per cell"
-      range="read_volts"
-      @update:model-value="put('to_v', $event)"
-    />
-    <QuantityField
-      :model-value="model.temp_c"
-      label="How warm it was"
-      range="temperature"
-      @update:model-value="put('temp_c', $event)"
-    />
-  </div>
-  <div v-else-if="model.what === 'resistance'">
-    <QuantityField
-      :model-value="given(model.resistance_ohm)"
-      label="Resistance of the whole pack"
-      range="pack_ohm"
-      required
-      @update:model-value="put('resistance_ohm', $event ?? NaN)"
-    />
-    <v-btn-toggle
-      :model-value="model.by"
-      mandatory
-      variant="outlined"
-      divided
-      density="comfortable"
-      @update:model-value="put('by', $event)"
+  <div v-else-if="model.what === 'charge'" class="choices">
+    <v-btn
+      v-for="end in ends"
+      :key="end.value"
+      :color="end.value === 'charger' ? 'primary' : undefined"
+      :variant="end.value === 'charger' ? 'flat' : 'outlined'"
+      :disabled="waiting"
+      @click="emit('keep', { ...model, ended: end.value })"
+      >{{ end.title }}</v-btn
     >
-      <v-btn value="load">Drop under a load</v-btn>
-      <v-btn value="meter1_khz">1 kHz meter</v-btn>
-    </v-btn-toggle>
   </div>
+  <div v-else-if="model.what === 'run'" class="choices">
+    <v-btn
+      color="primary"
+      variant="flat"
+      :disabled="waiting"
+      @click="emit('keep', { ...model, is_whole: true })"
+      >From full until it cut off</v-btn
+    >
+    <v-btn :disabled="waiting" @click="emit('keep', { ...model, is_whole: false })">Part of a charge</v-btn>
+  </div>
+  <v-btn-toggle
+    v-else-if="model.what === 'resistance'"
+    :model-value="model.by"
+    mandatory
+    variant="outlined"
+    divided
+    density="comfortable"
+    @update:model-value="put('by', $event)"
+  >
+    <v-btn value="load">Drop under a load</v-btn>
+    <v-btn value="meter1_khz">1 kHz meter</v-btn>
+  </v-btn-toggle>
   <div v-else-if="model.what === 'event'" class="choices tall">
     <v-btn
       v-for="mishap in mishaps"
@@ -232,14 +200,6 @@ function next(event: KeyboardEvent): void {
       @update:model-value="put('groups', $event)"
     />
   </div>
-  <QuantityField
-    v-else-if="model.what === 'storage'"
-    :model-value="given(model.cell_v)"
-    label="Volts per cell"
-    range="read_volts"
-    required
-    @update:model-value="put('cell_v', $event ?? NaN)"
-  />
   <div v-else-if="model.what === 'state'" class="choices tall">
     <v-btn v-for="to in states" :key="to.value" @click="emit('keep', { what: 'state', to: to.value })">{{
       to.title

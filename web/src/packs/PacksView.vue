@@ -141,35 +141,13 @@ onMounted(async () => {
   </main>
 </template>
 
+<style scoped src="../ui/list-page.css"></style>
+
 <style scoped>
-.page {
-  max-width: 980px;
-  width: 100%;
-  margin: 0 auto;
-  padding: 28px 20px;
-}
-
-header {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  align-items: flex-end;
-  gap: 14px;
-  margin-bottom: 20px;
-}
-
-h1 {
-  font-size: 31px;
-}
-
-.actions,
 .sorting {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;
-}
-
-.sorting {
   margin-bottom: 12px;
 }
 
@@ -185,16 +163,5 @@ h1 {
 
 .many {
   height: calc(100vh - 260px);
-}
-
-.empty p {
-  max-width: 60ch;
-  margin: 8px 0 16px;
-}
-
-@media (max-width: 760px) {
-  .page {
-    padding: 16px 12px;
-  }
 }
 </style>

@@ -154,31 +154,11 @@ async function takeBack(): Promise<void> {
   </main>
 </template>
 
+<style scoped src="../ui/list-page.css"></style>
+
 <style scoped>
-.page {
-  max-width: 980px;
-  width: 100%;
-  margin: 0 auto;
-  padding: 26px 20px;
-}
-
-header {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
-  margin-bottom: 18px;
-}
-
 header .lead {
   max-width: 56ch;
-}
-
-.actions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
 }
 
 .filter {
@@ -225,10 +205,6 @@ nav button[aria-pressed='true'] {
 }
 
 @media (max-width: 600px) {
-  .page {
-    padding: 14px 12px;
-  }
-
   .filter {
     grid-template-columns: minmax(0, 1fr);
   }

@@ -198,33 +198,9 @@ async function demo(): Promise<void> {
   </main>
 </template>
 
+<style scoped src="../ui/list-page.css"></style>
+
 <style scoped>
-.page {
-  max-width: 980px;
-  width: 100%;
-  margin: 0 auto;
-  padding: 32px 20px;
-}
-
-header {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  align-items: flex-start;
-  gap: 16px;
-  margin-bottom: 24px;
-}
-
-h1 {
-  font-size: 31px;
-}
-
-.actions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-
 .sorting {
   display: flex;
   flex-wrap: wrap;
@@ -252,21 +228,12 @@ h1 {
   border-top: 1px solid var(--line-strong);
 }
 
-.empty p {
-  max-width: 60ch;
-  margin: 8px 0 16px;
-}
-
 .care {
   margin-top: 26px;
   max-width: 75ch;
 }
 
 @media (max-width: 760px) {
-  .page {
-    padding: 16px 12px;
-  }
-
   .sorting > :first-child:not(.order),
   .order {
     flex: 1 1 100%;

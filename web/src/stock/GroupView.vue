@@ -120,8 +120,8 @@ function print(): void {
   <div class="screen">
     <h2>Which cells go together?</h2>
     <p class="lead">
-      The weakest group ends the run: it is made as strong as these cells allow. Among groupings alike in
-      that, the most even one is taken.
+      The weakest group ends the run: it is made as strong as these cells allow. Among groupings equal in
+      that, the most even one wins.
     </p>
     <div class="ask">
       <v-select

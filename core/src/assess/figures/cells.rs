@@ -15,7 +15,7 @@ use crate::physics::cells::{self, Claim};
 use crate::plan::{Cell, CellGroup};
 
 figures! {
-    PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell; the weakest group where the chosen cells were tested", Arithmetic;
+    PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell, rated or logged; the weakest group where the chosen cells were tested", Arithmetic;
     PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal volts", Arithmetic;
     PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell", Arithmetic;
     PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell", Arithmetic;

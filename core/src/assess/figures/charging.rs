@@ -28,7 +28,7 @@ figures! {
     CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end volts", CircuitLaw;
     REACHED = "charge.reached", "Charge reached against full", Share, "SOC at the end of the charge", CircuitLaw;
     LIVES = "charge.lives", "Cycles against a charge to full", Ratio, "2 ^ ((full − end of charge) / 0.1 V), layered oxides", CommonPractice;
-    RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV); phosphate: 3.33 to 3.45 V a cell, titanate 50 mV and more lower", CommonPractice;
+    RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV); phosphate: 3.33 to 3.45 V per cell; titanate: at least 50 mV lower", CommonPractice;
     RESTART_V = "charge.restart_v", "Begins again at", V, "as stated or read; else 4.03 / 4.20 of its end, for phosphate 3.30 / 3.65", CommonPractice;
     BACK_DAYS = "charge.back_days", "The charger alone empties the pack in", Days, "capacity / back-leak / 24 h", Arithmetic;
     COLDEST_C = "charge.coldest_c", "Coldest charge", C, "as typed", Plan;

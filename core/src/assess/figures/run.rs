@@ -20,7 +20,7 @@ use crate::plan::Environment;
 
 figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
-        "charge until OCV − current × resistance meets the cut-off, the cells' 1.8 times over minutes, less what diffusion keeps back, at 20 °C; band: coldest use by the steepest law of the cold, to 25 °C without either", CircuitLaw;
+        "charge until OCV − current × resistance meets the cut-off, that of the cells × 1.8, less what diffusion holds back, at 20 °C; band: from the coldest use, with the strongest effect of cold, to 25 °C without diffusion", CircuitLaw;
     USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
     USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
     MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;

@@ -18,7 +18,7 @@ use crate::plan::{Connection, Part, Wire};
 figures! {
     AREA = "wire.area_mm2", "Cross-section of the wire", Mm2, "π / 4 × (0.127 mm × 92^((36 − AWG) / 39))², or as stated", AstmB258;
     BALANCE_A = "wire.balance_a", "Current that warms the wire by 30 K in the open", A, "heat balance: convection and radiation", ChurchillChu;
-    RULE_A = "wire.rule_a", "What the trade puts through that size", A, "rule of thumb for short silicone leads in the open", CommonPractice;
+    RULE_A = "wire.rule_a", "Usual current for that size", A, "rule of thumb for short silicone leads in the open", CommonPractice;
     LIMIT_A = "wire.limit_a", "Continuous current of the wire", A,
         "the lower of heat balance and rule of thumb; half in a bundle", CommonPractice;
     PEAK_LIMIT_A = "wire.peak_a", "Current the wire bears for the peak", A, "k × cross-section / √time", Iec60364;

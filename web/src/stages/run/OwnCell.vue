@@ -90,8 +90,8 @@ const option = computed(() => {
     </p>
     <p v-if="fitted" class="after" data-testid="fitted">
       <b>{{ fitted.of }}</b>: {{ show(fitted.capacity_ah, 'ah') }}, {{ show(fitted.dcir_ohm, 'ohm') }}, lag
-      {{ show(fitted.diffusion_s, 's') }}{{ fitted.curve?.length ? ', and its own curve' : '' }}; the log is
-      missed by {{ show(fitted.error_v, 'v') }}.
+      {{ show(fitted.diffusion_s, 's') }}{{ fitted.curve?.length ? ', and its own curve' : '' }}; fit within
+      {{ show(fitted.error_v, 'v') }}.
       <span v-if="isOther">Another cell is chosen now: it is not used.</span>
       <button type="button" class="textlink" @click="set('/packs/0/fitted', null)">Forget it</button>
     </p>

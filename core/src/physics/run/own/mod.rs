@@ -173,7 +173,7 @@ fn from_one(
 ) -> Result<Found, String> {
     let shown = Piece { soc: 1.0, lines: slow.thinned() };
     let model = behind(start, &shown.lines, cell_c)
-        .ok_or_else(|| "the volts do not fall as those of a cell that is discharged".to_owned())?;
+        .ok_or_else(|| "the voltage does not fall like that of a cell being discharged".to_owned())?;
     let missed_v = missed(&model, &shown, cell_c);
     judge_ends(chemistry, &model, &shown.lines, missed_v)?;
     Ok(Found { model, shown, missed_v, rests_on })
@@ -191,7 +191,7 @@ fn from_both(alone: Found, start: &CellModel, slow: &Log, fast: &Log, cell_c: f6
     if fast_v > NOT_V {
         let by = show(fast_v, Unit::V);
         return Err(format!(
-            "no one cell does both: its volts are missed by {by}. Was it the same cell, from full, at the same temperature?"
+            "no single cell fits both logs: the fit is off by {by}. Was it the same cell, from full, at the same temperature?"
         ));
     }
     Ok(Found { model, shown, missed_v: alone.missed_v.max(fast_v), rests_on: RestsOn::Second })
@@ -278,13 +278,13 @@ fn judge_ends(chemistry: Chemistry, model: &CellModel, lines: &[Logged], missed_
     if missed_v > NOT_V {
         let by = show(missed_v, Unit::V);
         return Err(format!(
-            "its volts go up and down by {by}: a discharge falls. Is every line of one cell, in order?"
+            "the voltage goes up and down by {by}; in a discharge it only falls. Are all lines from one cell, in order?"
         ));
     }
     if full_v > facts.full_v + ABOVE_FULL_V {
         let rests = show(full_v, Unit::V);
         return Err(format!(
-            "by its resistance the cell rested at {rests} before, more than a full {} cell: measure the resistance again",
+            "with the stated resistance the cell would have rested at {rests}, above a full {} cell: measure the resistance again",
             facts.name
         ));
     }
@@ -295,7 +295,7 @@ fn judge_ends(chemistry: Chemistry, model: &CellModel, lines: &[Logged], missed_
     }
     if ends_v > facts.cutoff_v + ABOVE_EMPTY_V {
         let (ends, wants) = (show(ends_v, Unit::V), show(facts.cutoff_v, Unit::V));
-        return Err(format!("it ends at {ends}, not empty: log on to {wants}"));
+        return Err(format!("it ends at {ends}, not empty: keep logging down to {wants}"));
     }
     Ok(())
 }
@@ -311,16 +311,16 @@ enum RestsOn {
 fn says(found: &Found, slow: &Log) -> Vec<String> {
     let by = show(found.missed_v, Unit::V);
     let met = match (found.missed_v <= WELL_V, found.rests_on) {
-        (true, RestsOn::Second) => format!("Good: both discharges are met within {by}."),
-        (true, _) => format!("Good: the discharge is met within {by}."),
-        (false, _) => format!("Fair: the volts are missed by {by}. A cleaner log makes it better."),
+        (true, RestsOn::Second) => format!("Good: the fit is within {by} of both logs."),
+        (true, _) => format!("Good: the fit is within {by} of the log."),
+        (false, _) => format!("Fair: the fit is off by {by}. A cleaner log would help."),
     };
     let rests = match found.rests_on {
         RestsOn::Stated => {
-            "The resistance is the one in the plan. A log with a rest in it, or a second, faster discharge, measures it."
+            "The resistance is the one in the plan. A log with a rest in it, or a second, faster discharge, would measure it."
         }
         RestsOn::Jumps => {
-            "The resistance comes from the jumps of the log. A second, faster discharge shows diffusion too."
+            "The resistance comes from the voltage jumps in the log. A second, faster discharge would show diffusion too."
         }
         RestsOn::Second => "Resistance and diffusion come from the faster discharge.",
     };
@@ -329,7 +329,7 @@ fn says(found: &Found, slow: &Log) -> Vec<String> {
     if found.rests_on != RestsOn::Second && slow.mean_a() > SLOW_C * capacity_ah {
         let left = (1.0 - slow.charge_ah / capacity_ah).max(0.0);
         says.push(format!(
-            "It was logged fast: {} of the capacity is reckoned, not seen. A discharge over five hours sees it.",
+            "This is a fast log: the last {} of the capacity is calculated, not measured. A 5-hour discharge would measure it.",
             show(left, Unit::Share)
         ));
     }
@@ -458,7 +458,7 @@ mod tests {
         let other = CellModel { capacity_ah: 1.6, ..cell() };
         let faster = logged(&other, |_| 2.3);
         let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text), told(&faster)]).unwrap_err();
-        assert!(refused.log == 1 && refused.lines[0].reason.contains("no one cell"), "{refused:?}");
+        assert!(refused.log == 1 && refused.lines[0].reason.contains("no single cell"), "{refused:?}");
         let refused = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text), told(&text)]).unwrap_err();
         assert!(refused.lines[0].reason.contains("hardly faster"), "{refused:?}");
     }
