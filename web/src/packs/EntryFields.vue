@@ -95,115 +95,117 @@ function next(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div v-if="asked.length" :class="{ two: asked.length > 1 }">
-    <QuantityField
-      v-for="figure in asked"
-      :key="`${model.what} ${figure.field}`"
-      :model-value="standing(figure)"
-      :label="figure.label"
-      :range="figure.range"
-      :hint="figure.hint"
-      :required="figure.required"
-      @update:model-value="put(figure.field, $event ?? (figure.required ? NaN : null))"
-    />
-  </div>
-  <div v-if="model.what === 'rest'">
-    <div class="groups" @keydown.enter="next">
+  <div>
+    <div v-if="asked.length" :class="{ two: asked.length > 1 }">
       <QuantityField
-        v-for="(v, i) in model.groups_v"
-        :key="i"
-        :model-value="given(v)"
-        :label="`Group ${i + 1}`"
-        range="read_volts"
-        :autofocus="i === 0"
-        @update:model-value="group(i, $event)"
+        v-for="figure in asked"
+        :key="`${model.what} ${figure.field}`"
+        :model-value="standing(figure)"
+        :label="figure.label"
+        :range="figure.range"
+        :hint="figure.hint"
+        :required="figure.required"
+        @update:model-value="put(figure.field, $event ?? (figure.required ? NaN : null))"
       />
     </div>
-    <p class="soft after">Group 1 is at pack minus. Rested for:</p>
-    <v-btn-toggle
-      :model-value="model.rested_s"
-      density="comfortable"
-      variant="outlined"
-      divided
-      @update:model-value="put('rested_s', $event ?? null)"
-    >
-      <v-btn v-for="rest in rests" :key="rest.value" :value="rest.value">{{ rest.title }}</v-btn>
-    </v-btn-toggle>
-  </div>
-  <div v-else-if="model.what === 'charge'" class="choices">
-    <v-btn
-      v-for="end in ends"
-      :key="end.value"
-      :color="end.value === 'charger' ? 'primary' : undefined"
-      :variant="end.value === 'charger' ? 'flat' : 'outlined'"
-      :disabled="waiting"
-      @click="emit('keep', { ...model, ended: end.value })"
-      >{{ end.title }}</v-btn
-    >
-  </div>
-  <div v-else-if="model.what === 'run'" class="choices">
-    <v-btn
-      color="primary"
-      variant="flat"
-      :disabled="waiting"
-      @click="emit('keep', { ...model, is_whole: true })"
-      >From full until it cut off</v-btn
-    >
-    <v-btn :disabled="waiting" @click="emit('keep', { ...model, is_whole: false })">Part of a charge</v-btn>
-  </div>
-  <v-btn-toggle
-    v-else-if="model.what === 'resistance'"
-    :model-value="model.by"
-    mandatory
-    variant="outlined"
-    divided
-    density="comfortable"
-    @update:model-value="put('by', $event)"
-  >
-    <v-btn value="load">Drop under a load</v-btn>
-    <v-btn value="meter1_khz">1 kHz meter</v-btn>
-  </v-btn-toggle>
-  <div v-else-if="model.what === 'event'" class="choices tall">
-    <v-btn
-      v-for="mishap in mishaps"
-      :key="mishap.value"
-      :color="mishap.value === 'swollen' || mishap.value === 'hot' ? 'error' : undefined"
-      @click="emit('keep', { what: 'event', mishap: mishap.value })"
-      >{{ mishap.title }}</v-btn
-    >
-  </div>
-  <div v-else-if="model.what === 'looked'">
-    <p class="soft">
-      Insulation, strain relief, shell, plug: nothing rubbed through, loose, browned, swollen.
-    </p>
-    <div class="choices">
-      <v-btn color="primary" variant="flat" @click="emit('keep', { what: 'looked', is_sound: true })"
-        >All sound</v-btn
+    <div v-if="model.what === 'rest'">
+      <div class="groups" @keydown.enter="next">
+        <QuantityField
+          v-for="(v, i) in model.groups_v"
+          :key="i"
+          :model-value="given(v)"
+          :label="`Group ${i + 1}`"
+          range="read_volts"
+          :autofocus="i === 0"
+          @update:model-value="group(i, $event)"
+        />
+      </div>
+      <p class="soft after">Group 1 is at pack minus. Rested for:</p>
+      <v-btn-toggle
+        :model-value="model.rested_s"
+        density="comfortable"
+        variant="outlined"
+        divided
+        @update:model-value="put('rested_s', $event ?? null)"
       >
-      <v-btn @click="emit('keep', { what: 'looked', is_sound: false })"
-        >Something is not (say what above)</v-btn
+        <v-btn v-for="rest in rests" :key="rest.value" :value="rest.value">{{ rest.title }}</v-btn>
+      </v-btn-toggle>
+    </div>
+    <div v-else-if="model.what === 'charge'" class="choices">
+      <v-btn
+        v-for="end in ends"
+        :key="end.value"
+        :color="end.value === 'charger' ? 'primary' : undefined"
+        :variant="end.value === 'charger' ? 'flat' : 'outlined'"
+        :disabled="waiting"
+        @click="emit('keep', { ...model, ended: end.value })"
+        >{{ end.title }}</v-btn
       >
     </div>
-  </div>
-  <div v-else-if="model.what === 'repair'">
-    <v-text-field
-      :model-value="model.exchanged"
-      label="What was done or exchanged"
-      maxlength="2000"
-      @update:model-value="put('exchanged', $event)"
-    />
-    <v-select
-      :model-value="model.groups"
-      label="Groups worked on: they are compared anew from here"
-      :items="numbers"
-      multiple
-      @update:model-value="put('groups', $event)"
-    />
-  </div>
-  <div v-else-if="model.what === 'state'" class="choices tall">
-    <v-btn v-for="to in states" :key="to.value" @click="emit('keep', { what: 'state', to: to.value })">{{
-      to.title
-    }}</v-btn>
+    <div v-else-if="model.what === 'run'" class="choices">
+      <v-btn
+        color="primary"
+        variant="flat"
+        :disabled="waiting"
+        @click="emit('keep', { ...model, is_whole: true })"
+        >From full until it cut off</v-btn
+      >
+      <v-btn :disabled="waiting" @click="emit('keep', { ...model, is_whole: false })">Part of a charge</v-btn>
+    </div>
+    <v-btn-toggle
+      v-else-if="model.what === 'resistance'"
+      :model-value="model.by"
+      mandatory
+      variant="outlined"
+      divided
+      density="comfortable"
+      @update:model-value="put('by', $event)"
+    >
+      <v-btn value="load">Drop under a load</v-btn>
+      <v-btn value="meter1_khz">1 kHz meter</v-btn>
+    </v-btn-toggle>
+    <div v-else-if="model.what === 'event'" class="choices tall">
+      <v-btn
+        v-for="mishap in mishaps"
+        :key="mishap.value"
+        :color="mishap.value === 'swollen' || mishap.value === 'hot' ? 'error' : undefined"
+        @click="emit('keep', { what: 'event', mishap: mishap.value })"
+        >{{ mishap.title }}</v-btn
+      >
+    </div>
+    <div v-else-if="model.what === 'looked'">
+      <p class="soft">
+        Insulation, strain relief, shell, plug: nothing rubbed through, loose, browned, swollen.
+      </p>
+      <div class="choices">
+        <v-btn color="primary" variant="flat" @click="emit('keep', { what: 'looked', is_sound: true })"
+          >All sound</v-btn
+        >
+        <v-btn @click="emit('keep', { what: 'looked', is_sound: false })"
+          >Something is not (say what above)</v-btn
+        >
+      </div>
+    </div>
+    <div v-else-if="model.what === 'repair'">
+      <v-text-field
+        :model-value="model.exchanged"
+        label="What was done or exchanged"
+        maxlength="2000"
+        @update:model-value="put('exchanged', $event)"
+      />
+      <v-select
+        :model-value="model.groups"
+        label="Groups worked on: they are compared anew from here"
+        :items="numbers"
+        multiple
+        @update:model-value="put('groups', $event)"
+      />
+    </div>
+    <div v-else-if="model.what === 'state'" class="choices tall">
+      <v-btn v-for="to in states" :key="to.value" @click="emit('keep', { what: 'state', to: to.value })">{{
+        to.title
+      }}</v-btn>
+    </div>
   </div>
 </template>
 
