@@ -79,6 +79,8 @@ pub struct ChargeReport {
     pub feeds: Vec<FeedOption>,
     /// What was read.
     pub contacts: ContactsRead,
+    /// The changes that put a place for a fuse into the charge lead; none where it has one, or no lead.
+    pub fuse_the_lead: Vec<Change>,
     /// Whether the OCV curve is a line through common figures only.
     pub assumed: bool,
 }
@@ -93,8 +95,17 @@ pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
         course: course(&workspace),
         feeds: feeds(&workspace).unwrap_or_default(),
         contacts: contacts(plan),
+        fuse_the_lead: fuse_the_lead(plan),
         assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
     })
+}
+
+fn fuse_the_lead(plan: &Plan) -> Vec<Change> {
+    let mut fused = plan.clone();
+    if !fused.fuse_the_charge_lead() {
+        return vec![];
+    }
+    vec![Change::put("/nodes", &fused.nodes), Change::put("/runs", &fused.connections)]
 }
 
 fn ends(workspace: &Workspace<'_>) -> Option<Vec<EndChoice>> {

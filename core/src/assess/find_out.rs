@@ -29,6 +29,7 @@ pub fn to_find_out(workspace: &Workspace<'_>, stage: Stage) -> Vec<ToFindOut> {
     let questions: Vec<Question> = match stage {
         Stage::Device => device(workspace),
         Stage::Voltage => voltage(workspace),
+        Stage::Cells if workspace.ready().is_some() => ready(workspace),
         Stage::Cells => vec![
             (
                 cell.is_some_and(|c| c.discharge_a.is_none()),
@@ -105,6 +106,41 @@ fn charge_unfused(workspace: &Workspace<'_>) -> bool {
     workspace.cell().is_some()
         && !workspace.charge_contacts().is_empty()
         && way.nodes.iter().all(|n| n.fuse().is_none())
+}
+
+/// What the label of a pack that comes as a whole leaves open.
+fn ready(workspace: &Workspace<'_>) -> Vec<Question> {
+    let Some(pack) = workspace.ready() else { return vec![] };
+    let balances = workspace.charges().is_some_and(|c| c.balance_a.is_some());
+    let several = pack.series > 1;
+    vec![
+        (
+            pack.guarded.is_none(),
+            "Whether it has protection inside: its label, or its volts after its own device has switched off empty",
+            "who ends the discharge",
+        ),
+        (
+            pack.c_rating.is_none() && pack.continuous_a.is_none(),
+            "Continuous current or C rating of the pack, from its label",
+            "the limit of the pack",
+        ),
+        (
+            pack.resistance_ohm.is_none(),
+            "Resistance of the pack: its volts before and during a known current",
+            "sag, run time, short-circuit current",
+        ),
+        (pack.charge_a.is_none(), "Highest charge current of the pack", "the charger"),
+        (
+            several && pack.taps.is_none() && (balances || workspace.any_board().is_some()),
+            "Whether it has a balance plug, a pin for every group",
+            "whether its groups can be watched and levelled",
+        ),
+        (
+            pack.size_mm().is_none() && !workspace.is_kept() && workspace.plan.feed.outside.is_none(),
+            "Length, width and height of the pack, leads included",
+            "whether it goes into its place",
+        ),
+    ]
 }
 
 fn wiring(workspace: &Workspace<'_>) -> Vec<Question> {

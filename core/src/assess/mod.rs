@@ -54,7 +54,7 @@ use std::rc::Rc;
 
 use crate::physics::brick::Sharing;
 use crate::physics::device::apart::{self, Apart};
-use crate::plan::{FieldError, Plan, SecondPack};
+use crate::plan::{Change, FieldError, Plan, SecondPack};
 
 /// Everything Dense Brick has to say about a plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -73,6 +73,8 @@ pub struct Assessment {
     pub parallel_why: Option<&'static str>,
     /// Every figure with its working.
     pub figures: Vec<Figure>,
+    /// What a page that holds the plan as it was typed has to take over: what follows from what is said once.
+    pub follows: Vec<Change>,
 }
 
 impl Assessment {
@@ -152,6 +154,7 @@ impl<'a> Pass<'a> {
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
             parallel_why: figures::cells::parallel_why(&self.workspace),
+            follows: self.workspace.plan.follows(),
             figures: self.workspace.ledger.into_figures(),
         }
     }

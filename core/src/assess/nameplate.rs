@@ -44,6 +44,7 @@ pub fn read(workspace: &Workspace<'_>) -> Nameplate {
         counts: format!("{}S{}P", count(workspace.pack.series), count(workspace.pack.parallel)),
         designation: workspace
             .cell()
+            .filter(|_| workspace.ready().is_none())
             .zip(workspace.pack.series)
             .zip(workspace.pack.parallel)
             .and_then(|((cell, s), p)| designation(cell, s, p)),

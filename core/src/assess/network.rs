@@ -209,7 +209,7 @@ struct Heat {
 
 impl Heat {
     fn of(workspace: &Workspace<'_>, laid: &Laid<'_>, strip: &Strip, sharing: &Sharing) -> Option<Heat> {
-        let mass_g = laid.pack.cell.part()?.offer.mass_g;
+        let mass_g = laid.pack.cell()?.offer.mass_g;
         let hottest_use_c = workspace.plan.environment.use_max_c;
         let paths = HeatPaths::of(laid, strip, sharing, mass_g)?;
         Some(Heat { paths, w_per_a2: sharing.heat_w_per_a2(), hottest_use_c })

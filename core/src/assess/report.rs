@@ -66,7 +66,7 @@ fn decided(workspace: &Workspace<'_>, stage: Stage) -> bool {
         Stage::Device => has(&device::HIGHEST_V) && !workspace.plan.device.loads.is_empty(),
         Stage::Voltage => workspace.pack.series.is_some() && workspace.pack.chemistry.is_some(),
         Stage::Cells => workspace.cell().is_some() && workspace.counts().is_some(),
-        Stage::Brick => !workspace.pack.strip.is_open(),
+        Stage::Brick => workspace.ready().is_some() || !workspace.pack.strip.is_open(),
         Stage::Protection => !workspace.is_open(NodeKind::Board) && !workspace.is_open(NodeKind::Fuse),
         Stage::Charging => !workspace.is_open(NodeKind::Charger),
         Stage::Wiring => workspace.plan.connections.iter().all(|r| !matches!(r.wire, Choice::Undecided)),
@@ -88,6 +88,10 @@ fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
             (Some(s), Some(f), Some(_)) => say("{$0} series {$1}, regulated", &[&s.to_string(), f.short]),
             _ => Phrase::words("not chosen yet"),
         },
+        Stage::Cells if workspace.ready().is_some() => {
+            let each = workspace.cell().map_or(0.0, |c| c.rated_ah);
+            Phrase::words("ready pack, ").value(each, crate::base::quantity::Unit::Ah)
+        }
         Stage::Cells => match (workspace.cell(), workspace.counts()) {
             (Some(_), Some((s, p))) => {
                 let count = format!("{}", s * p);
@@ -103,6 +107,7 @@ fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
             Phrase::words(format!("{} mm", whole.join(" × ")))
         }
         Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips bear {strip.limit_a}", &[]),
+        Stage::Brick if workspace.ready().is_some() => Phrase::words("comes as a whole"),
         Stage::Brick => Phrase::words("no strips yet"),
         Stage::Protection if has(&protection::FUSE_A) && has(&protection::BOARD_A) => {
             say("{board.continuous_a} board, {fuse.rating_a} fuse", &[])

@@ -177,6 +177,7 @@ rules! {
         FIXED_SOCKET = "fixed-socket", by CommonPractice;
         FULL_ABOVE_DEVICE = "full-above-device", by CommonPractice, follows [voltage::SERIES_ABOVE_DEVICE];
         FULL_IN_TOLERANCE = "full-in-tolerance", by CommonPractice, rests on figures::voltage::FULL_V Up;
+        GAUGE_OFF = "gauge-off", by Arithmetic;
         GUARD_BELOW_FLOOR = "guard-below-floor", by CommonPractice;
         HEAT_UNPLACED = "heat-unplaced", by CommonPractice, follows [voltage::CONVERTER_HOT];
         HOLD_UP_SMALL = "hold-up-small", by CircuitLaw, rests on figures::feed::HOLD_UP_F Up;
@@ -240,6 +241,7 @@ rules! {
         NO_ROOM_FOR_SWELLING = "no-room-for-swelling", by CommonPractice;
         OPENING_BLOCKED = "opening-blocked", by Arithmetic;
         OTHER_FACE = "other-face", by CircuitLaw;
+        PACK_TOO_LARGE = "pack-too-large", by Arithmetic;
         POUCH_WITHOUT_SHELL = "pouch-without-shell", by CommonPractice;
         SHARE_OVER_RATING = "share-over-rating", by PartSheet, follows [brick::UNEVEN_SHARING];
         SHORT = "short", by CircuitLaw;
@@ -275,6 +277,7 @@ rules! {
         FUSE_VOLTS = "fuse-volts", by PartSheet;
         NO_BALANCING = "no-balancing", by CommonPractice, rests on figures::load::CONTINUOUS_A Up;
         NO_OVER_CURRENT = "no-over-current", by CommonPractice;
+        NO_TAPS = "no-taps", by CircuitLaw;
         NO_TEMPERATURE = "no-temperature", by CommonPractice, rests on figures::load::CONTINUOUS_A Up;
         OTHER_CHEMISTRY = "other-chemistry", by CommonPractice;
         OTHER_SERIES = "other-series", by PartSheet, follows [protection::OTHER_CHEMISTRY];
@@ -307,6 +310,8 @@ rules! {
             follows [charging::OVER_VOLTS, charging::SLIGHTLY_OVER, charging::END_UNSURE];
         FAILED_ON_ARRIVAL = "failed-on-arrival", by PartSheet;
         FAST = "fast", by CommonPractice, rests on figures::charging::C_RATE Up, follows [charging::COLD_FAST, charging::OVER_CELLS];
+        FUSE_SMALL = "fuse-small", by Iso8820;
+        FUSE_VOLTS = "fuse-volts", by PartSheet;
         FREEZING = "freezing", by CommonPractice, rests on figures::charging::COLDEST_C Down;
         GROUPS_APART = "groups-apart", by CommonPractice, rests on figures::balancing::APART_AH Up;
         HOST_CHARGES = "host-charges", by CommonPractice;
@@ -315,6 +320,7 @@ rules! {
         HOST_REUSED = "host-reused", by CommonPractice;
         HOT = "hot", by CommonPractice, rests on figures::charging::HOTTEST_C Up;
         LOAD_ON = "load-on", by CommonPractice;
+        NEVER_ENDS = "never-ends", by CommonPractice;
         NO_CURRENT_LIMIT = "no-current-limit", by CommonPractice;
         NO_SUPPLY = "no-supply", by CircuitLaw;
         OLD_CHARGER = "old-charger", by CommonPractice;

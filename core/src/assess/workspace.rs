@@ -9,7 +9,7 @@ use crate::physics::device::Level;
 use crate::physics::wiring;
 use crate::plan::{
     Bms, Cell, Charger, Choice, Connection, Converter, CurrentPath, Load, Module, Node, NodeKind, Pack, Plan,
-    StateName, Step, Strip, Supplies, WireSize,
+    ReadyKind, ReadyPack, Sits, StateName, Step, Strip, Supplies, WireSize,
 };
 
 /// One load level on the battery side.
@@ -90,12 +90,22 @@ impl<'a> Workspace<'a> {
 
     /// The cell, if one is chosen.
     pub fn cell(&self) -> Option<&'a Cell> {
-        self.pack.cell.part()
+        self.pack.cell()
+    }
+
+    /// The pack, where it is taken as a whole.
+    pub fn ready(&self) -> Option<&'a ReadyPack> {
+        self.pack.ready.part()
+    }
+
+    /// Whether that is the device's own, which stays.
+    pub fn is_kept(&self) -> bool {
+        self.ready().is_some_and(|ready| ready.kind == ReadyKind::Kept)
     }
 
     /// The strip, if one is chosen.
     pub fn strip(&self) -> Option<&'a Strip> {
-        self.pack.strip.part()
+        self.pack.strip()
     }
 
     /// The wire that joins pieces of one node: the first of the line that is chosen; else a usual one of unknown limit.
@@ -216,7 +226,14 @@ impl<'a> Workspace<'a> {
     /// Whether a jack is the input of a charge module in the device, whose supply plugs in there.
     pub fn is_input_jack(&self, node: &Node) -> bool {
         let module = self.charges().is_some_and(|c| !c.own_supply && c.balance_a.is_none());
-        node.kind == NodeKind::Jack && module
+        node.kind == NodeKind::Jack && module && self.charger_sits() == Sits::Inside
+    }
+
+    /// Where the charger sits: as was said; else a wall or hobby charger outside, a module in the device.
+    pub fn charger_sits(&self) -> Sits {
+        let said = self.plan.nodes.iter().find(|n| n.kind == NodeKind::Charger).and_then(|n| n.sits);
+        let outside = self.charges().is_some_and(|c| c.own_supply || c.balance_a.is_some());
+        said.unwrap_or(if outside { Sits::Outside } else { Sits::Inside })
     }
 
     /// What the charger's supply gives, if one is chosen.

@@ -34,6 +34,7 @@ impl Piecewise {
     }
 
     /// The value at a place; held beyond the ends.
+    #[inline]
     pub fn at(&self, x: f64) -> f64 {
         let points = &self.points;
         let last = points.len() - 1;
@@ -61,6 +62,7 @@ impl Piecewise {
     }
 
     /// The same lines with the end slopes carried on beyond the ends.
+    #[inline]
     pub fn carried_on(&self, x: f64) -> f64 {
         let points = &self.points;
         let end = if x < points[0].0 {

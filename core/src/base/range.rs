@@ -241,6 +241,8 @@ ranges! {
     PACK_AH = Range::real("pack_ah", "Capacity", Unit::Ah, 0.01, 4000.0);
     /// How long a charge or a run took.
     TOOK = Range::real("took", "Time", Unit::S, 1.0, 2_592_000.0);
+    /// C rating on the label of a hobby pack.
+    LABEL_C = Range::real("label_c", "C rating", Unit::Ratio, 0.1, 200.0);
     /// Layers of strip, or strips side by side.
     STRIP_COUNT = Range::count("strip_count", "Strips", 1.0, 40.0);
 }

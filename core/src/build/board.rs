@@ -4,7 +4,7 @@ use super::making::Making;
 use super::step::{BuildAsk, BuildStep, Expects, Phase};
 use crate::base::quantity::Unit;
 use crate::diagnose::At;
-use crate::plan::{Bms, NodeKind, Outside};
+use crate::plan::{Bms, NodeKind};
 use crate::print::diagram::Condition;
 
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
@@ -20,7 +20,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         steps.push(minus(&board.id, series));
     }
     let taps_plugged = if ready { alarm || balances } else { board.is_some() || alarm || balances };
-    if series > 1 && taps_plugged && making.plan.feed.outside != Some(Outside::Adapter) {
+    if series > 1 && taps_plugged && (!ready || making.has_balance_plug()) {
         steps.push(
             BuildStep::new(
                 Phase::Board,

@@ -6,7 +6,7 @@ use super::step::{BuildAsk, BuildStep, Counts, Expects, Phase};
 use crate::base::quantity::Unit;
 use crate::diagnose::At;
 use crate::physics::brick::{Laid, StepKind, WeldStep, draw, steps as weld_steps};
-use crate::plan::{Joining, Outside};
+use crate::plan::Joining;
 use crate::print::diagram::Condition;
 
 const BURNS: &str =
@@ -143,12 +143,12 @@ fn joined(by: Option<Joining>, series: u32) -> BuildStep {
 /// A pack that comes whole: its groups at the balance plug, where it has one, and its two poles.
 fn ready(making: &Making<'_>, series: u32) -> BuildStep {
     let mut step = groups(making, series);
-    if making.plan.feed.outside == Some(Outside::Adapter) {
+    if !making.has_balance_plug() {
         // Its groups end inside: no pin of its own shows them.
         let whole = making.predicted.asks(Condition::Off, |p| p.probe.at == "pack" && p.probe.what == "the whole pack");
         step.asks = whole;
         return BuildStep { title: "Read the pack at its contacts".to_owned(), ..step }
-            .how(["At the contacts that the adapter will touch, plus and minus as they are marked."])
+            .how(["At its main contacts, plus and minus as they are marked."])
             .if_not(
                 "Nothing, or far less: it may sleep until its own charger or tool wakes it. Minus: you hold it turned.",
             );

@@ -99,9 +99,9 @@ fn ready() -> BuildStep {
     .how([
         "Housing or wrap whole, nothing swollen, no sweet smell.",
         "Contacts clean and bright, no pin bent.",
-        "It takes a whole charge on its own charger before it is used here.",
+        "It takes a whole charge before it is used here.",
     ])
     .hazard("A swollen or leaking pack goes outdoors, into sand or a fireproof box. Do not charge or open it.")
-    .asks(vec![BuildAsk::yes("sound", "Sound, and charged once by its own charger?")])
+    .asks(vec![BuildAsk::yes("sound", "Sound, and charged once?")])
     .if_not("Set it aside; take another one.")
 }

@@ -3,7 +3,7 @@
 use super::predict::Predicted;
 use crate::advise::prove::Proof;
 use crate::assess::Workspace;
-use crate::plan::Plan;
+use crate::plan::{Outside, Plan};
 
 /// A plan with its figures and what is predicted of it.
 pub(super) struct Making<'a> {
@@ -15,8 +15,14 @@ pub(super) struct Making<'a> {
 }
 
 impl Making<'_> {
-    /// Whether the pack comes whole: one that stays outside the device is not built here.
+    /// Whether the pack comes whole: one that is bought so, that stays, or that sits outside the device is not built here.
     pub fn is_ready(&self) -> bool {
-        self.plan.feed.outside.is_some()
+        self.workspace.ready().is_some() || self.plan.feed.outside.is_some()
+    }
+
+    /// Whether such a pack shows its groups outside, on a balance plug.
+    pub fn has_balance_plug(&self) -> bool {
+        let taps = self.workspace.ready().and_then(|ready| ready.taps);
+        taps.unwrap_or(self.plan.feed.outside != Some(Outside::Adapter))
     }
 }

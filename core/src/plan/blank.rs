@@ -11,8 +11,8 @@ impl Plan {
     /// The wire from the switch to the plug is the lead; parts that are usually joined on the spot are joined
     /// directly, and can be given a wire.
     pub fn blank(name: &str) -> Plan {
-        let node = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::Undecided };
-        let fixed = |id: &str, kind| Node { id: id.to_owned(), kind, part: Choice::None };
+        let node = |id: &str, kind| Node::place(id, kind, Choice::Undecided);
+        let fixed = |id: &str, kind| Node::place(id, kind, Choice::None);
         let run = |id: &str, from: &str, to: &str, wire| Connection {
             id: id.to_owned(),
             from: from.to_owned(),
@@ -51,6 +51,8 @@ impl Plan {
                 chemistry: None,
                 series: None,
                 parallel: None,
+                ready: Choice::Undecided,
+                group: None,
                 cell: Choice::Undecided,
                 strip: Choice::Undecided,
                 groups: vec![],

@@ -68,6 +68,8 @@ part_fields! {
     pub pre_charge_a: Option<f64> = quantity("Current into empty cells", &range::CURRENT),
     /// Current at which it ends the charge.
     pub ends_a: Option<f64> = quantity("Ends at", &range::CURRENT),
+    /// Whether it ends the charge by itself; a bench supply holds its volts for good.
+    pub ends_itself: Option<bool> = yes_no("Ends the charge by itself"),
     /// Pack volts at which it begins again.
     pub restart_v: Option<f64> = quantity("Begins again at", &range::DEVICE_VOLTS),
     /// Current it takes out of the pack when nothing feeds it.
@@ -94,6 +96,7 @@ impl Charger {
             input_max_v: None,
             pre_charge_a: None,
             ends_a: None,
+            ends_itself: None,
             restart_v: None,
             back_leak_a: None,
             balance_a: None,

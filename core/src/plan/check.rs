@@ -194,6 +194,9 @@ impl Plan {
                 check_curve(c, &format!("{at}/curve"), &fitted.curve);
             }
             cells = cells.saturating_add(pack.series.unwrap_or(1).saturating_mul(pack.parallel.unwrap_or(1)));
+            if let Choice::Chosen { part } = &pack.ready {
+                check_part(c, &format!("{at}/ready/part"), part);
+            }
             if let Choice::Chosen { part } = &pack.cell {
                 check_part(c, &format!("{at}/cell/part"), part);
             }
@@ -219,6 +222,12 @@ impl Plan {
         let known: HashSet<&str> = self.nodes.iter().map(|n| n.id.as_str()).collect();
         for (i, node) in self.nodes.iter().enumerate() {
             let at = format!("/nodes/{i}");
+            if let Some(with) = &node.with {
+                let other = self.nodes.iter().find(|n| n.id == *with && n.id != node.id && n.with.is_none());
+                c.require(other.is_some(), &format!("{at}/with"), || {
+                    format!("no other place “{with}” that has a part of its own")
+                });
+            }
             let Choice::Chosen { part } = &node.part else {
                 continue;
             };

@@ -1,7 +1,7 @@
 //! Reading a plan: format and version first, then shape, then ranges.
 
 use serde::de::Error as _;
-use serde::{Deserialize, Deserializer};
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use thiserror::Error;
 
 use super::{FieldError, Plan};
@@ -25,7 +25,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// 9 adds how the wiring is done besides the runs, and what is bought besides the parts; all of it may be absent.
 /// 10 adds what a logged discharge of a cell was fitted to; it may be absent.
 /// 11 adds the open-circuit curve of that cell, which may be absent too.
-pub const VERSION: u32 = 11;
+/// 12 adds packs that are taken as a whole, places that one thing serves together, and where a thing sits; all of it may be absent.
+pub const VERSION: u32 = 12;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {
@@ -70,6 +71,21 @@ pub enum ReadError {
     Fields(Vec<FieldError>),
 }
 
+// A plan that is read has taken over what follows from what it says once: nobody has to ask for that again.
+impl<'de> Deserialize<'de> for Plan {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Plan, D::Error> {
+        let mut plan = Plan::deserialize(deserializer)?;
+        plan.follow();
+        Ok(plan)
+    }
+}
+
+impl Serialize for Plan {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        Plan::serialize(self, serializer)
+    }
+}
+
 impl Plan {
     /// Reads a plan from its JSON text and checks it.
     pub fn from_json(text: &str) -> Result<Plan, ReadError> {
@@ -90,7 +106,7 @@ impl Plan {
             return Err(ReadError::Newer { found });
         }
         let reader = &mut serde_json::Deserializer::from_str(text);
-        let plan: Plan = serde_path_to_error::deserialize(reader).map_err(|error| {
+        let plan: Plan = serde_path_to_error::deserialize::<_, Plan>(reader).map_err(|error| {
             let path = error.path().to_string().replace(['.', '['], "/").replace(']', "");
             shape(format!("/{path}"), error.inner())
         })?;

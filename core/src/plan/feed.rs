@@ -59,6 +59,9 @@ pub struct GaugeDivider {
     pub changes: Leg,
     /// The series the new resistor is taken from.
     pub series: Series,
+    /// The resistor that lies in the drawer and is to be used; absent is the nearest of the series.
+    #[serde(default)]
+    pub in_hand_ohm: Option<f64>,
     /// Whether the pack feeds the divider while the device is off.
     #[serde(default)]
     pub always_on: Option<bool>,

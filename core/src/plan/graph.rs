@@ -115,9 +115,32 @@ pub struct Node {
     pub kind: NodeKind,
     /// Its part; packs and the device have none of their own.
     pub part: Choice<Part>,
+    /// The place whose thing does this, too: a module that guards and charges stands at two places and is one. Its part is that place's.
+    #[serde(default)]
+    pub with: Option<String>,
+    /// Where the thing sits, if that was said.
+    #[serde(default)]
+    pub sits: Option<Sits>,
+}
+
+/// Where a thing sits.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Sits {
+    /// In the device.
+    Inside,
+    /// Outside, on the bench or at the wall.
+    Outside,
+    /// On the lead between the two.
+    OnTheLead,
 }
 
 impl Node {
+    /// A place with nothing else said of it.
+    pub fn place(id: &str, kind: NodeKind, part: Choice<Part>) -> Node {
+        Node { id: id.to_owned(), kind, part, with: None, sits: None }
+    }
+
     /// The electronic part chosen here.
     pub fn module(&self) -> Option<&Module> {
         match self.part.part() {
@@ -242,9 +265,40 @@ impl<'a> Net<'a> {
     }
 }
 
+/// Id of the fuse in the charge lead.
+pub const CHARGE_FUSE: &str = "charge-fuse";
+
 impl Plan {
+    /// Puts a place for a fuse into the charge lead, where the jack's wire reaches the pack or its board: what lies behind it is then
+    /// guarded. `false` where there is no such wire, or a fuse in it already.
+    pub fn fuse_the_charge_lead(&mut self) -> bool {
+        let kind_of = |id: &str| self.nodes.iter().find(|n| n.id == id).map(|n| n.kind);
+        let reaches = |id: &str| matches!(kind_of(id), Some(NodeKind::Board | NodeKind::Pack));
+        let jack = |id: &str| kind_of(id) == Some(NodeKind::Jack);
+        let found =
+            self.connections.iter().position(|r| jack(&r.from) && reaches(&r.to) || jack(&r.to) && reaches(&r.from));
+        let Some(lead) = found.filter(|_| self.node(CHARGE_FUSE).is_none()) else { return false };
+        let run = &self.connections[lead];
+        let at_jack = jack(&run.from);
+        let end = if at_jack { run.to.clone() } else { run.from.clone() };
+        let lead = &mut self.connections[lead];
+        *(if at_jack { &mut lead.to } else { &mut lead.from }) = CHARGE_FUSE.to_owned();
+        self.nodes.push(Node::place(CHARGE_FUSE, NodeKind::Fuse, Choice::Undecided));
+        self.connections.push(Connection {
+            id: "charge-fuse-lead".to_owned(),
+            from: CHARGE_FUSE.to_owned(),
+            to: end,
+            wire: Choice::None,
+            length_mm: None,
+        });
+        true
+    }
+
     /// Whether the part of a node is one thing with that of an earlier node: a module that does several things, placed at each.
     pub fn is_seen_before(&self, index: usize) -> bool {
+        if self.nodes.get(index).is_some_and(|n| n.with.is_some()) {
+            return true;
+        }
         let Some(module) = self.nodes.get(index).and_then(Node::module) else { return false };
         let does = [
             module.protects.is_some(),

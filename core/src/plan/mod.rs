@@ -12,12 +12,14 @@ mod difference;
 mod document;
 mod feed;
 pub mod fields;
+mod follow;
 mod graph;
 mod known;
 mod meter;
 mod pack;
 mod part;
 mod reading;
+mod ready;
 mod survey;
 mod wiring;
 
@@ -32,7 +34,7 @@ pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Origin
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
 pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Leg, Outside, SecondPack};
-pub use graph::{Connection, CurrentPath, Node, NodeKind, Part, State, StateName, Step};
+pub use graph::{CHARGE_FUSE, Connection, CurrentPath, Node, NodeKind, Part, Sits, State, StateName, Step};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, CurvePoint, FittedCell, Pack, Strip, StripMetal};
@@ -41,6 +43,7 @@ pub use part::{
     Topology, Wire, WireSize,
 };
 pub use reading::Reading;
+pub use ready::{ReadyKind, ReadyPack};
 pub use survey::{
     AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Sign,
     Space, Surroundings,
@@ -52,11 +55,11 @@ use utoipa::ToSchema;
 
 /// The whole design of one conversion.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
+#[serde(remote = "Self", deny_unknown_fields)]
 pub struct Plan {
     /// Always `dense-brick/plan`.
     pub format: String,
-    /// Version of the format; 10 today. An older one is upgraded on reading.
+    /// Version of the format. An older one is upgraded on reading.
     #[serde(deserialize_with = "document::upgraded")]
     pub version: u32,
     /// Name by which the maker finds it again.

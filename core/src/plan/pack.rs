@@ -7,7 +7,7 @@ use super::fields::{
     CELL_ORIGINS, CELL_SHAPES, CHEMISTRIES, Field, PartKind, STRIP_METALS, cell_size, choice, flag, known, part_fields,
     quantity,
 };
-use super::{Brick, Choice, Known, Offer};
+use super::{Brick, Choice, Known, Offer, ReadyPack};
 use crate::base::chemistry::Chemistry;
 use crate::base::range;
 
@@ -23,6 +23,12 @@ pub struct Pack {
     pub series: Option<u32>,
     /// Cells in parallel.
     pub parallel: Option<u32>,
+    /// The pack itself, where it is taken as a whole: it then decides chemistry and counts, and has no cell of its own here.
+    #[serde(default)]
+    pub ready: Choice<ReadyPack>,
+    /// One group of that, as a cell.
+    #[serde(skip)]
+    pub(super) group: Option<Box<Cell>>,
     /// The cell.
     pub cell: Choice<Cell>,
     /// The strip of one series link.
@@ -39,6 +45,31 @@ pub struct Pack {
     /// What a logged discharge of one of the cells was fitted to.
     #[serde(default)]
     pub fitted: Option<FittedCell>,
+}
+
+impl Pack {
+    /// The cell that computations go by: the one that was chosen, or a group of a pack that is taken as a whole.
+    pub fn cell(&self) -> Option<&Cell> {
+        self.group.as_deref().or(self.cell.part())
+    }
+
+    /// Leaves it open again which pack is taken as a whole.
+    pub fn leave_ready(&mut self) {
+        (self.ready, self.group) = (Choice::Undecided, None);
+    }
+
+    /// The strip; a pack that is taken as a whole has its own inside.
+    pub fn strip(&self) -> Option<&Strip> {
+        self.strip.part().filter(|_| self.ready.part().is_none())
+    }
+
+    /// Pointer below the pack to a figure of its cell.
+    pub fn cell_at(&self, field: &str) -> String {
+        match self.ready.part() {
+            Some(ready) => format!("ready/part/{}", ready.typed_at(field)),
+            None => format!("cell/part/{field}"),
+        }
+    }
 }
 
 /// A cell as its logged discharge says.

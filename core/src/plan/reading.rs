@@ -69,7 +69,11 @@ impl Plan {
             found.extend(known.map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit: Unit::V, known }));
         }
         for pack in &mut self.packs {
-            if let Choice::Chosen { part: cell } = &mut pack.cell {
+            let chosen = match &mut pack.cell {
+                Choice::Chosen { part } => Some(part),
+                _ => None,
+            };
+            if let Some(cell) = pack.group.as_deref_mut().or(chosen) {
                 let name = format!("resistance of “{}”", cell.offer.name);
                 let id = format!("cell.dcir_ohm@{}", pack.id);
                 found.extend(cell.dcir_ohm.as_mut().map(|known| Reading { id, name, unit: Unit::Ohm, known }));

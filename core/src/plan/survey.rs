@@ -29,6 +29,10 @@ pub enum Job {
     ToyOrModel,
     /// A pack with electronics of its own that gets new cells.
     Recelling,
+    /// The pack stays; a way to charge it in the device is added.
+    ChargingAdded,
+    /// A ready pack on a plug takes the old battery's place.
+    ReadyPack,
 }
 
 /// The device's own electronics.

@@ -16,6 +16,9 @@ const USUAL_RUN_C: f64 = 1.0;
 const USUAL_CHARGE_C: f64 = 0.5;
 /// Where it lies while nothing says so: full, as packs are left.
 const LEFT_FULL: f64 = 1.0;
+/// Error of the meter that read a log's volts, and how much of the charge they may leave open and still count. Assumed.
+const METER_V: f64 = 0.003;
+const TELLS_SHARE: f64 = 0.15;
 
 /// How a pack is used.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -123,15 +126,22 @@ pub(super) fn habit(card: &PackCard, all: &[Placed<'_>], first_ah: Option<f64>, 
 fn lies_at(card: &PackCard, all: &[Placed<'_>], top_soc: f64, depth: f64, today_s: i64) -> (f64, bool, Option<f64>) {
     let curve = card.curve();
     let (mut sum, mut time) = (0.0, 0.0);
+    let mut is_told = true;
+    // Volts that leave a third of the charge open are a guess, whatever the curve says in the middle.
+    let mut read = |cell_v: f64| {
+        let (least, most) = curve.left_open(cell_v, METER_V, card.chemistry.hysteresis_v());
+        is_told &= most - least <= TELLS_SHARE;
+        curve.soc(cell_v)
+    };
     let mut last: Option<(i64, f64)> = None;
     for p in counted(all) {
         let soc = match &p.entry.happened {
             Logged::Charge { ended, .. } if *ended != Some(super::entry::ChargeEnd::Hand) => top_soc,
             Logged::Run { is_whole: true, .. } | Logged::Capacity { .. } => 0.05,
             Logged::Run { .. } => top_soc - depth,
-            Logged::Storage { cell_v } => curve.soc(*cell_v),
+            Logged::Storage { cell_v } => read(*cell_v),
             Logged::Rest { groups_v, .. } => match median(groups_v) {
-                Some(v) => curve.soc(v),
+                Some(v) => read(v),
                 None => continue,
             },
             _ => continue,
@@ -146,5 +156,5 @@ fn lies_at(card: &PackCard, all: &[Placed<'_>], top_soc: f64, depth: f64, today_
     let Some((since_s, at)) = last else { return (LEFT_FULL.min(top_soc), false, None) };
     let lay = (today_s - since_s).max(0) as f64;
     let (sum, time) = (sum + at * lay, time + lay);
-    if time < DAY_S { (at, true, Some(at)) } else { (sum / time, true, Some(at)) }
+    if time < DAY_S { (at, is_told, Some(at)) } else { (sum / time, is_told, Some(at)) }
 }

@@ -33,7 +33,7 @@ fn bills() -> Vec<(String, ArrivalTests)> {
         ItemPart::Fuse { fuse } => Some(Part::Fuse { fuse }),
         ItemPart::Switch { switch } => Some(Part::Switch { switch }),
         ItemPart::Connector { connector } => Some(Part::Connector { connector }),
-        ItemPart::Cell { .. } | ItemPart::Strip { .. } | ItemPart::Wire { .. } => None,
+        ItemPart::Cell { .. } | ItemPart::Pack { .. } | ItemPart::Strip { .. } | ItemPart::Wire { .. } => None,
     };
     let named = |item: brick_core::parts::catalogue::Item| {
         let name = item.offer().name.clone();

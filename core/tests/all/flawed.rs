@@ -58,7 +58,7 @@ const SOURCES: &[(Source, &[&str])] = &[
     (Source::IataDgr, &["run.baggage"]),
     (Source::Iec60364, &["protection.short-too-late", "wiring.wire-over-peak"]),
     (Source::Iec60127, &["protection.fuse-not-dc"]),
-    (Source::Iso8820, &["protection.fuse-peak"]),
+    (Source::Iso8820, &["charging.fuse-small", "protection.fuse-peak"]),
     (Source::ChurchillChu, &["wiring.charge-wire", "wiring.wire-over-current"]),
     (Source::MetalsHandbook, &["brick.strip-over-peak"]),
     (Source::FanLaws, &["voltage.faster-motor", "voltage.slower-motor"]),
@@ -66,6 +66,8 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::Arithmetic,
         &[
             "brick.cell-too-large",
+            "brick.pack-too-large",
+            "voltage.gauge-off",
             "cells.pulse-below-continuous",
             "device.old-run-doubtful",
             "protection.board-contradicts",
@@ -84,6 +86,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::CircuitLaw,
         &[
             "brick.loose-cells",
+            "protection.no-taps",
             "charging.readings-disagree",
             "charging.supply-below-end",
             "charging.two-chargers",
@@ -129,6 +132,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::PartSheet,
         &[
             "brick.share-over-rating",
+            "charging.fuse-volts",
             "cells.over-rating",
             "cells.peak-over-rating",
             "charging.failed-on-arrival",

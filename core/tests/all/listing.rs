@@ -205,3 +205,14 @@ proptest! {
         prop_assert_eq!(kept(first, second), Some(f64::from(first.min(second))));
     }
 }
+
+/// A seller's words for a hobby pack: counts, capacity and C rating are taken from them, and what follows is the maker's.
+#[test]
+fn a_ready_pack_is_read_off_its_listing() {
+    let text = "LiPo battery pack 3S 11.1 V, 2200 mAh, 25C discharge, with balance plug";
+    let listing = read_listing(text, None);
+    let Some(ItemPart::Pack { pack }) = listing.part else { panic!("{listing:?}") };
+    assert_eq!((pack.series, pack.capacity_ah, pack.c_rating), (3, 2.2, Some(25.0)));
+    assert_eq!((pack.chemistry, pack.taps), (brick_core::base::chemistry::Chemistry::LiPo, Some(true)));
+    assert_eq!(pack.guarded, None, "nothing is said of protection");
+}

@@ -39,6 +39,7 @@ mod properties;
 mod proving;
 mod raising;
 mod ranking;
+mod ready;
 mod reference;
 mod rooms;
 mod running;

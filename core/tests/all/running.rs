@@ -511,4 +511,19 @@ fn a_plan_is_charged_from_the_volts_that_were_read() {
     assert!(read.groups[1].from_soc > read.groups[0].from_soc);
     let blank = fills(&Plan::blank("Kite reel"), &WhatIf::default(), FillsFrom::Empty).unwrap();
     assert!(blank.missing.is_some());
+    // Where the curve is steep, volts tell where it begins; on a plateau they do not, and that is said.
+    assert_eq!((read.start_says, even.start_says), (None, None));
+    let flat = |v: f64| {
+        let read = json!([known(v), known(v), known(v), known(v)]);
+        let plan = with(&sound(), &[("packs/0/chemistry", json!("li_fe_po4")), ("packs/0/group_v", read)]);
+        let told = fills(&plan, &WhatIf::default(), FillsFrom::AsRead).unwrap().start_says;
+        assert_eq!(
+            runs(&plan, &[WhatIf::default()], StartsAt::AsRead, None).unwrap().start_says,
+            told,
+            "the run says the same"
+        );
+        told
+    };
+    assert!(flat(3.28).is_some_and(|says| says.contains("leave the charge open")));
+    assert_eq!(flat(3.10), None, "below the plateau");
 }

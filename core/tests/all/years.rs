@@ -281,6 +281,11 @@ fn how_it_is_used_is_read_out_of_its_log() {
     // Stored for most of its life.
     let half = curve(Chemistry::LiIon).soc(3.8);
     assert!((found.rest_soc - half).abs() < 0.08, "{} {half}", found.rest_soc);
+    assert!(found.is_rest_known);
+    // On phosphate's plateau the volts in storage say little of how full it lies.
+    let phosphate = PackCard { chemistry: Chemistry::LiFePo4, ..card() };
+    let lies = |cell_v| told(&phosphate, &[on(80, Logged::Storage { cell_v })], 800).habit.is_rest_known;
+    assert!(!lies(3.28) && lies(3.10));
     let empty = told(&card(), &[], 10);
     assert!(!empty.habit.is_rest_known && empty.forecast.unwrap().rests_on.iter().any(|l| l.contains("(assumed)")));
 }

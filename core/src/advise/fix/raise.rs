@@ -240,9 +240,9 @@ fn price(before: &Plan, after: &Plan, link: &str) -> Option<f64> {
     let (old, new) = (before.main_pack()?, after.main_pack()?);
     match link {
         "cells" => {
-            let cell = new.cell.part()?;
+            let cell = new.cell()?;
             let count = |p: &crate::plan::Pack| Some(f64::from(p.series?) * f64::from(p.parallel?));
-            let same = old.cell.part() == Some(cell);
+            let same = old.cell() == Some(cell);
             Some((count(new)? - if same { count(old)? } else { 0.0 }) * cell.offer.price?)
         }
         "strips" => {

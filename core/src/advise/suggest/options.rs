@@ -284,6 +284,9 @@ fn with(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Plan> {
     let mut trial = plan.clone();
     let pack = trial.packs.first_mut()?;
     (pack.chemistry, pack.series) = (Some(candidate.chemistry), Some(candidate.series));
+    if pack.ready.part().is_some_and(|r| (r.chemistry, r.series) != (candidate.chemistry, candidate.series)) {
+        pack.leave_ready();
+    }
     if pack.cell.part().is_some_and(|c| c.chemistry != candidate.chemistry) {
         pack.cell = Choice::Undecided;
     }
@@ -307,6 +310,9 @@ fn changes(plan: &Plan, trial: &Plan) -> Vec<Change> {
     let (before, pack) = (&plan.packs[0], &trial.packs[0]);
     let mut changes =
         vec![Change::put("/packs/0/chemistry", pack.chemistry), Change::put("/packs/0/series", pack.series)];
+    if before.ready != pack.ready {
+        changes.push(Change::put("/packs/0/ready", &pack.ready));
+    }
     if before.cell != pack.cell {
         changes.push(Change::put("/packs/0/cell", &pack.cell));
     }

@@ -11,7 +11,7 @@ use crate::base::phrase::Phrase;
 use crate::parts::catalogue::{Catalogue, Item, ItemPart};
 use crate::physics::cells::{Decided, parallel_count};
 use crate::plan::fields::PartKind;
-use crate::plan::{Change, Choice, FieldError, NodeKind, Offer, Part, Plan, apply};
+use crate::plan::{Change, Choice, FieldError, Module, NodeKind, Offer, Part, Plan, apply};
 
 /// A part for one place of the plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -39,7 +39,7 @@ pub struct Suggestion {
 /// The place of the second pack's own board or cut-off.
 pub const SECOND_GUARD: &str = "second-guard";
 
-/// Suggests parts for a place: `cell`, `strip`, `second-guard`, a node's id or a run's id.
+/// Suggests parts for a place: `cell`, `ready`, `strip`, `second-guard`, a node's id or a run's id.
 ///
 /// Each part is tried in the plan; what it brings is the findings that are not there while the place is open. Order:
 /// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
@@ -49,7 +49,7 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
         return Err(vec![FieldError {
             field: "/place".to_owned(),
             message: format!(
-                "no place “{place}” in this plan; use cell, strip, second-guard, or the id of a node or run"
+                "no place “{place}” in this plan; use cell, ready, strip, second-guard, or the id of a node or run"
             ),
         }]);
     };
@@ -109,6 +109,7 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
 fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
     match place {
         "cell" => (Stage::Cells, "cells"),
+        "ready" => (Stage::Cells, "cells"),
         "strip" => (Stage::Brick, "strips"),
         SECOND_GUARD => (Stage::Voltage, place),
         _ => match plan.node(place).map(|n| n.kind) {
@@ -126,10 +127,11 @@ fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldE
     assess_at_face_value(&trial)
 }
 
-/// JSON pointer of the choice at a place: `cell`, `strip`, `second-guard`, a node's id or a run's id.
+/// JSON pointer of the choice at a place: `cell`, `ready`, `strip`, `second-guard`, a node's id or a run's id.
 pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
     match place {
         "cell" => Some("/packs/0/cell".to_owned()),
+        "ready" => Some("/packs/0/ready".to_owned()),
         "strip" => Some("/packs/0/strip".to_owned()),
         SECOND_GUARD if plan.feed.second.is_some() => Some("/feed/second/guard".to_owned()),
         _ => {
@@ -158,6 +160,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             let fits = plan.main_pack()?.chemistry.is_none_or(|c| c == cell.chemistry);
             fits.then(|| vec![Change::put(pointer, Choice::chosen(cell))])
         }
+        (ItemPart::Pack { pack }, None) if place == "ready" => Some(vec![Change::put(pointer, Choice::chosen(pack))]),
         (ItemPart::Strip { strip }, None) if place == "strip" => {
             let side_by_side = plan.main_pack()?.parallel.unwrap_or(1);
             let strip = crate::plan::Strip { side_by_side, ..strip.clone() };
@@ -173,7 +176,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             node_part(Part::Module { module: module.clone() })
         }
         (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {
-            node_part(Part::Module { module: module.clone() })
+            Some(in_all_its_places(plan, module, place, pointer))
         }
         (ItemPart::Fuse { fuse }, Some(NodeKind::Fuse)) => node_part(Part::Fuse { fuse: fuse.clone() }),
         (ItemPart::Switch { switch }, Some(NodeKind::Switch)) => node_part(Part::Switch { switch: switch.clone() }),
@@ -184,6 +187,27 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
         }
         _ => None,
     }
+}
+
+/// A module at a place, and at every other place that it serves, too, as far as nothing else stands there: it is taken once.
+fn in_all_its_places(plan: &Plan, module: &Module, place: &str, pointer: &str) -> Vec<Change> {
+    let part = Part::Module { module: Box::new(module.clone()) };
+    let mut changes = vec![Change::put(pointer, Choice::chosen(part))];
+    for (i, node) in plan.nodes.iter().enumerate() {
+        let serves = PartKind::at(node.kind).is_some_and(|kind| kind.is_done_by(module));
+        // Where it was a place's own thing before, it now is this one's.
+        let same = node.module().is_some_and(|now| now.offer.catalogue_id == module.offer.catalogue_id);
+        if node.id == place {
+            changes.push(Change::put(format!("/nodes/{i}/with"), None::<String>));
+        } else if serves && (node.part.part().is_none() || same) {
+            changes.push(Change::put(format!("/nodes/{i}/with"), place));
+        } else if node.with.as_deref() == Some(place) {
+            // What the former part did here, this one does not.
+            changes.push(Change::put(format!("/nodes/{i}/with"), None::<String>));
+            changes.push(Change::put(format!("/nodes/{i}/part"), Choice::<Part>::Undecided));
+        }
+    }
+    changes
 }
 
 fn parallel_reason(trial: &Assessment, count: u32) -> Phrase {

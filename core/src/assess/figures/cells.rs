@@ -17,8 +17,8 @@ use crate::plan::{Cell, CellGroup};
 figures! {
     PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell, rated or logged; the weakest group where the chosen cells were tested", Arithmetic;
     PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal volts", Arithmetic;
-    PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell", Arithmetic;
-    PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell", Arithmetic;
+    PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell; of a ready pack its own", Arithmetic;
+    PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell; of a ready pack its own", Arithmetic;
     CELL_RATED = "cell.rated_ah", "Capacity on the label of a cell", Ah, "as stated", PartSheet;
     CELL_BELIEVED = "cell.believed_ah", "Most to believe at this size and chemistry", Ah, "table of sizes and chemistries, as of 2026", CommonPractice;
     CELL_DENSITY = "cell.wh_per_l", "Energy in a litre of cell", WhPerL, "capacity × nominal volts / volume", Arithmetic;
@@ -91,14 +91,22 @@ fn pack(workspace: &mut Workspace<'_>) {
         typical_resistance(workspace);
         return;
     };
-    proposal(workspace, cell);
-    workspace.ledger.put(&CELL_RATED, cell.rated_ah, vec![rated(cell)]);
+    // How many of a pack that comes as a whole is not asked.
+    if workspace.ready().is_none() {
+        proposal(workspace, cell);
+    }
+    workspace.ledger.put(&CELL_RATED, cell.rated_ah, vec![rated(workspace, cell)]);
     if let Claim::Doubtful { usual_ah: most_ah } | Claim::Impossible { most_ah } = cells::judge_claim(cell) {
         workspace.ledger.put(&CELL_BELIEVED, most_ah, vec![]);
     }
-    if let Some(nominal_v) = workspace.ledger.value(&super::voltage::CELL_NOMINAL_V) {
+    let measured = workspace.ready().is_none_or(|ready| ready.size_mm().is_some());
+    if let Some(nominal_v) = workspace.ledger.value(&super::voltage::CELL_NOMINAL_V).filter(|_| measured) {
         let density = cell.rated_ah * nominal_v / cells::volume_l(&cell.size);
-        workspace.ledger.put(&CELL_DENSITY, density, vec![rated(cell), fig(&super::voltage::CELL_NOMINAL_V)]);
+        workspace.ledger.put(
+            &CELL_DENSITY,
+            density,
+            vec![rated(workspace, cell), fig(&super::voltage::CELL_NOMINAL_V)],
+        );
     }
     let Some((series, parallel)) = workspace.counts() else {
         typical_resistance(workspace);
@@ -108,6 +116,7 @@ fn pack(workspace: &mut Workspace<'_>) {
     let counts = || vec![series_input(series), parallel_input()];
     // What was read on these cells outranks what was logged of one like them, and that what is printed.
     let logged = fitted(workspace).map(|f| (f.capacity_ah, f.dcir_ohm));
+    let cell_rated = rated(workspace, cell);
     let l = &mut workspace.ledger;
     let (ah, inputs) = match (l.value(&WEAKEST_AH), logged) {
         (Some(weakest_ah), _) => (weakest_ah, vec![fig(&WEAKEST_AH)]),
@@ -115,20 +124,21 @@ fn pack(workspace: &mut Workspace<'_>) {
             let logged = from_plan("/packs/0/fitted/capacity_ah", "Capacity of a cell, as logged", cell_ah, Unit::Ah);
             (parallel * cell_ah, vec![parallel_input(), logged])
         }
-        (None, None) => (parallel * cell.rated_ah, vec![parallel_input(), rated(cell)]),
+        (None, None) => (parallel * cell.rated_ah, vec![parallel_input(), cell_rated]),
     };
     l.put(&PACK_AH, ah, inputs);
     if let Some(nominal_v) = l.value(&NOMINAL_V) {
         l.put(&PACK_WH, ah * nominal_v, vec![fig(&PACK_AH), fig(&NOMINAL_V)]);
     }
-    for (def, each, label, field) in [
-        (&PACK_G, cell.offer.mass_g, "Mass of a cell", "mass_g"),
-        (&PACK_COST, cell.offer.price, "Price of a cell", "price"),
-    ] {
+    let whole = workspace.pack.ready.part().map(|ready| &ready.offer);
+    let sold = whole.unwrap_or(&cell.offer);
+    for (def, each, label, field) in
+        [(&PACK_G, sold.mass_g, "Mass of one", "offer/mass_g"), (&PACK_COST, sold.price, "Price of one", "offer/price")]
+    {
         if let Some(each) = each {
-            let mut inputs = counts();
-            inputs.push(from_plan(format!("/packs/0/cell/part/offer/{field}"), label, each, def.unit));
-            l.put(def, series * parallel * each, inputs);
+            let mut inputs = if whole.is_some() { vec![] } else { counts() };
+            inputs.push(from_plan(format!("/packs/0/{}", workspace.pack.cell_at(field)), label, each, def.unit));
+            l.put(def, if whole.is_some() { each } else { series * parallel * each }, inputs);
         }
     }
     if let Some((read_ohm, inputs)) = as_read(workspace) {
@@ -142,7 +152,8 @@ fn pack(workspace: &mut Workspace<'_>) {
     } else if let Some(dcir) = &cell.dcir_ohm {
         let l = &mut workspace.ledger;
         let mut inputs = counts();
-        inputs.push(from_plan("/packs/0/cell/part/dcir_ohm/value", "DCIR of a cell", dcir.value, Unit::Ohm));
+        let at = format!("/packs/0/{}", workspace.pack.cell_at("dcir_ohm/value"));
+        inputs.push(from_plan(at, "DCIR of a cell", dcir.value, Unit::Ohm));
         let entry = l.put(&PACK_OHM, series / parallel * dcir.value, inputs);
         if let Some(error) = dcir.error {
             let scale = series / parallel;
@@ -170,8 +181,9 @@ fn as_read(workspace: &Workspace<'_>) -> Option<(f64, Vec<Input>)> {
     Some((ohm.iter().sum(), ohm.iter().enumerate().map(input).collect()))
 }
 
-fn rated(cell: &Cell) -> Input {
-    from_plan("/packs/0/cell/part/rated_ah", "Capacity of a cell", cell.rated_ah, Unit::Ah)
+fn rated(workspace: &Workspace<'_>, cell: &Cell) -> Input {
+    let at = format!("/packs/0/{}", workspace.pack.cell_at("rated_ah"));
+    from_plan(at, "Capacity of a cell", cell.rated_ah, Unit::Ah)
 }
 
 fn cold(workspace: &mut Workspace<'_>) {
@@ -217,7 +229,8 @@ fn limits(workspace: &mut Workspace<'_>, cell: &Cell, own_parallel: f64) {
     let parallel = own_parallel * share;
     let l = &mut workspace.ledger;
     if let (Some(cell_a), Some(stated_a)) = (cells::counted_a(cell), cell.discharge_a) {
-        let rating = from_plan("/packs/0/cell/part/discharge_a", "Continuous rating of a cell", stated_a, Unit::A);
+        let at = format!("/packs/0/{}", workspace.pack.cell_at("discharge_a"));
+        let rating = from_plan(at, "Continuous rating of a cell", stated_a, Unit::A);
         l.put(&LIMIT_A, parallel * cell_a, vec![parallel_input(), rating]);
     }
     if let Some(peak_s) = l.value(&PEAK_S)
@@ -232,6 +245,7 @@ fn limits(workspace: &mut Workspace<'_>, cell: &Cell, own_parallel: f64) {
 
 fn proposal(workspace: &mut Workspace<'_>, cell: &Cell) {
     // At nominal volts, not at the lowest: a constant power draws most of a nearly empty pack, for a short while.
+    let cell_rated = rated(workspace, cell);
     let nominal_v = workspace.ledger.value(&LINE_NOMINAL_V);
     let at_nominal_a = nominal_v.and_then(|v| super::run::mean_current_a(workspace, v));
     let l = &mut workspace.ledger;
@@ -242,7 +256,7 @@ fn proposal(workspace: &mut Workspace<'_>, cell: &Cell) {
     });
     if let Some(strings) = run {
         let share = constant("Usable share, first guess", USABLE_GUESS, Unit::Share, Source::Assumed);
-        l.put(&NEEDED_FOR_RUN, strings, vec![fig(&MEAN_A), fig(&WANTED_S), share, rated(cell)]);
+        l.put(&NEEDED_FOR_RUN, strings, vec![fig(&MEAN_A), fig(&WANTED_S), share, cell_rated]);
     }
     let continuous = l.value(&CONTINUOUS_A).zip(cells::counted_a(cell)).map(|(a, one_a)| a / one_a);
     let peak =

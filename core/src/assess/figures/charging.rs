@@ -56,7 +56,12 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     if let Some(cell) = workspace.cell()
         && let Some(charge_a) = cell.charge_a
     {
-        let each = from_plan("/packs/0/cell/part/charge_a", "Highest charge current of a cell", charge_a, Unit::A);
+        let each = from_plan(
+            format!("/packs/0/{}", workspace.pack.cell_at("charge_a")),
+            "Highest charge current of a cell",
+            charge_a,
+            Unit::A,
+        );
         let count = from_plan("/packs/0/parallel", "Parallel count", parallel, Unit::Count);
         workspace.ledger.put(&LIMIT_A, parallel * charge_a, vec![count, each]);
     }

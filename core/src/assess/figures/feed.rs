@@ -27,7 +27,7 @@ figures! {
     LOADING = "gauge.loading_share", "The sense input takes off the reading", Share, "1 − loaded ratio / unloaded ratio", CircuitLaw;
     EXACT_OHM = "gauge.exact_ohm", "Resistor wanted, exactly", Ohm,
         "top: (bottom ∥ input) × (1 / wanted ratio − 1); bottom: from the same ratio, less the input", CircuitLaw;
-    CHOSEN_OHM = "gauge.ohm", "Nearest resistor to be had", Ohm, "nearest of the series by ratio", Iec60063;
+    CHOSEN_OHM = "gauge.ohm", "New resistor", Ohm, "the one in hand; else the nearest of the series by ratio", Iec60063;
     NEW_K = "gauge.new_k", "With it the gauge shows, against the true volts", Ratio, "k × new ratio / ratio", CircuitLaw;
     ERROR = "gauge.error_share", "Error it leaves", Share, "new k / wanted k − 1", Arithmetic;
     SHOWN_FULL_V = "gauge.shown_full_v", "Shows when full", V, "full volts × new k", Arithmetic;
@@ -166,8 +166,11 @@ fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
     let Some(exact_ohm) = divider.leg_for(g.changes, wanted / k) else { return };
     let changed = vec![fig(&WANTED_K), fig(&K), fig(&RATIO)];
     l.put(&EXACT_OHM, exact_ohm, [legs, changed].concat());
-    let chosen_ohm = g.series.nearest(exact_ohm);
-    l.put(&CHOSEN_OHM, chosen_ohm, vec![fig(&EXACT_OHM)]);
+    let (chosen_ohm, rests_on) = match g.in_hand_ohm {
+        Some(ohm) => (ohm, from_plan("/feed/gauge/in_hand_ohm", "Resistor in hand", ohm, Unit::Ohm)),
+        None => (g.series.nearest(exact_ohm), fig(&EXACT_OHM)),
+    };
+    l.put(&CHOSEN_OHM, chosen_ohm, vec![rests_on]);
     let new = divider.with(g.changes, chosen_ohm);
     let new_k = k * new.ratio() / divider.ratio();
     let other = match g.changes {

@@ -76,7 +76,7 @@ fn shared(workspace: &mut Workspace<'_>, laid: &Laid<'_>) {
     let rests_on = || vec![parallel.clone(), fig(&super::cells::PACK_OHM), fig(&super::brick::ONE_AREA)];
     l.put(&MOST_SHARE, sharing.most_loaded().1, rests_on());
     l.put(&UNEVEN, sharing.uneven(), rests_on());
-    let (Some(rms_a), Some(cell)) = (l.value(&RMS_A), laid.pack.cell.part()) else { return };
+    let (Some(rms_a), Some(cell)) = (l.value(&RMS_A), laid.pack.cell()) else { return };
     let Some(paths) = HeatPaths::of(laid, strip, &sharing, cell.offer.mass_g) else { return };
     l.put(&CELL_HEAT, cell_heat_j_per_k(&cell.size, cell.offer.mass_g), vec![]);
     let heat_w: Vec<f64> = sharing.heat_w_per_a2().into_iter().map(|w| w * rms_a * rms_a).collect();

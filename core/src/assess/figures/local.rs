@@ -7,8 +7,8 @@ use super::load::{CONTINUOUS_A, OUTPUT_CONTINUOUS_A, OUTPUT_PEAK_A, PEAK_A};
 use super::voltage::{EMPTY_V, FULL_V, LINE_FULL_V, OUTPUT_MOST_V};
 use crate::assess::ledger::FigureDef;
 use crate::assess::workspace::Workspace;
-use crate::physics::charging::{ChargedBy, Situation};
-use crate::plan::{ChargesAs, HostCircuit, Node};
+use crate::physics::charging::{ChargedBy, ModuleInput, Situation};
+use crate::plan::{ChargesAs, HostCircuit, Node, NodeKind};
 
 /// The figures that a link of the line is judged by.
 #[derive(Debug, Clone, Copy)]
@@ -52,8 +52,16 @@ pub fn charge_situation(workspace: &Workspace<'_>) -> Situation {
         host_v: l.value(&HOST_CHARGE_V),
         original: d.original.chemistry,
         old_charger_v: l.value(&OLD_CHARGER_V),
+        jack_feeds: module_input(workspace),
         planned: charged_by(workspace),
     }
+}
+
+/// What the jack leads to, where that is the input of a module inside.
+fn module_input(workspace: &Workspace<'_>) -> Option<ModuleInput> {
+    let jack = workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Jack)?;
+    let charges = workspace.charges().filter(|_| workspace.is_input_jack(jack))?;
+    Some(ModuleInput { least_v: charges.input_min_v, most_v: charges.input_max_v })
 }
 
 /// Who is planned to charge the pack.

@@ -32,14 +32,13 @@ pub fn enter(workspace: &mut Workspace<'_>, weakest: Option<&str>) {
     let (mut masses, prices, arrivals) = (stated(|o| o.mass_g), stated(|o| o.price), stated(|o| o.arrives_days));
     // What stays on the wall is not carried; without the cells a mass says nothing.
     masses.retain(|(w, _)| !stays_behind(workspace.plan, &w.place));
-    let weighed = masses.iter().any(|(w, _)| w.place == "cell");
+    let weighed = masses.iter().any(|(w, _)| ["cell", "pack"].contains(&w.place.as_str()));
     let sum = |found: &[(&Wanted, f64)]| found.iter().map(|(w, each)| w.count * each).sum::<f64>();
     let l = &mut workspace.ledger;
     if weighed {
         let mut rests_on = inputs(&masses, "mass_g", "Mass", Unit::G);
         // A strip whose mass nobody states has the mass of its metal.
-        let unstated =
-            l.value(&STRIPS_G).filter(|_| workspace.pack.strip.part().is_some_and(|s| s.offer.mass_g.is_none()));
+        let unstated = l.value(&STRIPS_G).filter(|_| workspace.pack.strip().is_some_and(|s| s.offer.mass_g.is_none()));
         rests_on.extend(unstated.map(|_| fig(&STRIPS_G)));
         l.put(&MASS_G, sum(&masses) + unstated.unwrap_or(0.0), rests_on);
     }

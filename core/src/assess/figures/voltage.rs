@@ -157,6 +157,9 @@ fn guards(workspace: &Workspace<'_>) -> Vec<Guard> {
             guards.push(Guard { who: who(), pack_v: Some(o.at_v), only_warns: false, own_pack: false });
         }
     }
+    if let Some(ready) = workspace.ready().filter(|ready| ready.guarded == Some(true)) {
+        guards.push(Guard { who: ready.offer.name.clone(), pack_v: ready.guard_v, only_warns: false, own_pack: true });
+    }
     if workspace.converter().is_none()
         && let Some(cutout_v) = workspace.ledger.value(&CUTOUT_V)
     {

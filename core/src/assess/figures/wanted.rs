@@ -36,7 +36,7 @@ pub(crate) struct Wanted {
     pub at_hand: Option<bool>,
 }
 
-/// Cells, strips, the chosen part of every node, the wire of every run, and what is used up; in the order of the work.
+/// Cells and strips, or the pack that comes as a whole, the chosen part of every node, the wire of every run, and what is used up; in the order of the work.
 pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
     let part = |offer: &Offer, count, place: &str, offer_at: String| Wanted {
         offer: offer.clone(),
@@ -48,7 +48,17 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
     };
     let by_metre = |wanted: Wanted| Wanted { counted_in: CountedIn::Metres, ..wanted };
     let mut parts = vec![];
-    if let (Some(cell), Some((series, parallel))) = (workspace.cell(), workspace.counts()) {
+    if let Some(ready) = workspace.ready() {
+        // What stays in the device is not bought.
+        let offer_at = || "/packs/0/ready/part/offer".to_owned();
+        if !workspace.is_kept() {
+            parts.push(part(&ready.offer, 1.0, "pack", offer_at()));
+        }
+        let alike = workspace.second_series() == workspace.pack.series;
+        if alike && workspace.plan.feed.second.is_some() {
+            parts.push(part(&ready.offer, 1.0, "second pack", offer_at()));
+        }
+    } else if let (Some(cell), Some((series, parallel))) = (workspace.cell(), workspace.counts()) {
         parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
         if let Some(second) = &workspace.plan.feed.second {
             // As the first, in its own count, where nothing else is stated.

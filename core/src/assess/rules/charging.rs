@@ -199,6 +199,18 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
             "The pack rests at {charge.rested_v}, and it begins again at {charge.restart_v}: left on, it tops up without end, and the cells stand at full.",
         );
     }
+    if charges.kind == ChargesAs::CcCv && charges.ends_itself == Some(false) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: rule::charging::NEVER_ENDS,
+                subject: "",
+                title: "Nothing but you ends the charge",
+                why: "“{$0}” holds {charger.output_v} for good, as a bench supply does. Take it off when the current has fallen to {charge.ends_a}: left on, the cells stand at full and age, and a weak one is never noticed.",
+                words,
+            },
+        );
+    }
     if l.value(&BACK_DAYS).is_some_and(|days| below(days, BACK_DAYS_LEAST)) {
         f.tell(
             Severity::Caution,

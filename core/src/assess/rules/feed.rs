@@ -3,7 +3,8 @@
 use crate::assess::figures::cells::{LIMIT_A, PACK_AH};
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::feed::{
-    APART_CELL_V, ENDS_AH, EQUALISE_A, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH, SERIES_FULL_V,
+    APART_CELL_V, ENDS_AH, EQUALISE_A, ERROR, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH,
+    SERIES_FULL_V,
 };
 use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::figures::voltage::{CELL_FLOOR_V, FULL_V};
@@ -16,6 +17,8 @@ use crate::plan::SecondPack;
 
 /// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
 const DIVIDER_DAYS: f64 = 180.0;
+/// Share by which a gauge may read off before it is worth a caution: a tenth of the charge of a Li-ion cell. Assumed.
+const GAUGE_OFF: f64 = 0.02;
 /// Difference of a cell at which packs may be joined in parallel. Common practice, no source.
 const APART_V: f64 = 0.05;
 /// On phosphate's plateau 50 mV are tens of percent. Common practice, no source.
@@ -59,6 +62,16 @@ fn adjuster(f: &mut Findings<'_, '_>) {
 
 fn divider(f: &mut Findings<'_, '_>) {
     let Some(gauge) = &f.workspace.plan.feed.gauge else { return };
+    if gauge.in_hand_ohm.is_some()
+        && f.workspace.ledger.value(&ERROR).is_some_and(|share| above(share.abs(), GAUGE_OFF))
+    {
+        f.tell(
+            Severity::Caution,
+            rule::voltage::GAUGE_OFF,
+            "The resistor in hand leaves the gauge wrong",
+            "With {gauge.ohm} it reads {gauge.error_share} off; exactly right is {gauge.exact_ohm}. A gauge that reads high says full when the pack is not. Two resistors in series, or side by side, come nearer.",
+        );
+    }
     if gauge.always_on != Some(true) {
         return;
     }

@@ -23,6 +23,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
             faults(f, laid);
             room(f, laid);
         }
+        None if workspace.ready().is_some() => ready_fits(f),
         None => {
             too_long(f);
             too_many(f);
@@ -67,6 +68,31 @@ fn too_long(f: &mut Findings<'_, '_>) {
             title: "The cell does not go into the compartment",
             why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller cell.",
             words: &[&cell.offer.name, &size_words(&cell.size)],
+        },
+    );
+}
+
+/// A pack that comes as a whole and goes into no compartment, whichever way it lies.
+fn ready_fits(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let places = &workspace.plan.device.compartments;
+    let inside = workspace.plan.feed.outside.is_none() && !workspace.is_kept();
+    let Some((ready, [length_mm, width_mm, height_mm])) = workspace.ready().and_then(|r| Some((r, r.size_mm()?)))
+    else {
+        return;
+    };
+    let size = CellSize::Prismatic { thickness_mm: height_mm, width_mm, length_mm };
+    if !inside || places.is_empty() || places.iter().any(|p| goes_in(&size, &p.space)) {
+        return;
+    }
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: rule::brick::PACK_TOO_LARGE,
+            subject: "",
+            title: "The pack does not go into the compartment",
+            why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller one, or let it sit outside on a plug.",
+            words: &[&ready.offer.name, &size_words(&size)],
         },
     );
 }

@@ -5,6 +5,7 @@
 mod arrival;
 mod brick;
 mod cells;
+mod charge_fuse;
 mod charging;
 mod converter;
 mod device;
@@ -71,6 +72,7 @@ fn all(f: &mut Findings<'_, '_>) {
     fuse::check(f);
     arrival::check(f);
     charging::check(f);
+    charge_fuse::check(f);
     supply::check(f);
     host::check(f);
     polarity::check(f);

@@ -36,6 +36,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
         balance(f, board);
         habits(f, board, &name);
     }
+    no_taps(f);
     chatter(f);
     rearm_below(f);
     out_reversed(f);
@@ -47,6 +48,26 @@ pub fn check(f: &mut Findings<'_, '_>) {
             "{pack.after_cutoff_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
         );
     }
+}
+
+/// A pack without a balance plug shows its groups to nobody: no board and no hobby charger sees them.
+fn no_taps(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let Some(ready) = workspace.ready().filter(|ready| ready.taps == Some(false) && ready.series > 1) else { return };
+    let board = workspace.any_board().map(|(module, _)| module.offer.name.as_str());
+    let charger = workspace.charges().filter(|c| c.balance_a.is_some());
+    let charger = charger.and(workspace.plan.module(NodeKind::Charger)).map(|m| m.offer.name.as_str());
+    let Some(blind) = board.or(charger) else { return };
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: rule::protection::NO_TAPS,
+            subject: "",
+            title: "The pack has no balance plug to see its cells by",
+            why: "“{$0}” watches every cell over the taps; “{$1}” has none outside. Take a pack with a balance plug, or one that guards itself and a plain charger.",
+            words: &[blind, &ready.offer.name],
+        },
+    );
 }
 
 /// A cut-off that closes again on the rebound opens and closes for ever.
@@ -124,6 +145,9 @@ fn over_current(f: &mut Findings<'_, '_>) {
     let ends_short = |n: &Node| n.fuse().is_some() || n.module().is_some_and(|m| m.protects.is_some());
     let on_battery_side: Vec<_> =
         workspace.line.nodes.iter().filter(|n| ends_short(n) && !workspace.is_behind_converter(&n.id)).collect();
+    if workspace.ready().is_some_and(|ready| ready.fused == Some(true)) {
+        return;
+    }
     let none = on_battery_side.is_empty()
         || workspace.plan.avoiding(NodeKind::Pack, NodeKind::Device, StateName::Running, ends_short).is_some();
     if !none {
@@ -134,13 +158,17 @@ fn over_current(f: &mut Findings<'_, '_>) {
         on_battery_side.first().and_then(|n| Some((n.part.part()?.offer().name.clone(), workspace.past(&n.id)?)));
     let words = passed.map(|(name, runs)| (name, runs_in_words(workspace.plan, &runs)));
     let words: Vec<&str> = words.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
-    let why = if words.is_empty() {
+    // The way from a pack that stays to its device is left as it was made.
+    let kept = workspace.is_kept();
+    let why = if kept {
+        "The way from the pack to the device stays as it was made, and nobody knows whether anything in the pack ends a dead short, which draws {pack.short_a}. Look for a fuse or a board on it."
+    } else if words.is_empty() {
         "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}."
     } else {
         "“{$0}” would, but a way leads past it: {$1}. A dead short there draws {pack.short_a}."
     };
     f.add(
-        Severity::Stop,
+        if kept { Severity::Caution } else { Severity::Stop },
         Says {
             rule: rule::protection::NO_OVER_CURRENT,
             subject: "",

@@ -189,7 +189,11 @@ fn no_guard(f: &mut Findings<'_, '_>) {
         Some((n.part.part()?.offer().name.clone(), runs_in_words(workspace.plan, &workspace.past(&n.id)?)))
     });
     let words: Vec<&str> = passed.iter().flat_map(|(name, runs)| [name.as_str(), runs.as_str()]).collect();
-    let why = if !words.is_empty() {
+    // The device has lived with its own pack: whether that guards itself is to be found out, and changes nothing that is done here.
+    let kept = workspace.is_kept() && workspace.ready().is_some_and(|r| r.guarded.is_none());
+    let why = if kept {
+        "The pack stays as it is, and nobody knows whether it guards itself. Nothing else stops before its cells reach {cell.floor_v}: look at its label, or read it after the device has switched off empty."
+    } else if !words.is_empty() {
         "“{$0}” would, but a way leads past it: {$1}. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
     } else if workspace.any_board().is_some() {
         "The board guards the charge only: the device is fed past it. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
@@ -197,7 +201,7 @@ fn no_guard(f: &mut Findings<'_, '_>) {
         "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good."
     };
     f.add(
-        Severity::Stop,
+        if kept { Severity::Caution } else { Severity::Stop },
         Says { rule: rule::voltage::NO_GUARD, subject: "", title: "Nothing ends the discharge", why, words: &words },
     );
 }

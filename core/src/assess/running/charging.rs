@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::read_start::start_says;
 use super::setup::{Setup, charged_to_v};
 use super::{StartsAt, WhatIf, check};
 use crate::assess::Workspace;
@@ -111,6 +112,8 @@ pub struct FillReport {
     pub groups: Vec<GroupFilled>,
     /// The course.
     pub points: Vec<FillPoint>,
+    /// How little the volts that were read say of the charge it begins with, in words.
+    pub start_says: Option<String>,
     /// Whether the open-circuit curve is a line through common figures only.
     pub assumed: bool,
 }
@@ -179,6 +182,7 @@ fn report(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillReport> {
         apart_after_v: apart(&done.rested_v),
         groups,
         points,
+        start_says: (from == FillsFrom::AsRead).then(|| start_says(workspace)).flatten(),
         assumed: ocv.assumed,
     })
 }

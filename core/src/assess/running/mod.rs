@@ -1,10 +1,11 @@
 //! The simulated run and charge of a plan: what it does under its load, what ends it, and what would be different if.
 //!
-//! `setup` makes a task of the plan, `outcome` answers of a run, `said` sentences, `charging` the same for the charge,
-//! `sweep` many runs at once.
+//! `setup` makes a task of the plan, `read_start` says how well its start is known, `outcome` answers of a run, `said` sentences,
+//! `charging` the same for the charge, `sweep` many runs at once.
 
 mod charging;
 mod outcome;
+mod read_start;
 mod said;
 mod setup;
 mod sweep;
@@ -29,6 +30,7 @@ use crate::physics::device::{Level, draw_a, mean_a};
 use crate::physics::run::{OldRun, Pattern, old_run};
 use crate::plan::{CELLS_MAX, FieldError, Plan};
 use outcome::{Told, outcome};
+use read_start::start_says;
 use setup::Setup;
 
 /// Most variants side by side.
@@ -113,6 +115,8 @@ pub struct RunReport {
     pub assumed: bool,
     /// Whether volts of the groups were read, so that a run can start from there.
     pub can_start_as_read: bool,
+    /// How little those volts say of the charge it starts with, in words.
+    pub start_says: Option<String>,
 }
 
 /// A series of currents that was recorded at the device, or none.
@@ -145,6 +149,7 @@ pub fn runs(
         sliders: sliders(&workspace),
         assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
         can_start_as_read: setup::all_read(&workspace).is_some(),
+        start_says: (starts == StartsAt::AsRead).then(|| start_says(&workspace)).flatten(),
         runs,
     })
 }

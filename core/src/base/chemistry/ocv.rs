@@ -107,6 +107,7 @@ impl OcvCurve {
 
     /// Open-circuit volts with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
     /// ahead of a full or an empty cell.
+    #[inline]
     pub fn extended_v(&self, soc: f64) -> f64 {
         self.lines.carried_on(soc)
     }
@@ -120,6 +121,13 @@ impl OcvCurve {
         }
         let (a, b) = (points[after - 1], points[after]);
         a.0 + (ocv_v - a.1) / (b.1 - a.1) * (b.0 - a.0)
+    }
+
+    /// Least and most charge that volts at rest leave open, read to within `error_v`: a flat curve leaves much, and one whose volts
+    /// depend on whether it was charged or used last (`hysteresis_v`) more.
+    pub fn left_open(&self, rested_v: f64, error_v: f64, hysteresis_v: f64) -> (f64, f64) {
+        let either_way_v = error_v + hysteresis_v / 2.0;
+        (self.soc(rested_v - either_way_v), self.soc(rested_v + either_way_v))
     }
 
     /// Mean open-circuit volts between two states of charge: the area under the curve over its width.
@@ -166,6 +174,20 @@ mod tests {
         assert!((part.ocv_v(0.5) - whole.ocv_v(0.55)).abs() < 1e-12);
         assert_eq!(whole.between(2.0, 5.0).points(), whole.points());
         assert_eq!(whole.between(3.5, 3.6).points(), whole.points(), "too little is left");
+    }
+
+    /// Common practice, no source: on phosphate's plateau some ten millivolts are tens of percent; on a layered oxide a few percent.
+    #[test]
+    fn volts_on_a_plateau_leave_much_of_the_charge_open() {
+        let open = |chemistry: Chemistry, rested_v| {
+            let (least, most) = curve(chemistry).left_open(rested_v, 0.005, chemistry.hysteresis_v());
+            most - least
+        };
+        assert!(open(Chemistry::LiFePo4, 3.28) > 0.2 && open(Chemistry::LiFePo4, 3.1) < 0.1);
+        assert!(open(Chemistry::LiIon, 3.8) < 0.03);
+        let flat = OcvCurve::through(vec![(0.0, 3.0), (0.25, 3.25), (1.0, 3.4)]).unwrap();
+        let (least, most) = flat.left_open(3.3, 0.005, 0.02);
+        assert!((least - 0.425).abs() < 1e-9 && (most - 0.575).abs() < 1e-9, "{least} to {most}");
     }
 
     #[test]

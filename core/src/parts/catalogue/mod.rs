@@ -11,7 +11,7 @@ use utoipa::ToSchema;
 
 use crate::base::range::AT_HAND;
 use crate::plan::faults;
-use crate::plan::{Cell, Connector, FieldError, Fuse, Module, Offer, Strip, Switch, Wire};
+use crate::plan::{Cell, Connector, FieldError, Fuse, Module, Offer, ReadyPack, Strip, Switch, Wire};
 
 /// A part of the catalogue.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -21,6 +21,11 @@ pub enum ItemPart {
     Cell {
         /// Its figures.
         cell: Cell,
+    },
+    /// A pack that is taken as a whole.
+    Pack {
+        /// Its figures.
+        pack: ReadyPack,
     },
     /// A strip.
     Strip {
@@ -60,6 +65,8 @@ pub enum ItemPart {
 pub enum ItemKind {
     /// A cell.
     Cell,
+    /// A pack that is taken as a whole.
+    Pack,
     /// A strip.
     Strip,
     /// An electronic part.
@@ -95,6 +102,7 @@ impl Item {
     pub fn kind(&self) -> ItemKind {
         match &self.part {
             ItemPart::Cell { .. } => ItemKind::Cell,
+            ItemPart::Pack { .. } => ItemKind::Pack,
             ItemPart::Strip { .. } => ItemKind::Strip,
             ItemPart::Module { .. } => ItemKind::Module,
             ItemPart::Fuse { .. } => ItemKind::Fuse,
@@ -108,6 +116,7 @@ impl Item {
     pub fn offer(&self) -> &Offer {
         match &self.part {
             ItemPart::Cell { cell } => &cell.offer,
+            ItemPart::Pack { pack } => &pack.offer,
             ItemPart::Strip { strip } => &strip.offer,
             ItemPart::Module { module } => &module.offer,
             ItemPart::Fuse { fuse } => &fuse.offer,
@@ -121,6 +130,7 @@ impl Item {
     pub fn offer_mut(&mut self) -> &mut Offer {
         match &mut self.part {
             ItemPart::Cell { cell } => &mut cell.offer,
+            ItemPart::Pack { pack } => &mut pack.offer,
             ItemPart::Strip { strip } => &mut strip.offer,
             ItemPart::Module { module } => &mut module.offer,
             ItemPart::Fuse { fuse } => &mut fuse.offer,
@@ -139,6 +149,7 @@ impl Item {
     pub fn check(&self, at: &str) -> Vec<FieldError> {
         let mut errors = match &self.part {
             ItemPart::Cell { cell } => faults(at, cell),
+            ItemPart::Pack { pack } => faults(at, pack),
             ItemPart::Strip { strip } => faults(at, strip),
             ItemPart::Module { module } => faults(at, module.as_ref()),
             ItemPart::Fuse { fuse } => faults(at, fuse),

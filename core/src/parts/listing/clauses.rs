@@ -31,7 +31,7 @@ pub struct Clause {
 }
 
 const NUMBER: &str = r"(\d+(?:[.,]\d+)?)";
-const UNIT: &str = r"((?:awg|kω|kohms?|mω|mohms?|milliohms?|ω|ohms?|ka|µa|μa|ua|ma|amps?|a|mv|volts?|v|ms|µs|us|seconds?|sec|s|watts?|w|mm2|days?|eur)\b|%|mm²|€)";
+const UNIT: &str = r"((?:awg|kω|kohms?|mω|mohms?|milliohms?|ω|ohms?|mah|ah|ka|µa|μa|ua|ma|amps?|a|mv|volts?|v|ms|µs|us|seconds?|sec|s|watts?|w|mm2|days?|eur)\b|%|mm²|€)";
 
 static FIGURE: LazyLock<Option<Regex>> = LazyLock::new(|| {
     let tolerance = format!(r"(?:\s*(?:±|\+/-)\s*{NUMBER}(?:\s*{UNIT})?)?");
@@ -87,6 +87,8 @@ fn unit(word: &str) -> Option<(f64, Unit)> {
         "kω" | "kohm" | "kohms" => (1e-3, Unit::Ohm),
         "mω" | "mohm" | "mohms" | "milliohm" | "milliohms" => (1e3, Unit::Ohm),
         "ω" | "ohm" | "ohms" => (1.0, Unit::Ohm),
+        "mah" => (1e3, Unit::Ah),
+        "ah" => (1.0, Unit::Ah),
         "ka" => (1e-3, Unit::A),
         "µa" | "μa" | "ua" => (1e6, Unit::A),
         "ma" => (1e3, Unit::A),
@@ -123,6 +125,7 @@ mod tests {
         assert_eq!(read("quiescent current < 30uA"), [named(30.0 / 1e6, Unit::A, "quiescent current")]);
         assert_eq!(read("input 4-30 V"), [(4.0, Some(30.0), Unit::V, "input".to_owned())]);
         assert_eq!(read("€ 5.40"), [named(5.4, Unit::Money, "")]);
+        assert_eq!(read("2200mAh"), [named(2.2, Unit::Ah, "")]);
         assert_eq!(read("18 AWG silicone"), [named(18.0, Unit::Count, "silicone")]);
         let two = read("working current 15A, trip current 40 A");
         assert_eq!(two, [named(15.0, Unit::A, "working current"), named(40.0, Unit::A, "trip current")]);

@@ -31,12 +31,28 @@ pub fn look(sold: PartKind, text: &str, clauses: &[Clause], proposed: &mut Vec<P
             board(proposed, doubts);
             pack_volts(series.map(|(s, _)| s), facts(proposed, &lower), clauses, doubts);
         }
+        PartKind::Pack => pack(&lower, clauses, proposed, doubts),
         PartKind::Charger => charger(&lower, clauses, proposed, doubts),
         PartKind::Converter => converter(clauses, proposed, doubts),
         PartKind::Fuse => fuse(clauses, proposed, doubts),
         PartKind::Wire => wire(clauses, proposed, doubts),
         _ => {}
     }
+}
+
+/// Series count and C rating, which have no unit of their own.
+fn pack(lower: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
+    static C_RATING: LazyLock<Option<Regex>> = LazyLock::new(|| Regex::new(r"\b(\d{1,3}) ?c\b").ok());
+    let found = series(lower, doubts);
+    if let Some((series, from)) = &found {
+        proposed.push(new("/series", show_count(*series), from, json!(series)));
+    }
+    // The first is the continuous one; a burst rating follows it.
+    let rated = C_RATING.as_ref().and_then(|words| words.captures(lower));
+    if let Some((from, c)) = rated.and_then(|c| Some((c[0].to_owned(), c[1].parse::<f64>().ok()?))) {
+        proposed.push(new("/c_rating", format!("{c}"), &from, json!(c)));
+    }
+    pack_volts(found.map(|(s, _)| s), facts(proposed, lower), clauses, doubts);
 }
 
 fn new(at: &'static str, shown: String, from: &str, value: Value) -> Proposed {

@@ -39,7 +39,7 @@ impl<'a> Laid<'a> {
     pub fn of(plan: &'a Plan) -> Option<Laid<'a>> {
         let pack = plan.main_pack()?;
         let layout = pack.brick.layout.as_ref()?;
-        let grid = Grid::of(layout, &pack.cell.part()?.size, &pack.brick.clearances);
+        let grid = Grid::of(layout, &pack.cell()?.size, &pack.brick.clearances);
         let (series, parallel) = (pack.series? as usize, pack.parallel? as usize);
         let place = compartment(plan, &pack.brick);
         Some(Laid { pack, layout, grid, place, series, parallel, strips: OnceCell::new() })
@@ -206,7 +206,10 @@ impl<'a> Task<'a> {
     /// What is to be laid out in a plan; else what must be known first, in words.
     pub fn of(plan: &'a Plan) -> Result<Task<'a>, &'static str> {
         let pack = plan.main_pack().ok_or("Choose a pack first.")?;
-        let cell = pack.cell.part().ok_or("Choose the cell first: its size decides what fits.")?;
+        if pack.ready.part().is_some() {
+            return Err("The pack comes as a whole: there is nothing to lay out.");
+        }
+        let cell = pack.cell().ok_or("Choose the cell first: its size decides what fits.")?;
         let (Some(series), Some(parallel)) = (pack.series, pack.parallel) else {
             return Err("Choose the series and parallel counts first.");
         };

@@ -12,7 +12,7 @@ pub use ends::{EndVolts, ends, lives};
 pub use feeds::{FeedOption, FeedTask, feeds, through_cable_a};
 pub use polarity::{Polarity, Through, polarity, through};
 pub use rest::{Rests, restart_v, rests};
-pub use ways::{ChargeWay, ChargedBy, Situation, Standing, ways};
+pub use ways::{ChargeWay, ChargedBy, ModuleInput, Situation, Standing, ways};
 
 /// Efficiency of a charge module when none is stated. Common practice, no source.
 pub const TYPICAL_EFFICIENCY: f64 = 0.88;

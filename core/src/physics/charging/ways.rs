@@ -91,8 +91,19 @@ pub struct Situation {
     pub original: Option<Chemistry>,
     /// Volts of the old charger.
     pub old_charger_v: Option<f64>,
+    /// What the jack leads to where that is the input of a module in the device: the volts it works from and bears.
+    pub jack_feeds: Option<ModuleInput>,
     /// Who is planned.
     pub planned: Option<ChargedBy>,
+}
+
+/// The input of a charge module, as far as it is stated.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct ModuleInput {
+    /// Works from.
+    pub least_v: Option<f64>,
+    /// Bears.
+    pub most_v: Option<f64>,
 }
 
 /// Every way with how it stands for this pack.
@@ -267,6 +278,9 @@ fn host(s: &Situation) -> (Standing, String) {
 }
 
 fn old_charger(s: &Situation) -> (Standing, String) {
+    if let Some(input) = s.jack_feeds {
+        return into_module(input, s.old_charger_v);
+    }
     let end = match (s.old_charger_v, s.full_v) {
         (Some(old_v), Some(full_v)) => ends(old_v, full_v, s.empty_v),
         _ => Ok(()),
@@ -287,6 +301,44 @@ fn old_charger(s: &Situation) -> (Standing, String) {
             Ok(()) => (Standing::Does, format!("It ends at {}, as the pack does.", volts(old_v))),
         },
         _ => (Standing::Unknown, "What it was made for, and the volts it puts out.".to_owned()),
+    }
+}
+
+/// The old charger at a jack that leads to a module inside: a supply, strong or weak, and never a charger.
+fn into_module(input: ModuleInput, old_v: Option<f64>) -> (Standing, String) {
+    let Some(old_v) = old_v else {
+        return (
+            Standing::Unknown,
+            "The jack feeds the charge module, not the cells: the volts it puts out decide.".to_owned(),
+        );
+    };
+    let has = volts(old_v);
+    match (input.least_v, input.most_v) {
+        (_, Some(most_v)) if above(old_v, most_v) => (
+            Standing::Refused,
+            format!(
+                "It puts {has} on the input of the charge module, which takes at most {}: that destroys the module.",
+                volts(most_v)
+            ),
+        ),
+        (Some(least_v), _) if below(old_v, least_v) => (
+            Standing::Minding,
+            format!(
+                "It puts {has} on the input of the charge module, which works from {}: a weak supply, and no over-charge. Nothing is charged.",
+                volts(least_v)
+            ),
+        ),
+        (_, Some(most_v)) => (
+            Standing::Minding,
+            format!(
+                "It feeds the charge module with {has}, within the {} that it takes: a supply like any other, if its current is enough.",
+                volts(most_v)
+            ),
+        ),
+        (_, None) => (
+            Standing::Unknown,
+            format!("It puts {has} on the input of the charge module, and nothing says what that takes."),
+        ),
     }
 }
 
@@ -324,6 +376,26 @@ mod tests {
 
     fn of(by: ChargedBy, s: &Situation) -> ChargeWay {
         ways(s).into_iter().find(|w| w.by == by).unwrap()
+    }
+
+    /// What leads to a module inside is its supply: 9.9 V do not over-charge two cells behind it.
+    #[test]
+    fn the_old_charger_at_a_module_inside_is_a_supply() {
+        let old = |input, old_v| {
+            let s = Situation { jack_feeds: Some(input), old_charger_v: old_v, ..two_series() };
+            of(ChargedBy::OldCharger, &s)
+        };
+        let stated = ModuleInput { least_v: Some(4.5), most_v: Some(12.0) };
+        assert_eq!(old(stated, Some(9.9)).stands, Standing::Minding);
+        assert_eq!(old(stated, Some(15.0)).stands, Standing::Refused);
+        let weak = old(stated, Some(4.0));
+        assert!(weak.stands == Standing::Minding && weak.why.contains("weak supply"), "{}", weak.why);
+        assert_eq!(old(ModuleInput::default(), Some(9.9)).stands, Standing::Unknown);
+        assert_eq!(old(stated, None).stands, Standing::Unknown);
+        assert_eq!(
+            of(ChargedBy::OldCharger, &Situation { old_charger_v: Some(9.9), ..two_series() }).stands,
+            Standing::Refused
+        );
     }
 
     #[test]

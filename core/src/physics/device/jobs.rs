@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::apart;
 use crate::base::chemistry::Chemistry;
-use crate::plan::{Brains, Choice, DeviceKind, Job, NodeKind, Plan};
+use crate::plan::{Brains, Choice, DeviceKind, Job, NodeKind, Outside, Plan};
 
 /// A part of the survey sheet.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -57,7 +57,7 @@ pub struct JobSheet {
 use Ask::{Battery, Charger, Compartment, Currents, Gauge, HostCharger, Pins, Selector, SoftStart, Window};
 
 /// Every kind of job.
-pub const JOBS: [JobSheet; 9] = [
+pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::MotorTool,
         title: "motor tool",
@@ -130,6 +130,22 @@ pub const JOBS: [JobSheet; 9] = [
         kind: DeviceKind::Electronics,
         original: Some(Chemistry::LiIon),
     },
+    JobSheet {
+        job: Job::ChargingAdded,
+        title: "charging added to a pack that stays",
+        special: "Three wires at the pack: minus, middle, plus. Each is read before anything is powered, and the charge lead has a fuse.",
+        asks: &[Battery, Charger, Window, Compartment],
+        kind: DeviceKind::Electronics,
+        original: Some(Chemistry::LiIon),
+    },
+    JobSheet {
+        job: Job::ReadyPack,
+        title: "ready pack on a plug",
+        special: "A hobby or tool pack guards itself against nothing until that is proven; the old bay must not be wired beside it.",
+        asks: &[Battery, Charger, Currents, Window, SoftStart],
+        kind: DeviceKind::Motor,
+        original: Some(Chemistry::Nickel),
+    },
 ];
 
 impl JobSheet {
@@ -158,6 +174,11 @@ pub fn template(job: Job, name: &str) -> Plan {
         temperature_pins: (!asks(Pins)).then_some(false),
         ..Brains::default()
     };
+    match job {
+        Job::ChargingAdded => only_charging(&mut plan),
+        Job::ReadyPack => plan.feed.outside = Some(Outside::Plug),
+        _ => {}
+    }
     // These live on a converter: it is a decision to make, not one that was made.
     if matches!(job, Job::StandbySupply | Job::PowerBank | Job::BenchSupply) {
         for node in plan.nodes.iter_mut().filter(|n| n.kind == NodeKind::Converter) {
@@ -167,12 +188,29 @@ pub fn template(job: Job, name: &str) -> Plan {
     plan
 }
 
+/// The way from the pack to the device stays as it is. The board goes to the charge side, and a fuse before it.
+fn only_charging(plan: &mut Plan) {
+    let as_it_is = [NodeKind::Fuse, NodeKind::Switch, NodeKind::Connector];
+    for node in plan.nodes.iter_mut().filter(|n| as_it_is.contains(&n.kind)) {
+        node.part = Choice::None;
+    }
+    for run in &mut plan.connections {
+        match run.id.as_str() {
+            "lead" => run.wire = Choice::None,
+            "board-fuse" => run.from = "pack".to_owned(),
+            "charge-lead" => run.wire = Choice::Undecided,
+            _ => {}
+        }
+    }
+    plan.fuse_the_charge_lead();
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::assess::{Severity, assess};
 
-    const ALL: [Job; 9] = [
+    const ALL: [Job; 11] = [
         Job::MotorTool,
         Job::HandheldWithGauge,
         Job::InstrumentWithCharger,
@@ -182,6 +220,8 @@ mod tests {
         Job::BenchSupply,
         Job::ToyOrModel,
         Job::Recelling,
+        Job::ChargingAdded,
+        Job::ReadyPack,
     ];
 
     #[test]

@@ -90,12 +90,14 @@ impl CellModel {
     }
 
     /// Brings a cell to a temperature.
+    #[inline]
     pub fn warm(&self, state: &mut CellState, cell_c: f64) {
         state.cell_c = cell_c;
         state.cold = self.cold(cell_c);
     }
 
     /// What resistance and lag grow by at a temperature, against 25 C.
+    #[inline]
     fn cold(&self, cell_c: f64) -> f64 {
         self.doubles_every_k.map_or(1.0, |k| 2f64.powf((25.0 - cell_c) / k))
     }
@@ -116,6 +118,7 @@ impl CellModel {
     }
 
     /// Volts behind R0: what the terminals would jump to if the current stopped.
+    #[inline]
     pub fn behind_v(&self, state: &CellState) -> f64 {
         // Sums of what is nothing take as long as any other.
         let lag: f64 = if self.diffusion_s > 0.0 { state.lag.iter().sum() } else { 0.0 };
@@ -123,17 +126,20 @@ impl CellModel {
     }
 
     /// Resistance that acts at once.
+    #[inline]
     pub fn r0_ohm(&self, state: &CellState) -> f64 {
         self.r0.at(state.soc) * state.cold
     }
 
     /// Volts at the terminals while a current flows; discharge is positive.
+    #[inline]
     pub fn terminal_v(&self, state: &CellState, current_a: f64) -> f64 {
         self.behind_v(state) - current_a * self.r0_ohm(state)
     }
 
     /// Lets a constant current flow for a step. Returns the mean heat of the step: I (OCV(z) − V), which is all that the
     /// chemistry loses but for its small reversible part (Bernardi, Pawlikowski and Newman 1985).
+    #[inline]
     pub fn step(&self, state: &mut CellState, current_a: f64, pace: &Pace) -> f64 {
         let cold = state.cold;
         let taken = current_a * pace.step_s / (SECONDS_PER_HOUR * self.capacity_ah);

@@ -166,23 +166,30 @@ impl GivenCell {
                 jig_c: lumps.jig_c,
             };
             rows.push(row(time_s, &state, &lumps));
-            let begins_s = time_s;
-            let steps = (part.duration_s / step_s - 1e-9).ceil().max(0.0) as u64;
-            for k in 1..=steps {
-                let until_s = begins_s + part.duration_s.min(k as f64 * step_s);
-                let shorter = ((until_s - time_s) / longest_s - 1e-9).ceil().max(1.0);
-                let short_s = (until_s - time_s) / shorter;
-                if (short_s - pace.step_s).abs() > 1e-9 {
-                    pace = model.pace(short_s);
+            // Whole steps, and what is left of one.
+            let whole = (part.duration_s / step_s + 1e-9).floor();
+            let left_s = part.duration_s - whole * step_s;
+            let ends_s = time_s + part.duration_s;
+            for (count, length_s) in [(whole, step_s), (1.0, left_s)] {
+                if count < 1.0 || length_s <= 1e-9 * step_s {
+                    continue;
                 }
-                for _ in 0..shorter as u64 {
-                    let heat_w = model.step(&mut state, part.current_a, &pace);
-                    lumps.step(heat_w, pace.step_s);
-                    model.warm(&mut state, lumps.cell_c);
+                let shorter = (length_s / longest_s - 1e-9).ceil().max(1.0);
+                if pace.step_s != length_s / shorter {
+                    pace = model.pace(length_s / shorter);
                 }
-                time_s = until_s;
-                rows.push(row(time_s, &state, &lumps));
+                let begins_s = time_s;
+                for k in 1..=count as u64 {
+                    for _ in 0..shorter as u64 {
+                        let heat_w = model.step(&mut state, part.current_a, &pace);
+                        lumps.step(heat_w, pace.step_s);
+                        model.warm(&mut state, lumps.cell_c);
+                    }
+                    time_s = (begins_s + k as f64 * length_s).min(ends_s);
+                    rows.push(row(time_s, &state, &lumps));
+                }
             }
+            time_s = ends_s;
         }
         Ok(rows)
     }

@@ -53,6 +53,7 @@ impl TwoLumps {
     }
 
     /// Lets heat flow for a step.
+    #[inline]
     pub fn step(&mut self, heat_w: f64, step_s: f64) {
         if step_s != self.solved.step_s {
             self.solved = Solved::of(&self.paths, step_s);

@@ -8,9 +8,12 @@ use crate::plan::{Choice, Plan};
 pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
     if let Some(g) = &plan.feed.gauge {
         let at = "/feed/gauge";
-        for (name, ohm) in
-            [("top_ohm", Some(g.top_ohm)), ("bottom_ohm", Some(g.bottom_ohm)), ("input_ohm", g.input_ohm)]
-        {
+        for (name, ohm) in [
+            ("top_ohm", Some(g.top_ohm)),
+            ("bottom_ohm", Some(g.bottom_ohm)),
+            ("input_ohm", g.input_ohm),
+            ("in_hand_ohm", g.in_hand_ohm),
+        ] {
             c.number(&format!("{at}/{name}"), ohm, &range::DIVIDER_OHM);
         }
         c.known(&format!("{at}/shown_v"), &g.shown_v, &range::DEVICE_VOLTS);

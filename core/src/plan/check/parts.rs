@@ -6,7 +6,7 @@ use super::{Checker, FieldError};
 use crate::base::chemistry::OcvCurve;
 use crate::base::range;
 use crate::plan::fields::{Field, Figure};
-use crate::plan::{Cell, CellSize, Connector, CurvePoint, Fuse, Module, Pack, Part, Strip, Switch, Wire};
+use crate::plan::{Cell, CellSize, Connector, CurvePoint, Fuse, Module, Pack, Part, ReadyPack, Strip, Switch, Wire};
 
 /// Most points of a curve.
 const CURVE_POINTS_MAX: usize = 2000;
@@ -27,7 +27,7 @@ macro_rules! figures {
     };
 }
 
-figures!(Cell, Strip, Fuse, Connector, Switch, Wire);
+figures!(Cell, ReadyPack, Strip, Fuse, Connector, Switch, Wire);
 
 impl Figures for Module {
     fn show<'p>(&'p self, see: &mut dyn FnMut(&'static Field, Figure<'p>)) {

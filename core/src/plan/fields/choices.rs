@@ -19,6 +19,13 @@ pub const CHEMISTRIES: &[Word] = &[
     heard("na_ion", "Na-ion", r"sodium|na.?ion"),
 ];
 
+pub const READY_KINDS: &[Word] = &[
+    heard("hobby", "hobby pack", r"rc\b|hobby|model"),
+    heard("tool", "tool pack", r"power tool|tool battery"),
+    heard("replacement", "replacement pack", r"replacement"),
+    word("kept", "the device's own, which stays"),
+];
+
 pub const CELL_ORIGINS: &[Word] =
     &[word("new", "new, data sheet"), word("salvaged", "salvaged"), word("hobby", "hobby pack")];
 

@@ -2,7 +2,8 @@
 
 use crate::base::chemistry::Chemistry;
 use crate::plan::{
-    CellOrigin, CellSize, ChargesAs, FuseStyle, Insulation, Known, Port, Resets, StripMetal, Topology, WireSize,
+    CellOrigin, CellSize, ChargesAs, FuseStyle, Insulation, Known, Port, ReadyKind, Resets, StripMetal, Topology,
+    WireSize,
 };
 
 /// The value of a figure.
@@ -81,4 +82,4 @@ macro_rules! plain {
     };
 }
 
-plain!(bool, Chemistry, CellOrigin, StripMetal, Topology, ChargesAs, FuseStyle, Insulation, Port, Resets);
+plain!(bool, Chemistry, CellOrigin, ReadyKind, StripMetal, Topology, ChargesAs, FuseStyle, Insulation, Port, Resets);

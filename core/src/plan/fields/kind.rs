@@ -11,6 +11,8 @@ use crate::plan::{Module, NodeKind, Part};
 pub enum PartKind {
     /// A cell.
     Cell,
+    /// A pack that is taken as a whole.
+    Pack,
     /// A strip.
     Strip,
     /// A protection board.
@@ -46,8 +48,9 @@ pub struct PartNames {
 
 impl PartKind {
     /// All, in the order of the work.
-    pub const ALL: [PartKind; 12] = [
+    pub const ALL: [PartKind; 13] = [
         PartKind::Cell,
+        PartKind::Pack,
         PartKind::Strip,
         PartKind::Board,
         PartKind::CutOff,
@@ -64,6 +67,7 @@ impl PartKind {
     pub fn names(self) -> PartNames {
         let (title, many) = match self {
             PartKind::Cell => ("cell", "Cells"),
+            PartKind::Pack => ("ready pack", "Ready packs"),
             PartKind::Strip => ("strip", "Strips"),
             PartKind::Board => ("board", "Boards"),
             PartKind::CutOff => ("cut-off board", "Cut-off boards"),
@@ -83,6 +87,7 @@ impl PartKind {
     pub fn held_as(self) -> &'static str {
         match self {
             PartKind::Cell => "cell",
+            PartKind::Pack => "pack",
             PartKind::Strip => "strip",
             PartKind::Wire => "wire",
             PartKind::Fuse => "fuse",

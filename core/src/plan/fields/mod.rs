@@ -10,8 +10,8 @@ pub(super) mod settles;
 mod sheet;
 
 pub(super) use choices::{
-    CELL_ORIGINS, CELL_SHAPES, CHARGER_KINDS, CHEMISTRIES, FUSE_STYLES, INSULATIONS, PORTS, RESETS, STRIP_METALS,
-    TOPOLOGIES, WIRE_STANDARDS,
+    CELL_ORIGINS, CELL_SHAPES, CHARGER_KINDS, CHEMISTRIES, FUSE_STYLES, INSULATIONS, PORTS, READY_KINDS, RESETS,
+    STRIP_METALS, TOPOLOGIES, WIRE_STANDARDS,
 };
 pub use figure::{Figure, Seen};
 pub use kind::{PartKind, PartNames};
@@ -22,8 +22,8 @@ use serde_json::{Map, Value, json};
 use utoipa::ToSchema;
 
 use super::{
-    Alarms, Bms, Cell, CellSize, Charger, Connector, Converter, CutsOff, Fuse, Module, Offer, Strip, Supplies, Switch,
-    Wire, WireSize,
+    Alarms, Bms, Cell, CellSize, Charger, Connector, Converter, CutsOff, Fuse, Module, Offer, ReadyPack, Strip,
+    Supplies, Switch, Wire, WireSize,
 };
 use crate::base::range::Range;
 
@@ -306,10 +306,11 @@ pub(super) use part_fields;
 /// Every figure of every part, in the order of forms and tables.
 pub fn all() -> impl Iterator<Item = &'static Field> {
     let (name, priced) = Offer::FIELDS.split_at(1);
-    let parts: [&'static [Field]; 17] = [
+    let parts: [&'static [Field]; 18] = [
         name,
         Cell::FIELDS,
         CellSize::FIELDS,
+        ReadyPack::FIELDS,
         Strip::FIELDS,
         Bms::FIELDS,
         Charger::FIELDS,
@@ -335,7 +336,8 @@ pub fn of(kind: PartKind) -> impl Iterator<Item = &'static Field> {
 
 /// The figure that stands at a pointer of a plan; `None` where none of a part does.
 pub fn at(pointer: &str) -> Option<&'static Field> {
-    let places = ["cell", "strip", "wire"].map(|held_as| (format!("/{held_as}/part"), held_as));
+    let places = [("cell", "cell"), ("strip", "strip"), ("wire", "wire"), ("ready", "pack")]
+        .map(|(place, held_as)| (format!("/{place}/part"), held_as));
     let nodes = ["module", "fuse", "connector", "switch"].map(|held_as| (format!("/part/part/{held_as}"), held_as));
     let (at, held_as) = places
         .iter()

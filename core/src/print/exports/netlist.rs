@@ -16,7 +16,7 @@ pub fn netlist(plan: &Plan) -> Option<String> {
 fn write(plan: &Plan, sharing: &Sharing, load_a: Option<f64>) -> Option<String> {
     // Cells chosen before the voltage bring their own chemistry.
     let pack = plan.main_pack()?;
-    let nominal_v = pack.chemistry.or(pack.cell.part().map(|c| c.chemistry))?.facts().nominal_v;
+    let nominal_v = pack.chemistry.or(pack.cell().map(|c| c.chemistry))?.facts().nominal_v;
     let cell = |k: usize| label(k / sharing.parallel, k % sharing.parallel);
     let node = |t: Terminal| {
         if sharing.minus.contains(&t) {

@@ -13,7 +13,8 @@ const HEIGHT_MM: f64 = 66.0;
 /// The label, once cell and counts are chosen. Cautions: common practice, no source.
 pub fn page(plan: &Plan, assessment: &Assessment, day: &str) -> Option<Sheet> {
     let pack = plan.main_pack()?;
-    pack.cell.part()?;
+    // What comes as a whole has a label of its own.
+    pack.cell.part().filter(|_| pack.ready.part().is_none())?;
     let (count, _) = pack.series.zip(pack.parallel)?;
     let value = |id: &str| assessment.figure(id).map(|f| (f.value, f.unit));
     let shown = |id: &str| value(id).map(|(v, unit)| show(v, unit));

@@ -13,11 +13,12 @@ mod matching;
 mod running;
 mod sharing;
 mod surveying;
+mod taking;
 mod wiring;
 
 pub use guarding::with_run;
 
-use super::{charger, known, module, sound};
+use super::{charger, known, module, offer, sound};
 
 /// A flaw: what is changed, the finding it must bring.
 #[derive(Clone)]
@@ -93,6 +94,7 @@ pub fn flaws() -> Vec<Flaw> {
         feeding::flaws(),
         laying::flaws(),
         sharing::flaws(),
+        taking::flaws(),
     ]
     .concat()
 }

@@ -51,7 +51,7 @@ fn idle(mut part: Value, standby_a: f64) -> Value {
 pub fn told() -> Vec<Told> {
     vec![
         Told {
-            job: "handheld_with_gauge",
+            job: "charging_added",
             name: "removable two-series pack gets a jack and a balancing board on the charge side",
             entered: vec![
                 ("device/original", original("li_ion", 2)),
@@ -70,12 +70,16 @@ pub fn told() -> Vec<Told> {
                     json!([{"id": "taps", "what": "Tap minus, middle and plus at the pack plug", "pulls_wire": true,
                     "live": "always"}]),
                 ),
-                ("packs/0/series", json!(2)),
+                (
+                    "packs/0/ready",
+                    json!({"state": "chosen", "part": {"offer": {"name": "its own pack"}, "kind": "kept",
+                    "chemistry": "li_ion", "series": 2, "capacity_ah": 2.6}}),
+                ),
                 ("board", board(2)),
                 ("charger", charger(8.4, 1.0)),
             ],
             notices: &[],
-            asks: &["Whether it lives"],
+            asks: &["Whether it lives", "Whether it has protection inside", "a pin for every group"],
         },
         Told {
             job: "recelling",
@@ -168,18 +172,21 @@ pub fn told() -> Vec<Told> {
             asks: &[],
         },
         Told {
-            job: "instrument_with_charger",
+            job: "ready_pack",
             name: "three small cells in a handle replaced by a hobby pack on a plug, only an alarm on guard",
             entered: vec![
                 ("device/original/cells_fit", json!(true)),
-                ("packs/0/chemistry", json!("li_po")),
-                ("cell/chemistry", json!("li_po")),
-                ("cell/origin", json!("hobby")),
+                (
+                    "packs/0/ready",
+                    json!({"state": "chosen", "part": {"offer": {"name": "hobby pack"}, "kind": "hobby",
+                    "chemistry": "li_po", "series": 3, "capacity_ah": 2.2, "c_rating": 25.0}}),
+                ),
+                ("feed/outside", json!("plug")),
                 ("board", none()),
                 ("alarm", module("buzzer", json!({"alarms": {"at_cell_v": 3.4}}))),
             ],
-            notices: &["device.old-cells-fit", "voltage.alarm-only"],
-            asks: &["Whether it charges its battery itself"],
+            notices: &["cells.hobby-label", "device.old-cells-fit", "voltage.alarm-only"],
+            asks: &["Whether it has protection inside"],
         },
         Told {
             job: "instrument_with_charger",

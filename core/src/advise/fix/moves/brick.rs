@@ -11,11 +11,14 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         }
         rule::brick::UNEVEN_SHARING => vec![Move::TakeOff, Move::MoreLayers, Move::Layout],
         rule::brick::SHARE_OVER_RATING => vec![Move::TakeOff, Move::MoreLayers, Move::MoreParallel],
-        rule::brick::HOTTEST_CELL => these(&[Some(Move::MoreParallel), cell(), Some(Move::HigherCutOff)]),
+        rule::brick::HOTTEST_CELL => these(&[Some(Move::MoreParallel), cell(at.plan), Some(Move::HigherCutOff)]),
         rule::brick::SOLDERED_ON_CELLS | rule::brick::SPRING_CONTACTS | rule::brick::LOOSE_CELLS => {
             vec![put("/packs/0/brick/joined_by", "welded", "I weld strips")]
         }
-        rule::brick::CELL_TOO_LARGE => these(&[cell()]),
+        rule::brick::CELL_TOO_LARGE => these(&[cell(at.plan)]),
+        rule::brick::PACK_TOO_LARGE => {
+            these(&[cell(at.plan), Some(put("/feed/outside", "plug", "It sits outside, on a plug"))])
+        }
         rule::brick::DOES_NOT_FIT | rule::brick::TOO_MANY_CELLS => vec![Move::Layout, Move::SmallerBrick],
         rule::brick::LAYOUT_FOR_OTHER_COUNTS
         | rule::brick::SHORT

@@ -26,6 +26,9 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::charging::SUPPLY_VOLTS => these(&[at.part(NodeKind::Supply), at.part(NodeKind::Charger)]),
         rule::charging::LOAD_ON => these(&[at.part(NodeKind::Switch)]),
         rule::charging::BALANCING_LONG => these(&[at.part(NodeKind::Board), at.part(NodeKind::Charger)]),
+        rule::charging::FUSE_SMALL | rule::charging::FUSE_VOLTS => {
+            vec![Move::Nearest { place: at.finding.subject().to_owned() }]
+        }
         rule::charging::FAILED_ON_ARRIVAL => these(&[at.subject_part()]),
         rule::charging::OVER_BOARD | rule::charging::ENDED_BY_GUARD => {
             these(&[at.part(NodeKind::Charger), at.part(NodeKind::Board)])
@@ -38,6 +41,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::charging::OLD_CHARGER
         | rule::charging::OVER_VOLTS
         | rule::charging::SLIGHTLY_OVER
+        | rule::charging::NEVER_ENDS
         | rule::charging::OTHER_COUNT
         | rule::charging::OVER_CELLS
         | rule::charging::FAST

@@ -13,7 +13,7 @@ use serde_json::{Value, json};
 
 use crate::advise::suggest::SECOND_GUARD;
 use crate::assess::{Assessment, Finding, Stage};
-use crate::plan::{Change, NodeKind, Plan, StateName};
+use crate::plan::{Change, NodeKind, Plan, ReadyKind, StateName};
 
 /// A kind of change; `tries` makes it concrete.
 #[derive(Debug, Clone, PartialEq)]
@@ -91,8 +91,11 @@ fn these(moves: &[Option<Move>]) -> Vec<Move> {
     moves.iter().flatten().cloned().collect()
 }
 
-fn cell() -> Option<Move> {
-    Some(Move::Part { place: "cell".to_owned() })
+/// Another cell, or another pack where that comes as a whole. What stays in the device is not exchanged.
+fn cell(plan: &Plan) -> Option<Move> {
+    let ready = plan.main_pack().and_then(|pack| pack.ready.part());
+    let place = if ready.is_some() { "ready" } else { "cell" };
+    ready.is_none_or(|ready| ready.kind != ReadyKind::Kept).then(|| Move::Part { place: place.to_owned() })
 }
 
 fn strip() -> Option<Move> {

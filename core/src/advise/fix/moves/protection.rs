@@ -1,6 +1,6 @@
 //! What is worth trying for findings about board, cut-off and fuse.
 
-use super::{At, Move, put, strip, these, thicker, wired, without_jumper};
+use super::{At, Move, cell, put, strip, these, thicker, wired, without_jumper};
 use crate::advise::fix::placing::{charge_through_board, load_through_board};
 use crate::assess::Assessment;
 use crate::assess::rule;
@@ -26,6 +26,11 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::protection::CHARGE_SIDE_ONLY => {
             these(&[wired(load_through_board(at.plan), "Feed the load through the board")])
         }
+        rule::protection::NO_TAPS => these(&[
+            cell(at.plan),
+            at.part(NodeKind::Charger),
+            Some(put("/packs/0/ready/part/taps", true, "I lead its taps out to a plug")),
+        ]),
         rule::protection::OTHER_SERIES
         | rule::protection::OTHER_CHEMISTRY
         | rule::protection::BOARD_OVER_CURRENT

@@ -7,7 +7,7 @@ use crate::assess::Assessment;
 use crate::assess::rule;
 use crate::base::quantity::{Unit, show};
 use crate::plan::{ChangeOver, Converter, NodeKind, Plan};
-use serde_json::json;
+use serde_json::{Value, json};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
     match at.finding.rule {
@@ -18,7 +18,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::voltage::FASTER_MOTOR
         | rule::voltage::CHARGE_UNUSED => other_voltage().to_vec(),
         rule::voltage::NOTHING_USABLE => {
-            [these(&[Some(Move::MoreParallel), cell()]), other_voltage().to_vec()].concat()
+            [these(&[Some(Move::MoreParallel), cell(at.plan)]), other_voltage().to_vec()].concat()
         }
         rule::voltage::NO_GUARD => {
             let guarded = at.plan.nodes.iter().find(|n| n.kind == NodeKind::Board && n.module().is_some());
@@ -63,6 +63,9 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         }
         rule::voltage::DIVIDER_DRAINS | rule::voltage::UNPOWERED_PIN => {
             vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
+        }
+        rule::voltage::GAUGE_OFF => {
+            vec![put("/feed/gauge/in_hand_ohm", Value::Null, "Take the nearest of the series")]
         }
         rule::voltage::HOLD_UP_SMALL => these(&[hold_up(at.assessment)]),
         rule::voltage::CHANGE_OVER_TOO_LOW => vec![

@@ -75,7 +75,7 @@ impl HeatPaths {
 
     /// The paths of a laid brick.
     pub fn of(laid: &Laid<'_>, strip: &Strip, sharing: &Sharing, mass_g: Option<f64>) -> Option<HeatPaths> {
-        let size = &laid.pack.cell.part()?.size;
+        let size = &laid.pack.cell()?.size;
         let cells = laid.cells_by_place();
         let mut paths = HeatPaths::of_cells(laid.layout.cells.len(), cell_heat_j_per_k(size, mass_g));
         let surface = Surface::of(&laid.grid, &laid.pack.brick.clearances);

@@ -268,6 +268,12 @@ fn charger_and_cells() -> Vec<Flaw> {
             Caution,
             "charging.fast",
         ),
+        flaw(
+            "a bench supply as charger",
+            vec![("charger/charges/ends_itself", json!(false))],
+            Caution,
+            "charging.never-ends",
+        ),
         flaw("board takes 1 A", vec![("board/protects/charge_a", json!(1.0))], Stop, "charging.over-board"),
         flaw(
             "hobby charger of 6 A on a plug for 5 A",

@@ -1,0 +1,50 @@
+//! What follows from what is said once: the counts of a pack that is taken as a whole, the part of a place that another place's thing
+//! serves.
+
+use super::{Change, Choice, Pack, Part, Plan};
+
+impl Pack {
+    /// Takes over what its ready pack decides.
+    fn follow(&mut self) {
+        self.group = self.ready.part().map(|ready| Box::new(ready.group()));
+        let Some(ready) = self.ready.part() else { return };
+        self.chemistry = Some(ready.chemistry);
+        self.series = Some(ready.series);
+        self.parallel = Some(1);
+        self.groups.clear();
+        self.brick.layout = None;
+    }
+}
+
+impl Plan {
+    /// Takes over everything that follows; a plan that is read has been through this.
+    pub(super) fn follow(&mut self) {
+        self.packs.iter_mut().for_each(Pack::follow);
+        for i in 0..self.nodes.len() {
+            if let Some(part) = self.served_by(i) {
+                self.nodes[i].part = part;
+            }
+        }
+    }
+
+    /// The part of the place that serves this one, too, where that place says so and has one of its own.
+    fn served_by(&self, place: usize) -> Option<Choice<Part>> {
+        let other = self.nodes[place].with.as_deref()?;
+        self.nodes.iter().find(|n| n.id == other && n.with.is_none()).map(|n| n.part.clone())
+    }
+
+    /// The same as changes, for a page that holds the plan as it was typed.
+    pub fn follows(&self) -> Vec<Change> {
+        let packs = self.packs.iter().enumerate().filter(|(_, p)| p.ready.part().is_some()).flat_map(|(i, p)| {
+            [
+                Change::put(format!("/packs/{i}/chemistry"), p.chemistry),
+                Change::put(format!("/packs/{i}/series"), p.series),
+                Change::put(format!("/packs/{i}/parallel"), p.parallel),
+                Change::put(format!("/packs/{i}/groups"), &p.groups),
+                Change::put(format!("/packs/{i}/brick/layout"), &p.brick.layout),
+            ]
+        });
+        let nodes = self.nodes.iter().enumerate().filter(|(_, n)| n.with.is_some());
+        packs.chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).collect()
+    }
+}

@@ -1,0 +1,265 @@
+//! Packs that are taken as a whole, charging added to one that stays, and one module at several places.
+
+use crate::common;
+
+use brick_core::advise::bill;
+use brick_core::advise::suggest::suggest;
+use brick_core::assess::{Assessment, Severity, assess};
+use brick_core::build::sheet;
+use brick_core::physics::device::jobs::template;
+use brick_core::plan::{Change, Job, apply};
+use brick_core::{Catalogue, Plan};
+use common::{board, charger, chosen, known, module, offer, sound, with};
+use serde_json::{Value, json};
+
+/// A made-up hobby pack: three in series, 2.2 Ah, 20 C on its label.
+fn hobby() -> Value {
+    let mut offer = offer("3S 2.2 Ah hobby pack");
+    (offer["mass_g"], offer["price"]) = (json!(182.0), json!(24.0));
+    json!({"offer": offer, "kind": "hobby", "chemistry": "li_po", "series": 3, "capacity_ah": 2.2, "c_rating": 20.0,
+        "length_mm": 106.0, "width_mm": 34.0, "height_mm": 24.0, "taps": true})
+}
+
+fn taken(mut pack: Value, more: &[(&str, Value)]) -> Value {
+    for (field, value) in more {
+        pack[field] = value.clone();
+    }
+    json!({"state": "chosen", "part": pack})
+}
+
+/// The sound blower on a hobby pack outside, guarded by a cut-off.
+fn on_a_hobby_pack(more: &[(&str, Value)]) -> Plan {
+    with(
+        &sound(),
+        &[
+            ("packs/0/ready", taken(hobby(), more)),
+            ("packs/0/cell", json!({"state": "open"})),
+            ("packs/0/strip", json!({"state": "open"})),
+            ("board", json!({"state": "none"})),
+            ("device/highest_v", known(13.5)),
+            ("device/lowest_v", known(8.0)),
+            ("cutoff", module("cut-off", json!({"cuts_off": {"at_v": 9.9, "rearm_v": 11.5}}))),
+            ("charger", charger(12.6, 2.0)),
+        ],
+    )
+}
+
+fn assessed(plan: &Plan) -> Assessment {
+    assess(plan).unwrap_or_else(|e| panic!("{e:?}"))
+}
+
+fn stops(plan: &Plan) -> Vec<String> {
+    let found = assessed(plan).findings.into_iter();
+    found.filter(|f| f.severity == Severity::Stop).map(|f| f.key).collect()
+}
+
+fn severity(plan: &Plan, key: &str) -> Option<Severity> {
+    assessed(plan).findings.into_iter().find(|f| f.key == key).map(|f| f.severity)
+}
+
+fn value(assessment: &Assessment, id: &str) -> f64 {
+    assessment.figure(id).unwrap_or_else(|| panic!("{id}")).value
+}
+
+/// By hand: 20 C of 2.2 Ah are 44 A, and half a hobby label counts for good (common practice, no source).
+#[test]
+fn a_ready_pack_is_judged_by_its_own_label() {
+    let plan = on_a_hobby_pack(&[]);
+    let a = assessed(&plan);
+    assert_eq!((plan.packs[0].series, plan.packs[0].parallel), (Some(3), Some(1)));
+    assert!((value(&a, "pack.full_v") - 12.6).abs() < 1e-9 && value(&a, "pack.ah") == 2.2);
+    assert!((value(&a, "cells.limit_a") - 22.0).abs() < 1e-9);
+    assert_eq!((value(&a, "pack.mass_g"), value(&a, "pack.cost")), (182.0, 24.0));
+    assert!(a.figure("strip.limit_a").is_none() && a.figure("cells.proposed").is_none());
+    // What a discharge gave outranks the label, and stated amperes are no hobby label.
+    let tested = assessed(&on_a_hobby_pack(&[
+        ("counted_ah", json!(1.9)),
+        ("continuous_a", json!(30.0)),
+        ("resistance_ohm", known(0.03)),
+    ]));
+    assert_eq!((value(&tested, "pack.ah"), value(&tested, "cells.limit_a")), (1.9, 30.0));
+    assert!((value(&tested, "pack.ohm") - 0.03).abs() < 1e-12);
+    let working = tested.figures.iter().find(|f| f.id == "pack.ah").unwrap();
+    assert!(format!("{working:?}").contains("/packs/0/ready/part/counted_ah"), "{working:?}");
+}
+
+#[test]
+fn nothing_is_asked_of_it_that_it_does_not_have() {
+    let a = assessed(&on_a_hobby_pack(&[]));
+    let asked: Vec<&str> = a.stages.iter().flat_map(|s| &s.to_find_out).map(|q| q.what.as_str()).collect();
+    assert!(asked.iter().any(|q| q.starts_with("Whether it has protection inside")), "{asked:?}");
+    assert!(!asked.iter().any(|q| q.contains("data sheet") && q.contains("cell")), "{asked:?}");
+    let bill = bill::bill(&on_a_hobby_pack(&[]), &Catalogue::default()).unwrap();
+    let names: Vec<(&str, f64)> = bill.lines.iter().map(|l| (l.name.as_str(), l.count)).collect();
+    assert!(names.contains(&("3S 2.2 Ah hobby pack", 1.0)), "{names:?}");
+    assert!(!names.iter().any(|(name, _)| name.contains("strip")), "{names:?}");
+    let sheet = sheet(&on_a_hobby_pack(&[]), &[]).unwrap();
+    let keys: Vec<&str> = sheet.steps.iter().map(|s| s.key.as_str()).collect();
+    assert!(
+        keys.contains(&"cells/look") && !keys.iter().any(|k| k.contains("weld") || *k == "board/minus"),
+        "{keys:?}"
+    );
+}
+
+/// A pack guards itself only where that is known; where it opens then counts like any guard.
+#[test]
+fn who_ends_the_discharge_of_a_ready_pack() {
+    let bare = |more: &[(&str, Value)]| with(&on_a_hobby_pack(more), &[("cutoff", json!({"state": "none"}))]);
+    let unguarded = with(&bare(&[]), &[("device/cutout_v", json!(null))]);
+    assert_eq!(severity(&unguarded, "voltage.no-guard"), Some(Severity::Stop));
+    let own = with(&bare(&[("guarded", json!(true)), ("guard_v", json!(9.0))]), &[("device/cutout_v", json!(null))]);
+    assert_eq!(severity(&own, "voltage.no-guard"), None);
+    assert_eq!(value(&assessed(&own), "guard.pack_v"), 9.0);
+    let deep = with(&bare(&[("guarded", json!(true)), ("guard_v", json!(6.0))]), &[("device/cutout_v", json!(null))]);
+    assert_eq!(severity(&deep, "voltage.guard-below-floor"), Some(Severity::Stop), "6 V on three is 2 V a cell");
+}
+
+#[test]
+fn a_pack_without_a_balance_plug_is_seen_by_no_board() {
+    let blind = with(&on_a_hobby_pack(&[("taps", json!(false))]), &[("board", board(3))]);
+    assert!(stops(&blind).contains(&"protection.no-taps".to_owned()));
+    let seen = with(&on_a_hobby_pack(&[]), &[("board", board(3))]);
+    assert!(!stops(&seen).contains(&"protection.no-taps".to_owned()));
+}
+
+#[test]
+fn it_goes_into_its_place_or_sits_outside() {
+    let place = |length_mm: f64| {
+        json!([{"id": "bay", "name": "bay",
+            "space": {"shape": "box", "length_mm": 26.0, "width_mm": length_mm, "depth_mm": 36.0}}])
+    };
+    let in_place = |length_mm| with(&on_a_hobby_pack(&[]), &[("device/compartments", place(length_mm))]);
+    let key = "brick.pack-too-large".to_owned();
+    assert!(!stops(&in_place(107.0)).contains(&key), "turned, it goes in");
+    assert!(stops(&in_place(105.0)).contains(&key), "a millimetre too long");
+    let outside = with(&in_place(105.0), &[("feed/outside", json!("plug"))]);
+    assert!(!stops(&outside).contains(&key));
+}
+
+/// The removable pack of a handheld stays: a jack, a fuse and a board are added on the charge side, by three wires.
+fn charging_added(more: &[(&str, Value)]) -> Plan {
+    let mut blank = template(Job::ChargingAdded, "Survey level");
+    let kept = json!({"offer": offer("pack of the level"), "kind": "kept", "chemistry": "li_ion", "series": 2,
+        "capacity_ah": 2.6, "taps": true});
+    let fuse = chosen("fuse", json!({"offer": offer("3 A blade"), "style": "blade", "rating_a": 3.0, "dc_v": 32.0}));
+    let place = blank.nodes.iter().position(|n| n.id == "charge-fuse").unwrap();
+    blank = apply(&blank, &[Change::put(format!("/nodes/{place}/part"), fuse)]).unwrap();
+    let jack = json!({"offer": offer("jack"), "continuous_a": 3.0, "dc_v": 24.0, "wall_socket": true});
+    let entered = [
+        ("packs/0/ready", json!({"state": "chosen", "part": kept})),
+        ("device/highest_v", json!({"value": 8.4, "how": "stated"})),
+        ("board", board(2)),
+        ("jack", chosen("connector", jack)),
+        ("charger", charger(8.4, 1.0)),
+    ];
+    with(&with(&blank, &entered), more)
+}
+
+#[test]
+fn charging_is_added_to_a_pack_that_stays() {
+    let plan = charging_added(&[]);
+    let a = assessed(&plan);
+    assert_eq!(stops(&plan), Vec::<String>::new());
+    // The board sees the charge only, and that is known; what the pack has inside is not.
+    assert_eq!(severity(&plan, "protection.charge-side-only"), Some(Severity::Caution));
+    assert_eq!(severity(&plan, "voltage.no-guard"), Some(Severity::Caution));
+    assert_eq!(severity(&plan, "protection.no-over-current"), Some(Severity::Caution));
+    let asked: Vec<&str> = a.stages.iter().flat_map(|s| &s.to_find_out).map(|q| q.what.as_str()).collect();
+    assert!(!asked.iter().any(|q| q.starts_with("A fuse where the charge leads")), "there is one: {asked:?}");
+    // A full pack that equals what the device is said to bear passes.
+    assert_eq!(severity(&plan, "voltage.full-above-device"), None);
+    // What stays is not bought.
+    let bill = bill::bill(&plan, &Catalogue::default()).unwrap();
+    assert!(bill.lines.iter().all(|l| l.name != "pack of the level"));
+    // Said to have nothing inside, it is a stop as for any pack.
+    let bare = json!({"offer": offer("pack of the level"), "kind": "kept", "chemistry": "li_ion", "series": 2,
+        "capacity_ah": 2.6, "guarded": false});
+    let bare = charging_added(&[("packs/0/ready", json!({"state": "chosen", "part": bare}))]);
+    assert_eq!(severity(&bare, "voltage.no-guard"), Some(Severity::Stop));
+}
+
+/// A 3 A blade carries 2.25 A for good at 25 C (ISO 8820-3: 75 % of the rating).
+#[test]
+fn the_fuse_in_the_charge_lead_is_judged_by_the_charge() {
+    let plan = |fuse: Value, charge_a: f64| {
+        let plan = charging_added(&[("charger", charger(8.4, charge_a))]);
+        let place = plan.nodes.iter().position(|n| n.id == "charge-fuse").unwrap();
+        apply(&plan, &[Change::put(format!("/nodes/{place}/part"), chosen("fuse", fuse))]).unwrap()
+    };
+    let blade = |rating_a: f64, dc_v: Value| json!({"offer": offer("blade"), "style": "blade", "rating_a": rating_a, "dc_v": dc_v});
+    let small = "charging.fuse-small@charge-fuse".to_owned();
+    let volts = "charging.fuse-volts@charge-fuse".to_owned();
+    assert!(stops(&plan(blade(1.0, json!(32.0)), 1.3)).contains(&small));
+    assert!(!stops(&plan(blade(3.0, json!(32.0)), 1.3)).contains(&small));
+    assert!(stops(&plan(blade(3.0, json!(6.0)), 1.3)).contains(&volts));
+    assert!(stops(&plan(blade(3.0, json!(null)), 1.3)).contains(&volts));
+}
+
+/// One module that guards, charges and steps up for one cell.
+fn bank_module() -> Value {
+    json!({"offer": {"name": "power-bank controller", "price": 4.0, "mass_g": 12.0, "catalogue_id": "bank", "arrives_days": null},
+        "protects": {"series": 1, "over_charge_v": 4.28, "over_discharge_v": 2.9, "continuous_a": 6.0},
+        "charges": {"kind": "cc_cv", "output_v": known(4.2), "output_a": 2.0, "own_supply": false},
+        "converts": {"topology": "boost", "output_v": 5.0, "wired_in": false, "efficiency": 0.9, "output_a": 2.4},
+        "standby_a": 0.000_1})
+}
+
+#[test]
+fn one_module_at_several_places_is_taken_counted_and_drained_once() {
+    let catalogue = json!({"items": [{"id": "bank", "part": {"kind": "module", "module": bank_module()}}]});
+    let catalogue = Catalogue::from_json(&catalogue.to_string()).unwrap();
+    let blank = with(
+        &template(Job::PowerBank, "Cells for the road"),
+        &[("packs/0/series", json!(1)), ("packs/0/parallel", json!(4)), ("packs/0/chemistry", json!("li_ion"))],
+    );
+    let offered = suggest(&blank, &catalogue, "board").unwrap();
+    let plan = apply(&blank, &offered[0].changes).unwrap();
+    let part_of = |plan: &Plan, id: &str| plan.node(id).unwrap().module().map(|m| m.offer.name.clone());
+    for place in ["board", "charger", "converter"] {
+        assert_eq!(part_of(&plan, place).as_deref(), Some("power-bank controller"), "{place}");
+    }
+    let bill = bill::bill(&plan, &catalogue).unwrap();
+    let line = bill.lines.iter().find(|l| l.name == "power-bank controller").unwrap();
+    assert_eq!(line.count, 1.0);
+    assert!((value(&assessed(&plan), "pack.standby_a") - 0.000_1).abs() < 1e-12);
+    // A figure that is changed at one place is changed at all: it stands once.
+    let at = format!(
+        "/nodes/{}/part/part/module/protects/continuous_a",
+        plan.nodes.iter().position(|n| n.id == "board").unwrap()
+    );
+    let changed = apply(&plan, &[Change::put(at, 5.0)]).unwrap();
+    for place in ["board", "charger", "converter"] {
+        let module = changed.node(place).unwrap().module().unwrap();
+        assert_eq!(module.protects.as_ref().unwrap().continuous_a, Some(5.0), "{place}");
+    }
+    // Another board only: what the first one did elsewhere is open again.
+    let other = json!({"items": [{"id": "bare", "part": {"kind": "module", "module": {"offer": offer("1S board"),
+        "protects": {"series": 1, "continuous_a": 5.0}}}}]});
+    let other = suggest(&plan, &Catalogue::from_json(&other.to_string()).unwrap(), "board").unwrap();
+    let exchanged = apply(&plan, &other[0].changes).unwrap();
+    assert_eq!(part_of(&exchanged, "board").as_deref(), Some("1S board"));
+    assert_eq!((part_of(&exchanged, "charger"), part_of(&exchanged, "converter")), (None, None));
+}
+
+#[test]
+fn what_follows_is_taken_over_and_told() {
+    // A file that says other counts beside a ready pack has those of the pack.
+    let plan = with(&on_a_hobby_pack(&[]), &[("packs/0/series", json!(7)), ("packs/0/parallel", json!(2))]);
+    assert_eq!((plan.packs[0].series, plan.packs[0].parallel), (Some(3), Some(1)));
+    let follows = assessed(&plan).follows;
+    assert!(follows.iter().any(|c| c.at == "/packs/0/series" && c.value == json!(3)), "{follows:?}");
+    assert!(assessed(&sound()).follows.is_empty());
+    // Read and written, it is the same.
+    let text = plan.to_json().unwrap();
+    assert_eq!(Plan::from_json(&text).unwrap(), plan);
+    // A place that is served by nothing is told by name.
+    let board = plan.nodes.iter().position(|n| n.id == "board").unwrap();
+    for nowhere in ["nobody", "board"] {
+        let astray = apply(&plan, &[Change::put(format!("/nodes/{board}/with"), nowhere)]).unwrap();
+        let errors = astray.check().unwrap_err();
+        assert!(errors.iter().any(|e| e.field == format!("/nodes/{board}/with")), "{errors:?}");
+    }
+    // Left again, the pack is built of cells.
+    let left = with(&plan, &[("packs/0/ready", json!({"state": "open"})), ("packs/0/parallel", json!(2))]);
+    assert_eq!((left.packs[0].parallel, left.packs[0].cell().is_none()), (Some(2), true));
+}
