@@ -115,7 +115,7 @@ pub async fn fit_own_cell(request: Result<Body<OwnCellRequest>, Problem>) -> Res
     TEMPERATURE
         .check(cell_c)
         .map_err(|e| Problem::fields(vec![FieldError { field: "/cell_c".to_owned(), message: e.to_string() }]))?;
-    let chosen = plan.main_pack().and_then(|p| p.cell.part());
+    let chosen = plan.main_pack().and_then(|p| p.cell());
     let Some(cell) = chosen.cloned() else {
         return Err(Problem::new(Status::Conflict, "There is no cell yet", "Choose the cell that was logged first."));
     };
