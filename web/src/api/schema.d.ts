@@ -1632,6 +1632,8 @@ export interface components {
             figures: components["schemas"]["Figure"][];
             /** @description What is wrong or worth knowing, stops first. */
             findings: components["schemas"]["Finding"][];
+            /** @description What a page that holds the plan as it was typed has to take over: what follows from what is said once. */
+            follows: components["schemas"]["Change"][];
             /** @description What stands on the pack's type plate. */
             nameplate: components["schemas"]["Nameplate"];
             /** @description Why the proposed count in parallel is what it is; absent while none can be proposed. */
@@ -2762,6 +2764,8 @@ export interface components {
             ends: components["schemas"]["EndChoice"][];
             /** @description What may feed the charger; empty for one that plugs into the wall. */
             feeds: components["schemas"]["FeedOption"][];
+            /** @description The changes that put a place for a fuse into the charge lead; none where it has one, or no lead. */
+            fuse_the_lead: components["schemas"]["Change"][];
             /** @description The ways to charge this pack. */
             ways: components["schemas"]["ChargeWay"][];
         };
@@ -2861,6 +2865,8 @@ export interface components {
              * @description Current at which it ends the charge.
              */
             ends_a?: number | null;
+            /** @description Whether it ends the charge by itself; a bench supply holds its volts for good. */
+            ends_itself?: boolean | null;
             /**
              * Format: double
              * @description Highest volts that may feed it.
@@ -3025,6 +3031,83 @@ export interface components {
                 switch: components["schemas"]["Switch"];
                 /** @enum {string} */
                 type: "switch";
+            };
+            /** @enum {string} */
+            state: "chosen";
+        };
+        /** @description A part that is not yet decided, decided against, or chosen. */
+        Choice_ReadyPack: {
+            /** @enum {string} */
+            state: "open";
+        } | {
+            /** @enum {string} */
+            state: "none";
+        } | {
+            /** @description A pack as its label, its seller or a test states it. Absent is not stated. */
+            part: {
+                /**
+                 * Format: double
+                 * @description C rating on its label.
+                 */
+                c_rating?: number | null;
+                /**
+                 * Format: double
+                 * @description Capacity on its label.
+                 */
+                capacity_ah: number;
+                /**
+                 * Format: double
+                 * @description Highest charge current.
+                 */
+                charge_a?: number | null;
+                /** @description Chemistry. */
+                chemistry: components["schemas"]["Chemistry"];
+                /**
+                 * Format: double
+                 * @description Continuous current, where it is stated in amperes.
+                 */
+                continuous_a?: number | null;
+                /**
+                 * Format: double
+                 * @description Charge that a discharge of it gave, counted.
+                 */
+                counted_ah?: number | null;
+                /** @description Whether something inside ends a short. */
+                fused?: boolean | null;
+                /**
+                 * Format: double
+                 * @description Volts of the pack at which that opens.
+                 */
+                guard_v?: number | null;
+                /** @description Whether something inside ends the discharge before its cells are harmed. */
+                guarded?: boolean | null;
+                /**
+                 * Format: double
+                 * @description Height of the pack.
+                 */
+                height_mm?: number | null;
+                /** @description What it is. */
+                kind: components["schemas"]["ReadyKind"];
+                /**
+                 * Format: double
+                 * @description Length of the pack.
+                 */
+                length_mm?: number | null;
+                /** @description Name, price and arrival of the whole pack. */
+                offer: components["schemas"]["Offer"];
+                resistance_ohm?: components["schemas"]["Known"] | null;
+                /**
+                 * Format: int32
+                 * @description Cells in series.
+                 */
+                series: number;
+                /** @description Whether it has a plug with a pin for every group. */
+                taps?: boolean | null;
+                /**
+                 * Format: double
+                 * @description Width of the pack.
+                 */
+                width_mm?: number | null;
             };
             /** @enum {string} */
             state: "chosen";
@@ -4428,6 +4511,8 @@ export interface components {
             points: components["schemas"]["FillPoint"][];
             /** @description How it ends, in words. */
             says: string;
+            /** @description How little the volts that were read say of the charge it begins with, in words. */
+            start_says?: string | null;
         };
         /**
          * @description What happens in a charge.
@@ -4592,6 +4677,11 @@ export interface components {
             bottom_ohm: number;
             /** @description Which of the two is changed. */
             changes?: components["schemas"]["Leg"];
+            /**
+             * Format: double
+             * @description The resistor that lies in the drawer and is to be used; absent is the nearest of the series.
+             */
+            in_hand_ohm?: number | null;
             /**
              * Format: double
              * @description Resistance of the sense input itself; absent takes nothing.
@@ -5031,6 +5121,11 @@ export interface components {
             kind: "cell";
         } | {
             /** @enum {string} */
+            kind: "pack";
+            /** @description Its figures. */
+            pack: components["schemas"]["ReadyPack"];
+        } | {
+            /** @enum {string} */
             kind: "strip";
             /** @description Its figures. */
             strip: components["schemas"]["Strip"];
@@ -5064,7 +5159,7 @@ export interface components {
          * @description The kind of job, which decides what is asked first.
          * @enum {string}
          */
-        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling";
+        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling" | "charging_added" | "ready_pack";
         /** @description What one kind of job is and asks. */
         JobSheet: {
             /** @description What it asks, in the order in which one measures. */
@@ -6072,6 +6167,9 @@ export interface components {
             kind: components["schemas"]["NodeKind"];
             /** @description Its part; packs and the device have none of their own. */
             part: components["schemas"]["Choice_Part"];
+            sits?: components["schemas"]["Sits"] | null;
+            /** @description The place whose thing does this, too: a module that guards and charges stands at two places and is one. Its part is that place's. */
+            with?: string | null;
         };
         /**
          * @description The place of a node in the circuit.
@@ -6546,6 +6644,8 @@ export interface components {
              * @description Cells in parallel.
              */
             parallel?: number | null;
+            /** @description The pack itself, where it is taken as a whole: it then decides chemistry and counts, and has no cell of its own here. */
+            ready?: components["schemas"]["Choice_ReadyPack"];
             /**
              * Format: int32
              * @description Groups in series.
@@ -6768,7 +6868,7 @@ export interface components {
          * @description Kind of a part.
          * @enum {string}
          */
-        PartKind: "cell" | "strip" | "board" | "cut_off" | "alarm" | "fuse" | "charger" | "supply" | "converter" | "wire" | "connector" | "switch";
+        PartKind: "cell" | "pack" | "strip" | "board" | "cut_off" | "alarm" | "fuse" | "charger" | "supply" | "converter" | "wire" | "connector" | "switch";
         /** @description One kind of part as a typed form knows it. */
         PartSheet: {
             /** @description What is known of one before anything is typed. */
@@ -6936,7 +7036,7 @@ export interface components {
             states: components["schemas"]["State"][];
             /**
              * Format: int32
-             * @description Version of the format; 10 today. An older one is upgraded on reading.
+             * @description Version of the format. An older one is upgraded on reading.
              */
             version: number;
             /** @description How the wiring is done, besides the runs. */
@@ -7336,6 +7436,77 @@ export interface components {
          * @enum {string}
          */
         Reads: "volts" | "amps" | "ohms" | "watts";
+        /**
+         * @description What is taken as a whole.
+         * @enum {string}
+         */
+        ReadyKind: "hobby" | "tool" | "replacement" | "kept";
+        /** @description A pack as its label, its seller or a test states it. Absent is not stated. */
+        ReadyPack: {
+            /**
+             * Format: double
+             * @description C rating on its label.
+             */
+            c_rating?: number | null;
+            /**
+             * Format: double
+             * @description Capacity on its label.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description Highest charge current.
+             */
+            charge_a?: number | null;
+            /** @description Chemistry. */
+            chemistry: components["schemas"]["Chemistry"];
+            /**
+             * Format: double
+             * @description Continuous current, where it is stated in amperes.
+             */
+            continuous_a?: number | null;
+            /**
+             * Format: double
+             * @description Charge that a discharge of it gave, counted.
+             */
+            counted_ah?: number | null;
+            /** @description Whether something inside ends a short. */
+            fused?: boolean | null;
+            /**
+             * Format: double
+             * @description Volts of the pack at which that opens.
+             */
+            guard_v?: number | null;
+            /** @description Whether something inside ends the discharge before its cells are harmed. */
+            guarded?: boolean | null;
+            /**
+             * Format: double
+             * @description Height of the pack.
+             */
+            height_mm?: number | null;
+            /** @description What it is. */
+            kind: components["schemas"]["ReadyKind"];
+            /**
+             * Format: double
+             * @description Length of the pack.
+             */
+            length_mm?: number | null;
+            /** @description Name, price and arrival of the whole pack. */
+            offer: components["schemas"]["Offer"];
+            resistance_ohm?: components["schemas"]["Known"] | null;
+            /**
+             * Format: int32
+             * @description Cells in series.
+             */
+            series: number;
+            /** @description Whether it has a plug with a pin for every group. */
+            taps?: boolean | null;
+            /**
+             * Format: double
+             * @description Width of the pack.
+             */
+            width_mm?: number | null;
+        };
         /** @description A run and the recharge after it, both from full to full. */
         Recharge: {
             chemistry?: components["schemas"]["Chemistry"] | null;
@@ -7643,6 +7814,8 @@ export interface components {
             runs: components["schemas"]["RunOutcome"][];
             /** @description What can be turned. */
             sliders: components["schemas"]["Slider"][];
+            /** @description How little those volts say of the charge it starts with, in words. */
+            start_says?: string | null;
         };
         /** @description A plan and the variants to run. */
         RunRequest: {
@@ -7999,6 +8172,11 @@ export interface components {
              */
             y_mm: number;
         };
+        /**
+         * @description Where a thing sits.
+         * @enum {string}
+         */
+        Sits: "inside" | "outside" | "on_the_lead";
         /** @description What a slider can be turned to. */
         Slider: {
             /**

@@ -43,7 +43,7 @@ beforeEach(() => {
 })
 
 const settle = () => new Promise((resolve) => setTimeout(resolve, 20))
-const assessment = () => ({ figures: [], findings: [], stages: [] })
+const assessment = () => ({ figures: [], findings: [], stages: [], follows: [] })
 const abouts = () => sent.map((one) => one.body.questions.map((q) => q.about))
 
 test('what several panels ask at one moment is one call, and late answers are dropped', async () => {
@@ -115,4 +115,20 @@ test('of two plans opened one after the other the last one stays, whichever come
   answers.get('slow')!()
   expect(await slow).toBe(false)
   expect([id.value, plan.value?.name]).toEqual(['quick', 'quick'])
+})
+
+test('what follows from an edit is taken over with it, and undone with it', async () => {
+  const { set, undo, at, canUndo, stale } = usePlan()
+  set('/name', 'fourth')
+  await settle()
+  const told = () => ({ ...assessment(), follows: [{ at: '/currency', value: 'kr' }] })
+  sent.splice(0).forEach((one) => one.answer(told))
+  await settle()
+  expect([at('/name'), at('/currency'), stale.value]).toEqual(['fourth', 'kr', false])
+  // It asks for no assessment of its own, and is no step of its own.
+  expect(sent.length).toBe(0)
+  expect(canUndo.value).toBe(true)
+  undo()
+  await settle()
+  expect(at('/currency')).not.toBe('kr')
 })

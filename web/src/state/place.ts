@@ -14,6 +14,9 @@ const stageOfKind: Record<string, string> = {
   jack: 'charging',
 }
 
+/** Id of the fuse in the charge lead. */
+export const CHARGE_FUSE = 'charge-fuse'
+
 /** The stage whose screen has the field at a pointer. */
 export function stageOf(plan: Plan, pointer: string): string {
   const [, head, index, part] = pointer.split('/')
@@ -21,7 +24,10 @@ export function stageOf(plan: Plan, pointer: string): string {
     if (part === 'strip') return 'brick'
     return part === 'chemistry' ? 'voltage' : 'cells'
   }
-  if (head === 'nodes') return stageOfKind[plan.nodes[Number(index)]?.kind ?? ''] ?? 'wiring'
+  if (head === 'nodes') {
+    const node = plan.nodes[Number(index)]
+    return node?.id === CHARGE_FUSE ? 'charging' : (stageOfKind[node?.kind ?? ''] ?? 'wiring')
+  }
   return head === 'runs' ? 'wiring' : 'device'
 }
 

@@ -66,7 +66,7 @@ async function assess(): Promise<void> {
   if (answer.ok) {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
     assessment.value = answer.value
-    assessed.value = now
+    assessed.value = takeOver(now, answer.value.follows)
     problem.value = null
   } else if (answer.problem.status === 0) {
     away.value = answer.problem
@@ -74,6 +74,18 @@ async function assess(): Promise<void> {
   } else {
     problem.value = answer.problem
   }
+}
+
+/** Takes over what core says follows from what was typed: it is part of the same edit, not one of its own. */
+function takeOver(now: Plan, follows: Change[]): Plan {
+  const due = follows.filter((change) => !isIdle(now, change))
+  if (!due.length) return now
+  const next = withChanges(now, due)
+  plan.value = next
+  // What was stored has been through core: it has all that follows already.
+  if (saved.value === now) saved.value = next
+  else keepDraft(id.value, draft(next))
+  return next
 }
 
 function take(opened: OpenPlan): void {

@@ -25,6 +25,22 @@ const name = computed(() =>
   spot.value && state.value === 'chosen' ? (at(`${spot.value.part}/offer/name`) as string) : '',
 )
 
+/** The place whose thing does this, too: one module at several places. */
+const servedBy = computed(() => {
+  const other = plan.value?.nodes.find((n) => n.id === props.place)?.with
+  return other ? plan.value?.nodes.find((n) => n.id === other) : undefined
+})
+
+/** Takes another part for this place alone. */
+function part(): void {
+  if (!spot.value) return
+  const node = spot.value.choice.replace(/\/part$/, '')
+  edit([
+    { at: `${node}/with`, value: null },
+    { at: spot.value.choice, value: { state: 'open' } },
+  ])
+}
+
 const listing = ref(false)
 const {
   answer: found,
@@ -101,10 +117,15 @@ function price(suggestion: Suggestion): string {
       <span v-else-if="state === 'none'" class="now">{{ none ?? 'none' }}</span>
       <span v-else class="soft">not decided yet</span>
       <span class="spring" />
-      <v-btn size="small" :aria-expanded="listing" @click="listing = !listing">
+      <template v-if="servedBy">
+        <span class="soft">the same module as the {{ servedBy.kind.replace('_', '-') }}</span>
+        <v-btn size="small" @click="part">Another one</v-btn>
+      </template>
+      <v-btn v-else size="small" :aria-expanded="listing" @click="listing = !listing">
         {{ listing ? 'Hide the list' : 'Choose…' }}
       </v-btn>
       <v-btn
+        v-if="!servedBy"
         size="small"
         variant="text"
         :data-unfold="state === 'chosen' ? '' : undefined"
@@ -121,7 +142,7 @@ function price(suggestion: Suggestion): string {
               : 'Type by hand'
         }}
       </v-btn>
-      <v-menu v-if="(none && state !== 'none') || state !== 'open'">
+      <v-menu v-if="!servedBy && ((none && state !== 'none') || state !== 'open')">
         <template #activator="{ props: menu }">
           <v-btn
             v-bind="menu"

@@ -35,7 +35,7 @@ function blank(kind: PartKind, plan: Plan | null): unknown {
 /** The place of the second pack's own board or cut-off. */
 const SECOND_GUARD = 'second-guard'
 
-/** The place of that name, or null: `cell`, `strip`, `second-guard`, or the id of a node or run. */
+/** The place of that name, or null: `cell`, `ready`, `strip`, `second-guard`, or the id of a node or run. */
 export function placeOf(plan: Plan, name: string): Place | null {
   const runs = plan.runs.findIndex((r) => r.id === name)
   const nodes = plan.nodes.findIndex((n) => n.id === name)
@@ -59,6 +59,7 @@ export function placeOf(plan: Plan, name: string): Place | null {
 function kindAt(plan: Plan, name: string): PartKind | null {
   if (name === SECOND_GUARD) return plan.feed?.second ? 'board' : null
   if (name === 'cell' || name === 'strip') return name
+  if (name === 'ready') return 'pack'
   if (plan.runs.some((r) => r.id === name)) return 'wire'
   const kind = plan.nodes.find((n) => n.id === name)?.kind
   if (!kind || kind === 'pack' || kind === 'device') return null

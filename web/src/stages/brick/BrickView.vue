@@ -26,6 +26,11 @@ import { useNetwork } from './useNetwork'
 const BrickInSpace = defineAsyncComponent(() => import('./BrickInSpace.vue'))
 
 const { plan } = usePlan()
+/** A pack that comes as a whole is not laid out: it goes into its place, or does not. */
+const whole = computed(() => {
+  const ready = plan.value?.packs[0]?.ready
+  return ready?.state === 'chosen' ? ready.part : null
+})
 const { sheet, stale: drawnBefore, problem: undrawn, offers, refused, selected, byHand } = useBrick()
 const { network, strips, stale, problem, afterS } = useNetwork()
 /** Whether the brick is shown in space besides. */
@@ -80,105 +85,112 @@ function pick(cell: number): void {
     title="The brick"
     lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell."
   />
-  <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
-    <AnswerNote :stale="drawnBefore" :problem="undrawn" />
-    <div v-if="sheet && faces.length" class="drawn">
-      <div class="tools">
-        <v-btn
-          :variant="step ? 'flat' : 'outlined'"
-          :color="step ? 'primary' : undefined"
-          @click="toggleSteps"
-        >
-          {{ step ? 'Back to planning' : 'Weld step by step' }}
-        </v-btn>
-        <template v-if="!step && network && !network.missing">
+  <p v-if="whole" class="lead" data-testid="comes-whole">
+    “{{ whole.offer.name }}” comes as a whole: nothing is laid out or welded. Measure it under
+    <router-link :to="{ name: 'cells' }">Cells</router-link>; whether it goes into its place is judged by
+    that.
+  </p>
+  <template v-else>
+    <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
+      <AnswerNote :stale="drawnBefore" :problem="undrawn" />
+      <div v-if="sheet && faces.length" class="drawn">
+        <div class="tools">
           <v-btn
-            v-for="[what, words] in besides"
-            :key="what"
-            :variant="beside === what ? 'flat' : 'outlined'"
-            :color="beside === what ? 'primary' : undefined"
-            :aria-pressed="beside === what"
-            @click="toggle(what)"
+            :variant="step ? 'flat' : 'outlined'"
+            :color="step ? 'primary' : undefined"
+            @click="toggleSteps"
           >
-            {{ words }}
+            {{ step ? 'Back to planning' : 'Weld step by step' }}
           </v-btn>
-        </template>
-        <v-btn
-          v-if="sheet.solid"
-          :variant="inSpace ? 'flat' : 'outlined'"
-          :color="inSpace ? 'primary' : undefined"
-          :aria-pressed="inSpace"
-          @click="inSpace = !inSpace"
-        >
-          In space
-        </v-btn>
-      </div>
-      <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />
-      <SeatTools
-        v-else
-        :drawing="sheet.drawing"
-        :selected="selected"
-        @edit="byHand($event)"
-        @drop="selected = null"
-      />
-      <ProblemList v-if="refused" :problem="refused" data-testid="edit-refused" />
-      <div class="faces" tabindex="0" role="region" aria-label="Faces of the brick">
-        <FaceDrawing
-          v-for="(face, i) in faces"
-          :key="face.title"
-          :drawing="sheet.drawing"
-          :face="face"
-          :index="i"
-          :selected="selected"
-          :step="step"
-          :network="network"
-          :beside="beside"
-          @pick="pick"
-          @drop="(cell, column, row) => drop(cell, column, row, face.layer)"
-        />
-      </div>
-      <div class="ramp" aria-label="Potentials">
-        <span v-for="n in nodes" :key="n.node" class="node">
-          <i :style="{ background: n.fill }" />
-          {{ n.label }} <span v-if="n.nominal_v != null" class="soft">{{ plain(n.nominal_v, 1) }}</span>
-        </span>
-      </div>
-    </div>
-    <div class="side">
-      <h2>{{ inner ? `In ${inner}` : 'Where it goes' }}</h2>
-      <p v-if="!place" class="soft">
-        Measure the place for the pack first.
-        <router-link :to="{ name: 'device' }">Survey the device</router-link>
-      </p>
-      <template v-if="sheet?.fit">
-        <p>
-          The brick is <b>{{ size }} mm</b> with everything round it.
-        </p>
-        <p class="soft">
-          <template v-for="(wall, i) in walls" :key="wall"
-            >{{ i ? '; ' : 'Left ' }}{{ plain(sheet.fit.low_mm[i] ?? 0, 1) }} +
-            {{ plain(sheet.fit.high_mm[i] ?? 0, 1) }} along the {{ wall }}</template
+          <template v-if="!step && network && !network.missing">
+            <v-btn
+              v-for="[what, words] in besides"
+              :key="what"
+              :variant="beside === what ? 'flat' : 'outlined'"
+              :color="beside === what ? 'primary' : undefined"
+              :aria-pressed="beside === what"
+              @click="toggle(what)"
+            >
+              {{ words }}
+            </v-btn>
+          </template>
+          <v-btn
+            v-if="sheet.solid"
+            :variant="inSpace ? 'flat' : 'outlined'"
+            :color="inSpace ? 'primary' : undefined"
+            :aria-pressed="inSpace"
+            @click="inSpace = !inSpace"
           >
+            In space
+          </v-btn>
+        </div>
+        <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />
+        <SeatTools
+          v-else
+          :drawing="sheet.drawing"
+          :selected="selected"
+          @edit="byHand($event)"
+          @drop="selected = null"
+        />
+        <ProblemList v-if="refused" :problem="refused" data-testid="edit-refused" />
+        <div class="faces" tabindex="0" role="region" aria-label="Faces of the brick">
+          <FaceDrawing
+            v-for="(face, i) in faces"
+            :key="face.title"
+            :drawing="sheet.drawing"
+            :face="face"
+            :index="i"
+            :selected="selected"
+            :step="step"
+            :network="network"
+            :beside="beside"
+            @pick="pick"
+            @drop="(cell, column, row) => drop(cell, column, row, face.layer)"
+          />
+        </div>
+        <div class="ramp" aria-label="Potentials">
+          <span v-for="n in nodes" :key="n.node" class="node">
+            <i :style="{ background: n.fill }" />
+            {{ n.label }} <span v-if="n.nominal_v != null" class="soft">{{ plain(n.nominal_v, 1) }}</span>
+          </span>
+        </div>
+      </div>
+      <div class="side">
+        <h2>{{ inner ? `In ${inner}` : 'Where it goes' }}</h2>
+        <p v-if="!place" class="soft">
+          Measure the place for the pack first.
+          <router-link :to="{ name: 'device' }">Survey the device</router-link>
         </p>
-      </template>
-      <ArrangementList v-if="offers && place" :offers="offers" />
-      <details class="room">
-        <summary>Room round the cells, board, ends</summary>
-        <RoomForm />
-      </details>
+        <template v-if="sheet?.fit">
+          <p>
+            The brick is <b>{{ size }} mm</b> with everything round it.
+          </p>
+          <p class="soft">
+            <template v-for="(wall, i) in walls" :key="wall"
+              >{{ i ? '; ' : 'Left ' }}{{ plain(sheet.fit.low_mm[i] ?? 0, 1) }} +
+              {{ plain(sheet.fit.high_mm[i] ?? 0, 1) }} along the {{ wall }}</template
+            >
+          </p>
+        </template>
+        <ArrangementList v-if="offers && place" :offers="offers" />
+        <details class="room">
+          <summary>Room round the cells, board, ends</summary>
+          <RoomForm />
+        </details>
+      </div>
     </div>
-  </div>
-  <BrickInSpace v-if="inSpace && sheet?.solid" :solid="sheet.solid" />
-  <AnswerNote :stale="stale" :problem="problem" />
-  <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
-  <TakeOffStudy
-    v-if="network?.take_offs.length && sheet && faces.length"
-    :options="network.take_offs"
-    :drawing="sheet.drawing"
-  />
-  <StripOffers :offers="strips" />
-  <StripPanel />
-  <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
+    <BrickInSpace v-if="inSpace && sheet?.solid" :solid="sheet.solid" />
+    <AnswerNote :stale="stale" :problem="problem" />
+    <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
+    <TakeOffStudy
+      v-if="network?.take_offs.length && sheet && faces.length"
+      :options="network.take_offs"
+      :drawing="sheet.drawing"
+    />
+    <StripOffers :offers="strips" />
+    <StripPanel />
+    <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
+  </template>
   <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
   <PrintSheets />
   <PartFiles />

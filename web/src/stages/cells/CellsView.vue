@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Which cell, how many in parallel, and what the pack then is.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -11,6 +11,24 @@ import StockCells from './StockCells.vue'
 const { plan, assessment, set, figure } = usePlan()
 
 const pack = computed(() => plan.value?.packs[0])
+const taken = computed(() => pack.value?.ready?.state === 'chosen')
+/** Jobs that usually take a pack as it comes. */
+const usual = ['charging_added', 'ready_pack']
+const asked = ref<boolean | null>(null)
+const whole = computed(() => taken.value || (asked.value ?? usual.includes(plan.value?.device.job ?? '')))
+const ways = [
+  { whole: false, title: 'built of cells', says: 'You choose, group and join them.' },
+  {
+    whole: true,
+    title: 'taken as a whole',
+    says: 'A hobby, tool or replacement pack, or the device’s own that stays.',
+  },
+]
+
+function choose(to: boolean): void {
+  asked.value = to
+  if (!to && taken.value) set('/packs/0/ready', { state: 'open' })
+}
 const proposed = computed(() => figure('cells.proposed')?.value)
 const parallel = computed({
   get: () => pack.value?.parallel ?? null,
@@ -28,12 +46,28 @@ const series = computed({
     title="Which cells, and how many?"
     lead="The parallel count follows from the run time wanted and from the current each cell must give; the larger decides."
   />
+  <fieldset class="ways" data-testid="pack-ways">
+    <legend class="soft">The pack is</legend>
+    <label v-for="w in ways" :key="w.title">
+      <input type="radio" name="pack-way" :checked="whole === w.whole" @change="choose(w.whole)" />
+      <span
+        ><b>{{ w.title }}</b> <span class="soft">{{ w.says }}</span></span
+      >
+    </label>
+  </fieldset>
   <PartPicker
+    v-if="whole"
+    place="ready"
+    title="Pack"
+    intro="As its label says. Cells, strips and welding are then not asked for."
+  />
+  <PartPicker
+    v-else
     place="cell"
     title="Cell"
     intro="Cells of the pack's chemistry, each with the count it needs."
   />
-  <section class="section counts">
+  <section v-if="!whole" class="section counts">
     <h2>Counts</h2>
     <div class="fields">
       <QuantityField v-model="series" label="In series" range="series" data-at="/packs/0/series" />
@@ -46,7 +80,7 @@ const series = computed({
       </v-btn>
     </p>
   </section>
-  <StockCells />
+  <StockCells v-if="!whole" />
   <section class="section halves">
     <div>
       <h2>The pack</h2>
@@ -70,6 +104,30 @@ const series = computed({
 </template>
 
 <style scoped>
+.ways {
+  border: 0;
+  padding: 4px 0 12px;
+  display: grid;
+  gap: 4px;
+}
+
+.ways legend {
+  padding: 0;
+  font-size: 14px;
+}
+
+.ways label {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  font-size: 14px;
+  cursor: pointer;
+}
+
+.ways input {
+  accent-color: var(--petrol);
+}
+
 .counts .fields {
   grid-template-columns: repeat(2, minmax(120px, 180px));
 }

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { usePlan } from '../../state/plan'
 
-const { plan, set } = usePlan()
+const { plan, set, nodeIndex } = usePlan()
 const charging = computed(() => plan.value?.charging)
 const hosted = computed(() => plan.value?.device.brains?.charges_itself === true)
 
@@ -24,6 +24,14 @@ const hosts = [
   { value: 'followed', title: 'it is followed: it only says that there is mains' },
   { value: 'charges_pack', title: 'it charges the pack' },
   { value: null, title: 'not decided' },
+]
+/** Where the charger itself sits: it decides what the jack leads to. */
+const charger = computed(() => plan.value?.nodes[nodeIndex('charger')])
+const sits = [
+  { value: 'inside', title: 'in the device: the jack leads to its input' },
+  { value: 'outside', title: 'outside: the jack leads to the pack' },
+  { value: 'on_the_lead', title: 'on the lead between' },
+  { value: null, title: 'as usual for its kind' },
 ]
 const isolated = [
   { value: true, title: 'yes' },
@@ -49,6 +57,15 @@ const isolated = [
         >
       </label>
     </fieldset>
+    <v-select
+      v-if="charger?.part.state === 'chosen'"
+      class="host sits"
+      label="The charger sits"
+      :data-at="`/nodes/${nodeIndex('charger')}/sits`"
+      :items="sits"
+      :model-value="charger.sits ?? null"
+      @update:model-value="set(`/nodes/${nodeIndex('charger')}/sits`, $event)"
+    />
     <div v-if="hosted" class="fields host">
       <v-select
         label="The device’s own charge circuit"
@@ -92,6 +109,10 @@ label {
 
 input {
   accent-color: var(--petrol);
+}
+
+.sits {
+  max-width: 480px;
 }
 
 .host {

@@ -8,6 +8,7 @@ import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import StageHead from '../../ui/StageHead.vue'
 import BalancePanel from './BalancePanel.vue'
+import ChargeFuse from './ChargeFuse.vue'
 import ChargePlace from './ChargePlace.vue'
 import ChargeWays from './ChargeWays.vue'
 import ContactsPanel from './ContactsPanel.vue'
@@ -50,6 +51,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <AnswerNote :stale="stale" :problem="problem" />
   <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />
+  <ChargeFuse v-if="charge" :add="charge.fuse_the_lead" />
   <ChargeWays v-if="charge" :ways="charge.ways" />
   <section class="section halves">
     <div>

@@ -192,6 +192,7 @@ const save = () =>
         </table>
         <v-btn size="small" class="after" @click="save">Save the course as CSV</v-btn>
       </details>
+      <p v-if="filled.start_says" class="soft after">{{ filled.start_says }}</p>
       <p v-if="filled.assumed" class="soft after">
         No published curve of this chemistry is here: volts are a line through common figures.
       </p>

@@ -52,6 +52,7 @@ const runs = computed(() => report.value?.runs ?? [])
       </label>
       <RecordedLoad v-model="recorded" />
     </div>
+    <p v-if="report.start_says" class="soft after" data-testid="start-says">{{ report.start_says }}</p>
     <RunCourse :runs="runs" :original="report.original ?? null" />
     <RunMap :sliders="report.sliders" :what="what" :recorded="recorded" />
     <OwnCell />

@@ -54,6 +54,7 @@ export const feedSheets: FeedSheet[] = [
         { value: 'e24', title: 'E24, 5 %' },
         { value: 'e96', title: 'E96, 1 %' },
       ]),
+      quantity('/in_hand_ohm', 'Resistor in hand, if any', 'divider_ohm'),
       yesno('/always_on', 'Fed while the device is off'),
       volts('/shown_v', 'It shows now'),
       volts('/true_v', 'A meter reads then'),
