@@ -2,6 +2,7 @@
 
 use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
+use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::{Duration, Instant};
 
 use anyhow::{Context, Result, bail};
@@ -33,6 +34,9 @@ pub struct Browser {
     pub client: Client,
     /// Address of the application.
     pub base: String,
+    /// Fields typed into, and clicks, since they were last asked for.
+    typed: AtomicU32,
+    clicked: AtomicU32,
     _driver: Driver,
 }
 
@@ -98,7 +102,13 @@ impl Browser {
             .capabilities(capabilities)
             .connect(&format!("http://127.0.0.1:{port}"))
             .await?;
-        let browser = Browser { client, base: base.to_owned(), _driver: driver };
+        let browser = Browser {
+            client,
+            base: base.to_owned(),
+            typed: AtomicU32::new(0),
+            clicked: AtomicU32::new(0),
+            _driver: driver,
+        };
         browser.size(1280, 800).await?;
         Ok(browser)
     }
@@ -172,6 +182,7 @@ impl Browser {
 
     /// Clicks an element, whatever moves over it just then.
     pub async fn press(&self, element: Element) -> Result<()> {
+        self.clicked.fetch_add(1, Ordering::Relaxed);
         let script = "arguments[0].scrollIntoView({block: 'center'});
             arguments[0].dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))";
         self.client.execute(script, vec![serde_json::to_value(&element)?]).await?;
@@ -196,7 +207,13 @@ impl Browser {
         element.send_keys("\u{e009}a\u{e000}").await?;
         element.send_keys(if text.is_empty() { "\u{e003}" } else { text }).await?;
         element.send_keys("\u{e004}").await?;
+        self.typed.fetch_add(1, Ordering::Relaxed);
         Ok(())
+    }
+
+    /// Fields typed into and clicks since this was last asked: what a job costs its maker. A drop-down is two clicks.
+    pub fn tally(&self) -> (u32, u32) {
+        (self.typed.swap(0, Ordering::Relaxed), self.clicked.swap(0, Ordering::Relaxed))
     }
 
     /// Chooses an entry of the drop-down of that label, below a selector.
@@ -216,6 +233,7 @@ impl Browser {
             Ok((found == json!(true)).then_some(()))
         })
         .await?;
+        self.clicked.fetch_add(1, Ordering::Relaxed);
         let item = self.xpath(&entry_path).await?;
         self.press(item).await?;
         self.until("the drop-down to close", async || {

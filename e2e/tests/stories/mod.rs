@@ -16,6 +16,7 @@ pub mod proving;
 pub mod running;
 pub mod stocking;
 pub mod surveying;
+pub mod taking;
 pub mod years;
 
 use anyhow::{Context, Result};
