@@ -29,12 +29,12 @@ pub async fn charging_is_added_to_a_pack_that_stays(b: &Browser) -> Result<()> {
     stage(b, "Cells").await?;
     // This kind of job takes the pack as it is; nothing of cells and strips is asked.
     b.click("[data-place='ready'] header button:nth-of-type(2)").await?;
-    b.select("[data-place='ready']", "Kind of pack", "the device's own, which stays").await?;
+    b.select("[data-place='ready']", "Kind of pack", "the device’s own, which stays").await?;
     b.type_into("[data-place='ready']", "Cells in series", "2").await?;
     b.type_into("[data-place='ready']", "Capacity on the label", "2.6").await?;
     b.text_is("[data-place='ready'] [data-testid='chosen']", |t| t.contains("ready pack")).await?;
     ensure!(b.count("[data-place='cell'], [data-at='/packs/0/parallel']").await? == 0, "cells are asked for");
-    b.text_is("main", |t| t.contains("Whether it has protection inside")).await?;
+    b.text_is("main", |t| t.contains("has protection inside")).await?;
     stage(b, "Brick").await?;
     b.text_is("[data-testid='comes-whole']", |t| t.contains("nothing is laid out or welded")).await?;
     ensure!(b.count("[data-place='strip']").await? == 0, "strips are asked for");
@@ -85,8 +85,8 @@ pub async fn a_hobby_pack_is_taken_as_it_comes_and_left_again(b: &Browser) -> Re
 
 pub async fn one_module_is_taken_into_both_its_places(b: &Browser) -> Result<()> {
     begin(b, "Reading lamp", "power bank").await?;
-    stage(b, "Voltage").await?;
-    b.click("[data-option^='1S Li-ion']").await?;
+    stage(b, "Cells").await?;
+    b.type_into("main", "In series", "1").await?;
     stage(b, "Protection").await?;
     b.click("[data-place='board'] [aria-label^='Take charge-and-protect module']").await?;
     b.text_is("[data-place='board'] [data-testid='chosen']", |t| t.starts_with("charge-and-protect")).await?;

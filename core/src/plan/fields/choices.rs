@@ -23,7 +23,7 @@ pub const READY_KINDS: &[Word] = &[
     heard("hobby", "hobby pack", r"rc\b|hobby|model"),
     heard("tool", "tool pack", r"power tool|tool battery"),
     heard("replacement", "replacement pack", r"replacement"),
-    word("kept", "the device's own, which stays"),
+    word("kept", "the device’s own, which stays"),
 ];
 
 pub const CELL_ORIGINS: &[Word] =

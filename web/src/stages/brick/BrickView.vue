@@ -63,6 +63,8 @@ const inner = computed(() => {
 const size = computed(() => sheet.value?.fit?.size_mm.map((mm) => plain(mm, 1)).join(' × '))
 /** A face wider than this takes the whole width of the stage. */
 const WIDE_MM = 200
+const drawn =
+  'To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell.'
 const walls = ['length', 'width', 'depth']
 
 function toggleSteps(): void {
@@ -83,7 +85,7 @@ function pick(cell: number): void {
   <StageHead
     stage="brick"
     title="The brick"
-    lead="To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell."
+    :lead="whole ? 'What goes through the walls, and what is printed.' : drawn"
   />
   <p v-if="whole" class="lead" data-testid="comes-whole">
     “{{ whole.offer.name }}” comes as a whole: nothing is laid out or welded. Measure it under
@@ -193,7 +195,7 @@ function pick(cell: number): void {
   </template>
   <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
   <PrintSheets />
-  <PartFiles />
+  <PartFiles v-if="!whole" />
 </template>
 
 <style scoped>

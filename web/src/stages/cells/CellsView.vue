@@ -43,8 +43,12 @@ const series = computed({
 <template>
   <StageHead
     stage="cells"
-    title="Which cells, and how many?"
-    lead="The parallel count follows from the run time wanted and from the current each cell must give; the larger decides."
+    :title="whole ? 'Which pack?' : 'Which cells, and how many?'"
+    :lead="
+      whole
+        ? 'A pack that comes as a whole: its label says what it holds, a test says what is true.'
+        : 'The parallel count follows from the run time wanted and from the current each cell must give; the larger decides.'
+    "
   />
   <fieldset class="ways" data-testid="pack-ways">
     <legend class="soft">The pack is</legend>
@@ -86,16 +90,19 @@ const series = computed({
       <h2>The pack</h2>
       <FigureText id="pack.ah" />
       <FigureText id="pack.wh" />
-      <FigureText id="pack.mass_g" />
-      <FigureText id="pack.cost" />
-      <FigureText id="cell.wh_per_l" />
+      <FigureText id="pack.mass_g" :label="whole ? 'Mass of the pack' : undefined" />
+      <FigureText id="pack.cost" :label="whole ? 'Price of the pack' : undefined" />
+      <FigureText v-if="!whole" id="cell.wh_per_l" />
     </div>
     <div>
       <h2>Under load</h2>
-      <FigureText id="cells.limit_a" />
-      <FigureText id="cells.peak_limit_a" />
-      <FigureText id="cell.continuous_a" />
-      <FigureText id="pack.ohm" />
+      <FigureText id="cells.limit_a" :label="whole ? 'Continuous current of the pack' : undefined" />
+      <FigureText
+        id="cells.peak_limit_a"
+        :label="whole ? 'Current the pack bears for the peak' : undefined"
+      />
+      <FigureText v-if="!whole" id="cell.continuous_a" />
+      <FigureText id="pack.ohm" :label="whole ? 'Resistance of the pack' : undefined" />
       <FigureText id="pack.sag_usual_v" />
       <FigureText id="pack.sag_peak_v" />
       <FigureText id="run.time_s" />
