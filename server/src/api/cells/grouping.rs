@@ -207,6 +207,8 @@ pub async fn reserve_cells(
             rested_v: d.now_v(),
         })
     };
+    // A pack of chosen cells is none that comes as a whole.
+    pack.leave_ready();
     pack.groups = groups
         .iter()
         .map(|g| g.iter().map(snapshot).collect::<Result<_, _>>().map(|cells| CellGroup { cells }))
