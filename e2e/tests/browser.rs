@@ -84,6 +84,7 @@ fn main() {
     story!(taking, charging_is_added_to_a_pack_that_stays);
     story!(taking, a_hobby_pack_is_taken_as_it_comes_and_left_again);
     story!(taking, one_module_is_taken_into_both_its_places);
+    story!(taking, cells_in_holders_are_judged_with_one_reversed_and_with_few);
     story!(building, the_parts_list_says_what_to_buy_and_what_it_is_weighed_against);
     story!(building, a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug);
     story!(proving, the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_and_phone);

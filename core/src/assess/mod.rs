@@ -226,6 +226,7 @@ fn volts(workspace: &mut Workspace<'_>) {
     figures::converter::enter(workspace);
     figures::groups::enter(workspace);
     figures::cells::enter(workspace);
+    figures::holders::enter(workspace);
     figures::brick::enter(workspace);
     figures::protection::enter(workspace);
     figures::wiring::enter(workspace);

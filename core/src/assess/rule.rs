@@ -216,6 +216,10 @@ rules! {
         GROUP_SPREAD = "group-spread", by Assumed, rests on figures::groups::SPREAD Up;
         GROUPS_FOR_OTHER_COUNTS = "groups-for-other-counts", by Arithmetic;
         HOBBY_LABEL = "hobby-label", by CommonPractice;
+        HOLDER_FEW = "holder-few", by PartSheet;
+        HOLDER_MIXED = "holder-mixed", by CircuitLaw, rests on figures::holders::MIXED_A Up, follows [cells::HOLDER_REVERSED];
+        HOLDER_NOT_CHARGED = "holder-not-charged", by CircuitLaw;
+        HOLDER_REVERSED = "holder-reversed", by CircuitLaw, rests on figures::holders::REVERSED_A Up;
         IMPOSSIBLE_CLAIM = "impossible-claim", by CommonPractice;
         IMPOSSIBLE_DENSITY = "impossible-density", by CommonPractice;
         JOIN_OVER_LIMIT = "join-over-limit", by CircuitLaw;

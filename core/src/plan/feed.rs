@@ -18,8 +18,45 @@ pub struct Feed {
     pub change_over: Option<ChangeOver>,
     /// A second pack, switched in series or in parallel with the first.
     pub second: Option<SecondPack>,
+    /// Holders from which the user takes the cells.
+    pub holder: Option<CellHolder>,
     /// Whether the pack sits outside the device, and how it is joined to it.
     pub outside: Option<Outside>,
+}
+
+/// What stands between one cell and the others.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum EachCell {
+    /// Nothing.
+    Nothing,
+    /// A fuse of its own.
+    Fuse,
+    /// A transistor driven as a diode: current out, none in.
+    IdealDiode,
+}
+
+/// Holders side by side, a cell in each, as many as the pack has in parallel.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CellHolder {
+    /// With how few cells it must work.
+    pub fewest: u32,
+    /// Current that the contacts of one holder bear.
+    #[serde(default)]
+    pub contact_a: Option<f64>,
+    /// Resistance of both contacts of one holder.
+    #[serde(default)]
+    pub contact_ohm: Option<f64>,
+    /// What stands between one cell and the others.
+    #[serde(default)]
+    pub each: Option<EachCell>,
+    /// Current that this is rated for.
+    #[serde(default)]
+    pub each_a: Option<f64>,
+    /// Whether the cells are charged where they sit.
+    #[serde(default)]
+    pub charged_in_place: Option<bool>,
 }
 
 /// How a pack outside the device is joined to it.

@@ -33,7 +33,7 @@ pub(crate) use check::{CELLS_MAX, faults};
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
-pub use feed::{ChangeOver, ChangesBy, Feed, GaugeDivider, Leg, Outside, SecondPack};
+pub use feed::{CellHolder, ChangeOver, ChangesBy, EachCell, Feed, GaugeDivider, Leg, Outside, SecondPack};
 pub use graph::{CHARGE_FUSE, Connection, CurrentPath, Node, NodeKind, Part, Sits, State, StateName, Step};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};

@@ -86,6 +86,9 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::CircuitLaw,
         &[
             "brick.loose-cells",
+            "cells.holder-mixed",
+            "cells.holder-not-charged",
+            "cells.holder-reversed",
             "protection.no-taps",
             "charging.readings-disagree",
             "charging.supply-below-end",
@@ -132,6 +135,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         Source::PartSheet,
         &[
             "brick.share-over-rating",
+            "cells.holder-few",
             "charging.fuse-volts",
             "cells.over-rating",
             "cells.peak-over-rating",

@@ -263,3 +263,56 @@ fn what_follows_is_taken_over_and_told() {
     let left = with(&plan, &[("packs/0/ready", json!({"state": "open"})), ("packs/0/parallel", json!(2))]);
     assert_eq!((left.packs[0].parallel, left.packs[0].cell().is_none()), (Some(2), true));
 }
+
+/// One to four replaceable cells behind a step-up converter: safe with one, with four, with one reversed. By hand: 12 W over 3.0 V × 88 % are
+/// 4.5 A from one cell; four cells of 18 milliohm with contacts of 0.1 ohm drive 8.4 V / (0.118 × 4 / 3) = 53.4 A through one that is reversed.
+#[test]
+fn replaceable_cells_are_judged_with_few_with_one_reversed_and_with_one_empty() {
+    let lamp = |holder: Value| {
+        let step_up = json!({"converts": {"topology": "boost", "output_v": 12.0, "wired_in": false, "efficiency": 0.88,
+            "input_min_v": 2.5, "output_a": 2.0}});
+        with(
+            &Plan::blank("Reading lamp"),
+            &[
+                ("device/highest_v", known(14.0)),
+                ("device/lowest_v", known(9.0)),
+                ("device/loads", json!([{"id": "on", "name": "on", "draw": {"as": "power", "value_w": known(12.0)}}])),
+                ("packs/0/chemistry", json!("li_ion")),
+                ("packs/0/series", json!(1)),
+                ("packs/0/parallel", json!(4)),
+                ("packs/0/cell", json!({"state": "chosen", "part": common::cell()})),
+                ("board", board(1)),
+                ("converter", module("step-up", step_up)),
+                ("feed/holder", holder),
+            ],
+        )
+    };
+    let held = |more: &[(&str, Value)]| {
+        let mut holder = json!({"fewest": 1, "contact_ohm": 0.1});
+        more.iter().for_each(|(field, value)| holder[field] = value.clone());
+        lamp(holder)
+    };
+    let a = assessed(&held(&[]));
+    assert!((value(&a, "holder.reversed_a") - 8.4 / (0.118 * 4.0 / 3.0)).abs() < 1e-6);
+    assert!(value(&a, "holder.each_a") > 4.5);
+    // What nobody said is a caution that names it; nothing there is a stop; a diode or a fuse that opens is neither.
+    let reversed = |more: &[(&str, Value)]| severity(&held(more), "cells.holder-reversed");
+    assert_eq!(reversed(&[]), Some(Severity::Caution));
+    assert_eq!(reversed(&[("each", json!("nothing"))]), Some(Severity::Stop));
+    assert_eq!(reversed(&[("each", json!("ideal_diode"))]), None);
+    assert_eq!(reversed(&[("each", json!("fuse")), ("each_a", json!(7.5))]), None);
+    assert_eq!(reversed(&[("each", json!("fuse")), ("each_a", json!(30.0))]), Some(Severity::Stop));
+    assert_eq!(reversed(&[("each", json!("fuse"))]), Some(Severity::Caution));
+    // One cell alone carries everything.
+    let few = |more: &[(&str, Value)]| severity(&held(more), "cells.holder-few");
+    assert_eq!(few(&[("contact_a", json!(3.0))]), Some(Severity::Stop));
+    assert_eq!(few(&[("contact_a", json!(3.0)), ("fewest", json!(2))]), None);
+    // Holders and what stands before each cell are on the parts list, one for each.
+    let bill = bill::bill(&held(&[("each", json!("ideal_diode"))]), &Catalogue::default()).unwrap();
+    for name in ["cell holder", "ideal diode of one cell"] {
+        assert_eq!(bill.lines.iter().find(|l| l.name == name).map(|l| l.count), Some(4.0), "{name}");
+    }
+    // More must be asked for than there are holders: refused by name.
+    let errors = held(&[("fewest", json!(5))]).check().unwrap_err();
+    assert!(errors.iter().any(|e| e.field == "/feed/holder/fewest" && e.message.contains("4 holders")), "{errors:?}");
+}

@@ -29,7 +29,7 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
     b.open("/").await?;
     b.css("li.plan").await?;
     let reach_by = async |key: &str, what: &str, script: &str| -> Result<()> {
-        for _ in 0..60 {
+        for _ in 0..200 {
             b.keys(key).await?;
             if b.script(&format!("const e = document.activeElement; return {script}")).await? == json!(true) {
                 let shown = "const s = getComputedStyle(document.activeElement); return s.outlineStyle !== 'none' || !!document.activeElement.closest('.v-field--focused')";

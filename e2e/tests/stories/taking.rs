@@ -3,7 +3,7 @@
 use anyhow::{Result, ensure};
 use brick_e2e::Browser;
 
-use super::{FINDINGS, saved, stage, take_best};
+use super::{FINDINGS, copy_of, saved, stage, take_best};
 
 /// Begins a plan of a kind of job.
 async fn begin(b: &Browser, name: &str, job: &str) -> Result<()> {
@@ -103,6 +103,27 @@ pub async fn one_module_is_taken_into_both_its_places(b: &Browser) -> Result<()>
     b.text_is("[data-place='charger']", |t| t.contains("not decided yet")).await?;
     stage(b, "Protection").await?;
     b.text_is("[data-place='board'] [data-testid='chosen']", |t| t.starts_with("charge-and-protect")).await?;
+    saved(b).await?;
+    Ok(())
+}
+
+pub async fn cells_in_holders_are_judged_with_one_reversed_and_with_few(b: &Browser) -> Result<()> {
+    copy_of(b, "Metal detector").await?;
+    stage(b, "Cells").await?;
+    b.type_into("main", "In parallel", "3").await?;
+    b.click_text("The cells sit in holders…").await?;
+    b.text_is("[data-feed='holder']", |t| t.contains("Must work with at least")).await?;
+    b.type_into("[data-feed='holder']", "Must work with at least", "1").await?;
+    b.text_is("[data-figure='holder.reversed_a']", |t| t.contains(" A")).await?;
+    // Nobody has said yet what stands before each cell.
+    b.css("[data-finding='cells.holder-reversed']").await?;
+    b.select("[data-feed='holder']", "Before each cell", "nothing").await?;
+    b.text_is("[data-finding='cells.holder-reversed']", |t| t.contains("until it vents")).await?;
+    b.click_text("An ideal diode for each cell").await?;
+    b.gone("[data-finding='cells.holder-reversed']").await?;
+    b.type_into("[data-feed='holder']", "Must work with at least", "7").await?;
+    b.text_is(".problem[role='alert']", |t| t.contains("it has 3 holders")).await?;
+    b.click("[aria-label='Undo']").await?;
     saved(b).await?;
     Ok(())
 }

@@ -28,6 +28,7 @@ export function stageOf(plan: Plan, pointer: string): string {
     const node = plan.nodes[Number(index)]
     return node?.id === CHARGE_FUSE ? 'charging' : (stageOfKind[node?.kind ?? ''] ?? 'wiring')
   }
+  if (head === 'feed') return index === 'holder' ? 'cells' : 'voltage'
   return head === 'runs' ? 'wiring' : 'device'
 }
 

@@ -10,6 +10,7 @@ pub mod curve;
 pub mod device;
 pub mod feed;
 pub mod groups;
+pub mod holders;
 pub mod laid;
 pub mod load;
 pub mod local;
@@ -31,6 +32,7 @@ pub fn all() -> Vec<&'static FigureDef> {
         load::ALL,
         converter::ALL,
         groups::ALL,
+        holders::ALL,
         cells::ALL,
         brick::ALL,
         laid::ALL,

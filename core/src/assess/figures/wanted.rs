@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::laid::STRIPS_MM;
 use crate::assess::workspace::Workspace;
-use crate::plan::{Choice, NodeKind, Offer};
+use crate::plan::{Choice, EachCell, NodeKind, Offer};
 
 const MM_PER_M: f64 = 1000.0;
 
@@ -94,6 +94,17 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
         if let (Some(wire), Some(length_mm)) = (run.wire.part(), run.length_mm) {
             let offer_at = format!("/runs/{i}/wire/part/offer");
             parts.push(by_metre(part(&wire.offer, 2.0 * length_mm / MM_PER_M, &run.id, offer_at)));
+        }
+    }
+    if let Some((holder, slots)) = workspace.plan.feed.holder.as_ref().zip(workspace.pack.parallel) {
+        let named = |name: &str| Offer { name: name.to_owned(), ..Offer::default() };
+        let mut each =
+            |name: &str| parts.push(part(&named(name), f64::from(slots), "holder", "/feed/holder".to_owned()));
+        each("cell holder");
+        match holder.each {
+            Some(EachCell::Fuse) => each("fuse of one cell"),
+            Some(EachCell::IdealDiode) => each("ideal diode of one cell"),
+            Some(EachCell::Nothing) | None => {}
         }
     }
     for (i, extra) in workspace.plan.buying.extras.iter().enumerate() {

@@ -11,6 +11,7 @@ mod converter;
 mod device;
 mod feed;
 mod fuse;
+mod holders;
 mod host;
 mod laid;
 mod leads;
@@ -67,6 +68,7 @@ fn all(f: &mut Findings<'_, '_>) {
     converter::check(f);
     feed::check(f);
     cells::check(f);
+    holders::check(f);
     brick::check(f);
     protection::check(f);
     fuse::check(f);

@@ -1,5 +1,9 @@
 //! Cells: claims that cannot be, counts in parallel, the designation.
 
+mod holders;
+
+pub use holders::{CONTACTS_OHM, SideBySide};
+
 use crate::base::chemistry::Chemistry;
 use crate::plan::{Cell, CellOrigin, CellSize};
 

@@ -19,6 +19,17 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         c.known(&format!("{at}/shown_v"), &g.shown_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/true_v"), &g.true_v, &range::DEVICE_VOLTS);
     }
+    if let Some(h) = &plan.feed.holder {
+        let at = "/feed/holder";
+        c.number(&format!("{at}/fewest"), Some(f64::from(h.fewest)), &range::PARALLEL);
+        let most = plan.main_pack().and_then(|pack| pack.parallel);
+        c.require(most.is_none_or(|most| h.fewest <= most), &format!("{at}/fewest"), || {
+            format!("it has {} holders: 1 to {} cells", most.unwrap_or(1), most.unwrap_or(1))
+        });
+        c.number(&format!("{at}/contact_a"), h.contact_a, &range::CURRENT);
+        c.number(&format!("{at}/contact_ohm"), h.contact_ohm, &range::DCIR);
+        c.number(&format!("{at}/each_a"), h.each_a, &range::CURRENT);
+    }
     if let Some(o) = &plan.feed.change_over {
         let at = "/feed/change_over";
         c.number(&format!("{at}/gap_s"), o.gap_s, &range::DURATION);

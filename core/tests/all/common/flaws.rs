@@ -7,6 +7,7 @@ mod charging;
 mod choosing;
 mod feeding;
 mod guarding;
+mod holding;
 mod joining;
 pub mod laying;
 mod matching;
@@ -95,6 +96,7 @@ pub fn flaws() -> Vec<Flaw> {
         laying::flaws(),
         sharing::flaws(),
         taking::flaws(),
+        holding::flaws(),
     ]
     .concat()
 }

@@ -6,6 +6,8 @@ import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
+import FeedPanel from '../voltage/FeedPanel.vue'
+import { holderSheet } from '../voltage/feedFields'
 import StockCells from './StockCells.vue'
 
 const { plan, assessment, set, figure } = usePlan()
@@ -85,6 +87,7 @@ const series = computed({
     </p>
   </section>
   <StockCells v-if="!whole" />
+  <FeedPanel v-if="!whole" :sheet="holderSheet" />
   <section class="section halves">
     <div>
       <h2>The pack</h2>

@@ -3,7 +3,7 @@ import type { Feed } from '../../api/types'
 import type { FieldSheet } from '../../api/types'
 
 export interface FeedSheet {
-  place: keyof Pick<Feed, 'gauge' | 'change_over' | 'second'>
+  place: keyof Pick<Feed, 'gauge' | 'change_over' | 'second' | 'holder'>
   title: string
   lead: string
   add: string
@@ -33,6 +33,37 @@ const choice = (at: string, label: string, words: FieldSheet['words']) => ({
   words,
   needed: true,
 })
+
+/** Cells that their user puts in; asked where cells are chosen. */
+export const holderSheet: FeedSheet = {
+  place: 'holder',
+  title: 'Cells in holders',
+  lead: 'Cells that their user puts in and takes out, side by side. One will be put in the wrong way round, one empty, and one forgotten.',
+  add: 'The cells sit in holders…',
+  remove: 'They are joined for good',
+  fresh: {},
+  fields: [
+    quantity('/fewest', 'Must work with at least', 'parallel', true),
+    {
+      ...choice('/each', 'Before each cell', [
+        { value: 'nothing', title: 'nothing' },
+        { value: 'fuse', title: 'a fuse' },
+        { value: 'ideal_diode', title: 'a transistor driven as a diode' },
+      ]),
+      needed: false,
+    },
+    quantity('/each_a', 'That is rated for', 'current'),
+    quantity('/contact_a', 'Contacts of a holder bear', 'current'),
+    quantity('/contact_ohm', 'Both contacts', 'dcir'),
+    yesno('/charged_in_place', 'Charged where they sit'),
+  ],
+  figures: [
+    { id: 'holder.each_a' },
+    { id: 'holder.each_ohm' },
+    { id: 'holder.reversed_a' },
+    { id: 'holder.mixed_a' },
+  ],
+}
 
 export const feedSheets: FeedSheet[] = [
   {

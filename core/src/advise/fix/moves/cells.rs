@@ -12,6 +12,16 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::cells::OTHER_CHEMISTRY | rule::cells::IMPOSSIBLE_CLAIM | rule::cells::IMPOSSIBLE_DENSITY => {
             these(&[cell(at.plan)])
         }
+        rule::cells::HOLDER_REVERSED | rule::cells::HOLDER_MIXED => {
+            vec![put("/feed/holder/each", "ideal_diode", "An ideal diode for each cell")]
+        }
+        rule::cells::HOLDER_FEW => {
+            let most = at.plan.main_pack().and_then(|p| p.parallel).unwrap_or(1);
+            these(&[Some(put("/feed/holder/fewest", most, format!("It starts with {most} cells only"))), cell(at.plan)])
+        }
+        rule::cells::HOLDER_NOT_CHARGED => {
+            vec![put("/feed/holder/charged_in_place", false, "I charge the cells outside")]
+        }
         rule::cells::GROUPS_FOR_OTHER_COUNTS => vec![put("/packs/0/groups", json!([]), "Release the chosen cells")],
         rule::cells::PULSE_BELOW_CONTINUOUS => {
             vec![put("/packs/0/cell/part/pulse_a", Value::Null, "Count on the continuous rating alone")]
