@@ -140,6 +140,8 @@ const WITHOUT_UNIT: &[&str] = &[
     // Of a log.
     "full_cycles",
     "charges_a_month",
+    // What a label says of a pack: times its capacity an hour.
+    "c_rating",
     // Weights of a grouping.
     "capacity",
     "resistance",

@@ -2289,6 +2289,32 @@ export interface components {
             /** @description Its cells. */
             cells: components["schemas"]["ChosenCell"][];
         };
+        /** @description Holders side by side, a cell in each, as many as the pack has in parallel. */
+        CellHolder: {
+            /** @description Whether the cells are charged where they sit. */
+            charged_in_place?: boolean | null;
+            /**
+             * Format: double
+             * @description Current that the contacts of one holder bear.
+             */
+            contact_a?: number | null;
+            /**
+             * Format: double
+             * @description Resistance of both contacts of one holder.
+             */
+            contact_ohm?: number | null;
+            each?: components["schemas"]["EachCell"] | null;
+            /**
+             * Format: double
+             * @description Current that this is rated for.
+             */
+            each_a?: number | null;
+            /**
+             * Format: int32
+             * @description With how few cells it must work.
+             */
+            fewest: number;
+        };
         /** @description A cell under the continuous current. */
         CellLoad: {
             /**
@@ -3836,6 +3862,11 @@ export interface components {
              */
             resistor_ohm: number | null;
         };
+        /**
+         * @description What stands between one cell and the others.
+         * @enum {string}
+         */
+        EachCell: "nothing" | "fuse" | "ideal_diode";
         /** @description What the plan has from before where something is asked: it stands until that is read anew. */
         Earlier: {
             /**
@@ -4301,6 +4332,8 @@ export interface components {
              * @default null
              */
             gauge_led: boolean | null;
+            /** @default null */
+            holder: components["schemas"]["CellHolder"] | null;
             /** @default null */
             outside: components["schemas"]["Outside"] | null;
             /** @default null */

@@ -59,7 +59,7 @@ const isolated = [
     </fieldset>
     <v-select
       v-if="charger?.part.state === 'chosen'"
-      class="host sits"
+      class="sits"
       label="The charger sits"
       :data-at="`/nodes/${nodeIndex('charger')}/sits`"
       :items="sits"
@@ -113,6 +113,7 @@ input {
 
 .sits {
   max-width: 480px;
+  margin-top: 12px;
 }
 
 .host {
