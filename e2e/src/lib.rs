@@ -149,22 +149,24 @@ impl Browser {
 
     /// Waits for an element by CSS selector.
     pub async fn css(&self, selector: &str) -> Result<Element> {
-        self.client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::Css(selector))
-            .await
-            .with_context(|| format!("no element {selector}"))
+        self.wait_for(Locator::Css(selector)).await.with_context(|| format!("no element {selector}"))
     }
 
     /// Waits for an element by XPath.
     pub async fn xpath(&self, path: &str) -> Result<Element> {
-        self.client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::XPath(path))
-            .await
-            .with_context(|| format!("no element {path}"))
+        self.wait_for(Locator::XPath(path)).await.with_context(|| format!("no element {path}"))
+    }
+
+    /// Waits for an element; where the page goes elsewhere while it is looked for, it is looked for on the page that comes.
+    async fn wait_for(&self, locator: Locator<'_>) -> Result<Element> {
+        const PAGES: u32 = 3;
+        let mut left = PAGES;
+        loop {
+            match self.client.wait().at_most(PATIENCE).for_element(locator).await {
+                Err(e) if left > 0 && e.to_string().contains("aborted by navigation") => left -= 1,
+                found => return Ok(found?),
+            }
+        }
     }
 
     /// Clicks an element, scrolled into view first.

@@ -46,7 +46,7 @@ pub async fn the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_ca
     reach("the cells stage", "e.matches('nav a') && e.textContent.startsWith('Cells')").await?;
     b.keys(ENTER).await?;
     b.css("[data-place='cell']").await?;
-    reach("the parallel count", "e.matches('input') && e.closest('.v-input').textContent.includes('In parallel')")
+    reach("the parallel count", "e.matches('input') && e.closest('.v-input')?.textContent.includes('In parallel')")
         .await?;
     b.keys("\u{e009}a\u{e000}").await?;
     b.keys("3").await?;
