@@ -111,17 +111,17 @@ pub async fn cells_in_holders_are_judged_with_one_reversed_and_with_few(b: &Brow
     copy_of(b, "Metal detector").await?;
     stage(b, "Cells").await?;
     b.type_into("main", "In parallel", "3").await?;
-    b.click_text("The cells sit in holders…").await?;
-    b.text_is("[data-feed='holder']", |t| t.contains("Must work with at least")).await?;
-    b.type_into("[data-feed='holder']", "Must work with at least", "1").await?;
+    b.click_text("Add cell holders…").await?;
+    b.text_is("[data-feed='holder']", |t| t.contains("Minimum number of cells")).await?;
+    b.type_into("[data-feed='holder']", "Minimum number of cells", "1").await?;
     b.text_is("[data-figure='holder.reversed_a']", |t| t.contains(" A")).await?;
     // Nobody has said yet what stands before each cell.
     b.css("[data-finding='cells.holder-reversed']").await?;
-    b.select("[data-feed='holder']", "Before each cell", "nothing").await?;
+    b.select("[data-feed='holder']", "Protection per cell", "nothing").await?;
     b.text_is("[data-finding='cells.holder-reversed']", |t| t.contains("until it vents")).await?;
     b.click_text("An ideal diode for each cell").await?;
     b.gone("[data-finding='cells.holder-reversed']").await?;
-    b.type_into("[data-feed='holder']", "Must work with at least", "7").await?;
+    b.type_into("[data-feed='holder']", "Minimum number of cells", "7").await?;
     b.text_is(".problem[role='alert']", |t| t.contains("it has 3 holders")).await?;
     b.click("[aria-label='Undo']").await?;
     saved(b).await?;

@@ -11,10 +11,10 @@ use crate::base::source::Source;
 use crate::physics::cells::{CONTACTS_OHM, SideBySide};
 
 figures! {
-    EACH_OHM = "holder.each_ohm", "One cell with the contacts of its holder", Ohm, "resistance of a cell + contacts, 0.1 Ω where nothing is measured", CircuitLaw;
-    EACH_A = "holder.each_a", "Current of one cell with the fewest in", A, "continuous current / fewest cells", CircuitLaw;
-    REVERSED_A = "holder.reversed_a", "Through a cell that is put in the wrong way round", A, "2 × full volts / (one + one / others)", CircuitLaw;
-    MIXED_A = "holder.mixed_a", "Into an empty cell among full ones", A, "(full − empty volts) / (one + one / others)", CircuitLaw;
+    EACH_OHM = "holder.each_ohm", "Resistance of one cell and its holder", Ohm, "resistance of a cell + contacts, 0.1 Ω where nothing is measured", CircuitLaw;
+    EACH_A = "holder.each_a", "Current per cell with the fewest cells", A, "continuous current / fewest cells", CircuitLaw;
+    REVERSED_A = "holder.reversed_a", "Current through a reversed cell", A, "2 × full volts / (one + one / others)", CircuitLaw;
+    MIXED_A = "holder.mixed_a", "Current into an empty cell beside full ones", A, "(full − empty volts) / (one + one / others)", CircuitLaw;
 }
 
 /// Enters the figures of holders, where there are some.

@@ -22,8 +22,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::charging::FUSE_SMALL,
                     subject: &node.id,
-                    title: "The fuse in the charge lead opens during the charge",
-                    why: "The charger gives {charger.output_a}; “{$0}” carries {$1} for good.",
+                    title: "Charge fuse too small for the charger",
+                    why: "The charger gives {charger.output_a}; “{$0}” carries {$1} continuously and blows during the charge.",
                     words: &[&fuse.offer.name, &show(carries_a, Unit::A)],
                 },
             );
@@ -36,8 +36,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::charging::FUSE_VOLTS,
                     subject: &node.id,
-                    title: "The fuse in the charge lead cannot break this voltage",
-                    why: "A short in the lead is fed by the full pack, {pack.full_v}; “{$0}” is rated for {$1}. The arc would go on burning.",
+                    title: "Charge fuse not rated for this voltage",
+                    why: "A short in the lead is fed by the full pack at {pack.full_v}; “{$0}” is rated for {$1}. The arc would not go out.",
                     words: &[&fuse.offer.name, &rated],
                 },
             );

@@ -205,8 +205,8 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
             Says {
                 rule: rule::charging::NEVER_ENDS,
                 subject: "",
-                title: "Nothing but you ends the charge",
-                why: "“{$0}” holds {charger.output_v} for good, as a bench supply does. Take it off when the current has fallen to {charge.ends_a}: left on, the cells stand at full and age, and a weak one is never noticed.",
+                title: "Charger does not stop by itself",
+                why: "“{$0}” keeps {charger.output_v} on the pack, as a bench supply does. Disconnect it when the current has fallen to {charge.ends_a}: left on, the cells stay full and age faster.",
                 words,
             },
         );

@@ -23,8 +23,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::HOLDER_NOT_CHARGED,
-            "The diodes let nothing into the cells",
-            "An ideal diode before each cell lets current out only: cells that stay in their holders are never charged. Charge them outside, or give each its own charger.",
+            "Diodes block charging in the holders",
+            "An ideal diode per cell passes discharge current only, so cells in their holders are not charged. Charge them outside, or give each its own charger.",
         );
     }
 }
@@ -37,22 +37,22 @@ fn reversed(f: &mut Findings<'_, '_>, holder: &CellHolder) {
         Some(EachCell::Fuse) if holder.each_a.is_some_and(opens) => return,
         Some(EachCell::Fuse) if holder.each_a.is_none() => (
             Severity::Caution,
-            "The others drive {holder.reversed_a} through it, and nothing says what the fuse of each cell is rated for.",
+            "The other cells push {holder.reversed_a} through it, and the rating of the fuse per cell is not known.",
         ),
         Some(EachCell::Fuse) => (
             Severity::Stop,
-            "The others drive {holder.reversed_a} through it: less than twice what the fuse of each cell is rated for, so that it may not open.",
+            "The other cells push {holder.reversed_a} through it, less than twice the rating of the fuse per cell: the fuse may not blow.",
         ),
         Some(EachCell::Nothing) => (
             Severity::Stop,
-            "The others drive {holder.reversed_a} through it, until it vents: somebody will put one in the wrong way round. An ideal diode or a fuse for each cell.",
+            "The other cells push {holder.reversed_a} through it until it vents. Add an ideal diode or a fuse per cell.",
         ),
         None => (
             Severity::Caution,
-            "The others drive {holder.reversed_a} through it unless something stands before each cell, and nobody has said what: an ideal diode or a fuse for each.",
+            "The other cells push {holder.reversed_a} through it unless each has an ideal diode or a fuse, and the plan does not say which.",
         ),
     };
-    f.tell(severity, rule::cells::HOLDER_REVERSED, "A cell the wrong way round is shorted by the others", why);
+    f.tell(severity, rule::cells::HOLDER_REVERSED, "Reversed cell is shorted by the others", why);
 }
 
 /// Only a diode keeps a full cell from an empty one; a fuse lets through what it is rated for.
@@ -69,8 +69,8 @@ fn mixed(f: &mut Findings<'_, '_>, holder: &CellHolder) {
         Says {
             rule: rule::cells::HOLDER_MIXED,
             subject: "",
-            title: "Full cells pour into an empty one",
-            why: "Put in beside full ones, an empty cell takes {holder.mixed_a}; it bears {$0}. Put in cells of one charge only, or an ideal diode for each.",
+            title: "Empty cell charged too fast by full ones",
+            why: "Beside full cells an empty one is charged with {holder.mixed_a}; it is rated for {$0}. Use cells with the same charge only, or add an ideal diode per cell.",
             words: &[&show(takes_a, Unit::A)],
         },
     );
@@ -82,8 +82,8 @@ fn few(f: &mut Findings<'_, '_>, holder: &CellHolder) {
     let Some((each_a, cell)) = workspace.ledger.value(&EACH_A).zip(workspace.cell()) else { return };
     let limits = [
         ("the cell", counted_a(cell)),
-        ("the contacts of its holder", holder.contact_a),
-        ("what stands before it", holder.each_a.filter(|_| holder.each != Some(EachCell::Nothing))),
+        ("the holder contact", holder.contact_a),
+        ("its fuse or diode", holder.each_a.filter(|_| holder.each != Some(EachCell::Nothing))),
     ];
     let least =
         limits.into_iter().filter_map(|(what, limit_a)| Some((what, limit_a?))).min_by(|a, b| a.1.total_cmp(&b.1));
@@ -93,8 +93,8 @@ fn few(f: &mut Findings<'_, '_>, holder: &CellHolder) {
         Says {
             rule: rule::cells::HOLDER_FEW,
             subject: "",
-            title: "Too few cells cannot carry the load",
-            why: "With {$0} in, each gives {holder.each_a}; {$1} bears {$2}. It must be safe with the fewest: ask for more, or make it refuse to start.",
+            title: "Too few cells for the load",
+            why: "With {$0} fitted, the load takes {holder.each_a} per cell; {$1} is limited to {$2}. Require more cells, or use stronger ones.",
             words: &[&holder.fewest.to_string(), what, &show(limit_a, Unit::A)],
         },
     );

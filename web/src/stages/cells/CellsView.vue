@@ -102,7 +102,7 @@ const series = computed({
       <FigureText id="cells.limit_a" :label="whole ? 'Continuous current of the pack' : undefined" />
       <FigureText
         id="cells.peak_limit_a"
-        :label="whole ? 'Current the pack bears for the peak' : undefined"
+        :label="whole ? 'Peak current rating of the pack' : undefined"
       />
       <FigureText v-if="!whole" id="cell.continuous_a" />
       <FigureText id="pack.ohm" :label="whole ? 'Resistance of the pack' : undefined" />

@@ -38,24 +38,24 @@ const choice = (at: string, label: string, words: FieldSheet['words']) => ({
 export const holderSheet: FeedSheet = {
   place: 'holder',
   title: 'Cells in holders',
-  lead: 'Cells that their user puts in and takes out, side by side. One will be put in the wrong way round, one empty, and one forgotten.',
-  add: 'The cells sit in holders…',
-  remove: 'They are joined for good',
+  lead: 'Replaceable cells in parallel. Plan for a reversed cell, an empty one and a missing one.',
+  add: 'Add cell holders…',
+  remove: 'No cell holders',
   fresh: {},
   fields: [
-    quantity('/fewest', 'Must work with at least', 'parallel', true),
+    quantity('/fewest', 'Minimum number of cells', 'parallel', true),
     {
-      ...choice('/each', 'Before each cell', [
+      ...choice('/each', 'Protection per cell', [
         { value: 'nothing', title: 'nothing' },
         { value: 'fuse', title: 'a fuse' },
         { value: 'ideal_diode', title: 'a transistor driven as a diode' },
       ]),
       needed: false,
     },
-    quantity('/each_a', 'That is rated for', 'current'),
-    quantity('/contact_a', 'Contacts of a holder bear', 'current'),
-    quantity('/contact_ohm', 'Both contacts', 'dcir'),
-    yesno('/charged_in_place', 'Charged where they sit'),
+    quantity('/each_a', 'Its rating', 'current'),
+    quantity('/contact_a', 'Holder contact rating', 'current'),
+    quantity('/contact_ohm', 'Resistance of both contacts', 'dcir'),
+    yesno('/charged_in_place', 'Charged in the holders'),
   ],
   figures: [
     { id: 'holder.each_a' },
