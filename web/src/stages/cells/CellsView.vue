@@ -100,10 +100,7 @@ const series = computed({
     <div>
       <h2>Under load</h2>
       <FigureText id="cells.limit_a" :label="whole ? 'Continuous current of the pack' : undefined" />
-      <FigureText
-        id="cells.peak_limit_a"
-        :label="whole ? 'Peak current rating of the pack' : undefined"
-      />
+      <FigureText id="cells.peak_limit_a" :label="whole ? 'Peak current rating of the pack' : undefined" />
       <FigureText v-if="!whole" id="cell.continuous_a" />
       <FigureText id="pack.ohm" :label="whole ? 'Resistance of the pack' : undefined" />
       <FigureText id="pack.sag_usual_v" />
