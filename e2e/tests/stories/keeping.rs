@@ -120,6 +120,7 @@ pub async fn a_paired_browser_is_listed_and_put_out(b: &Browser) -> Result<()> {
     let script = "const [code, done] = arguments;
         fetch('/api/pair', {method: 'POST', body: JSON.stringify({code})}).then(r => done(r.status))";
     let code = crate::CODE.get().context("no code")?;
+    b.open("/").await?; // a page of this address, for the answer's cookie
     ensure!(b.client.execute_async(script, vec![json!(code)]).await? == 204, "the code was refused");
     b.open("/").await?;
     b.text_is("[data-testid='paired']", |t| t.contains("127.0.0.1") && t.contains("Chrome")).await?;
