@@ -17,6 +17,7 @@ mod follows;
 mod ledger;
 mod nameplate;
 mod network;
+mod output_map;
 mod path;
 mod report;
 pub mod rule;
@@ -38,6 +39,7 @@ pub use ledger::{Figure, FigureDef, Input, Working};
 pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
+pub use output_map::{OutputCurrent, OutputLimit, OutputPoint};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use report::{StageReport, Verdict};
 pub use running::{
@@ -71,6 +73,8 @@ pub struct Assessment {
     pub apart: Apart,
     /// Why the proposed count in parallel is what it is; absent while none can be proposed.
     pub parallel_why: Option<&'static str>,
+    /// What an adjustable output can give at each voltage; empty where there is none.
+    pub outputs: Vec<OutputPoint>,
     /// Every figure with its working.
     pub figures: Vec<Figure>,
     /// What a page that holds the plan as it was typed has to take over: what follows from what is said once.
@@ -153,6 +157,7 @@ impl<'a> Pass<'a> {
             findings: self.findings,
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
+            outputs: output_map::output_map(&self.workspace),
             parallel_why: figures::cells::parallel_why(&self.workspace),
             follows: self.workspace.plan.follows(),
             figures: self.workspace.ledger.into_figures(),

@@ -130,6 +130,8 @@ macro_rules! rules {
 rules! {
     device {
         ALARM_NOT_RESCALED = "alarm-not-rescaled", by CircuitLaw, follows [device::GAUGE_BLIND];
+        LABEL_WORDS = "label-words", by CommonPractice;
+        METAL_WALL = "metal-wall", by CommonPractice;
         CHARGER_UNDER_LABEL = "charger-under-label", by CommonPractice;
         CHARGER_UNREGULATED = "charger-unregulated", by CommonPractice;
         CHEMICALS_OPEN_PACK = "chemicals-open-pack", by CommonPractice;
@@ -174,6 +176,9 @@ rules! {
         DIVIDER_DRAINS = "divider-drains", by CommonPractice, rests on figures::feed::GAUGE_DAYS Down;
         FASTER_MOTOR = "faster-motor", by FanLaws, rests on figures::voltage::SPEED Up,
             follows [voltage::FULL_ABOVE_DEVICE, voltage::SERIES_ABOVE_DEVICE];
+        SOCKET_STARVES = "socket-starves", by CommonPractice;
+        GAUGE_AFTER = "gauge-after", by CommonPractice;
+        SELECTOR_SMALL = "selector-small", by PartSheet;
         FIXED_SOCKET = "fixed-socket", by CommonPractice;
         FULL_ABOVE_DEVICE = "full-above-device", by CommonPractice, follows [voltage::SERIES_ABOVE_DEVICE];
         FULL_IN_TOLERANCE = "full-in-tolerance", by CommonPractice, rests on figures::voltage::FULL_V Up;

@@ -2,14 +2,15 @@
 
 use std::rc::Rc;
 
-use super::ledger::Ledger;
+use super::ledger::{Input, Ledger, from_plan};
 use crate::base::chemistry::{Chemistry, Facts};
+use crate::base::quantity::Unit;
 use crate::physics::brick::{JointWire, Laid, Sharing};
-use crate::physics::device::Level;
+use crate::physics::device::{self, Level, Together};
 use crate::physics::wiring;
 use crate::plan::{
-    Bms, Cell, Charger, Choice, Connection, Converter, CurrentPath, Load, Module, Node, NodeKind, Pack, Plan,
-    ReadyKind, ReadyPack, Sits, StateName, Step, Strip, Supplies, WireSize,
+    Beside, Bms, Cell, Charger, Choice, Connection, Converter, CurrentPath, Draw, FedFrom, Load, Module, Node,
+    NodeKind, Pack, Plan, ReadyKind, ReadyPack, Sits, StateName, Step, Strip, Supplies, WireSize,
 };
 
 /// One load level on the battery side.
@@ -169,6 +170,54 @@ impl<'a> Workspace<'a> {
     /// The converter on the way to the device.
     pub fn converter(&self) -> Option<(&'a Module, &'a Converter)> {
         self.line.nodes.iter().find_map(|n| n.module().and_then(|m| m.converts.as_ref().map(|c| (m, c))))
+    }
+
+    /// What is connected beside the device: to the battery, and to the output of the converter. Without a converter all of it is on
+    /// the battery.
+    pub fn beside(&self) -> (Together, Together) {
+        let behind = self.converter().is_some();
+        let at_output = |b: &&Beside| behind && b.fed == FedFrom::Output;
+        let all = &self.plan.feed.beside;
+        let coils = Together { current_a: self.coils().into_iter().map(|(a, _)| a).sum(), ..Together::default() };
+        (Together::of(all.iter().filter(|b| !at_output(b))).and(coils), Together::of(all.iter().filter(at_output)))
+    }
+
+    /// Coils that the battery holds while the device runs: of contactors on the line, of the switch of two packs, of the change-over's relay.
+    fn coils(&self) -> Vec<(f64, Input)> {
+        let coil = |a: Option<f64>, at: String| {
+            let a = a.filter(|a| *a > 0.0)?;
+            Some((a, from_plan(at, "Current of its coil", a, Unit::A)))
+        };
+        let feed = &self.plan.feed;
+        let on_line =
+            self.plan.nodes.iter().enumerate().filter(|(_, n)| self.line.nodes.iter().any(|own| own.id == n.id));
+        let contactors =
+            on_line.filter_map(|(i, n)| coil(n.switch()?.coil_a, format!("/nodes/{i}/part/part/switch/coil_a")));
+        let selector = feed.second.as_ref().and_then(|s| s.selector()?.coil_a);
+        let relay = feed.change_over.as_ref().and_then(|c| c.coil_a);
+        contactors
+            .chain(coil(selector, "/feed/second/selector/part/switch/coil_a".to_owned()))
+            .chain(coil(relay, "/feed/change_over/coil_a".to_owned()))
+            .collect()
+    }
+
+    /// The readings that those rest on.
+    pub fn beside_inputs(&self, only: impl Fn(&Beside) -> bool) -> Vec<Input> {
+        let one = |(i, b): (usize, &Beside)| {
+            let (field, label, unit) = match &b.draw {
+                Draw::Current { .. } => ("value_a", "Current beside", Unit::A),
+                Draw::Power { .. } => ("value_w", "Power beside", Unit::W),
+                Draw::Resistance { .. } => ("value_ohm", "Resistance beside", Unit::Ohm),
+            };
+            let at = format!("/feed/beside/{i}/draw/{field}/value");
+            from_plan(at, label, device::reading(&b.draw).value, unit).about(&b.name, 1.0)
+        };
+        self.plan.feed.beside.iter().enumerate().filter(|(_, b)| only(b)).map(one).collect()
+    }
+
+    /// The readings behind everything that draws beside the device, coils included.
+    pub fn all_beside(&self) -> Vec<Input> {
+        self.beside_inputs(|_| true).into_iter().chain(self.coils().into_iter().map(|(_, input)| input)).collect()
     }
 
     /// Whether a node or run of the line lies behind the converter, on the device's side.

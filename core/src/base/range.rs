@@ -227,6 +227,8 @@ ranges! {
     REST = Range::real("rest", "Rest", Unit::S, 0.0, 31_536_000.0);
     /// Days over which volts were lost.
     REST_DAYS = Range::real("rest_days", "Days of rest", Unit::Days, 0.1, 365.0);
+    /// Age of an old battery.
+    AGE_DAYS = Range::real("age_days", "Age", Unit::Days, 0.0, 36_500.0);
     /// State of charge.
     SOC = Range::real("soc", "State of charge", Unit::Share, 0.0, 1.0);
     /// Weight of a term in a grouping.

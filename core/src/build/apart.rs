@@ -37,5 +37,21 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         }
         made
     };
-    planned.iter().enumerate().map(step).collect()
+    planned.iter().enumerate().map(step).chain(cut_away(making)).collect()
+}
+
+/// What was planned to be cut out of a compartment.
+fn cut_away<'a>(making: &'a Making<'_>) -> impl Iterator<Item = BuildStep> + 'a {
+    let places = making.plan.device.compartments.iter();
+    places.flat_map(|place| place.obstructions.iter().enumerate().filter(|(_, o)| o.cut).map(move |o| (place, o))).map(
+        |(place, (i, o))| {
+            let why = "The layout needs its room. From here the device cannot be put back as it was.";
+            let what = format!("Cut “{}” out of “{}” and clear the chips", o.name, place.name);
+            BuildStep::new(Phase::Apart, format!("apart/cut/{}/{i}", place.id), what, why)
+                .asks(vec![BuildAsk::yes("smooth", "No burr and no chip left where a cell or a wire will lie?")])
+                .tools(&["cutter", "file", "vacuum cleaner"])
+                .hazard("Cut with every battery out: metal chips between two cells short them.")
+                .if_not("File and clean until a finger finds no edge.")
+        },
+    )
 }

@@ -135,6 +135,8 @@ pub struct Charging {
     pub taken_out: Option<bool>,
     /// What becomes of the device's own charge circuit.
     pub host: Option<HostCircuit>,
+    /// Whether the device's own charge circuit is the supply of the pack's charger.
+    pub fed_by_host: Option<bool>,
     /// Whether a diode or a relay keeps the new feed off the host's charge node.
     pub host_isolated: Option<bool>,
     /// Volts at the jack with the pack connected, red probe on the inner contact; below zero is minus inside.

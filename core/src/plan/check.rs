@@ -12,7 +12,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::fields::PartKind;
-use super::{Choice, Draw, FORMAT, Known, NodeKind, Plan, VERSION, WireSize};
+use super::{Choice, FORMAT, Known, NodeKind, Plan, VERSION, WireSize};
 use crate::base::range::{self, Range};
 pub(crate) use parts::faults;
 use parts::{check_curve, check_groups, check_node_part, check_part};
@@ -100,6 +100,8 @@ impl Plan {
             }
             c.number("/wiring/taps/length_mm", taps.length_mm, &range::RUN_LENGTH);
         }
+        c.number("/wiring/meter_a", self.wiring.meter_a, &range::BENCH_CURRENT);
+        c.number("/wiring/meter_supply_ah", self.wiring.meter_supply_ah, &range::BATTERY_AH);
         c.number("/buying/replacement_price", self.buying.replacement_price, &range::PRICE);
         c.at_most("/buying/extras", self.buying.extras.len(), EXTRAS_MAX);
         for (i, extra) in self.buying.extras.iter().enumerate() {
@@ -136,13 +138,7 @@ impl Plan {
         for (i, load) in d.loads.iter().enumerate() {
             let at = format!("/device/loads/{i}");
             c.name(&format!("{at}/name"), &load.name);
-            match &load.draw {
-                Draw::Current { value_a } => c.reading(&format!("{at}/draw/value_a"), value_a, &range::CURRENT),
-                Draw::Power { value_w } => c.reading(&format!("{at}/draw/value_w"), value_w, &range::POWER),
-                Draw::Resistance { value_ohm } => {
-                    c.reading(&format!("{at}/draw/value_ohm"), value_ohm, &range::LOAD_OHM);
-                }
-            }
+            feed::check_draw(c, &format!("{at}/draw"), &load.draw);
             c.number(&format!("{at}/duration_s"), load.duration_s, &range::DURATION);
             c.number(&format!("{at}/every_s"), load.every_s, &range::DURATION);
             if let Some(every_s) = load.every_s {

@@ -80,8 +80,17 @@ pub struct Original {
     /// Volts printed on it.
     #[serde(default)]
     pub label_v: Option<f64>,
-    /// Its capacity.
+    /// Everything else that is printed on it.
+    #[serde(default)]
+    pub words: String,
+    /// Its age.
+    #[serde(default)]
+    pub age_days: Option<f64>,
+    /// Its capacity, as its label says.
     pub capacity_ah: Option<Known>,
+    /// What it gave when it was last discharged under a meter.
+    #[serde(default)]
+    pub gave_ah: Option<Known>,
     /// Its mass.
     pub mass_g: Option<Known>,
     /// Volts its charger puts out.

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Choice, Known, Module, Part};
+use super::{Beside, Choice, Known, Module, Part, Switch};
 use crate::base::e_series::Series;
 
 /// Everything of that kind; absent is not there, or not looked at yet.
@@ -22,6 +22,8 @@ pub struct Feed {
     pub holder: Option<CellHolder>,
     /// Whether the pack sits outside the device, and how it is joined to it.
     pub outside: Option<Outside>,
+    /// What else draws while the device runs.
+    pub beside: Vec<Beside>,
 }
 
 /// What stands between one cell and the others.
@@ -108,6 +110,12 @@ pub struct GaugeDivider {
     /// Volts at the battery leads while it shows that.
     #[serde(default)]
     pub true_v: Option<Known>,
+    /// Volts the device shows once the resistor is changed.
+    #[serde(default)]
+    pub after_shown_v: Option<Known>,
+    /// Volts at the battery leads while it shows that.
+    #[serde(default)]
+    pub after_true_v: Option<Known>,
 }
 
 /// What changes over.
@@ -131,6 +139,9 @@ pub struct ChangeOver {
     /// Time without a feed; absent is the usual time of its kind.
     #[serde(default)]
     pub gap_s: Option<f64>,
+    /// Current of the relay's coil where the battery holds it; absent or 0 where the mains does.
+    #[serde(default)]
+    pub coil_a: Option<f64>,
     /// Capacitor at the device's input.
     #[serde(default)]
     pub hold_up_f: Option<f64>,
@@ -166,6 +177,8 @@ pub struct SecondPack {
     pub each_guarded: Option<bool>,
     /// Its own board or cut-off.
     pub guard: Choice<Part>,
+    /// The switch that changes the positions.
+    pub selector: Choice<Part>,
     /// Whether the switch breaks one position before it makes the other.
     pub break_before_make: Option<bool>,
     /// Whether the device is ever set to the packs in series.
@@ -181,5 +194,18 @@ impl SecondPack {
             Some(Part::Module { module }) => Some(module),
             _ => None,
         }
+    }
+
+    /// The switch that changes the positions, if one is chosen.
+    pub fn selector(&self) -> Option<&Switch> {
+        match self.selector.part() {
+            Some(Part::Switch { switch }) => Some(switch),
+            _ => None,
+        }
+    }
+
+    /// Whether it breaks before it makes: as the chosen one does, else as was said.
+    pub fn breaks_before_it_makes(&self) -> Option<bool> {
+        self.selector().and_then(|s| s.break_before_make).or(self.break_before_make)
     }
 }

@@ -1,7 +1,7 @@
 //! What follows from what is said once: the counts of a pack that is taken as a whole, the part of a place that another place's thing
 //! serves.
 
-use super::{Change, Choice, Pack, Part, Plan};
+use super::{Change, Choice, Module, NodeKind, Offer, Pack, Part, Plan, Supplies};
 
 impl Pack {
     /// Takes over what its ready pack decides.
@@ -25,6 +25,22 @@ impl Plan {
                 self.nodes[i].part = part;
             }
         }
+        if let Some((place, host)) = self.host_supply() {
+            self.nodes[place].part = host;
+        }
+    }
+
+    /// The place of the supply, and the device's own charge circuit as the part there, where that was said and its voltage and current are known.
+    fn host_supply(&self) -> Option<(usize, Choice<Part>)> {
+        let place = self.nodes.iter().position(|n| n.kind == NodeKind::Supply)?;
+        let brains = &self.device.brains;
+        let (volts, limit) = (brains.charge_v.as_ref()?, brains.charge_limit_a.as_ref()?);
+        (self.charging.fed_by_host == Some(true)).then(|| {
+            let offer = Offer { name: "the device's own charge circuit".to_owned(), ..Offer::default() };
+            let supplies = Supplies { output_v: volts.value, output_a: limit.value };
+            let module = Module { supplies: Some(supplies), offer, ..Module::default() };
+            (place, Choice::chosen(Part::Module { module: Box::new(module) }))
+        })
     }
 
     /// The part of the place that serves this one, too, where that place says so and has one of its own.
@@ -45,6 +61,7 @@ impl Plan {
             ]
         });
         let nodes = self.nodes.iter().enumerate().filter(|(_, n)| n.with.is_some());
-        packs.chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).collect()
+        let host = self.host_supply().map(|(i, part)| Change::put(format!("/nodes/{i}/part"), part));
+        packs.chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).chain(host).collect()
     }
 }

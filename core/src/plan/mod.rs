@@ -1,6 +1,7 @@
 //! The plan: one device, its packs, and the graph of nodes and runs that joins them. Plain data.
 
 mod arrival;
+mod beside;
 mod blank;
 mod brick;
 mod buying;
@@ -24,6 +25,7 @@ mod survey;
 mod wiring;
 
 pub use arrival::{Arrival, DummyBattery};
+pub use beside::{Beside, FedFrom};
 pub use brick::{Axis, BoardSpace, Brick, Clearances, Edge, Holder, Joining, Lattice, Layout, Seat, TakeOff, Wall};
 pub use buying::{Buying, Extra};
 pub use change::{Change, ChangeError, apply, put};
@@ -45,8 +47,8 @@ pub use part::{
 pub use reading::Reading;
 pub use ready::{ReadyKind, ReadyPack};
 pub use survey::{
-    AlarmLevel, ApartStep, Brains, Compartment, Job, Live, Obstruction, Opening, OpeningPurpose, Photo, Proving, Sign,
-    Space, Surroundings,
+    AlarmLevel, ApartStep, Brains, Compartment, Job, LevelMeans, Live, Obstruction, Opening, OpeningPurpose, Photo,
+    Proving, Sign, Space, Surroundings,
 };
 pub use wiring::{TapWires, Wiring};
 

@@ -239,12 +239,20 @@ part_fields! {
     pub k_per_w: Option<f64> = quantity("Kelvin a watt", &range::K_PER_W),
     /// Whether its user turns its output.
     pub adjustable: Option<bool> = yes_no("Turned while in use").heard(&[Heard::Yes(r"adjustable|potentiometer")]),
+    /// Least volts it can be turned to.
+    pub output_min_v: Option<f64> = quantity("Can be turned down to", &range::DEVICE_VOLTS).careful_is_larger(),
     /// Most volts it can be turned to.
     pub output_max_v: Option<f64> = quantity("Can be turned up to", &range::DEVICE_VOLTS),
     /// Whether a socket made for fixed volts hangs on its output.
     pub fixed_socket: Option<bool> = yes_no("Socket for fixed volts on it"),
     /// Whether its adjuster was moved out on leads.
     pub adjuster_on_leads: Option<bool> = yes_no("Adjuster on leads"),
+    /// Volts it holds at its feedback pin.
+    pub reference_v: Option<f64> = quantity("Reference at its feedback pin", &range::CELL_VOLTS).settled_by(SHEET),
+    /// Resistor from that pin to minus.
+    pub feedback_ohm: Option<f64> = quantity("Feedback resistor to minus", &range::DIVIDER_OHM).settled_by(SHEET),
+    /// The variable resistor of its adjuster, end to end.
+    pub adjuster_ohm: Option<f64> = quantity("Adjuster, end to end", &range::DIVIDER_OHM).settled_by("Ohms between its outer pins, out of the circuit."),
     /// Whether end resistors or a clamp hold the output when a lead of the adjuster opens.
     pub adjuster_clamped: Option<bool> = yes_no("Output clamped if one opens"),
 }
@@ -269,9 +277,13 @@ impl Converter {
             diode_v: None,
             k_per_w: None,
             adjustable: None,
+            output_min_v: None,
             output_max_v: None,
             fixed_socket: None,
             adjuster_on_leads: None,
+            reference_v: None,
+            feedback_ohm: None,
+            adjuster_ohm: None,
             adjuster_clamped: None,
         }
     }
@@ -445,4 +457,12 @@ part_fields! {
     pub dc_v: Option<f64> = DC_VOLTS,
     /// Resistance when closed.
     pub contact_ohm: Option<f64> = quantity("Resistance", &range::DCIR),
+    /// Current of the coil that holds it closed; absent or 0 is a switch worked by hand.
+    pub coil_a: Option<f64> = quantity("Coil current", &range::BENCH_CURRENT)
+        .settled_by("Coil voltage / ohms between the coil pins.")
+        .heard(&[named(r"coil|hold", (0.0001, 5.0))]),
+    /// Whether it leaves one position before it makes the next.
+    pub break_before_make: Option<bool> = yes_no("Breaks before it makes")
+        .settled_by("Ohms between both positions while it is turned slowly: never both.")
+        .heard(&[Heard::Yes(r"break.before.make|centre.?off|center.?off|on.off.on"), Heard::No(r"make.before.break")]),
 }

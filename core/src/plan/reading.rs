@@ -30,10 +30,17 @@ impl Plan {
             ("device.lowest_v", "lowest volts of the device", Unit::V, &mut d.lowest_v),
             ("device.cutout_v", "cut-out of the device", Unit::V, &mut d.cutout_v),
             ("original.capacity_ah", "capacity of the old battery", Unit::Ah, &mut o.capacity_ah),
+            ("original.gave_ah", "what the old battery gave", Unit::Ah, &mut o.gave_ah),
             ("original.mass_g", "mass of the old battery", Unit::G, &mut o.mass_g),
             ("original.charger_v", "volts of the old charger", Unit::V, &mut o.charger_v),
             ("original.run_s", "run time on the old battery", Unit::S, &mut o.run_s),
             ("device.charge_v", "volts of the device's own charge circuit", Unit::V, &mut brains.charge_v),
+            (
+                "device.charge_limit_a",
+                "current limit of the device's own charge circuit",
+                Unit::A,
+                &mut brains.charge_limit_a,
+            ),
             ("device.selector_low_v", "volts at the selector's lower setting", Unit::V, &mut brains.selector_low_v),
         ] {
             found.extend(known.as_mut().map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit, known }));
@@ -51,8 +58,18 @@ impl Plan {
             found.push(Reading { id: format!("load@{}", load.id), name: load.name.clone(), unit, known });
         }
         let feed = &mut self.feed;
+        for consumer in &mut feed.beside {
+            let (unit, known) = match &mut consumer.draw {
+                Draw::Current { value_a } => (Unit::A, value_a),
+                Draw::Power { value_w } => (Unit::W, value_w),
+                Draw::Resistance { value_ohm } => (Unit::Ohm, value_ohm),
+            };
+            found.push(Reading { id: format!("beside@{}", consumer.id), name: consumer.name.clone(), unit, known });
+        }
         let gauge = feed.gauge.as_mut();
-        let (shown, read) = gauge.map_or((None, None), |g| (g.shown_v.as_mut(), g.true_v.as_mut()));
+        let [shown, read, after_shown, after_read] = gauge.map_or([const { None }; 4], |g| {
+            [&mut g.shown_v, &mut g.true_v, &mut g.after_shown_v, &mut g.after_true_v].map(Option::as_mut)
+        });
         let change = feed.change_over.as_mut();
         let (charging, running) =
             change.map_or((None, None), |c| (c.host_charging_v.as_mut(), c.host_on_battery_v.as_mut()));
@@ -61,6 +78,8 @@ impl Plan {
         for (id, name, known) in [
             ("gauge.shown_v", "volts the gauge shows", shown),
             ("gauge.true_v", "volts while the gauge shows that", read),
+            ("gauge.after_shown_v", "volts the changed gauge shows", after_shown),
+            ("gauge.after_true_v", "volts while the changed gauge shows that", after_read),
             ("change.host_charging_v", "volts while the host charges", charging),
             ("change.host_on_battery_v", "volts while the host runs on the pack", running),
             ("switched.first_rest_v", "volts of the first pack at rest", first),

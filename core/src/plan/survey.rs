@@ -47,6 +47,8 @@ pub struct Brains {
     pub charges_itself: Option<bool>,
     /// Volts of its charge circuit at the battery.
     pub charge_v: Option<Known>,
+    /// Current that circuit is limited to.
+    pub charge_limit_a: Option<Known>,
     /// Levels at which its gauge warns, in battery volts.
     pub alarms: Vec<AlarmLevel>,
     /// Whether a selector sets its packs in series or in parallel.
@@ -67,6 +69,21 @@ pub struct AlarmLevel {
     pub name: String,
     /// Battery volts at which it does so.
     pub at_v: Known,
+    /// What it says of the battery; absent is what its name says.
+    #[serde(default)]
+    pub means: Option<LevelMeans>,
+}
+
+/// What a level of a gauge says of the battery.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum LevelMeans {
+    /// It is full.
+    Full,
+    /// It will be empty soon.
+    Low,
+    /// It is empty.
+    Empty,
 }
 
 /// What it must bear where it is used.
@@ -101,6 +118,16 @@ pub struct Compartment {
     /// Holes wanted in its walls.
     #[serde(default)]
     pub openings: Vec<Opening>,
+    /// Whether its walls are metal.
+    #[serde(default)]
+    pub metal: Option<bool>,
+}
+
+impl Compartment {
+    /// What stands in the way and stays.
+    pub fn in_the_way(&self) -> impl Iterator<Item = &Obstruction> {
+        self.obstructions.iter().filter(|o| !o.cut)
+    }
 }
 
 /// The shape of a space.
@@ -146,6 +173,9 @@ pub struct Obstruction {
     /// Where it begins along the depth.
     #[serde(default)]
     pub z_mm: f64,
+    /// Whether it is planned to be cut away: it is not in the way then.
+    #[serde(default)]
+    pub cut: bool,
 }
 
 /// A hole for something that is seen or reached from outside.
@@ -184,6 +214,9 @@ pub struct Opening {
     /// What is seen through it.
     #[serde(default)]
     pub shows: Vec<Sign>,
+    /// Whether the part in it is insulated from the wall.
+    #[serde(default)]
+    pub insulated: Option<bool>,
 }
 
 /// What must be seen from outside.

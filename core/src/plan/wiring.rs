@@ -17,6 +17,10 @@ pub struct Wiring {
     pub panel_meter: Option<bool>,
     /// Whether that meter has a supply of its own, apart from what it measures.
     pub meter_isolated: Option<bool>,
+    /// Current that meter draws.
+    pub meter_a: Option<f64>,
+    /// Capacity of the supply of its own.
+    pub meter_supply_ah: Option<f64>,
     /// Whether packs are joined by plugs that also fit the other way, series for parallel.
     pub plugs_swap: Option<bool>,
 }

@@ -136,6 +136,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         &[
             "brick.share-over-rating",
             "cells.holder-few",
+            "voltage.selector-small",
             "charging.fuse-volts",
             "cells.over-rating",
             "cells.peak-over-rating",

@@ -4,6 +4,7 @@ mod ageing;
 mod arranging;
 mod arriving;
 mod bad_input;
+mod beside;
 mod brick_properties;
 mod building;
 mod buying;

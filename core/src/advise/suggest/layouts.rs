@@ -144,12 +144,12 @@ pub fn ways_out(plan: &Plan) -> Vec<WayOut> {
         }
     }
     let number = plan.device.compartments.iter().position(|p| p.id == task.place.id).unwrap_or(0);
-    for (k, obstruction) in task.place.obstructions.iter().enumerate() {
+    for (k, obstruction) in task.place.obstructions.iter().enumerate().filter(|(_, o)| !o.cut) {
         let mut place: Compartment = task.place.clone();
-        place.obstructions.remove(k);
+        place.obstructions[k].cut = true;
         if let Some(a) = fitting(&Task { place: &place, ..task.clone() }) {
-            let at = format!("/device/compartments/{number}/obstructions");
-            let changes = with_layout(vec![Change::put(at, &place.obstructions)], &a);
+            let at = format!("/device/compartments/{number}/obstructions/{k}/cut");
+            let changes = with_layout(vec![Change::put(at, true)], &a);
             found.push(WayOut { name: format!("Cut “{}” away", obstruction.name), changes });
         }
     }

@@ -38,8 +38,10 @@ pub struct Suggestion {
 
 /// The place of the second pack's own board or cut-off.
 pub const SECOND_GUARD: &str = "second-guard";
+/// The place of the switch that changes the positions of two packs.
+pub const SELECTOR: &str = "selector";
 
-/// Suggests parts for a place: `cell`, `ready`, `strip`, `second-guard`, a node's id or a run's id.
+/// Suggests parts for a place: `cell`, `ready`, `strip`, `second-guard`, `selector`, a node's id or a run's id.
 ///
 /// Each part is tried in the plan; what it brings is the findings that are not there while the place is open. Order:
 /// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
@@ -49,7 +51,7 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
         return Err(vec![FieldError {
             field: "/place".to_owned(),
             message: format!(
-                "no place “{place}” in this plan; use cell, ready, strip, second-guard, or the id of a node or run"
+                "no place “{place}” in this plan; use cell, ready, strip, second-guard, selector, or the id of a node or run"
             ),
         }]);
     };
@@ -111,7 +113,7 @@ fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
         "cell" => (Stage::Cells, "cells"),
         "ready" => (Stage::Cells, "cells"),
         "strip" => (Stage::Brick, "strips"),
-        SECOND_GUARD => (Stage::Voltage, place),
+        SECOND_GUARD | SELECTOR => (Stage::Voltage, place),
         _ => match plan.node(place).map(|n| n.kind) {
             Some(NodeKind::Board | NodeKind::Fuse | NodeKind::CutOff | NodeKind::Alarm) => (Stage::Protection, place),
             Some(NodeKind::Converter) => (Stage::Voltage, place),
@@ -127,13 +129,14 @@ fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldE
     assess_at_face_value(&trial)
 }
 
-/// JSON pointer of the choice at a place: `cell`, `ready`, `strip`, `second-guard`, a node's id or a run's id.
+/// JSON pointer of the choice at a place: `cell`, `ready`, `strip`, `second-guard`, `selector`, a node's id or a run's id.
 pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
     match place {
         "cell" => Some("/packs/0/cell".to_owned()),
         "ready" => Some("/packs/0/ready".to_owned()),
         "strip" => Some("/packs/0/strip".to_owned()),
         SECOND_GUARD if plan.feed.second.is_some() => Some("/feed/second/guard".to_owned()),
+        SELECTOR if plan.feed.second.is_some() => Some("/feed/second/selector".to_owned()),
         _ => {
             let node = plan.nodes.iter().position(|n| n.id == place);
             let run = plan.connections.iter().position(|r| r.id == place);
@@ -179,6 +182,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             Some(in_all_its_places(plan, module, place, pointer))
         }
         (ItemPart::Fuse { fuse }, Some(NodeKind::Fuse)) => node_part(Part::Fuse { fuse: fuse.clone() }),
+        (ItemPart::Switch { switch }, None) if place == SELECTOR => node_part(Part::Switch { switch: switch.clone() }),
         (ItemPart::Switch { switch }, Some(NodeKind::Switch)) => node_part(Part::Switch { switch: switch.clone() }),
         // What is made for a wall is no plug on a lead, and the other way round.
         (ItemPart::Connector { connector }, Some(kind @ (NodeKind::Connector | NodeKind::Jack))) => {

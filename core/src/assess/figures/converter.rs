@@ -5,9 +5,10 @@ use super::load::CONTINUOUS_A;
 use super::voltage::{CONVERTER_NEEDS_V, CUTOFF_V, LINE_EMPTY_V};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
 use crate::assess::workspace::Workspace;
+use crate::base::e_series::Series;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
-use crate::physics::converter::{Losses, TYPICAL_K_PER_W, duty, work_at};
+use crate::physics::converter::{Adjuster, Losses, TYPICAL_K_PER_W, duty, work_at};
 use crate::physics::device::{self, Level};
 use crate::plan::{Converter, NodeKind};
 
@@ -19,6 +20,12 @@ figures! {
         "down: out / in; up: 1 − in / out; both: out / (in + out)", SwitchingLosses;
     HEADROOM_V = "converter.headroom_v", "Head room at the sensible end", V, "empty pack − lowest input the converter works at", CircuitLaw;
     HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × lowest loaded volts × (1 − efficiency)", CircuitLaw;
+    END_SERIES_OHM = "adjuster.series_ohm", "Resistor in series with the adjuster", Ohm, "lower resistor × (lowest output / reference − 1), nearest of E24", CircuitLaw;
+    END_ACROSS_OHM = "adjuster.across_ohm", "Resistor across the adjuster", Ohm,
+        "what the adjuster still turns × adjuster / (adjuster − what it turns), the next lower of E24", CircuitLaw;
+    LEAST_V = "adjuster.least_v", "Lowest output with both", V, "reference × (1 + upper / lower resistor)", CircuitLaw;
+    MOST_V = "adjuster.most_v", "Highest output with both", V, "reference × (1 + upper / lower resistor)", CircuitLaw;
+    OPEN_V = "adjuster.open_v", "Output when an adjuster lead opens", V, "reference × (1 + (series + across) / lower resistor)", CircuitLaw;
     HOTTEST_C = "converter.hottest_c", "Its hottest part", C, "hottest use + rise", Arithmetic;
     RISE_K = "converter.rise_k", "Its hottest part over the air", K, "heat × rise a watt", CommonPractice;
 }
@@ -46,7 +53,10 @@ pub fn output_a(workspace: &Workspace<'_>, output_v: f64) -> Option<f64> {
         .loads
         .iter()
         .filter(|load| Level { current_a: 0.0, duration_s: load.duration_s, every_s: load.every_s }.is_long());
-    long.map(|load| device::draw_a(&load.draw, output_v)).reduce(f64::max).filter(|a| *a > 0.0)
+    let own_a = long.map(|load| device::draw_a(&load.draw, output_v)).reduce(f64::max).unwrap_or(0.0);
+    let (_, beside) = workspace.beside();
+    let beside_a = if beside.is_nothing() { 0.0 } else { beside.at_a(output_v) };
+    Some(own_a + beside_a).filter(|a| *a > 0.0)
 }
 
 /// Enters the efficiency, on which the current at the battery rests.
@@ -98,8 +108,44 @@ fn loss_inputs(c: &Converter, losses: &Losses, at: &str) -> Vec<Input> {
     ]
 }
 
+/// What the ends of an adjuster want, where its divider is known.
+fn adjuster(workspace: &mut Workspace<'_>) {
+    let Some((_, c)) = workspace.converter() else { return };
+    let (Some(reference_v), Some(lower_ohm), Some(variable_ohm)) = (c.reference_v, c.feedback_ohm, c.adjuster_ohm)
+    else {
+        return;
+    };
+    let (Some(least_v), Some(most_v)) = (c.output_min_v, c.output_max_v) else { return };
+    let adjuster = Adjuster { reference_v, lower_ohm, variable_ohm };
+    let Some(ends) = adjuster.ends(least_v, most_v, Series::E24) else { return };
+    let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
+    let typed = |field: &str, label: &'static str, value: f64, unit: Unit| {
+        from_plan(format!("{at}/{field}"), label, value, unit)
+    };
+    let reference = typed("reference_v", "Reference", reference_v, Unit::V);
+    let lower = typed("feedback_ohm", "Lower resistor", lower_ohm, Unit::Ohm);
+    let variable = typed("adjuster_ohm", "Adjuster", variable_ohm, Unit::Ohm);
+    let wanted = |field, label, v| typed(field, label, v, Unit::V);
+    let divider = || vec![reference.clone(), lower.clone()];
+    let (low, high) =
+        (wanted("output_min_v", "Lowest output", least_v), wanted("output_max_v", "Highest output", most_v));
+    let l = &mut workspace.ledger;
+    l.put(&END_SERIES_OHM, ends.series_ohm, [divider(), vec![low]].concat());
+    let series = || fig(&END_SERIES_OHM);
+    if let Some(across_ohm) = ends.across_ohm {
+        l.put(&END_ACROSS_OHM, across_ohm, [divider(), vec![high, variable.clone(), series()]].concat());
+    }
+    let (reached_least_v, reached_most_v) = adjuster.range_v(&ends);
+    l.put(&LEAST_V, reached_least_v, [divider(), vec![series()]].concat());
+    l.put(&MOST_V, reached_most_v, [divider(), vec![series(), fig(&END_ACROSS_OHM), variable]].concat());
+    if let Some(open_v) = adjuster.open_v(&ends) {
+        l.put(&OPEN_V, open_v, [divider(), vec![series(), fig(&END_ACROSS_OHM)]].concat());
+    }
+}
+
 /// Enters duty, head room, heat and rise.
 pub fn enter(workspace: &mut Workspace<'_>) {
+    adjuster(workspace);
     let Some((_, c)) = workspace.converter() else { return };
     let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));
     let air_c = workspace.air_c();

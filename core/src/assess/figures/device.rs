@@ -17,6 +17,9 @@ figures! {
     ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal volts × capacity", Arithmetic;
     ORIGINAL_G = "original.mass_g", "Mass of the old battery", G, "as surveyed", Plan;
     ORIGINAL_RUN_S = "original.run_s", "Run time on the old battery", S, "as surveyed", Plan;
+    GAVE_AH = "original.gave_ah", "What the old battery gave", Ah, "as surveyed", Plan;
+    GAVE_SHARE = "original.gave_share", "What it gave against its label", Share, "what it gave / label", Arithmetic;
+    HOST_CHARGE_A = "device.charge_limit_a", "Current limit of the device's own charge circuit", A, "as surveyed", Plan;
     CHARGER_LABEL_V = "original.charger_label_v", "Volts on the old charger's label", V, "as surveyed", Plan;
     CHARGER_V = "original.charger_v", "Volts of the old charger", V, "as surveyed", Plan;
     CHARGER_OVER = "original.charger_over", "Volts of the old charger against its label", Share, "volts / label − 1", Arithmetic;
@@ -36,6 +39,12 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     l.put_known(&CUTOUT_V, &d.cutout_v, "/device/cutout_v");
     l.put_known(&ORIGINAL_G, &o.mass_g, "/device/original/mass_g");
     l.put_known(&ORIGINAL_RUN_S, &o.run_s, "/device/original/run_s");
+    l.put_known(&GAVE_AH, &o.gave_ah, "/device/original/gave_ah");
+    if let (Some(gave), Some(label)) = (&o.gave_ah, &o.capacity_ah) {
+        let label_ah = from_plan("/device/original/capacity_ah/value", "Label", label.value, Unit::Ah);
+        l.put(&GAVE_SHARE, gave.value / label.value, vec![fig(&GAVE_AH), label_ah]);
+    }
+    l.put_known(&HOST_CHARGE_A, &d.brains.charge_limit_a, "/device/brains/charge_limit_a");
     charger(l, o);
     l.put_known(&SELECTOR_LOW_V, &d.brains.selector_low_v, "/device/brains/selector_low_v");
     l.put_known(&HOST_CHARGE_V, &d.brains.charge_v, "/device/brains/charge_v");

@@ -16,7 +16,7 @@ use crate::physics::device;
 use crate::physics::gauge::{Divider, Leg};
 use crate::physics::protection::drain_days;
 use crate::physics::voltage::{Side, equalising_a, series_end};
-use crate::plan::{ChangeOver, ChangesBy, GaugeDivider, SecondPack};
+use crate::plan::{AlarmLevel, ChangeOver, ChangesBy, GaugeDivider, LevelMeans, SecondPack};
 
 figures! {
     K = "gauge.k", "The gauge shows, against the true volts", Ratio, "shown / true as read; else 1, as it was made", Arithmetic;
@@ -29,6 +29,10 @@ figures! {
         "top: (bottom ∥ input) × (1 / wanted ratio − 1); bottom: from the same ratio, less the input", CircuitLaw;
     CHOSEN_OHM = "gauge.ohm", "New resistor", Ohm, "the one in hand; else the nearest of the series by ratio", Iec60063;
     NEW_K = "gauge.new_k", "With it the gauge shows, against the true volts", Ratio, "k × new ratio / ratio", CircuitLaw;
+    AFTER_K = "gauge.after_k", "As read after the change it shows, against the true volts", Ratio, "shown / true after the change", Arithmetic;
+    AFTER_OFF = "gauge.after_share", "That is off what was calculated by", Share, "as read / new k − 1", Arithmetic;
+    SET_FULL_V = "gauge.set_full_v", "Full level, to be typed into the device", V, "(full volts − sag) × k", CircuitLaw;
+    METER_DAYS = "meter.lasts_days", "The supply of the panel meter lasts", Days, "capacity / its current / 24 h", Arithmetic;
     ERROR = "gauge.error_share", "Error it leaves", Share, "new k / wanted k − 1", Arithmetic;
     SHOWN_FULL_V = "gauge.shown_full_v", "Shows when full", V, "full volts × new k", Arithmetic;
     SHOWN_EMPTY_V = "gauge.shown_empty_v", "Shows at the sensible end", V, "empty volts × new k", Arithmetic;
@@ -68,6 +72,7 @@ const REARM_ROOM: f64 = 1.5;
 pub fn enter(workspace: &mut Workspace<'_>) {
     let feed = &workspace.plan.feed;
     cut_off_setting(workspace);
+    panel_meter(workspace);
     // Behind a converter a gauge that nobody leads to the pack says nothing of it.
     let sees_pack = workspace.converter().is_none() || feed.gauge.is_some() || feed.gauge_led == Some(true);
     if feed.gauge.is_some() || sees_pack && !workspace.plan.device.brains.alarms.is_empty() {
@@ -83,6 +88,17 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     if let Some(second) = &feed.second {
         switched(workspace, second);
     }
+}
+
+/// How long the supply of its own feeds a panel meter.
+fn panel_meter(workspace: &mut Workspace<'_>) {
+    let wiring = &workspace.plan.wiring;
+    let (Some(draws_a), Some(ah)) = (wiring.meter_a.filter(|a| *a > 0.0), wiring.meter_supply_ah) else { return };
+    let inputs = vec![
+        from_plan("/wiring/meter_supply_ah", "Capacity of its supply", ah, Unit::Ah),
+        from_plan("/wiring/meter_a", "Current of the meter", draws_a, Unit::A),
+    ];
+    workspace.ledger.put(&METER_DAYS, drain_days(ah, draws_a), inputs);
 }
 
 fn cut_off_setting(workspace: &mut Workspace<'_>) {
@@ -124,7 +140,7 @@ fn put_k(l: &mut Ledger, divider: Option<&GaugeDivider>) {
 
 /// What to type into a device whose alarms can be set: as its gauge will show, once a resistor is changed.
 fn alarm_settings(workspace: &mut Workspace<'_>) {
-    let reads = if workspace.ledger.value(&NEW_K).is_some() { &NEW_K } else { &K };
+    let reads = [&AFTER_K, &NEW_K].into_iter().find(|k| workspace.ledger.value(k).is_some()).unwrap_or(&K);
     let Some(k) = workspace.ledger.value(reads) else { return };
     let (Some(series), Some(chemistry)) = (workspace.line_series(), workspace.pack.chemistry) else { return };
     let l = &mut workspace.ledger;
@@ -132,6 +148,9 @@ fn alarm_settings(workspace: &mut Workspace<'_>) {
     let low_v = series * chemistry::curve(chemistry).ocv_v(LOW_SHARE) - sag_v;
     let share = constant("Charge left", LOW_SHARE, Unit::Share, Source::CommonPractice);
     l.put(&SET_LOW_V, low_v * k, vec![series_input(series), share, fig(&SAG_USUAL_V), fig(reads)]);
+    if let Some(full_v) = l.value(&LINE_FULL_V) {
+        l.put(&SET_FULL_V, (full_v - sag_v) * k, vec![fig(&LINE_FULL_V), fig(&SAG_USUAL_V), fig(reads)]);
+    }
     if let Some(empty_v) = l.value(&LINE_EMPTY_V) {
         l.put(&SET_EMPTY_V, (empty_v - sag_v) * k, vec![fig(&LINE_EMPTY_V), fig(&SAG_USUAL_V), fig(reads)]);
     }
@@ -146,7 +165,16 @@ fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
     ];
     legs.extend(g.input_ohm.map(|ohm| from_plan("/feed/gauge/input_ohm", "Sense input", ohm, Unit::Ohm)));
     let lowest = workspace.plan.device.brains.alarms.iter().enumerate();
-    let lowest = lowest.min_by(|a, b| a.1.at_v.value.total_cmp(&b.1.at_v.value)).map(|(i, a)| (i, a.at_v.value));
+    // What is said to mean empty, before the lowest; a level that means full stands for no end.
+    let means = |a: &AlarmLevel| match a.means {
+        Some(LevelMeans::Empty) => 0,
+        Some(LevelMeans::Full) => 2,
+        Some(LevelMeans::Low) | None => 1,
+    };
+    let lowest = lowest
+        .filter(|(_, a)| means(a) < 2)
+        .min_by(|a, b| means(a.1).cmp(&means(b.1)).then(a.1.at_v.value.total_cmp(&b.1.at_v.value)))
+        .map(|(i, a)| (i, a.at_v.value));
     let old_v = workspace.ledger.value(&super::device::ORIGINAL_V);
     let l = &mut workspace.ledger;
     l.put(&RATIO, divider.ratio(), legs.clone());
@@ -178,6 +206,15 @@ fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
         Leg::Bottom => from_plan("/feed/gauge/top_ohm", "Top", g.top_ohm, Unit::Ohm),
     };
     l.put(&NEW_K, new_k, vec![fig(&CHOSEN_OHM), other.clone(), fig(&RATIO), fig(&K)]);
+    if let (Some(shown), Some(read)) = (&g.after_shown_v, &g.after_true_v) {
+        let inputs = vec![
+            from_plan("/feed/gauge/after_shown_v/value", "Shown after", shown.value, Unit::V),
+            from_plan("/feed/gauge/after_true_v/value", "True after", read.value, Unit::V),
+        ];
+        let after_k = shown.value / read.value;
+        l.put(&AFTER_K, after_k, inputs);
+        l.put(&AFTER_OFF, after_k / new_k - 1.0, vec![fig(&AFTER_K), fig(&NEW_K)]);
+    }
     l.put(&ERROR, new_k / wanted - 1.0, vec![fig(&NEW_K), fig(&WANTED_K)]);
     l.put(&SHOWN_FULL_V, full_v * new_k, vec![fig(&LINE_FULL_V), fig(&NEW_K)]);
     l.put(&SHOWN_EMPTY_V, empty_v * new_k, vec![fig(&LINE_EMPTY_V), fig(&NEW_K)]);

@@ -8,11 +8,14 @@ use crate::assess::ledger::{Input, at, fig, fig_at, from_plan};
 use crate::assess::workspace::{Asked, Workspace};
 use crate::base::quantity::Unit;
 use crate::physics::device::{self, Level};
-use crate::plan::{Draw, How, NodeKind};
+use crate::plan::{Draw, FedFrom, How, NodeKind};
 
 figures! {
     BATTERY_A = "load.battery_a", "Current asked of the battery", A,
         "current as surveyed; power / lowest loaded volts; full volts / resistance; behind a converter: power / (efficiency × lowest loaded volts)", CircuitLaw;
+    BESIDE_A = "load.beside_a", "What is connected beside the device, at the battery", A,
+        "Σ current + power / lowest loaded volts + lowest loaded volts / resistance; behind a converter: its power / (efficiency × lowest loaded volts)", CircuitLaw;
+    OUTPUT_BESIDE_A = "output.beside_a", "What is connected beside the device, behind the converter", A, "Σ current + power / set point + set point / resistance", CircuitLaw;
     USUAL_A = "load.usual_a", "Usual current", A, "the first level without end", Plan;
     MEAN_A = "load.mean_a", "Mean current", A, "Σ current × share of the time", Arithmetic;
     RMS_A = "load.rms_a", "RMS current", A, "√(Σ current² × share of the time)", Arithmetic;
@@ -27,6 +30,7 @@ figures! {
 /// Refers every level to the battery and finds the usual, continuous and peak currents.
 pub fn enter(workspace: &mut Workspace<'_>) {
     let plan = workspace.plan;
+    let beside_a = beside(workspace);
     for (i, load) in plan.device.loads.iter().enumerate() {
         let Some((current_a, mut inputs)) = at_battery(workspace, &load.draw) else {
             continue;
@@ -37,6 +41,8 @@ pub fn enter(workspace: &mut Workspace<'_>) {
             Draw::Resistance { .. } => ("value_ohm", "Resistance as surveyed", Unit::Ohm),
         };
         let reading = device::reading(&load.draw);
+        let current_a = current_a + beside_a;
+        inputs.extend((beside_a > 0.0).then(|| fig(&BESIDE_A)));
         inputs.insert(0, from_plan(format!("/device/loads/{i}/draw/{field}/value"), label, reading.value, unit));
         let entry = workspace.ledger.put_at(&BATTERY_A, &load.id, current_a, inputs);
         if matches!(reading.how, How::Assumed | How::LowerBound) {
@@ -53,6 +59,32 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     behind_converter(workspace);
 }
 
+/// What is connected beside the device, as a current of the battery; 0 where there is nothing, or its voltage is not known yet.
+fn beside(workspace: &mut Workspace<'_>) -> f64 {
+    let (at_battery, at_output) = workspace.beside();
+    if at_battery.is_nothing() && at_output.is_nothing() {
+        return 0.0;
+    }
+    let l = &workspace.ledger;
+    let Some((def, low_v)) = [&CUTOFF_V, &ORIGINAL_V].into_iter().find_map(|def| Some((def, l.value(def)?))) else {
+        return 0.0;
+    };
+    let mut inputs = workspace.all_beside();
+    inputs.push(fig(def));
+    let mut beside_a = at_battery.at_a(low_v);
+    if let (Some((_, c)), Some(efficiency)) = (workspace.converter(), l.value(&EFFICIENCY)) {
+        let output_a = at_output.at_a(c.output_v);
+        beside_a += output_a * c.output_v / (efficiency * low_v);
+        inputs.push(fig(&EFFICIENCY));
+        let behind = workspace.beside_inputs(|b| b.fed == FedFrom::Output);
+        if output_a > 0.0 {
+            workspace.ledger.put(&OUTPUT_BESIDE_A, output_a, behind);
+        }
+    }
+    workspace.ledger.put(&BESIDE_A, beside_a, inputs);
+    beside_a
+}
+
 /// The same levels on the far side of a converter, where its wires, plugs and switches carry the device's current.
 fn behind_converter(workspace: &mut Workspace<'_>) {
     let Some((_, c)) = workspace.converter() else { return };
@@ -60,8 +92,11 @@ fn behind_converter(workspace: &mut Workspace<'_>) {
         let at = format!("{}/converts/output_v", workspace.module_pointer(NodeKind::Converter));
         from_plan(at, "Set point", c.output_v, Unit::V)
     };
-    let far =
-        |asked: &Asked<'_>| Level { current_a: device::draw_a(&asked.load.draw, c.output_v), ..asked.level.clone() };
+    let beside_a = workspace.ledger.value(&OUTPUT_BESIDE_A).unwrap_or(0.0);
+    let far = |asked: &Asked<'_>| Level {
+        current_a: device::draw_a(&asked.load.draw, c.output_v) + beside_a,
+        ..asked.level.clone()
+    };
     let levels: Vec<(String, bool, Level)> = workspace
         .asked
         .iter()
@@ -74,7 +109,9 @@ fn behind_converter(workspace: &mut Workspace<'_>) {
     let set_point = output();
     let l = &mut workspace.ledger;
     for (id, assumed, level) in &levels {
-        let entry = l.put_at(&OUTPUT_LEVEL_A, id, level.current_a, vec![set_point.clone()]);
+        let mut inputs = vec![set_point.clone()];
+        inputs.extend((beside_a > 0.0).then(|| fig(&OUTPUT_BESIDE_A)));
+        let entry = l.put_at(&OUTPUT_LEVEL_A, id, level.current_a, inputs);
         if *assumed {
             entry.assumed();
         }

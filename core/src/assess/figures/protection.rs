@@ -10,6 +10,7 @@ use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
+use crate::physics::device::Together;
 use crate::physics::protection;
 use crate::plan::{Bms, FuseStyle, Module, NodeKind, Step};
 
@@ -184,7 +185,7 @@ pub fn left_on(workspace: &mut Workspace<'_>) {
         }
     }
     let l = &workspace.ledger;
-    for def in [&super::feed::DRAIN_A, &TRICKLE_A] {
+    for def in [&super::feed::DRAIN_A, &TRICKLE_A, &super::load::BESIDE_A] {
         parts.extend(l.value(def).filter(|a| *a > 0.0).map(|a| (a, fig(def))));
     }
     if let Some(idle) = workspace.plan.device.proving.idle_a.as_ref().filter(|idle| idle.value > 0.0) {
@@ -246,6 +247,14 @@ fn drain(workspace: &mut Workspace<'_>) {
             after_a += standby_a;
             after.push(input());
         }
+    }
+    let always = Together::of(workspace.plan.feed.beside.iter().filter(|b| b.always));
+    if let Some(volts) = workspace.ledger.value(&super::voltage::LINE_NOMINAL_V).filter(|_| !always.is_nothing()) {
+        let draws = workspace.beside_inputs(|b| b.always);
+        drain_a += always.at_a(volts);
+        after_a += always.at_a(volts);
+        inputs.extend(draws.iter().cloned());
+        after.extend(draws);
     }
     let by_curve = reserve_share(workspace);
     let share = by_curve.unwrap_or(LEAST_RESERVE);

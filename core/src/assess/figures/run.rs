@@ -161,17 +161,21 @@ pub(super) fn mean_current_a(workspace: &Workspace<'_>, mean_v: f64) -> Option<f
     if mean_v <= 0.0 {
         return None;
     }
+    let (at_battery, at_output) = workspace.beside();
+    let beside_a = if at_battery.is_nothing() { 0.0 } else { at_battery.at_a(mean_v) };
     let levels: Vec<Level> = workspace
         .asked
         .iter()
         .map(|a| {
-            let current_a = match workspace.converter() {
-                Some((_, c)) => {
-                    let efficiency = workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0);
-                    device::draw_a(&a.load.draw, c.output_v) * c.output_v / (efficiency * mean_v)
-                }
-                None => device::draw_a(&a.load.draw, mean_v),
-            };
+            let current_a = beside_a
+                + match workspace.converter() {
+                    Some((_, c)) => {
+                        let efficiency = workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0);
+                        let output_a = device::draw_a(&a.load.draw, c.output_v) + at_output.at_a(c.output_v);
+                        output_a * c.output_v / (efficiency * mean_v)
+                    }
+                    None => device::draw_a(&a.load.draw, mean_v),
+                };
             Level { current_a, ..a.level.clone() }
         })
         .collect();

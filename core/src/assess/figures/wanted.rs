@@ -77,6 +77,10 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
         let offer_at = "/feed/second/guard/part/module/offer".to_owned();
         parts.push(part(&guard.offer, 1.0, "guard of the second pack", offer_at));
     }
+    if let Some(selector) = second.and_then(|s| s.selector()) {
+        let offer_at = "/feed/second/selector/part/switch/offer".to_owned();
+        parts.push(part(&selector.offer, 1.0, "switch of the two packs", offer_at));
+    }
     // Said to be guarded, and not with what: with a board like that of the first.
     let second_alike = second.is_some_and(|s| s.guard.is_open() && s.each_guarded == Some(true));
     for (i, node) in workspace.plan.nodes.iter().enumerate() {

@@ -15,7 +15,7 @@ use crate::physics::device::{
     self,
     apart::{is_photographed, is_proved},
 };
-use crate::plan::How;
+use crate::plan::{How, OpeningPurpose};
 
 /// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
 const REGULATED: f64 = 0.05;
@@ -57,7 +57,9 @@ pub fn check(f: &mut Findings<'_, '_>) {
     alarms(f);
     charger(f);
     surroundings(f);
+    old_words(f);
     old_label(f);
+    metal_walls(f);
     old_run(f);
     taken_apart(f);
 }
@@ -255,11 +257,75 @@ fn old_label(f: &mut Findings<'_, '_>) {
     );
 }
 
+/// What is printed on the old battery against what is entered, and what it says that is not entered yet.
+fn old_words(f: &mut Findings<'_, '_>) {
+    let o = &f.workspace.plan.device.original;
+    let read = device::printed(&o.words);
+    let name = |chemistry: Option<Chemistry>| chemistry.map_or("", |c| c.facts().name);
+    if let (Some(says), Some(entered)) = (read.chemistry, o.chemistry)
+        && says != entered
+    {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: rule::device::LABEL_WORDS,
+                subject: "chemistry",
+                title: "Battery label names another chemistry",
+                why: "The label says {$0}, the plan {$1}. Fresh voltage, cell count and the old charger follow from it: read the voltage of one cell.",
+                words: &[name(Some(says)), name(Some(entered))],
+            },
+        );
+        return;
+    }
+    let new = [
+        read.chemistry.filter(|_| o.chemistry.is_none()).map(|c| c.facts().name.to_owned()),
+        read.series().filter(|_| o.series.is_none()).map(|n| format!("{n} in series")),
+        read.capacity_ah.filter(|_| o.capacity_ah.is_none()).map(|ah| show(ah, Unit::Ah)),
+    ];
+    let new: Vec<String> = new.into_iter().flatten().collect();
+    if !new.is_empty() {
+        f.add(
+            Severity::Note,
+            Says {
+                rule: rule::device::LABEL_WORDS,
+                subject: "says",
+                title: "Battery label says more than is entered",
+                why: "It reads as {$0}. Take it over, or correct the words.",
+                words: &[&new.join(", ")],
+            },
+        );
+    }
+}
+
+/// A jack or switch with bare metal in a metal wall puts the wall on its voltage.
+fn metal_walls(f: &mut Findings<'_, '_>) {
+    for place in f.workspace.plan.device.compartments.iter().filter(|p| p.metal == Some(true)) {
+        for (i, opening) in place.openings.iter().enumerate() {
+            let touches = matches!(opening.purpose, OpeningPurpose::Jack | OpeningPurpose::Switch);
+            if !touches || opening.insulated == Some(true) {
+                continue;
+            }
+            let what = if opening.purpose == OpeningPurpose::Jack { "jack" } else { "switch" };
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: rule::device::METAL_WALL,
+                    subject: &format!("{}/{i}", place.id),
+                    title: "Part in a metal wall may touch it",
+                    why: "The thread of most jacks is their outer contact, so the metal of “{$0}” gets the voltage of the {$1}, and one slipped wire shorts the pack through the housing. Use an insulated one, or insulating washers.",
+                    words: &[&place.name, what],
+                },
+            );
+        }
+    }
+}
+
 /// What the old battery gave in its last runs against its label.
 fn old_run(f: &mut Findings<'_, '_>) {
     let workspace = f.workspace;
     let o = &workspace.plan.device.original;
-    let (Some(ah), Some(run)) = (&o.capacity_ah, &o.run_s) else { return };
+    // What it gave under a meter counts before what its label says.
+    let (Some(ah), Some(run)) = (o.gave_ah.as_ref().or(o.capacity_ah.as_ref()), &o.run_s) else { return };
     // What somebody thinks he remembers proves nothing.
     if run.how == How::Assumed || ah.how == How::Assumed {
         return;

@@ -1,9 +1,10 @@
 //! The gauge's divider, the change-over, two switched packs, and a converter's adjuster.
 
 use crate::assess::figures::cells::{LIMIT_A, PACK_AH};
+use crate::assess::figures::converter::{LEAST_V, OPEN_V};
 use crate::assess::figures::device::{CUTOUT_V, HIGHEST_V, LOWEST_V};
 use crate::assess::figures::feed::{
-    APART_CELL_V, ENDS_AH, EQUALISE_A, ERROR, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH,
+    AFTER_OFF, APART_CELL_V, ENDS_AH, EQUALISE_A, ERROR, FALL_V, GAUGE_DAYS, HAS_F, HOLD_UP_F, HYSTERESIS_V, LEFT_AH,
     SERIES_FULL_V,
 };
 use crate::assess::figures::load::CONTINUOUS_A;
@@ -13,7 +14,7 @@ use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::{above, below};
-use crate::plan::SecondPack;
+use crate::plan::{FedFrom, SecondPack};
 
 /// Days within which a divider's drain is worth a caution: half a year on a shelf. Common practice, no source.
 const DIVIDER_DAYS: f64 = 180.0;
@@ -28,6 +29,7 @@ const LEFT_SHARE: f64 = 0.05;
 
 pub fn check(f: &mut Findings<'_, '_>) {
     adjuster(f);
+    beside(f);
     divider(f);
     change_over(f);
     comparator(f);
@@ -49,14 +51,62 @@ fn adjuster(f: &mut Findings<'_, '_>) {
             words,
         });
     }
-    if c.adjuster_on_leads == Some(true) && c.adjuster_clamped != Some(true) {
+    if c.adjuster_on_leads != Some(true) {
+        return;
+    }
+    let l = &f.workspace.ledger;
+    if c.adjuster_clamped != Some(true) {
+        let why = if l.value(&OPEN_V).is_some() {
+            "The adjuster of “{$0}” sits on leads. One that breaks opens the feedback. With {adjuster.series_ohm} in series and {adjuster.across_ohm} across it, an open lead gives {adjuster.open_v}."
+        } else {
+            "The adjuster of “{$0}” sits on leads. One that breaks or wears opens the feedback: end resistors or a clamp at the output."
+        };
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: rule::voltage::ADJUSTER_OPEN,
+                subject: "",
+                title: "An open adjuster lead drives the output to its maximum",
+                why,
+                words,
+            },
+        );
+    } else if matches!((l.value(&OPEN_V), l.get(HIGHEST_V.id)), (Some(open_v), Some(highest)) if above(open_v, highest.ends().1))
+    {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::ADJUSTER_OPEN,
-            subject: "",
-            title: "An open adjuster lead drives the output to its maximum",
-            why: "The adjuster of “{$0}” sits on leads. One that breaks or wears opens the feedback: end resistors or a clamp at the output.",
+            subject: "ends",
+            title: "End resistors do not hold the output low enough",
+            why: "With {adjuster.across_ohm} across it, an open lead of the adjuster still gives {adjuster.open_v}; the device is limited to {device.highest_v}. Use an adjuster of less resistance, or a clamp.",
             words,
         });
+    }
+}
+
+/// What is connected beside the device, where its output is turned.
+fn beside(f: &mut Findings<'_, '_>) {
+    let workspace = f.workspace;
+    let Some((_, c)) = workspace.converter().filter(|(_, c)| c.adjustable == Some(true)) else { return };
+    let least_v = workspace.ledger.value(&LEAST_V).or(c.output_min_v);
+    for consumer in workspace.plan.feed.beside.iter().filter(|b| b.fed == FedFrom::Output) {
+        let words: &[&str] = &[&consumer.name];
+        match consumer.own_v {
+            None => f.add(Severity::Stop, Says {
+                rule: rule::voltage::FIXED_SOCKET,
+                subject: &consumer.id,
+                title: "Fixed-voltage consumer on an adjustable output",
+                why: "“{$0}” gets whatever the output was last turned to. Connect it to the battery through a regulator of its own.",
+                words,
+            }),
+            Some(own_v) if least_v.is_none_or(|least_v| below(least_v, own_v)) => f.add(Severity::Caution, Says {
+                rule: rule::voltage::SOCKET_STARVES,
+                subject: &consumer.id,
+                title: "Turned down, the output starves a regulator",
+                why: "The regulator of “{$0}” needs more than its own output voltage at its input; the adjustable output goes lower. Connect it to the battery.",
+                words,
+            }),
+            Some(_) => {}
+        }
     }
 }
 
@@ -70,6 +120,14 @@ fn divider(f: &mut Findings<'_, '_>) {
             rule::voltage::GAUGE_OFF,
             "The resistor in hand leaves the gauge wrong",
             "With {gauge.ohm} it reads {gauge.error_share} off; exactly right is {gauge.exact_ohm}. A gauge that reads high says full when the pack is not. Two resistors in series, or side by side, come nearer.",
+        );
+    }
+    if f.workspace.ledger.value(&AFTER_OFF).is_some_and(|share| above(share.abs(), GAUGE_OFF)) {
+        f.tell(
+            Severity::Caution,
+            rule::voltage::GAUGE_AFTER,
+            "Changed gauge does not read as calculated",
+            "It reads {gauge.after_share} off what {gauge.ohm} should give. Check that the old resistor is out of the circuit and the new one has the value printed on it; then read both voltages again.",
         );
     }
     if gauge.always_on != Some(true) {
@@ -188,7 +246,8 @@ fn positions(f: &mut Findings<'_, '_>) {
 fn joined(f: &mut Findings<'_, '_>) {
     let Some(second) = &f.workspace.plan.feed.second else { return };
     let l = &f.workspace.ledger;
-    if second.break_before_make == Some(false) {
+    selector(f, second);
+    if second.breaks_before_it_makes() == Some(false) {
         f.tell(
             Severity::Stop,
             rule::voltage::MAKE_BEFORE_BREAK,
@@ -221,6 +280,32 @@ fn joined(f: &mut Findings<'_, '_>) {
     if second.used_in_series == Some(true) || second.used_in_parallel == Some(true) {
         guarded(f, second);
     }
+}
+
+/// The switch that changes the positions carries what either position asks for, and breaks what both packs have in series.
+fn selector(f: &mut Findings<'_, '_>, second: &SecondPack) {
+    let Some(switch) = second.selector() else { return };
+    let l = &f.workspace.ledger;
+    let over =
+        |value: Option<f64>, limit: Option<f64>| matches!((value, limit), (Some(v), Some(limit)) if above(v, limit));
+    let most_v = l.value(&SERIES_FULL_V).filter(|_| second.used_in_series == Some(true)).or(l.value(&FULL_V));
+    let why = if over(l.value(&CONTINUOUS_A), switch.continuous_a) {
+        "“{$0}” carries {load.continuous_a} and is rated for less: its contacts overheat."
+    } else if over(most_v, switch.dc_v) {
+        "“{$0}” is rated for less DC voltage than the two packs have: the arc between its contacts does not go out."
+    } else {
+        return;
+    };
+    f.add(
+        Severity::Stop,
+        Says {
+            rule: rule::voltage::SELECTOR_SMALL,
+            subject: "",
+            title: "Switch of the two packs too small",
+            why,
+            words: &[&switch.offer.name],
+        },
+    );
 }
 
 /// A guard sees its own pack only: the other goes on, in series even below nothing.

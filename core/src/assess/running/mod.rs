@@ -12,7 +12,8 @@ mod sweep;
 
 pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
 pub use outcome::{GroupLeft, RunOutcome, ToldEvent};
-pub use sweep::{Sweep, SweepAxis, Swept, SweptCell, sweep};
+use sweep::by_count;
+pub use sweep::{CountRun, Sweep, SweepAxis, Swept, SweptCell, sweep};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -115,6 +116,8 @@ pub struct RunReport {
     pub assumed: bool,
     /// Whether volts of the groups were read, so that a run can start from there.
     pub can_start_as_read: bool,
+    /// With each number of cells that may be in its holders, from the fewest on; empty without holders.
+    pub by_count: Vec<CountRun>,
     /// How little those volts say of the charge it starts with, in words.
     pub start_says: Option<String>,
 }
@@ -148,6 +151,7 @@ pub fn runs(
         original: original(&workspace, recorded),
         sliders: sliders(&workspace),
         assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
+        by_count: by_count(plan, recorded),
         can_start_as_read: setup::all_read(&workspace).is_some(),
         start_says: (starts == StartsAt::AsRead).then(|| start_says(&workspace)).flatten(),
         runs,
@@ -267,7 +271,9 @@ fn original(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<OldRun>
             mean_a(&workspace.asked.iter().map(at_old).collect::<Vec<_>>())
         }
     };
-    old_run(o.chemistry?, o.series?, o.capacity_ah.as_ref()?.value, mean_a)
+    // What it gave under a meter counts before its label.
+    let ah = o.gave_ah.as_ref().or(o.capacity_ah.as_ref())?.value;
+    old_run(o.chemistry?, o.series?, ah, mean_a)
 }
 
 /// Mean of a series of currents, each until the next.

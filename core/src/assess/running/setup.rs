@@ -11,12 +11,12 @@ use crate::assess::figures::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use crate::assess::figures::protection::BLEED_A;
 use crate::assess::figures::run::usual_c;
 use crate::assess::figures::run::{TIME_S, unstated_error};
-use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V};
+use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V, LINE_NOMINAL_V};
 use crate::assess::figures::wiring::PATH_OHM;
 use crate::assess::workspace::Position;
 use crate::base::chemistry::{COLD_DOUBLES_BAND_K, COLD_DOUBLES_K, Chemistry, OcvCurve};
 use crate::physics::brick::{HeatPaths, block_paths};
-use crate::physics::device::{self, LONG_S};
+use crate::physics::device::{self, LONG_S, Together};
 use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
 use crate::plan::{DeviceKind, Draw, FittedCell, Known, Load, NodeKind, SecondPack};
 
@@ -121,7 +121,18 @@ pub fn level(workspace: &Workspace<'_>, load: &Load) -> Level {
         (Draw::Current { value_a }, Some(old_v)) if value_a.value > 0.0 => Asks::Resistance(old_v / value_a.value),
         (draw, _) => asked(draw),
     };
-    Level { asks, duration_s: load.duration_s, every_s: load.every_s }
+    Level { asks: asks.beside(beside(workspace)), duration_s: load.duration_s, every_s: load.every_s }
+}
+
+/// What is connected beside the device, as the device's terminals would see it: behind a converter the battery gives its efficiency's
+/// share more for a watt there than for one of its own.
+fn beside(workspace: &Workspace<'_>) -> Together {
+    let (at_battery, at_output) = workspace.beside();
+    let (Some(_), false) = (workspace.converter(), at_battery.is_nothing()) else { return at_output.and(at_battery) };
+    let l = &workspace.ledger;
+    let (efficiency, volts) = (l.value(&EFFICIENCY).unwrap_or(1.0), l.value(&LINE_NOMINAL_V).unwrap_or(0.0));
+    let power_w = efficiency * at_battery.at_a(volts) * volts;
+    at_output.and(Together { power_w, ..Together::default() })
 }
 
 fn asked(draw: &Draw) -> Asks {

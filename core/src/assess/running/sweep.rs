@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 
 use super::setup::{Detail, Pace, Setup};
 use super::{Recorded, StartsAt, Turned, WhatIf, check, missing, range};
+use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::fill as filled;
 use crate::physics::run::{Who, simulate};
 use crate::plan::{FieldError, Plan};
@@ -87,6 +88,39 @@ pub fn sweep(plan: &Plan, sweep: &Sweep, recorded: Recorded<'_>) -> Result<Swept
     let cells = places.into_par_iter().map(|place| one(plan, &at(place), recorded)).collect();
     let up = if sweep.up.is_some() { up } else { vec![0.0] };
     Ok(Swept { missing: None, across, up, cells })
+}
+
+/// The run with so many cells in their holders.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
+pub struct CountRun {
+    /// Cells side by side.
+    pub cells: u32,
+    /// How long; absent where the load collapses at once, or cannot be followed.
+    pub time_s: Option<f64>,
+    /// Continuous current per cell.
+    pub each_a: Option<f64>,
+}
+
+/// Most counts that are gone through.
+const MOST_COUNTS: u32 = 12;
+
+/// One run for each number of cells that the holders of a plan may have in.
+pub(super) fn by_count(plan: &Plan, recorded: Recorded<'_>) -> Vec<CountRun> {
+    let Some((holder, most)) = plan.feed.holder.as_ref().zip(plan.main_pack().and_then(|pack| pack.parallel)) else {
+        return vec![];
+    };
+    let each_a = |cells: u32| {
+        let what = WhatIf { parallel: Some(cells), ..WhatIf::default() };
+        let varied = what.of(plan);
+        let continuous_a = filled(&varied, None).ok()?.ledger.value(&CONTINUOUS_A)?;
+        Some(continuous_a / f64::from(cells))
+    };
+    let counts: Vec<u32> = (holder.fewest.max(1)..=most).take(MOST_COUNTS as usize).collect();
+    let run = |cells: u32| {
+        let swept = one(plan, &WhatIf { parallel: Some(cells), ..WhatIf::default() }, recorded);
+        CountRun { cells, time_s: swept.map(|s| s.time_s), each_a: each_a(cells) }
+    };
+    counts.into_par_iter().map(run).collect()
 }
 
 fn one(plan: &Plan, what: &WhatIf, recorded: Recorded<'_>) -> Option<SweptCell> {

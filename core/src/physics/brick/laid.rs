@@ -73,7 +73,7 @@ impl<'a> Laid<'a> {
     pub fn is_free(&self, site: Site) -> bool {
         let Some(place) = self.place else { return true };
         let placed = self.placed();
-        let blocked = place.obstructions.iter().any(|o| placed.cell_meets(site, &Cuboid::from(o)));
+        let blocked = place.in_the_way().any(|o| placed.cell_meets(site, &Cuboid::from(o)));
         let outside = match place.space {
             Space::Box { .. } => false,
             Space::Cylinder { diameter_mm, .. } => above(placed.beyond_tube_mm(site, diameter_mm), 1e-6),

@@ -54,7 +54,7 @@ pub fn behind(opening: &Opening, place: &Compartment, brick: Option<(&Placed<'_>
             }
         }
     }
-    for o in &place.obstructions {
+    for o in place.in_the_way() {
         let other = super::room::Cuboid::from(o);
         if let Some(depth_mm) = depth_of(&other.low_mm, &other.high_mm) {
             found.push(Behind { what: o.name.clone(), depth_mm });

@@ -132,8 +132,9 @@ fn layerings(task: &Task<'_>) -> impl Iterator<Item = (u32, u32)> {
 fn place(task: &Task<'_>, least: &Grid) -> Option<Sketch> {
     let mut first: Option<Sketch> = None;
     let [columns, rows, layers] = least.counts;
-    let open = task.place.obstructions.is_empty() && matches!(task.place.space, Space::Box { .. });
-    for more in 0..=task.place.obstructions.len() as u32 {
+    let blocks = task.place.in_the_way().count();
+    let open = blocks == 0 && matches!(task.place.space, Space::Box { .. });
+    for more in 0..=blocks as u32 {
         let grid = Grid { counts: [columns, rows + more, layers], ..least.clone() };
         let (board_on, wires_on) = best_sides(task, &grid);
         let around = Around { clear: task.clear, board_on, wires_on };
@@ -166,7 +167,7 @@ fn place(task: &Task<'_>, least: &Grid) -> Option<Sketch> {
 }
 
 fn in_the_way(place: &Compartment) -> Vec<Cuboid> {
-    place.obstructions.iter().map(Cuboid::from).collect()
+    place.in_the_way().map(Cuboid::from).collect()
 }
 
 /// Sites of each layer that nothing in the way takes, and that lie inside a tube.
@@ -223,7 +224,7 @@ fn positions(task: &Task<'_>, grid: &Grid, around: &Around<'_>, roomy: bool) -> 
         let spare_mm = room_mm[i] - size_mm[i];
         let begin = |from_mm: f64| from_mm + low_mm + over_mm;
         let mut found = vec![begin(spare_mm / 2.0)];
-        if roomy && !task.place.obstructions.is_empty() {
+        if roomy && task.place.in_the_way().next().is_some() {
             found.extend([begin(0.0), begin(spare_mm)]);
             for other in in_the_way(task.place) {
                 for from_mm in [other.high_mm[i], other.low_mm[i] - size_mm[i]] {

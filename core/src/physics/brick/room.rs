@@ -229,11 +229,10 @@ impl Placed<'_> {
             }
         }
         // A board finds its corner among all of them together: two may each leave it one, and both none.
-        let others: Vec<Cuboid> = place.obstructions.iter().map(Cuboid::from).collect();
+        let others: Vec<Cuboid> = place.in_the_way().map(Cuboid::from).collect();
         let no_corner = self.board_is_blocked(cells, &others);
         let in_the_way = place
-            .obstructions
-            .iter()
+            .in_the_way()
             .zip(&others)
             .filter(|(_, other)| {
                 sites.iter().any(|&s| self.cell_meets(s, other)) || no_corner && self.board_meets(cells, other)

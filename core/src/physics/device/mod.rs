@@ -4,6 +4,11 @@ pub mod apart;
 pub mod jobs;
 pub mod levels;
 pub mod log;
+mod printed;
+mod together;
+
+pub use printed::{Printed, printed};
+pub use together::{REGULATOR_EFFICIENCY, Together};
 
 use crate::base::chemistry::{self, Chemistry};
 use crate::plan::{Device, Draw, Known, Load};

@@ -1,5 +1,7 @@
 //! What the device draws when: its levels one after another, or a recorded series over and over.
 
+use crate::physics::device::Together;
+
 /// What a device asks for at its terminals.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Asks {
@@ -9,6 +11,8 @@ pub enum Asks {
     Power(f64),
     /// A resistance.
     Resistance(f64),
+    /// Several consumers side by side.
+    Several(Together),
 }
 
 impl Asks {
@@ -18,7 +22,26 @@ impl Asks {
             Asks::Current(a) => Asks::Current(a * factor),
             Asks::Power(w) => Asks::Power(w * factor),
             Asks::Resistance(ohm) => Asks::Resistance(ohm / factor),
+            Asks::Several(t) => Asks::Several(Together {
+                current_a: t.current_a * factor,
+                power_w: t.power_w * factor,
+                siemens: t.siemens * factor,
+            }),
         }
+    }
+
+    /// The same with others beside it.
+    pub fn beside(self, others: Together) -> Asks {
+        if others.is_nothing() {
+            return self;
+        }
+        let own = match self {
+            Asks::Current(current_a) => Together { current_a, ..Together::default() },
+            Asks::Power(power_w) => Together { power_w, ..Together::default() },
+            Asks::Resistance(ohm) => Together { siemens: 1.0 / ohm, ..Together::default() },
+            Asks::Several(together) => together,
+        };
+        Asks::Several(own.and(others))
     }
 }
 
@@ -109,6 +132,8 @@ fn at_level(levels: &[Level], time_s: f64) -> Stretch {
     let size = |k: usize| match levels[k].asks {
         Asks::Current(size) | Asks::Power(size) => size,
         Asks::Resistance(ohm) => 1.0 / ohm,
+        // Which is larger is asked of levels to which the same was added.
+        Asks::Several(t) => t.at_a(1.0),
     };
     let mut interrupted: Option<usize> = None;
     let mut before_s = 0.0;

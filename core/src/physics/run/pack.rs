@@ -12,6 +12,7 @@ use super::joined::{Joined, Sharer};
 use super::limits::{Limit, RunEvent, Shown, Watch, Watched, Who};
 use super::load::{Asks, Pattern};
 use crate::physics::brick::{HeatPaths, Warming};
+use crate::physics::device::Together;
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
 /// Most moments that are kept; beyond, of every two the lower one stays.
@@ -142,23 +143,31 @@ pub struct PackRun {
 
 /// Current out of the pack that a load draws through a resistance. `None` where the pack cannot give it.
 ///
-/// I = E / (R + r); for a power (E − I R) I = P, the smaller of both solutions.
+/// I = E / (R + r); for a power (E − I R) I = P, the smaller of both solutions; for several the same of their sum.
 pub fn drawn_a(through: Through, asks: Option<Asks>, rest_v: f64, ohm: f64) -> Option<f64> {
     let for_power = |w: f64| {
         let root = rest_v * rest_v - 4.0 * ohm * w;
         (root >= 0.0 && rest_v > 0.0).then(|| 2.0 * w / (rest_v + root.sqrt()))
+    };
+    // (E − V) / R = I₀ + P / V + G V is a square in V; the higher of both solutions is the one that is lived at.
+    let for_several = |t: &Together| {
+        let (a, b) = (1.0 + t.siemens * ohm, rest_v - t.current_a * ohm);
+        let root = b * b - 4.0 * a * t.power_w * ohm;
+        (root >= 0.0 && b > 0.0).then(|| t.at_a((b + root.sqrt()) / (2.0 * a)))
     };
     let current_a = match (through, asks) {
         (Through::Straight, None) => Some(0.0),
         (Through::Straight, Some(Asks::Current(a))) => Some(a),
         (Through::Straight, Some(Asks::Resistance(load_ohm))) => Some(rest_v / (ohm + load_ohm)),
         (Through::Straight, Some(Asks::Power(w))) => for_power(w),
+        (Through::Straight, Some(Asks::Several(t))) => for_several(&t),
         (Through::Converter { output_v, efficiency, own_w }, asks) => {
             let output_w = match asks {
                 None => 0.0,
                 Some(Asks::Current(a)) => a * output_v,
                 Some(Asks::Power(w)) => w,
                 Some(Asks::Resistance(load_ohm)) => output_v * output_v / load_ohm,
+                Some(Asks::Several(t)) => t.at_a(output_v) * output_v,
             };
             for_power(output_w / efficiency + own_w)
         }

@@ -3,9 +3,35 @@
 use super::{Checker, check_node_part};
 use crate::base::range;
 use crate::plan::fields::PartKind;
-use crate::plan::{Choice, Plan};
+use crate::plan::{Choice, Draw, Plan};
+
+/// Most consumers beside the device.
+const BESIDE_MAX: usize = 12;
+
+/// What is drawn, in its range.
+pub(super) fn check_draw(c: &mut Checker, at: &str, draw: &Draw) {
+    match draw {
+        Draw::Current { value_a } => c.reading(&format!("{at}/value_a"), value_a, &range::CURRENT),
+        Draw::Power { value_w } => c.reading(&format!("{at}/value_w"), value_w, &range::POWER),
+        Draw::Resistance { value_ohm } => c.reading(&format!("{at}/value_ohm"), value_ohm, &range::LOAD_OHM),
+    }
+}
+
+fn check_beside(c: &mut Checker, plan: &Plan) {
+    let beside = &plan.feed.beside;
+    c.at_most("/feed/beside", beside.len(), BESIDE_MAX);
+    c.unique("/feed/beside", beside.iter().map(|b| b.id.as_str()));
+    for (i, consumer) in beside.iter().enumerate() {
+        let at = format!("/feed/beside/{i}");
+        c.name(&format!("{at}/name"), &consumer.name);
+        check_draw(c, &format!("{at}/draw"), &consumer.draw);
+        c.number(&format!("{at}/own_v"), consumer.own_v, &range::DEVICE_VOLTS);
+        c.number(&format!("{at}/efficiency"), consumer.efficiency, &range::EFFICIENCY);
+    }
+}
 
 pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
+    check_beside(c, plan);
     if let Some(g) = &plan.feed.gauge {
         let at = "/feed/gauge";
         for (name, ohm) in [
@@ -17,7 +43,11 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
             c.number(&format!("{at}/{name}"), ohm, &range::DIVIDER_OHM);
         }
         c.known(&format!("{at}/shown_v"), &g.shown_v, &range::DEVICE_VOLTS);
-        c.known(&format!("{at}/true_v"), &g.true_v, &range::DEVICE_VOLTS);
+        for (name, read) in
+            [("true_v", &g.true_v), ("after_shown_v", &g.after_shown_v), ("after_true_v", &g.after_true_v)]
+        {
+            c.known(&format!("{at}/{name}"), read, &range::DEVICE_VOLTS);
+        }
     }
     if let Some(h) = &plan.feed.holder {
         let at = "/feed/holder";
@@ -33,6 +63,7 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
     if let Some(o) = &plan.feed.change_over {
         let at = "/feed/change_over";
         c.number(&format!("{at}/gap_s"), o.gap_s, &range::DURATION);
+        c.number(&format!("{at}/coil_a"), o.coil_a, &range::BENCH_CURRENT);
         c.number(&format!("{at}/hold_up_f"), o.hold_up_f, &range::CAPACITANCE);
         c.known(&format!("{at}/host_charging_v"), &o.host_charging_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/host_on_battery_v"), &o.host_on_battery_v, &range::DEVICE_VOLTS);
@@ -46,6 +77,12 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         c.number(&format!("{at}/pack_ohm"), s.pack_ohm, &range::DCIR);
         c.known(&format!("{at}/first_rest_v"), &s.first_rest_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/rest_v"), &s.rest_v, &range::DEVICE_VOLTS);
+        if let Choice::Chosen { part } = &s.selector {
+            c.require(PartKind::Switch.may_be(part), &format!("{at}/selector"), || {
+                "only a switch changes the positions of two packs".to_owned()
+            });
+            check_node_part(c, &format!("{at}/selector/part"), part);
+        }
         if let Choice::Chosen { part } = &s.guard {
             c.require(PartKind::Board.may_be(part), &format!("{at}/guard"), || {
                 "only a board or a cut-off guards a pack".to_owned()

@@ -11,9 +11,14 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
         let length = text.chars().count();
         c.require(length <= TEXT_MAX, &format!("/device/{name}"), || format!("at most {TEXT_MAX} characters"));
     }
+    let words = d.original.words.chars().count();
+    c.require(words <= TEXT_MAX, "/device/original/words", || format!("at most {TEXT_MAX} characters"));
+    c.number("/device/original/age_days", d.original.age_days, &range::AGE_DAYS);
+    c.known("/device/original/gave_ah", &d.original.gave_ah, &range::BATTERY_AH);
     c.number("/device/original/charger_label_v", d.original.charger_label_v, &range::DEVICE_VOLTS);
     c.number("/device/original/charger_label_a", d.original.charger_label_a, &range::CURRENT);
     c.known("/device/brains/charge_v", &d.brains.charge_v, &range::DEVICE_VOLTS);
+    c.known("/device/brains/charge_limit_a", &d.brains.charge_limit_a, &range::CURRENT);
     c.known("/device/brains/selector_low_v", &d.brains.selector_low_v, &range::DEVICE_VOLTS);
     let p = &d.proving;
     c.number("/device/proving/limit_a", p.limit_a, &range::CURRENT);

@@ -1,7 +1,9 @@
 //! What is worth trying for findings about the device and where it is used.
 
 use super::{At, Move, put};
-use crate::assess::rule;
+use crate::assess::{rule, subject};
+use crate::physics::device::printed;
+use crate::plan::{How, Known, Original};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
     match at.finding.rule {
@@ -20,6 +22,37 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::device::KNOCKS_UNHELD => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
         rule::device::GAUGE_BLIND => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
         rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "I close the air holes")],
+        rule::device::LABEL_WORDS => as_printed(at).into_iter().collect(),
+        rule::device::METAL_WALL => insulated(at).into_iter().collect(),
         _ => vec![],
     }
+}
+
+/// The old battery as its label says, where the label says something.
+fn as_printed(at: &At<'_>) -> Option<Move> {
+    let own = &at.plan.device.original;
+    let read = printed(&own.words);
+    let known = |value: f64| Known { value, how: How::Stated, error: None, meter: None };
+    let contradicts = own.chemistry.is_some() && read.chemistry.is_some_and(|c| own.chemistry != Some(c));
+    let original = Original {
+        chemistry: read.chemistry.or(own.chemistry),
+        series: if contradicts { read.series().or(own.series) } else { own.series.or(read.series()) },
+        label_v: own.label_v.or(read.label_v),
+        capacity_ah: own.capacity_ah.clone().or(read.capacity_ah.map(known)),
+        ..own.clone()
+    };
+    let named = original.chemistry.map_or("", |c| c.facts().name);
+    let label = match original.series {
+        Some(series) => format!("Take it from the label: {named}, {series} in series"),
+        None => format!("Take it from the label: {named}"),
+    };
+    Some(put("/device/original", serde_json::to_value(original).ok()?, label))
+}
+
+/// The part of a finding insulated from its wall.
+fn insulated(at: &At<'_>) -> Option<Move> {
+    let (place, opening) = subject(&at.finding.key).rsplit_once('/')?;
+    let i = at.plan.device.compartments.iter().position(|p| p.id == place)?;
+    let field = format!("/device/compartments/{i}/openings/{opening}/insulated");
+    Some(put(field, true, "Use an insulated part or insulating washers"))
 }

@@ -11,7 +11,7 @@ mod wiring;
 
 use serde_json::{Value, json};
 
-use crate::advise::suggest::SECOND_GUARD;
+use crate::advise::suggest::{SECOND_GUARD, SELECTOR};
 use crate::assess::{Assessment, Finding, Stage};
 use crate::plan::{Change, NodeKind, Plan, ReadyKind, StateName};
 
@@ -140,6 +140,7 @@ pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<
 pub fn place_word(plan: &Plan, place: &str) -> String {
     match plan.node(place).map(|n| n.kind) {
         None if place == SECOND_GUARD => "guard of the second pack",
+        None if place == SELECTOR => "switch of the two packs",
         Some(NodeKind::Pack | NodeKind::Device) => place,
         Some(kind) => kind.word(),
         None if plan.connections.iter().any(|r| r.id == place) => "wire",

@@ -2,11 +2,11 @@
 
 use super::{At, Move, cell, other_voltage, put, these, wired, without_jumper};
 use crate::advise::fix::placing::load_through_board;
-use crate::advise::suggest::SECOND_GUARD;
+use crate::advise::suggest::{SECOND_GUARD, SELECTOR};
 use crate::assess::Assessment;
-use crate::assess::rule;
+use crate::assess::{rule, subject};
 use crate::base::quantity::{Unit, show};
-use crate::plan::{ChangeOver, Converter, NodeKind, Plan};
+use crate::plan::{Beside, ChangeOver, Converter, FedFrom, NodeKind, Plan};
 use serde_json::{Value, json};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
@@ -47,6 +47,9 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::voltage::OUTPUT_BELOW_DEVICE => {
             [these(&[at.part(NodeKind::Converter)]), other_voltage().to_vec()].concat()
         }
+        rule::voltage::FIXED_SOCKET | rule::voltage::SOCKET_STARVES if !subject(&at.finding.key).is_empty() => {
+            these(&[fed_by_battery(at)])
+        }
         rule::voltage::FIXED_SOCKET => {
             these(&[converter_put(at.plan, "fixed_socket", false, "The socket gets a regulator of its own")])
         }
@@ -59,11 +62,14 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::voltage::CONVERTER_HOT
         | rule::voltage::HEAT_UNPLACED => [these(&[at.part(NodeKind::Converter)]), other_voltage().to_vec()].concat(),
         rule::voltage::ADJUSTER_OPEN => {
-            these(&[converter_put(at.plan, "adjuster_clamped", true, "End resistors or a clamp")])
+            let clamp = converter_put(at.plan, "adjuster_clamped", true, "End resistors or a clamp");
+            let stays = converter_put(at.plan, "adjuster_on_leads", false, "Leave the adjuster on the module");
+            if subject(&at.finding.key).is_empty() { these(&[clamp, stays]) } else { these(&[stays]) }
         }
         rule::voltage::DIVIDER_DRAINS | rule::voltage::UNPOWERED_PIN => {
             vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
         }
+        rule::voltage::SELECTOR_SMALL => these(&[Some(Move::Part { place: SELECTOR.to_owned() })]),
         rule::voltage::GAUGE_OFF => {
             vec![put("/feed/gauge/in_hand_ohm", Value::Null, "Take the nearest of the series")]
         }
@@ -102,6 +108,17 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
 fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<Move> {
     let i = plan.nodes.iter().position(|n| n.kind == NodeKind::Converter)?;
     Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
+}
+
+/// The consumer of a finding on the battery, behind a regulator of its own: at its own voltage, else at the set point.
+fn fed_by_battery(at: &At<'_>) -> Option<Move> {
+    let id = subject(&at.finding.key);
+    let i = at.plan.feed.beside.iter().position(|b| b.id == id)?;
+    let set_v = at.plan.module(NodeKind::Converter)?.converts.as_ref()?.output_v;
+    let own_v = at.plan.feed.beside[i].own_v.unwrap_or(set_v);
+    let consumer = Beside { fed: FedFrom::Battery, own_v: Some(own_v), ..at.plan.feed.beside[i].clone() };
+    let label = format!("Connect it to the battery through its own {} regulator", show(own_v, Unit::V));
+    Some(put(format!("/feed/beside/{i}"), serde_json::to_value(consumer).ok()?, label))
 }
 
 /// A capacitor a fifth over what is needed: they are sold that much under their print.

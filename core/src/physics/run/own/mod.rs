@@ -42,6 +42,8 @@ const MOST_FACTOR: f64 = 5.0;
 const MOST_LEFT: f64 = 1.1;
 /// A discharge faster than this share of the capacity in an hour leaves some of it unseen.
 const SLOW_C: f64 = 0.3;
+/// The slowest lag of diffusion among the cells that were computed (Prada 2013 in `reference/discharge`: 577 s).
+const SLOWEST_LAG_S: f64 = 600.0;
 /// A second discharge must be so much faster to say something new.
 const FASTER: f64 = 1.5;
 
@@ -326,7 +328,15 @@ fn says(found: &Found, slow: &Log) -> Vec<String> {
     };
     let mut says = vec![met, rests.to_owned()];
     let capacity_ah = found.model.capacity_ah;
-    if found.rests_on != RestsOn::Second && slow.mean_a() > SLOW_C * capacity_ah {
+    if found.rests_on == RestsOn::Second {
+        return says;
+    }
+    let hidden_ah = (SLOWEST_LAG_S - found.model.diffusion_s).max(0.0) * slow.mean_a() / 3600.0;
+    says.push(format!(
+        "One log cannot tell slow diffusion from a smaller cell: the capacity may be up to {} more. A second, faster discharge would tell.",
+        show(hidden_ah, Unit::Ah)
+    ));
+    if slow.mean_a() > SLOW_C * capacity_ah {
         let left = (1.0 - slow.charge_ah / capacity_ah).max(0.0);
         says.push(format!(
             "This is a fast log: the last {} of the capacity is calculated, not measured. A 5-hour discharge would measure it.",
@@ -400,6 +410,25 @@ mod tests {
         assert!((own.dcir_ohm / 0.061 - 1.0).abs() < 0.1, "{}", own.dcir_ohm);
         assert!((own.diffusion_s / 140.0 - 1.0).abs() < 0.3, "{}", own.diffusion_s);
         assert!((own.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", own.capacity_ah);
+    }
+
+    /// With the curve read out of the log itself, charge that slow diffusion keeps back and charge that was never there are the
+    /// same log: what one steady discharge leaves open is said, and a second one closes it.
+    #[test]
+    fn one_steady_log_cannot_tell_slow_diffusion_from_a_smaller_cell() {
+        let slow_s = 560.0;
+        let sluggish = CellModel { diffusion_s: slow_s, ..cell() };
+        let text = logged(&sluggish, |_| 0.46);
+        let alone = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text)]).unwrap();
+        // The log is met to a meter's last digit by a cell that is as much smaller as the lag keeps back.
+        assert!(alone.error_v < 0.005, "{}", alone.error_v);
+        let kept_ah = 0.46 * (slow_s - alone.diffusion_s) / 3600.0;
+        assert!((alone.capacity_ah + kept_ah - 2.31).abs() < 0.01 * 2.31, "{} and {kept_ah}", alone.capacity_ah);
+        assert!(alone.says.iter().any(|s| s.contains("0.067 Ah more")), "{:?}", alone.says);
+        let faster = logged(&sluggish, |_| 1.15);
+        let both = own_cell(Chemistry::LiIon, 2.5, 0.061, 25.0, &[told(&text), told(&faster)]).unwrap();
+        assert!((both.capacity_ah / 2.31 - 1.0).abs() < 0.01, "{}", both.capacity_ah);
+        assert!(!both.says.iter().any(|s| s.contains("One log")), "{:?}", both.says);
     }
 
     /// The curve that a data sheet prints is the log without times.

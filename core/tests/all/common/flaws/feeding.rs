@@ -3,7 +3,7 @@
 use brick_core::assess::Severity::{Caution, Stop};
 use serde_json::{Value, json};
 
-use super::super::{board, known, module};
+use super::super::{board, chosen, known, module, offer};
 use super::{Flaw, bucked, converter, flaw};
 
 /// The same step-down, with more said of it.
@@ -17,6 +17,24 @@ fn adjusted(more: Value) -> Value {
 
 fn gauge(top_ohm: f64, bottom_ohm: f64) -> Value {
     json!({"top_ohm": top_ohm, "bottom_ohm": bottom_ohm, "series": "e24", "always_on": true})
+}
+
+/// The same on the pack by day only, and read once it was changed: shown 10 V at 13.3 V.
+fn read_after(top_ohm: f64, bottom_ohm: f64) -> Value {
+    let mut changed = gauge(top_ohm, bottom_ohm);
+    changed["always_on"] = json!(false);
+    (changed["after_shown_v"], changed["after_true_v"]) = (known(14.4), known(14.4));
+    changed
+}
+
+/// A lamp of 2 W on the output, behind a regulator of its own or without one.
+fn lamp(own_v: Value) -> Value {
+    json!([{"id": "lamp", "name": "lamp", "draw": {"as": "power", "value_w": known(2.0)}, "fed": "output", "own_v": own_v}])
+}
+
+/// A step-down that its user turns between 6 and 9 V.
+fn turned() -> Vec<(&'static str, Value)> {
+    vec![("converter", adjusted(json!({"adjustable": true, "output_min_v": 6.0, "output_max_v": 9.0})))]
 }
 
 fn comparator(threshold_v: f64, hysteresis_v: f64) -> Value {
@@ -109,6 +127,45 @@ pub fn flaws() -> Vec<Flaw> {
             "voltage.adjuster-open",
         )
         .given(bucked()),
+        flaw(
+            "lamp for fixed volts on an adjustable output",
+            vec![("feed/beside", lamp(Value::Null))],
+            Stop,
+            "voltage.fixed-socket",
+        )
+        .given([bucked(), turned()].concat()),
+        flaw(
+            "regulator of 8 V on an output that is turned down to 6 V",
+            vec![("feed/beside", lamp(json!(8.0)))],
+            Caution,
+            "voltage.socket-starves",
+        )
+        .given([bucked(), turned()].concat()),
+        // By calculation the changed gauge shows the true volts times its new ratio over the old; read is 9 % more.
+        flaw(
+            "a changed gauge with the old resistor left in",
+            vec![("feed/gauge/after_true_v", known(12.2))],
+            Caution,
+            "voltage.gauge-after",
+        )
+        .given(vec![("feed/gauge", read_after(1e5, 3.3e4))]),
+        flaw(
+            "a toggle switch between two packs in series",
+            vec![(
+                "feed/second/selector",
+                chosen(
+                    "switch",
+                    json!({"offer": offer("toggle"), "continuous_a": 6.0, "dc_v": 60.0,
+                "break_before_make": true}),
+                ),
+            )],
+            Stop,
+            "voltage.selector-small",
+        )
+        .given(vec![(
+            "feed/second",
+            second(json!({"used_in_parallel": true, "first_rest_v": known(16.4), "rest_v": known(16.4)})),
+        )]),
         // Worked by hand: with 100 k over 33 k, 1.5 times the exact one in hand reads some 27 % low.
         flaw(
             "a resistor from the drawer that is half as large again",

@@ -10,6 +10,23 @@ pub fn flaws() -> Vec<Flaw> {
         flaw("highest volts unknown", vec![("device/highest_v", Value::Null)], Caution, "device.highest-assumed")
             .along(&["voltage.full-in-tolerance"]),
         flaw(
+            "a label of another chemistry than the plan's",
+            vec![("device/original/words", json!("Sealed lead-acid 14.4 V 1.7 Ah"))],
+            Caution,
+            "device.label-words",
+        ),
+        flaw(
+            "a bare jack in a metal wall",
+            vec![(
+                "device/compartments",
+                json!([{"id": "bay", "name": "bay", "metal": true,
+                "space": {"shape": "box", "length_mm": 200.0, "width_mm": 120.0, "depth_mm": 90.0},
+                "openings": [{"purpose": "jack", "hole_mm": 8.0, "wall_mm": 1.5}]}]),
+            )],
+            Caution,
+            "device.metal-wall",
+        ),
+        flaw(
             "nothing said of what keeps the rain off",
             vec![("device/surroundings", json!({"wet": true}))],
             Caution,
