@@ -187,6 +187,7 @@ fn bricks(shears: &Plan, boat: &Plan) {
             x_mm: 70.0 * f64::from(k),
             y_mm: 45.0 * f64::from(k),
             z_mm: 0.0,
+            cut: false,
         };
         place.obstructions = (0..posts).map(post).collect();
         plan

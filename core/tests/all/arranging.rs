@@ -18,7 +18,7 @@ fn bare() -> Clearances {
 }
 
 fn place(space: Space) -> Compartment {
-    Compartment { id: "bay".into(), name: "bay".into(), space, obstructions: vec![], openings: vec![] }
+    Compartment { id: "bay".into(), name: "bay".into(), space, obstructions: vec![], openings: vec![], metal: None }
 }
 
 fn cuboid(length_mm: f64, width_mm: f64, depth_mm: f64) -> Compartment {
@@ -34,6 +34,7 @@ fn post(x_mm: f64, y_mm: f64, side_mm: f64) -> Obstruction {
         x_mm,
         y_mm,
         z_mm: 0.0,
+        cut: false,
     }
 }
 
@@ -173,6 +174,7 @@ fn posts_that_together_leave_the_board_no_corner_are_both_in_the_way() {
             x_mm: 32.0,
             y_mm: 40.8,
             z_mm,
+            cut: false,
         };
         bay.obstructions = names.iter().map(bar).collect();
         arrangements(&task(&CELL, &clear, &bay, 4, 2))

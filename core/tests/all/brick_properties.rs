@@ -55,6 +55,7 @@ fn place() -> impl Strategy<Value = Compartment> {
         x_mm,
         y_mm,
         z_mm,
+        cut: false,
     });
     (space, prop::collection::vec(post, 0..3)).prop_map(|(space, obstructions)| Compartment {
         id: "bay".into(),
@@ -62,6 +63,7 @@ fn place() -> impl Strategy<Value = Compartment> {
         space,
         obstructions,
         openings: vec![],
+        metal: None,
     })
 }
 
@@ -199,7 +201,7 @@ proptest! {
             name: "bay".into(),
             space: Space::Box { length_mm: length_mm + more_mm, width_mm: width_mm + more_mm, depth_mm: depth_mm + more_mm },
             obstructions: vec![],
-            openings: vec![],
+            openings: vec![], metal: None,
         };
         let fits = |bay: &Compartment| {
             let task = Task { size: size.clone(), clear: &clear, place: bay, series, parallel, wanted: Wanted::default() };
@@ -244,7 +246,7 @@ proptest! {
             name: "bay".into(),
             space: Space::Box { length_mm: 300.0, width_mm: 200.0, depth_mm: 90.0 },
             obstructions: vec![],
-            openings: vec![],
+            openings: vec![], metal: None,
         };
         let size = CellSize::Cylindrical { diameter_mm: 18.4, length_mm: 65.2 };
         let mut plan = plan_of(4, 3, size, Clearances::default(), bay);
@@ -279,7 +281,7 @@ proptest! {
             name: "bay".into(),
             space: Space::Box { length_mm: 600.0, width_mm: 600.0, depth_mm: 200.0 },
             obstructions: vec![],
-            openings: vec![],
+            openings: vec![], metal: None,
         };
         let mut plan = plan_of(series, parallel, size, Clearances::default(), bay);
         let found = arrangements(&Task::of(&plan).unwrap());
@@ -323,6 +325,7 @@ fn every_way_out_with_changes_makes_the_brick_fit() {
             space: Space::Box { length_mm, width_mm, depth_mm },
             obstructions: vec![],
             openings: vec![],
+            metal: None,
         };
         let size = CellSize::Cylindrical { diameter_mm: 18.4, length_mm: 65.2 };
         let mut plan = plan_of(4, 2, size, Clearances::default(), bay);
@@ -355,6 +358,7 @@ fn ends_come_out_where_they_are_wanted() {
         space: Space::Box { length_mm: 200.0, width_mm: 120.0, depth_mm: 90.0 },
         obstructions: vec![],
         openings: vec![],
+        metal: None,
     };
     let size = CellSize::Cylindrical { diameter_mm: 18.4, length_mm: 65.2 };
     for (edge, at) in [(Edge::Left, 0usize), (Edge::Right, 3)] {

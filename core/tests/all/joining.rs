@@ -29,6 +29,7 @@ fn laid_out(series: u32, parallel: u32, size: CellSize) -> Plan {
         space: Space::Box { length_mm: 400.0, width_mm: 300.0, depth_mm: 90.0 },
         obstructions: vec![],
         openings: vec![],
+        metal: None,
     }];
     let pack = &mut plan.packs[0];
     (pack.series, pack.parallel) = (Some(series), Some(parallel));

@@ -23,6 +23,7 @@ fn hole(wall: Wall, along_mm: f64, up_mm: f64) -> Opening {
         along_mm: Some(along_mm),
         up_mm: Some(up_mm),
         shows: vec![],
+        insulated: None,
     }
 }
 
@@ -39,8 +40,10 @@ fn bay() -> Compartment {
             x_mm: 100.0,
             y_mm: 50.0,
             z_mm: 0.0,
+            cut: false,
         }],
         openings: vec![],
+        metal: None,
     }
 }
 

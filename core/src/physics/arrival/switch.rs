@@ -49,7 +49,14 @@ mod tests {
 
     #[test]
     fn a_contact_is_read_at_one_ampere() {
-        let switch = Switch { offer: Offer::default(), continuous_a: Some(10.0), dc_v: None, contact_ohm: Some(0.004) };
+        let switch = Switch {
+            offer: Offer::default(),
+            continuous_a: Some(10.0),
+            dc_v: None,
+            contact_ohm: Some(0.004),
+            coil_a: None,
+            break_before_make: None,
+        };
         let task = Task { continuous_a: Some(8.0), full_v: Some(16.8), ..Task::default() };
         let bill = tests(&switch, &task);
         let contact = bill.tests[1].expected.as_ref().unwrap();

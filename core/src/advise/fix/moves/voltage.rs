@@ -70,6 +70,9 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
         }
         rule::voltage::SELECTOR_SMALL => these(&[Some(Move::Part { place: SELECTOR.to_owned() })]),
+        rule::voltage::GAUGE_AFTER => {
+            vec![put("/feed/gauge/after_shown_v", Value::Null, "Check the resistor, then read the gauge again")]
+        }
         rule::voltage::GAUGE_OFF => {
             vec![put("/feed/gauge/in_hand_ohm", Value::Null, "Take the nearest of the series")]
         }

@@ -131,14 +131,14 @@ pub fn flaws() -> Vec<Flaw> {
             "lamp for fixed volts on an adjustable output",
             vec![("feed/beside", lamp(Value::Null))],
             Stop,
-            "voltage.fixed-socket",
+            "voltage.fixed-socket@lamp",
         )
         .given([bucked(), turned()].concat()),
         flaw(
             "regulator of 8 V on an output that is turned down to 6 V",
             vec![("feed/beside", lamp(json!(8.0)))],
             Caution,
-            "voltage.socket-starves",
+            "voltage.socket-starves@lamp",
         )
         .given([bucked(), turned()].concat()),
         // By calculation the changed gauge shows the true volts times its new ratio over the old; read is 9 % more.

@@ -13,7 +13,7 @@ pub fn flaws() -> Vec<Flaw> {
             "a label of another chemistry than the plan's",
             vec![("device/original/words", json!("Sealed lead-acid 14.4 V 1.7 Ah"))],
             Caution,
-            "device.label-words",
+            "device.label-words@chemistry",
         ),
         flaw(
             "a bare jack in a metal wall",
@@ -24,7 +24,7 @@ pub fn flaws() -> Vec<Flaw> {
                 "openings": [{"purpose": "jack", "hole_mm": 8.0, "wall_mm": 1.5}]}]),
             )],
             Caution,
-            "device.metal-wall",
+            "device.metal-wall@bay/0",
         ),
         flaw(
             "nothing said of what keeps the rain off",
