@@ -1407,6 +1407,7 @@ export interface components {
         AlarmLevel: {
             /** @description Battery volts at which it does so. */
             at_v: components["schemas"]["Known"];
+            means?: components["schemas"]["LevelMeans"] | null;
             /** @description What it shows or does. */
             name: string;
         };
@@ -1636,6 +1637,8 @@ export interface components {
             follows: components["schemas"]["Change"][];
             /** @description What stands on the pack's type plate. */
             nameplate: components["schemas"]["Nameplate"];
+            /** @description What an adjustable output can give at each voltage; empty where there is none. */
+            outputs: components["schemas"]["OutputPoint"][];
             /** @description Why the proposed count in parallel is what it is; absent while none can be proposed. */
             parallel_why?: string | null;
             /** @description Every link as a ceiling over the currents. */
@@ -1689,6 +1692,29 @@ export interface components {
             depth_mm: number;
             /** @description Label of the cell, or name of what is in the way. */
             what: string;
+        };
+        /** @description One consumer beside the device. */
+        Beside: {
+            /** @description Whether it draws while the device is off, too. */
+            always?: boolean;
+            /** @description What it draws, at its own voltage. */
+            draw: components["schemas"]["Draw"];
+            /**
+             * Format: double
+             * @description Efficiency of that regulator; absent is typical.
+             */
+            efficiency?: number | null;
+            /** @description Where it is connected. */
+            fed?: components["schemas"]["FedFrom"];
+            /** @description Short and stable inside the plan. */
+            id: string;
+            /** @description The maker's word for it. */
+            name: string;
+            /**
+             * Format: double
+             * @description Voltage that a regulator of its own holds; absent is connected without one.
+             */
+            own_v?: number | null;
         };
         /** @description Two points of the circuit, and what the device does. */
         Between: {
@@ -1931,6 +1957,8 @@ export interface components {
              * @default []
              */
             alarms: components["schemas"]["AlarmLevel"][];
+            /** @default null */
+            charge_limit_a: components["schemas"]["Known"] | null;
             /** @default null */
             charge_v: components["schemas"]["Known"] | null;
             /**
@@ -2554,6 +2582,11 @@ export interface components {
             by: components["schemas"]["ChangesBy"];
             /**
              * Format: double
+             * @description Current of the relay's coil where the battery holds it; absent or 0 where the mains does.
+             */
+            coil_a?: number | null;
+            /**
+             * Format: double
              * @description Time without a feed; absent is the usual time of its kind.
              */
             gap_s?: number | null;
@@ -2944,6 +2977,11 @@ export interface components {
         Charging: {
             /** @default null */
             cells_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether the device's own charge circuit is the supply of the pack's charger.
+             * @default null
+             */
+            fed_by_host: boolean | null;
             /** @default null */
             host: components["schemas"]["HostCircuit"] | null;
             /**
@@ -3289,6 +3327,8 @@ export interface components {
         Compartment: {
             /** @description Short and stable inside the plan. */
             id: string;
+            /** @description Whether its walls are metal. */
+            metal?: boolean | null;
             /** @description The maker's word for it. */
             name: string;
             /** @description What is in the way. */
@@ -3390,6 +3430,11 @@ export interface components {
             adjustable?: boolean | null;
             /** @description Whether end resistors or a clamp hold the output when a lead of the adjuster opens. */
             adjuster_clamped?: boolean | null;
+            /**
+             * Format: double
+             * @description The variable resistor of its adjuster, end to end.
+             */
+            adjuster_ohm?: number | null;
             /** @description Whether its adjuster was moved out on leads. */
             adjuster_on_leads?: boolean | null;
             /**
@@ -3407,6 +3452,11 @@ export interface components {
              * @description Efficiency at the usual load.
              */
             efficiency?: number | null;
+            /**
+             * Format: double
+             * @description Resistor from that pin to minus.
+             */
+            feedback_ohm?: number | null;
             /** @description Whether a socket made for fixed volts hangs on its output. */
             fixed_socket?: boolean | null;
             /**
@@ -3441,6 +3491,11 @@ export interface components {
             output_max_v?: number | null;
             /**
              * Format: double
+             * @description Least volts it can be turned to.
+             */
+            output_min_v?: number | null;
+            /**
+             * Format: double
              * @description Volts it is set to.
              */
             output_v: number;
@@ -3454,6 +3509,11 @@ export interface components {
              * @description Resistance in its inductor's way.
              */
             path_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Volts it holds at its feedback pin.
+             */
+            reference_v?: number | null;
             set_point_v?: components["schemas"]["Known"] | null;
             /**
              * Format: double
@@ -3490,6 +3550,24 @@ export interface components {
              * @description Current that a dead short behind the fuse draws, or at the pack's wires without one.
              */
             short_a?: number | null;
+        };
+        /** @description The run with so many cells in their holders. */
+        CountRun: {
+            /**
+             * Format: int32
+             * @description Cells side by side.
+             */
+            cells: number;
+            /**
+             * Format: double
+             * @description Continuous current per cell.
+             */
+            each_a?: number | null;
+            /**
+             * Format: double
+             * @description How long; absent where the load collapses at once, or cannot be followed.
+             */
+            time_s?: number | null;
         };
         /**
          * @description How a part is counted.
@@ -4321,8 +4399,18 @@ export interface components {
             /** @description What to do. */
             then: string;
         };
+        /**
+         * @description Where a consumer beside the device is connected.
+         * @enum {string}
+         */
+        FedFrom: "battery" | "output";
         /** @description Everything of that kind; absent is not there, or not looked at yet. */
         Feed: {
+            /**
+             * @description What else draws while the device runs.
+             * @default []
+             */
+            beside: components["schemas"]["Beside"][];
             /** @default null */
             change_over: components["schemas"]["ChangeOver"] | null;
             /** @default null */
@@ -4701,6 +4789,8 @@ export interface components {
         FuseStyle: "blade" | "glass_fast" | "glass_time_lag" | "other";
         /** @description The divider before a gauge's sense input. */
         GaugeDivider: {
+            after_shown_v?: components["schemas"]["Known"] | null;
+            after_true_v?: components["schemas"]["Known"] | null;
             /** @description Whether the pack feeds the divider while the device is off. */
             always_on?: boolean | null;
             /**
@@ -5486,6 +5576,11 @@ export interface components {
             /** @description The maker's word for it. */
             name: string;
         };
+        /**
+         * @description What a level of a gauge says of the battery.
+         * @enum {string}
+         */
+        LevelMeans: "full" | "low" | "empty";
         /** @description One school with what is left at the top of the next charge. */
         LevelReport: {
             /**
@@ -6237,6 +6332,8 @@ export interface components {
         };
         /** @description A wall, post or lamp in a compartment, as a box. */
         Obstruction: {
+            /** @description Whether it is planned to be cut away: it is not in the way then. */
+            cut?: boolean;
             /**
              * Format: double
              * @description Along the depth.
@@ -6500,6 +6597,8 @@ export interface components {
              * @description Diameter of the hole.
              */
             hole_mm: number;
+            /** @description Whether the part in it is insulated from the wall. */
+            insulated?: boolean | null;
             /**
              * Format: double
              * @description Thickness of a pad or washer between wall and part.
@@ -6538,6 +6637,11 @@ export interface components {
         OpeningPurpose: "jack" | "lamp" | "switch" | "cable" | "gauge";
         /** @description The battery the device was built for. */
         Original: {
+            /**
+             * Format: double
+             * @description Its age.
+             */
+            age_days?: number | null;
             capacity_ah?: components["schemas"]["Known"] | null;
             /** @description Whether old cells can still be put in, in parallel with the new pack. */
             cells_fit?: boolean | null;
@@ -6555,6 +6659,7 @@ export interface components {
             charger_label_v?: number | null;
             charger_v?: components["schemas"]["Known"] | null;
             chemistry?: components["schemas"]["Chemistry"] | null;
+            gave_ah?: components["schemas"]["Known"] | null;
             /**
              * Format: double
              * @description Volts printed on it.
@@ -6568,12 +6673,41 @@ export interface components {
              */
             series?: number | null;
             wire?: components["schemas"]["WireSize"] | null;
+            /** @description Everything else that is printed on it. */
+            words?: string;
         };
         /**
          * @description What an outcome says.
          * @enum {string}
          */
         Outcome: "right" | "wrong" | "unsettled" | "open";
+        /** @description The current that can be drawn, from one battery voltage. */
+        OutputCurrent: {
+            /**
+             * Format: double
+             * @description Current.
+             */
+            current_a: number;
+            /** @description What limits it. */
+            limit: components["schemas"]["OutputLimit"];
+        };
+        /**
+         * @description What limits the current at a voltage.
+         * @enum {string}
+         */
+        OutputLimit: "output" | "input" | "pack" | "heat" | "voltage";
+        /** @description One voltage of the output. */
+        OutputPoint: {
+            /** @description With one at its cut-off. */
+            empty: components["schemas"]["OutputCurrent"];
+            /** @description With a full battery. */
+            full: components["schemas"]["OutputCurrent"];
+            /**
+             * Format: double
+             * @description Output voltage.
+             */
+            output_v: number;
+        };
         /**
          * @description How a pack outside the device is joined to it.
          * @enum {string}
@@ -7838,6 +7972,8 @@ export interface components {
         RunReport: {
             /** @description Whether the open-circuit curve is a line through common figures only. */
             assumed: boolean;
+            /** @description With each number of cells that may be in its holders, from the fewest on; empty without holders. */
+            by_count: components["schemas"]["CountRun"][];
             /** @description Whether volts of the groups were read, so that a run can start from there. */
             can_start_as_read: boolean;
             /** @description What must be known first, in words. */
@@ -8022,6 +8158,13 @@ export interface components {
             pack_ohm: number | null;
             /** @default null */
             rest_v: components["schemas"]["Known"] | null;
+            /**
+             * @description The switch that changes the positions.
+             * @default {
+             *       "state": "open"
+             *     }
+             */
+            selector: components["schemas"]["Choice_Part"];
             /**
              * Format: int32
              * @description Its cells in series; absent is as the first.
@@ -8744,6 +8887,13 @@ export interface components {
         };
         /** @description A switch. */
         Switch: {
+            /** @description Whether it leaves one position before it makes the next. */
+            break_before_make?: boolean | null;
+            /**
+             * Format: double
+             * @description Current of the coil that holds it closed; absent or 0 is a switch worked by hand.
+             */
+            coil_a?: number | null;
             /**
              * Format: double
              * @description Resistance when closed.
@@ -9529,10 +9679,22 @@ export interface components {
         /** @description How the wiring is done. */
         Wiring: {
             /**
+             * Format: double
+             * @description Current that meter draws.
+             * @default null
+             */
+            meter_a: number | null;
+            /**
              * @description Whether that meter has a supply of its own, apart from what it measures.
              * @default null
              */
             meter_isolated: boolean | null;
+            /**
+             * Format: double
+             * @description Capacity of the supply of its own.
+             * @default null
+             */
+            meter_supply_ah: number | null;
             /**
              * @description Whether a panel meter reads the pack or the output.
              * @default null

@@ -16,7 +16,9 @@ const { edit, unaccept, figure } = usePlan()
 const { source } = useReference()
 
 const { fixes } = useFixes(() => props.finding.key)
-const wanted = computed(() => props.finding.severity !== 'note' && !props.finding.accepted)
+const wanted = computed(
+  () => !props.finding.accepted && (props.finding.severity !== 'note' || !!fixes.value?.length),
+)
 
 /** The figure whose working shows best why: the deciding one, else the first that is named. */
 const working = computed(() => {

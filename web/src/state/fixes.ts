@@ -9,7 +9,7 @@ let kept: Asked<{ finding: string; fixes: Fix[] }[]> | null = null
 /** One set for all cards, whoever asks first. */
 function all() {
   const { assessment, stale } = usePlan()
-  const open = () => assessment.value?.findings.some((f) => f.severity !== 'note' && !f.accepted)
+  const open = () => assessment.value?.findings.some((f) => !f.accepted)
   // Directly after the figures of an edit, not beside them: those must not wait.
   const wanted = () => (open() && !stale.value ? ({ about: 'fixes' } as const) : null)
   kept ??= effectScope(true).run(() => useAnswer(wanted)) ?? null

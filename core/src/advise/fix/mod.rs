@@ -55,13 +55,13 @@ pub struct FindingFixes {
     pub fixes: Vec<Fix>,
 }
 
-/// Fixes for every stop and caution of a plan that stands by itself and that nobody accepted.
+/// Fixes for every finding of a plan that stands by itself and that nobody accepted; a note has some where it offers something.
 ///
 /// Refuses a plan that cannot stand.
 pub fn all_fixes(plan: &Plan, catalogue: &Catalogue) -> Result<Vec<FindingFixes>, Vec<FieldError>> {
     let before = assess(plan)?;
     let offers = Offers::of(plan, catalogue);
-    let open = |f: &&Finding| f.severity != Severity::Note && f.accepted.is_none() && f.follows.is_none();
+    let open = |f: &&Finding| f.accepted.is_none() && f.follows.is_none();
     let wanted = before.findings.iter().filter(open);
     wanted.map(|f| Ok(FindingFixes { finding: f.key.clone(), fixes: of_finding(&offers, &before, f)? })).collect()
 }

@@ -82,6 +82,13 @@ const isolated = [
         :model-value="charging?.host_isolated ?? null"
         @update:model-value="set('/charging/host_isolated', $event)"
       />
+      <v-select
+        label="It feeds the charger of the pack"
+        data-at="/charging/fed_by_host"
+        :items="isolated"
+        :model-value="charging?.fed_by_host ?? null"
+        @update:model-value="set('/charging/fed_by_host', $event)"
+      />
     </div>
   </section>
 </template>

@@ -19,6 +19,13 @@ function addAlarm(): void {
   put('alarms', [...alarms.value, { name: alarms.value.length ? 'low' : 'empty', at_v }])
 }
 
+const meanings = [
+  { value: null, title: 'as it is named' },
+  { value: 'full', title: 'full' },
+  { value: 'low', title: 'soon empty' },
+  { value: 'empty', title: 'empty' },
+]
+
 const answers = computed(() =>
   (
     [
@@ -63,6 +70,14 @@ const answers = computed(() =>
         @update:model-value="put('charge_v', $event)"
       />
       <KnownField
+        v-if="asks('host_charger') && brains.charges_itself"
+        label="Its charge current limit"
+        range="current"
+        data-at="/device/brains/charge_limit_a"
+        :model-value="brains.charge_limit_a"
+        @update:model-value="put('charge_limit_a', $event)"
+      />
+      <KnownField
         v-if="asks('selector') && brains.selector"
         label="Volts at the lower setting"
         range="device_volts"
@@ -86,6 +101,12 @@ const answers = computed(() =>
           required
           :model-value="alarm.at_v"
           @update:model-value="$event && put(`alarms/${i}/at_v`, $event)"
+        />
+        <v-select
+          label="Means"
+          :items="meanings"
+          :model-value="alarm.means ?? null"
+          @update:model-value="put(`alarms/${i}/means`, $event)"
         />
         <v-btn
           :icon="mdiDeleteOutline"
@@ -112,7 +133,7 @@ const answers = computed(() =>
 
 .alarm {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) 40px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) minmax(0, 0.7fr) 40px;
   gap: 6px;
   padding: 6px 0;
 }

@@ -12,6 +12,7 @@ import { usePlan } from '../../state/plan'
 import { useReference } from '../../state/reference'
 import { deviceKinds } from './deviceFields'
 import ApartForm from './ApartForm.vue'
+import BesideTable from './BesideTable.vue'
 import BrainsForm from './BrainsForm.vue'
 import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
@@ -144,6 +145,7 @@ const lowestHint = computed(() =>
       </div>
     </section>
     <LoadTable />
+    <BesideTable />
     <BrainsForm :asks="asks" />
     <ApartForm v-if="asks('battery') || device.apart?.length" />
     <PlaceForm :asks="asks" />

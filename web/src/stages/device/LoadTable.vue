@@ -6,6 +6,7 @@ import type { Known, Load } from '../../api/types'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
+import { drawItems, draws, firstDraw, valueOf, type DrawKind } from './drawn'
 
 const LoadLogDialog = defineAsyncComponent(() => import('./LoadLogDialog.vue'))
 const RechargeDialog = defineAsyncComponent(() => import('./RechargeDialog.vue'))
@@ -16,25 +17,13 @@ const recharging = ref(false)
 
 const loads = computed<Load[]>(() => plan.value?.device.loads ?? [])
 
-const draws = {
-  // Placeholders, marked assumed: what hangs on them is a caution that asks for the measurement.
-  current: { title: 'current', field: 'value_a', range: 'current', first: 1 },
-  power: { title: 'power', field: 'value_w', range: 'power', first: 10 },
-  resistance: { title: 'resistance', field: 'value_ohm', range: 'load_ohm', first: 10 },
-} as const
 const FIRST_PEAK = 10
-type DrawKind = keyof typeof draws
-const drawItems = Object.entries(draws).map(([value, { title }]) => ({ value, title }))
 
 const at = (index: number) => `/device/loads/${index}`
 
-function valueOf(load: Load): Known {
-  return (load.draw as unknown as Record<string, Known>)[draws[load.draw.as].field] as Known
-}
-
 /** Whether a level still has the value that it began with. */
 function invented(load: Load): boolean {
-  const { value, how } = valueOf(load)
+  const { value, how } = valueOf(load.draw)
   return how === 'assumed' && (value === draws[load.draw.as].first || value === FIRST_PEAK)
 }
 
@@ -43,19 +32,17 @@ function setValue(index: number, load: Load, value: Known | null | undefined): v
 }
 
 function setKind(index: number, kind: DrawKind): void {
-  const { field, first } = draws[kind]
-  set(`${at(index)}/draw`, { as: kind, [field]: { value: first, how: 'assumed', error: null, meter: null } })
+  set(`${at(index)}/draw`, firstDraw(kind))
 }
 
 function add(peak: boolean): void {
   const taken = new Set(loads.value.map((l) => l.id))
   let number = 1
   while (taken.has(`load-${number}`)) number++
-  const value_a = { value: peak ? FIRST_PEAK : draws.current.first, how: 'assumed', error: null, meter: null }
   const load = {
     id: `load-${number}`,
     name: peak ? 'start' : loads.value.length ? 'hard use' : 'usual use',
-    draw: { as: 'current', value_a },
+    draw: firstDraw('current', peak ? FIRST_PEAK : undefined),
     duration_s: peak ? 0.5 : loads.value.length ? 20 : null,
     every_s: null,
   }
@@ -101,7 +88,7 @@ function rename(index: number, name: string): void {
         :range="draws[load.draw.as].range"
         required
         :invented="invented(load)"
-        :model-value="valueOf(load)"
+        :model-value="valueOf(load.draw)"
         :data-at="`${at(i)}/draw`"
         @update:model-value="setValue(i, load, $event)"
       />

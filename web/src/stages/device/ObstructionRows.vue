@@ -8,7 +8,7 @@ import QuantityField from '../../ui/QuantityField.vue'
 import { useDraftRow } from './useDraftRow'
 
 type Obstruction = NonNullable<Compartment['obstructions']>[number]
-type Measure = Exclude<keyof Obstruction, 'name'>
+type Measure = Exclude<keyof Obstruction, 'name' | 'cut'>
 
 const props = defineProps<{ list: string; items: Obstruction[] }>()
 const { set } = usePlan()
@@ -20,6 +20,11 @@ const measures: [Measure, string, 'size' | 'place'][] = [
   ['x_mm', 'From the end', 'place'],
   ['y_mm', 'From the side', 'place'],
   ['z_mm', 'From the floor', 'place'],
+]
+
+const stays = [
+  { value: false, title: 'stays' },
+  { value: true, title: 'cut away' },
 ]
 
 /** What is being measured: nothing is fitted round it before all of it is. */
@@ -64,6 +69,13 @@ function remove(index: number): void {
       required
       :model-value="o[measure] ?? 0"
       @update:model-value="set(`${list}/${k}/${measure}`, $event)"
+    />
+    <v-select
+      label="Planned"
+      :items="stays"
+      :model-value="o.cut ?? false"
+      :data-at="`${list}/${k}/cut`"
+      @update:model-value="set(`${list}/${k}/cut`, $event)"
     />
     <v-btn
       :icon="mdiDeleteOutline"

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Ask } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import FixButtons from '../../ui/FixButtons.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import WireSizeField from '../../ui/WireSizeField.vue'
@@ -20,6 +21,16 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
 <template>
   <section v-if="device && original" class="section">
     <h2>Its old battery</h2>
+    <v-text-field
+      class="words"
+      label="Everything printed on it"
+      placeholder="Ni-MH 14.4 V 2.0 Ah"
+      :model-value="original.words"
+      maxlength="400"
+      data-at="/device/original/words"
+      @update:model-value="put('original/words', $event ?? '')"
+    />
+    <FixButtons finding="device.label-words@says" />
     <div class="fields">
       <v-select
         label="Chemistry"
@@ -37,11 +48,25 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         @update:model-value="put('original/series', $event)"
       />
       <KnownField
-        label="Capacity"
+        label="Capacity on its label"
         range="battery_ah"
         :model-value="original.capacity_ah"
         data-at="/device/original/capacity_ah"
         @update:model-value="put('original/capacity_ah', $event)"
+      />
+      <KnownField
+        label="Gave, under a meter"
+        range="battery_ah"
+        :model-value="original.gave_ah"
+        data-at="/device/original/gave_ah"
+        @update:model-value="put('original/gave_ah', $event)"
+      />
+      <QuantityField
+        label="Age"
+        range="age_days"
+        :model-value="original.age_days"
+        data-at="/device/original/age_days"
+        @update:model-value="put('original/age_days', $event)"
       />
       <QuantityField
         label="Volts printed on it"

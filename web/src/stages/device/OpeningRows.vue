@@ -5,11 +5,12 @@ import { ref } from 'vue'
 import type { Compartment } from '../../api/types'
 import { usePlan } from '../../state/plan'
 import QuantityField from '../../ui/QuantityField.vue'
+import { yesno } from './deviceFields'
 import { useDraftRow } from './useDraftRow'
 
 type Opening = NonNullable<Compartment['openings']>[number]
 
-const props = defineProps<{ list: string; items: Opening[] }>()
+const props = defineProps<{ list: string; items: Opening[]; metal: boolean }>()
 const { set } = usePlan()
 
 const purposes = [
@@ -89,6 +90,14 @@ function remove(index: number): void {
       :range="range"
       :model-value="o[name]"
       @update:model-value="set(`${list}/${k}/${name}`, $event)"
+    />
+    <v-select
+      v-if="metal"
+      label="Insulated from the wall"
+      :items="yesno"
+      :model-value="o.insulated ?? null"
+      :data-at="`${list}/${k}/insulated`"
+      @update:model-value="set(`${list}/${k}/insulated`, $event)"
     />
     <v-btn
       :icon="mdiDeleteOutline"

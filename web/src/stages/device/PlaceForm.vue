@@ -149,7 +149,19 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
         />
       </div>
       <ObstructionRows :list="`${list}/${i}/obstructions`" :items="place.obstructions ?? []" />
-      <OpeningRows :list="`${list}/${i}/openings`" :items="place.openings ?? []" />
+      <v-select
+        class="walls"
+        label="Its walls are metal"
+        :items="yesno"
+        :model-value="place.metal ?? null"
+        :data-at="`${list}/${i}/metal`"
+        @update:model-value="set(`${list}/${i}/metal`, $event)"
+      />
+      <OpeningRows
+        :list="`${list}/${i}/openings`"
+        :items="place.openings ?? []"
+        :metal="place.metal === true"
+      />
     </div>
     <div
       v-if="draft"
@@ -219,6 +231,11 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
 
 .place > :deep(.v-btn) {
   margin: 6px 8px 0 0;
+}
+
+.walls {
+  max-width: 240px;
+  padding-left: 24px;
 }
 
 @media (max-width: 1100px) {

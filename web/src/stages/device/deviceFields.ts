@@ -31,4 +31,4 @@ export type DeviceFields =
   | 'job'
   | 'label'
   | 'connector'
-  | `original/${'chemistry' | 'series' | 'label_v' | 'capacity_ah' | 'charger_v' | 'charger_label_v' | 'charger_label_a' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`
+  | `original/${'chemistry' | 'series' | 'label_v' | 'words' | 'age_days' | 'gave_ah' | 'capacity_ah' | 'charger_v' | 'charger_label_v' | 'charger_label_a' | 'run_s' | 'mass_g' | 'wire' | 'charger_fits' | 'cells_fit'}`

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What the plan will do: the answers, what would change them, the course, a map.
 import { computed, defineAsyncComponent } from 'vue'
+import { show } from '../../format/show'
 import FigureText from '../../ui/FigureText.vue'
 import StageHead from '../../ui/StageHead.vue'
 import RecordedLoad from './RecordedLoad.vue'
@@ -53,6 +54,25 @@ const runs = computed(() => report.value?.runs ?? [])
       <RecordedLoad v-model="recorded" />
     </div>
     <p v-if="report.start_says" class="soft after" data-testid="start-says">{{ report.start_says }}</p>
+    <section v-if="report.by_count.length" class="section" data-testid="by-count">
+      <h2>With fewer cells fitted</h2>
+      <table class="values">
+        <thead>
+          <tr>
+            <th>Cells</th>
+            <th class="n">Runs</th>
+            <th class="n">Current per cell</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in report.by_count" :key="c.cells">
+            <td>{{ c.cells }}</td>
+            <td class="n">{{ c.time_s == null ? 'not at all' : show(c.time_s, 's') }}</td>
+            <td class="n">{{ c.each_a == null ? 'not known' : show(c.each_a, 'a') }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
     <RunCourse :runs="runs" :original="report.original ?? null" />
     <RunMap :sliders="report.sliders" :what="what" :recorded="recorded" />
     <OwnCell />

@@ -23,6 +23,11 @@ const steps = computed(() => answer.value ?? [])
     <FigureText id="converter.heat_w" />
     <FigureText id="converter.rise_k" />
     <FigureText id="pack.standby_a" />
+    <FigureText id="adjuster.series_ohm" />
+    <FigureText id="adjuster.across_ohm" />
+    <FigureText id="adjuster.least_v" />
+    <FigureText id="adjuster.most_v" />
+    <FigureText id="adjuster.open_v" />
     <AnswerNote :stale="stale" :problem="problem" />
     <template v-if="steps.length">
       <h3 class="after">Set it up before it is wired in</h3>

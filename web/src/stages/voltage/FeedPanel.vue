@@ -75,6 +75,13 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
         title="Its own guard"
         intro="A board or cut-off in the second pack: each sees its own cells only."
       />
+      <PartPicker
+        v-if="there && sheet.place === 'second'"
+        class="after"
+        place="selector"
+        title="The switch between them"
+        intro="It carries the whole current, and must break one position before it makes the other."
+      />
       <div v-if="there" class="after">
         <FigureText v-for="f in figures" :id="f.id" :key="f.id" :label="f.label" />
       </div>

@@ -10,11 +10,12 @@ import { usePlan } from '../../state/plan'
 import ComparePanel from './ComparePanel.vue'
 import ConverterPanel from './ConverterPanel.vue'
 import FeedPanel from './FeedPanel.vue'
+import OutputMap from './OutputMap.vue'
 import OptionList from './OptionList.vue'
 import { feedSheets } from './feedFields'
 import { optionTitle } from './optionOrder'
 
-const { plan, edit } = usePlan()
+const { plan, assessment, edit } = usePlan()
 
 const { answer: found, stale, problem } = useAnswer(() => ({ about: 'voltage_options' }))
 
@@ -52,6 +53,7 @@ const regulated = computed(
     @choose="edit($event.changes)"
   />
   <ConverterPanel v-if="regulated" />
+  <OutputMap v-if="assessment?.outputs.length" :points="assessment.outputs" />
   <FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" />
   <section class="section">
     <h2>Against the old battery</h2>
@@ -66,6 +68,7 @@ const regulated = computed(
     <h2>To be typed into a cut-off or alarm</h2>
     <FigureText id="cutoff.set_v" />
     <FigureText id="cutoff.rearm_set_v" />
+    <FigureText id="gauge.set_full_v" />
     <FigureText id="gauge.set_low_v" />
     <FigureText id="gauge.set_empty_v" />
   </section>

@@ -48,6 +48,23 @@ const putTap = (field: string, value: unknown) => set('/wiring/taps', { ...taps.
         />
       </template>
     </div>
+    <div v-if="wiring.meter_isolated" class="fields after">
+      <QuantityField
+        label="The panel meter draws"
+        range="bench_current"
+        data-at="/wiring/meter_a"
+        :model-value="wiring.meter_a ?? null"
+        @update:model-value="set('/wiring/meter_a', $event)"
+      />
+      <QuantityField
+        label="Its supply holds"
+        range="battery_ah"
+        data-at="/wiring/meter_supply_ah"
+        :model-value="wiring.meter_supply_ah ?? null"
+        @update:model-value="set('/wiring/meter_supply_ah', $event)"
+      />
+      <FigureText v-if="figure('meter.lasts_days')" id="meter.lasts_days" />
+    </div>
     <template v-if="several">
       <h3 class="after">Tap wires</h3>
       <div class="fields">
