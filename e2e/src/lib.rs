@@ -15,7 +15,7 @@ use serde_json::{Value, json};
 use url::Url;
 
 /// How long anything may take to appear on the page.
-const PATIENCE: Duration = Duration::from_secs(10);
+const PATIENCE: Duration = Duration::from_secs(20);
 
 /// The driver's process, ended with the tests.
 struct Driver(Child);

@@ -1,4 +1,6 @@
-//! The real interface in a real browser: one session and one server for all stories.
+//! The real interface in a real browser: two houses, each with a server, a database and a browser, take the stories in turn.
+//!
+//! Which house tells a story follows from its place in the list, so that a story meets the same ones before it every time.
 
 mod pictures;
 mod stories;
@@ -14,39 +16,72 @@ use dense_brick::{Config, store};
 use libtest_mimic::{Arguments, Failed, Trial};
 use rocket::Shutdown;
 use tokio::runtime::Runtime;
-use tokio::sync::OnceCell;
+use tokio::sync::Mutex;
 
-/// Code that pairs a browser with the server of the stories.
-static CODE: std::sync::OnceLock<String> = std::sync::OnceLock::new();
-/// Where a phone of the workshop's network finds that server. The address is one for documentation, RFC 5737.
-static PHONE: std::sync::OnceLock<String> = std::sync::OnceLock::new();
+/// How many houses there are: as many as the smallest machine has cores.
+const HOUSES: usize = 2;
+
+/// What a story of another device has to know of its house.
+#[derive(Debug, Clone)]
+struct Doors {
+    /// Code that pairs a browser with its server.
+    code: String,
+    /// Where a phone of the workshop's network finds that server. The address is one for documentation, RFC 5737.
+    phone: String,
+}
+
+tokio::task_local! {
+    /// Those of the house in which a story is told.
+    static DOORS: Doors;
+}
 
 /// The application and the browser that looks at it.
 struct House {
     browser: Browser,
     shutdown: Shutdown,
+    doors: Doors,
+}
+
+/// A house once it is needed; one story at a time.
+type Lot = Arc<Mutex<Option<House>>>;
+
+/// Tells a story in a house, which is opened for the first one.
+async fn tell(number: usize, lot: &Lot, story: impl AsyncFnOnce(&Browser) -> Result<()>) -> Result<()> {
+    let mut lot = lot.lock().await;
+    if lot.is_none() {
+        *lot = Some(open(number).await?);
+    }
+    let house = lot.as_ref().context("the house is open")?;
+    DOORS.scope(house.doors.clone(), story(&house.browser)).await?;
+    calm(&house.browser).await
 }
 
 fn main() {
     let arguments = Arguments::from_args();
     let runtime = Arc::new(Runtime::new().expect("a runtime can be made at the start of a program"));
-    let house: Arc<OnceCell<House>> = Arc::default();
+    let lots: [Lot; HOUSES] = Default::default();
     let mut trials: Vec<Trial> = vec![];
     macro_rules! story {
         ($room:ident, $name:ident) => {
-            let (runtime, house) = (runtime.clone(), house.clone());
+            let number = trials.len() % HOUSES;
+            let (runtime, lot) = (runtime.clone(), lots[number].clone());
             trials.push(Trial::test(stringify!($name), move || {
-                runtime.block_on(async {
-                    let house = house.get_or_try_init(open).await.map_err(failed)?;
-                    stories::$room::$name(&house.browser).await.map_err(failed)?;
-                    calm(&house.browser).await.map_err(failed)
-                })
+                let story = async |b: &Browser| stories::$room::$name(b).await;
+                runtime.block_on(tell(number, &lot, story)).map_err(failed)
             }));
         };
     }
     story!(planning, a_stranger_plans_a_leaf_blower_from_a_blank_page_to_a_saved_plan_without_stops);
     story!(planning, the_demo_shows_a_sound_plan_and_one_with_stops);
     story!(planning, bad_figures_are_refused_in_place_with_the_allowed_range);
+    for job in stories::jobs::JOBS {
+        let number = trials.len() % HOUSES;
+        let (runtime, lot) = (runtime.clone(), lots[number].clone());
+        trials.push(Trial::test(format!("job: {}", job.name), move || {
+            let story = async |b: &Browser| stories::jobs::enter(b, job).await;
+            runtime.block_on(tell(number, &lot, story)).map_err(failed)
+        }));
+    }
     story!(surveying, an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log);
     story!(surveying, a_device_is_proved_on_a_bench_supply_step_by_step);
     story!(surveying, a_wire_is_photographed_and_metered_before_it_comes_off);
@@ -125,19 +160,20 @@ fn main() {
     story!(everybody, figures_follow_the_persons_decimal_mark_and_wire_size);
     story!(keeping, a_backup_is_taken_and_restored_on_the_screen);
     story!(everybody, the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_card);
+    story!(jobs, the_job_in_the_middle_takes_few_fields_and_clicks);
     story!(everybody, every_view_fits_a_phone_and_has_no_serious_accessibility_fault);
     if let Ok(folder) = std::env::var("BRICK_PICTURES") {
-        let (runtime, house) = (runtime.clone(), house.clone());
+        let (runtime, lot) = (runtime.clone(), lots[0].clone());
         trials.push(Trial::test("pictures", move || {
-            runtime.block_on(async {
-                let house = house.get_or_try_init(open).await.map_err(failed)?;
-                pictures::take(&house.browser, &root().join(&folder)).await.map_err(failed)
-            })
+            let story = async |b: &Browser| pictures::take(b, &root().join(&folder)).await;
+            runtime.block_on(tell(0, &lot, story)).map_err(failed)
         }));
     }
-    let arguments = Arguments { test_threads: Some(1), ..arguments };
+    // Twice as many threads as houses: while one story is told in each, the next one waits at its door.
+    let arguments = Arguments { test_threads: Some(2 * HOUSES), ..arguments };
     let conclusion = libtest_mimic::run(&arguments, trials);
-    if let Some(house) = Arc::into_inner(house).and_then(OnceCell::into_inner) {
+    for lot in lots {
+        let Some(house) = runtime.block_on(lot.lock()).take() else { continue };
         house.shutdown.notify();
         // The tests are over: a driver that does not answer any more changes nothing about them.
         let _ = runtime.block_on(house.browser.close());
@@ -169,12 +205,13 @@ fn root() -> std::path::PathBuf {
 }
 
 /// Starts the application on a database of its own, with the demo, and the browser.
-async fn open() -> Result<House> {
+async fn open(number: usize) -> Result<House> {
     let url = std::env::var("DATABASE_URL").context("DATABASE_URL is not set; run ./test")?;
-    let name = "dense_brick_browser";
+    let name = format!("dense_brick_browser_{number}");
     let admin = sqlx::PgPool::connect(&url).await?;
-    sqlx::query("drop database if exists dense_brick_browser with (force)").execute(&admin).await?;
-    sqlx::query("create database dense_brick_browser").execute(&admin).await?;
+    for statement in [format!("drop database if exists {name} with (force)"), format!("create database {name}")] {
+        sqlx::query(sqlx::AssertSqlSafe(statement)).execute(&admin).await?;
+    }
     let (server, _) = url.rsplit_once('/').context("DATABASE_URL names no database")?;
     let pool = store::open(&format!("{server}/{name}"), &std::env::temp_dir()).await?;
     let root = root();
@@ -190,23 +227,22 @@ async fn open() -> Result<House> {
         port,
         web_dir,
         demo_dir: root.join("demo"),
-        backups: std::env::temp_dir().join(format!("dense-brick-browser-{}", std::process::id())),
+        backups: std::env::temp_dir().join(format!("dense-brick-browser-{}-{number}", std::process::id())),
         lan: true,
         trust_proxy: false,
         handle_signals: false,
     };
     let pairing = Pairing::open();
-    // The first of all the stories; nobody set it before.
-    let _ = CODE.set(pairing.code().context("no code")?);
+    let code = pairing.code().context("no code")?;
     let gate = Arc::new(Gate::default());
     let rocket = dense_brick::build(config, pool, pairing, gate.clone()).ignite().await?;
     let shutdown = rocket.shutdown();
     tokio::spawn(rocket.launch());
-    let kept = std::env::temp_dir().join(format!("dense-brick-certificate-{}", std::process::id()));
+    let kept = std::env::temp_dir().join(format!("dense-brick-certificate-{}-{number}", std::process::id()));
     let door = tokio::net::TcpListener::bind("127.0.0.1:0").await?;
-    let _ = PHONE.set(format!("https://192.0.2.7:{}", door.local_addr()?.port()));
+    let phone = format!("https://192.0.2.7:{}", door.local_addr()?.port());
     let certificate = Certificate::kept(&kept, &["192.0.2.7".parse()?])?;
     tokio::spawn(gate.open(door, Some(certificate.acceptor()?), port));
     let browser = Browser::start(&format!("http://127.0.0.1:{port}")).await?;
-    Ok(House { browser, shutdown })
+    Ok(House { browser, shutdown, doors: Doors { code, phone } })
 }

@@ -119,7 +119,7 @@ pub async fn a_save_whose_answer_is_lost_is_known_as_ones_own(b: &Browser) -> Re
 pub async fn a_paired_browser_is_listed_and_put_out(b: &Browser) -> Result<()> {
     let script = "const [code, done] = arguments;
         fetch('/api/pair', {method: 'POST', body: JSON.stringify({code})}).then(r => done(r.status))";
-    let code = crate::CODE.get().context("no code")?;
+    let code = crate::DOORS.with(|doors| doors.code.clone());
     b.open("/").await?; // a page of this address, for the answer's cookie
     ensure!(b.client.execute_async(script, vec![json!(code)]).await? == 204, "the code was refused");
     b.open("/").await?;

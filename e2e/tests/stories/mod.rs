@@ -6,6 +6,7 @@ pub mod everybody;
 pub mod feeding;
 pub mod flowing;
 pub mod guarding;
+pub mod jobs;
 pub mod judging;
 pub mod keeping;
 pub mod laying;
@@ -67,14 +68,20 @@ pub async fn stage(b: &Browser, title: &str) -> Result<()> {
 /// Takes the best part that the list of a place offers, and waits until the plan has it.
 pub async fn take_best(b: &Browser, place: &str) -> Result<String> {
     let list = format!("[data-place='{place}'] ol.list");
-    let toggle = format!("[data-place='{place}'] header button");
-    if b.css(&toggle).await?.attr("aria-expanded").await?.as_deref() == Some("false") {
-        b.click(&toggle).await?;
-    }
+    unfold(b, place).await?;
     let name = b.text(&format!("{list} li:first-child .words b")).await?;
     b.click(&format!("{list} li:first-child button[aria-label^='Take']")).await?;
     b.text_is(&format!("[data-place='{place}'] [data-testid='chosen']"), |t| t == name).await?;
     Ok(name)
+}
+
+/// Opens the list of a place.
+pub async fn unfold(b: &Browser, place: &str) -> Result<()> {
+    let toggle = format!("[data-place='{place}'] header button");
+    if b.css(&toggle).await?.attr("aria-expanded").await?.as_deref() == Some("false") {
+        b.click(&toggle).await?;
+    }
+    Ok(())
 }
 
 /// Decides that a place stays empty.

@@ -100,7 +100,7 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
     b.click_text("Build").await?;
     b.click_text("Begin the build").await?;
     b.text_is("[data-testid='build-done']", |t| t.starts_with("0 of ")).await?;
-    let phone = Browser::start_on_network(crate::PHONE.get().context("no door for the phone")?).await?;
+    let phone = Browser::start_on_network(&crate::DOORS.with(|doors| doors.phone.clone())).await?;
     // Closed however the story ends: a browser that nobody closes goes on by itself.
     let told = together(b, &phone).await;
     phone.close().await?;
@@ -116,7 +116,7 @@ async fn pair(b: &Browser, phone: &Browser) -> Result<()> {
     phone.size(360, 720).await?;
     let plan = b.client.current_url().await?.path().to_owned();
     phone.open(&plan).await?;
-    phone.css("form input").await?.send_keys(crate::CODE.get().context("no code")?).await?;
+    phone.css("form input").await?.send_keys(&crate::DOORS.with(|doors| doors.code.clone())).await?;
     phone.click_text("Pair").await?;
     phone.css(".step h1").await?;
     let asked = "const done = arguments[0];

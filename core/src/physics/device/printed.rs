@@ -35,7 +35,8 @@ static CHEMISTRIES: LazyLock<Vec<(Regex, Chemistry)>> = LazyLock::new(|| {
         .filter_map(|(words, chemistry)| Some((Regex::new(&format!("(?i){words}")).ok()?, *chemistry)))
         .collect()
 });
-static VOLTS: LazyLock<Option<Regex>> = LazyLock::new(|| Regex::new(r"(?i)(\d+(?:[.,]\d+)?)\s*(?:v|volts?)(?:[^a-z]|$)").ok());
+static VOLTS: LazyLock<Option<Regex>> =
+    LazyLock::new(|| Regex::new(r"(?i)(\d+(?:[.,]\d+)?)\s*(?:v|volts?)(?:[^a-z]|$)").ok());
 static CHARGE: LazyLock<Option<Regex>> = LazyLock::new(|| Regex::new(r"(?i)(\d+(?:[.,]\d+)?)\s*(m?)ah\b").ok());
 
 /// Reads a label. The first voltage and the first capacity count: what is printed large stands first.

@@ -104,7 +104,7 @@ function remove(index: number): void {
         @update:model-value="set(`${at(i)}/efficiency`, $event)"
       />
       <v-select
-        label="Draws"
+        label="When"
         :items="always"
         :model-value="item.always ?? false"
         :data-at="`${at(i)}/always`"

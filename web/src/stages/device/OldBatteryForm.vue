@@ -31,6 +31,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
       @update:model-value="put('original/words', $event ?? '')"
     />
     <FixButtons finding="device.label-words@says" />
+    <FixButtons finding="device.label-words@chemistry" />
     <div class="fields">
       <v-select
         label="Chemistry"

@@ -33,10 +33,9 @@ fn as_printed(at: &At<'_>) -> Option<Move> {
     let own = &at.plan.device.original;
     let read = printed(&own.words);
     let known = |value: f64| Known { value, how: How::Stated, error: None, meter: None };
-    let contradicts = own.chemistry.is_some() && read.chemistry.is_some_and(|c| own.chemistry != Some(c));
     let original = Original {
         chemistry: read.chemistry.or(own.chemistry),
-        series: if contradicts { read.series().or(own.series) } else { own.series.or(read.series()) },
+        series: read.series().or(own.series),
         label_v: own.label_v.or(read.label_v),
         capacity_ah: own.capacity_ah.clone().or(read.capacity_ah.map(known)),
         ..own.clone()
