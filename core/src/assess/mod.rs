@@ -18,6 +18,7 @@ mod ledger;
 mod nameplate;
 mod network;
 mod output_map;
+mod pads;
 mod path;
 mod report;
 pub mod rule;
@@ -40,6 +41,7 @@ pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
 pub use output_map::{OutputCurrent, OutputLimit, OutputPoint};
+pub use pads::{Pad, PadSide, ThingPads};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use report::{StageReport, Verdict};
 pub use running::{
@@ -73,6 +75,8 @@ pub struct Assessment {
     pub apart: Apart,
     /// Why the proposed count in parallel is what it is; absent while none can be proposed.
     pub parallel_why: Option<&'static str>,
+    /// Boards and modules with their pads, each once.
+    pub things: Vec<ThingPads>,
     /// What an adjustable output can give at each voltage; empty where there is none.
     pub outputs: Vec<OutputPoint>,
     /// Every figure with its working.
@@ -157,6 +161,7 @@ impl<'a> Pass<'a> {
             findings: self.findings,
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
+            things: pads::things(&self.workspace),
             outputs: output_map::output_map(&self.workspace),
             parallel_why: figures::cells::parallel_why(&self.workspace),
             follows: self.workspace.plan.follows(),

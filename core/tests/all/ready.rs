@@ -316,3 +316,40 @@ fn replaceable_cells_are_judged_with_few_with_one_reversed_and_with_one_empty() 
     let errors = held(&[("fewest", json!(5))]).check().unwrap_err();
     assert!(errors.iter().any(|e| e.field == "/feed/holder/fewest" && e.message.contains("4 holders")), "{errors:?}");
 }
+
+fn pads(plan: &Plan, node: &str) -> Vec<(String, String, Option<f64>)> {
+    let things = assessed(plan).things;
+    let thing = things.into_iter().find(|t| t.node == node).unwrap_or_else(|| panic!("no {node}"));
+    thing.pads.into_iter().map(|p| (p.name, p.to, p.rest_v)).collect()
+}
+
+/// The three wires of a board on the charge side of two cells, with what each reads before it is soldered; as read where the groups were.
+#[test]
+fn the_wires_of_a_board_are_named_with_what_they_read() {
+    let kept = json!({"state": "chosen", "part": {"offer": {"name": "its own pack"}, "kind": "kept", "chemistry": "li_ion",
+        "series": 2, "capacity_ah": 2.6}});
+    let plan = with(&template(Job::ChargingAdded, "Level"), &[("packs/0/ready", kept), ("board", board(2))]);
+    let wires = pads(&plan, "board");
+    let to: Vec<(&str, &str)> = wires.iter().map(|(name, to, _)| (name.as_str(), to.as_str())).collect();
+    assert_eq!(to[..3], [("B−", "pack minus"), ("B1", "between group 1 and 2"), ("B+", "pack plus")]);
+    assert!(to[3].1.contains("the load stays on pack minus"), "{to:?}");
+    let volts: Vec<f64> = wires[..3].iter().filter_map(|w| w.2).collect();
+    assert!((volts[1] * 2.0 - volts[2]).abs() < 1e-9 && volts[0] == 0.0, "{volts:?}");
+    let read = with(&plan, &[("packs/0/group_v", json!([known(4.05), known(4.11)]))]);
+    assert_eq!(pads(&read, "board")[..3].iter().filter_map(|w| w.2).collect::<Vec<_>>(), [0.0, 4.05, 8.16]);
+}
+
+/// A charge-and-protect module is one thing with all of its pads, and is not drawn a second time at the charger.
+#[test]
+fn one_module_at_two_places_has_its_pads_once() {
+    let both = module(
+        "charge-and-protect",
+        json!({
+        "protects": {"series": 1, "over_discharge_v": 2.5, "continuous_a": 3.0},
+        "charges": {"kind": "cc_cv", "output_v": known(4.2), "output_a": 1.0, "own_supply": false}}),
+    );
+    let plan = with(&sound(), &[("packs/0/series", json!(1)), ("board", both), ("charger", json!({"state": "open"}))]);
+    let names: Vec<String> = pads(&plan, "board").into_iter().map(|(name, ..)| name).collect();
+    assert_eq!(names, ["IN−", "IN+", "B−", "B+", "OUT−", "OUT+"]);
+    assert_eq!(assessed(&plan).things.iter().filter(|t| t.name == "charge-and-protect").count(), 1);
+}

@@ -1645,6 +1645,8 @@ export interface components {
             path: components["schemas"]["Path"];
             /** @description How each stage stands, in the order of the work. */
             stages: components["schemas"]["StageReport"][];
+            /** @description Boards and modules with their pads, each once. */
+            things: components["schemas"]["ThingPads"][];
         };
         /**
          * @description What the device does while a reading is taken.
@@ -6983,6 +6985,25 @@ export interface components {
             /** @description Where it is in its life. */
             state: components["schemas"]["PackState"];
         };
+        /** @description A pad or terminal. */
+        Pad: {
+            /** @description As it is printed on most boards. */
+            name: string;
+            /**
+             * Format: double
+             * @description What the wire has against pack minus at rest, before it is connected: sums of the groups as read, else nominal.
+             */
+            rest_v?: number | null;
+            /** @description Its side. */
+            side: components["schemas"]["PadSide"];
+            /** @description Where its wire goes. */
+            to: string;
+        };
+        /**
+         * @description The side of a module that a pad belongs to.
+         * @enum {string}
+         */
+        PadSide: "cells" | "output" | "input";
         /** @description The code that was shown when the program started. */
         PairRequest: {
             /** @description As typed; case, spaces and hyphens do not matter. */
@@ -9085,6 +9106,18 @@ export interface components {
             rate_a?: number | null;
             /** @description Volts as they came. */
             volts: boolean;
+        };
+        /** @description A module with its pads, in the order of most boards. */
+        ThingPads: {
+            /** @description What it does here, in words. */
+            does: string[];
+            /** @description Its name. */
+            name: string;
+            /** @description The place that has it. */
+            node: string;
+            /** @description Its pads. */
+            pads: components["schemas"]["Pad"][];
+            sits?: components["schemas"]["Sits"] | null;
         };
         /**
          * @description What the volts behind a board say of it.

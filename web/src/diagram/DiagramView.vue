@@ -11,12 +11,13 @@ import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import AnswerNote from '../ui/AnswerNote.vue'
 import CircuitDrawing from './CircuitDrawing.vue'
+import ModulePads from './ModulePads.vue'
 import ReadingsTable from './ReadingsTable.vue'
 import ItReads from './ItReads.vue'
 import { reads } from './reads'
 import type { Touched } from './touched'
 
-const { id, plan } = usePlan()
+const { id, plan, assessment } = usePlan()
 const router = useRouter()
 const condition = ref<Condition>('running')
 const held = ref<Held>('full')
@@ -184,6 +185,14 @@ const told = computed<Told | null>(() => {
       </template>
       <span v-else class="soft">{{ diagram.says }} Volts are against pack minus, B0.</span>
     </div>
+    <section v-if="assessment?.things.length" class="section" data-testid="things">
+      <h2>Boards and modules, pad by pad</h2>
+      <p class="soft">
+        Each as most are printed. Makers place their pads differently: read the print, and meter every wire
+        before it is soldered.
+      </p>
+      <ModulePads v-for="t in assessment.things" :key="t.node" :thing="t" />
+    </section>
     <section class="section">
       <h2>What the meter should read</h2>
       <p class="soft">
