@@ -25,7 +25,9 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// 9 adds how the wiring is done besides the runs, and what is bought besides the parts; all of it may be absent.
 /// 10 adds what a logged discharge of a cell was fitted to; it may be absent.
 /// 11 adds the open-circuit curve of that cell, which may be absent too.
-/// 12 adds packs that are taken as a whole, places that one thing serves together, and where a thing sits; all of it may be absent.
+/// 12 adds packs that are taken as a whole, places that one thing serves together, where a thing sits, what is connected beside the device,
+/// what the label of the old battery says, walls that are cut away, coils, a gauge's readings after its change and a host that feeds the
+/// charger; all of it may be absent.
 pub const VERSION: u32 = 12;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
