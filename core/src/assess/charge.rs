@@ -4,14 +4,15 @@ use crate::assess::figures::local::charge_situation;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::figures::charging::{CABLE_OHM, PER_CELL_V, SUPPLY_W};
-use super::figures::voltage::CELL_FULL_V;
+use super::figures::charging::{CABLE_OHM, CHARGER_A, ENDS_A, PER_CELL_V, SUPPLY_A, SUPPLY_W};
+use super::figures::voltage::{CELL_FULL_V, EMPTY_V};
 use super::fill;
 use super::workspace::Workspace;
 use crate::base::chemistry;
 use crate::physics::charging::{
-    self, ChargePart, ChargeWay, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
+    self, ChargePart, ChargeWay, ChargerSetUp, EndVolts, FeedOption, FeedTask, Moment, Polarity, TAPER_C_RATE, Through,
 };
+use crate::physics::converter::SetUpStep;
 use crate::plan::{Change, ChargesAs, FieldError, How, Known, NodeKind, Plan};
 
 /// One point of the charge, for the whole pack.
@@ -81,6 +82,8 @@ pub struct ChargeReport {
     pub contacts: ContactsRead,
     /// The changes that put a place for a fuse into the charge lead; none where it has one, or no lead.
     pub fuse_the_lead: Vec<Change>,
+    /// Setting a charge module up before it meets the pack; empty for a wall charger, which nobody turns.
+    pub set_up: Vec<SetUpStep>,
     /// Whether the OCV curve is a line through common figures only.
     pub assumed: bool,
 }
@@ -96,8 +99,31 @@ pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
         feeds: feeds(&workspace).unwrap_or_default(),
         contacts: contacts(plan),
         fuse_the_lead: fuse_the_lead(plan),
+        set_up: set_up(&workspace).unwrap_or_default(),
         assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
     })
+}
+
+/// End volts of which no tolerance is stated may be off by so much. Common practice, no source: 1 %.
+const TOLERANCE: f64 = 0.01;
+
+fn set_up(workspace: &Workspace<'_>) -> Option<Vec<SetUpStep>> {
+    let l = &workspace.ledger;
+    let charger = workspace.charges().filter(|c| !c.own_supply && c.balance_a.is_none())?;
+    let limits = match charger.kind {
+        ChargesAs::CcCv => true,
+        ChargesAs::FixedVolts => false,
+        ChargesAs::Nickel | ChargesAs::LeadAcid => return None,
+    };
+    Some(charging::charger_set_up(&ChargerSetUp {
+        end_v: charger.output_v.value,
+        tolerance: charger.tolerance.unwrap_or(TOLERANCE),
+        charge_a: l.value(&CHARGER_A)?,
+        limits,
+        supply: workspace.supplies().map(|s| s.output_v).zip(l.value(&SUPPLY_A)),
+        empty_v: l.value(&EMPTY_V)?,
+        ends_a: l.value(&ENDS_A)?,
+    }))
 }
 
 fn fuse_the_lead(plan: &Plan) -> Vec<Change> {

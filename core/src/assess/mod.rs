@@ -6,6 +6,7 @@
 mod accept;
 mod arrival;
 mod balance;
+mod bay;
 mod charge;
 mod coordination;
 mod errors;
@@ -15,6 +16,7 @@ mod finding;
 mod findings;
 mod follows;
 mod ledger;
+mod mains;
 mod nameplate;
 mod network;
 mod output_map;
@@ -30,6 +32,7 @@ mod workspace;
 pub(crate) use arrival::tests_of;
 pub use arrival::{PartTests, TestReport, arrival_tests};
 pub use balance::{Balance, LevelReport, balance};
+pub use bay::{BayPlan, BayThing};
 pub use charge::{ChargeCourse, ChargePoint, ChargeReport, ContactsRead, EndChoice, charge};
 pub use coordination::{Coordination, CurveKind, FaultCase, LevelMark, TimeCurve, TimePoint, coordination};
 pub use figures::wanted::CountedIn;
@@ -37,6 +40,7 @@ pub(crate) use figures::wanted::{Wanted, wanted};
 pub use find_out::ToFindOut;
 pub use finding::{Deciding, Finding, Severity, subject};
 pub use ledger::{Figure, FigureDef, Input, Working};
+pub use mains::MainsState;
 pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
@@ -77,6 +81,10 @@ pub struct Assessment {
     pub parallel_why: Option<&'static str>,
     /// Boards and modules with their pads, each once.
     pub things: Vec<ThingPads>,
+    /// The compartment with everything whose size is known; absent while nothing beside the brick has one.
+    pub bay: Option<BayPlan>,
+    /// What happens while the mains is there, fails, is away and returns; empty where nothing changes over.
+    pub mains: Vec<MainsState>,
     /// What an adjustable output can give at each voltage; empty where there is none.
     pub outputs: Vec<OutputPoint>,
     /// Every figure with its working.
@@ -162,6 +170,8 @@ impl<'a> Pass<'a> {
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
             things: pads::things(&self.workspace),
+            bay: bay::bay_plan(&self.workspace),
+            mains: mains::mains_states(&self.workspace),
             outputs: output_map::output_map(&self.workspace),
             parallel_why: figures::cells::parallel_why(&self.workspace),
             follows: self.workspace.plan.follows(),

@@ -3,9 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::figures::{cells, device, plate, run, voltage};
+use super::figures::{cells, device, feed, plate, run, voltage};
 use super::ledger::FigureDef;
 use super::workspace::Workspace;
+use crate::base::quantity::{Unit, show};
 use crate::physics::cells::designation;
 
 /// What stands on the type plate. Figures are named by id; they open to their working.
@@ -17,6 +18,8 @@ pub struct Nameplate {
     pub designation: Option<String>,
     /// Chemistry in words.
     pub chemistry: Option<&'static str>,
+    /// Both positions of two packs, where there are two.
+    pub positions: Option<String>,
     /// Ids of the figures shown, as far as they are known.
     pub figures: Vec<&'static str>,
 }
@@ -48,7 +51,23 @@ pub fn read(workspace: &Workspace<'_>) -> Nameplate {
             .zip(workspace.pack.series)
             .zip(workspace.pack.parallel)
             .and_then(|((cell, s), p)| designation(cell, s, p)),
+        positions: positions(workspace),
         chemistry: workspace.facts().map(|f| f.name),
         figures: SHOWN.iter().filter(|def| workspace.ledger.value(def).is_some()).map(|def| def.id).collect(),
     }
+}
+
+fn positions(workspace: &Workspace<'_>) -> Option<String> {
+    let second = workspace.plan.feed.second.as_ref()?;
+    let full = |def| workspace.ledger.value(def).map(|v| show(v, Unit::V));
+    let told = |used: Option<bool>, word: &str, full: Option<String>| {
+        used.filter(|used| *used)?;
+        Some(full.map_or_else(|| word.to_owned(), |v| format!("{v} {word}")))
+    };
+    let both = [
+        told(second.used_in_series, "in series", full(&feed::SERIES_FULL_V)),
+        told(second.used_in_parallel, "in parallel", full(&voltage::FULL_V)),
+    ];
+    let both: Vec<String> = both.into_iter().flatten().collect();
+    Some(if both.is_empty() { "two packs".to_owned() } else { format!("two packs: {}", both.join(", ")) })
 }

@@ -238,6 +238,7 @@ rules! {
         SALVAGED_UNTESTED = "salvaged-untested", by CommonPractice;
     }
     brick {
+        THING_UNPLACED = "thing-unplaced", by Arithmetic;
         CELL_TOO_LARGE = "cell-too-large", by Arithmetic;
         DOES_NOT_FIT = "does-not-fit", by Arithmetic;
         DRILL_HITS = "drill-hits", by CommonPractice;

@@ -224,6 +224,12 @@ impl Plan {
                     format!("no other place “{with}” that has a part of its own")
                 });
             }
+            if let Some(size) = &node.size {
+                let sides = [("length_mm", size.length_mm), ("width_mm", size.width_mm), ("height_mm", size.height_mm)];
+                for (name, side_mm) in sides {
+                    c.number(&format!("{at}/size/{name}"), Some(side_mm), &range::SIZE);
+                }
+            }
             let Choice::Chosen { part } = &node.part else {
                 continue;
             };

@@ -121,6 +121,21 @@ pub struct Node {
     /// Where the thing sits, if that was said.
     #[serde(default)]
     pub sits: Option<Sits>,
+    /// Its size with its wires, where it goes into the compartment.
+    #[serde(default)]
+    pub size: Option<ThingSize>,
+}
+
+/// The size of a thing with its wires.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ThingSize {
+    /// Longest side.
+    pub length_mm: f64,
+    /// Middle side.
+    pub width_mm: f64,
+    /// Shortest side.
+    pub height_mm: f64,
 }
 
 /// Where a thing sits.
@@ -138,7 +153,7 @@ pub enum Sits {
 impl Node {
     /// A place with nothing else said of it.
     pub fn place(id: &str, kind: NodeKind, part: Choice<Part>) -> Node {
-        Node { id: id.to_owned(), kind, part, with: None, sits: None }
+        Node { id: id.to_owned(), kind, part, with: None, sits: None, size: None }
     }
 
     /// The electronic part chosen here.

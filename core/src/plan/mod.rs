@@ -36,7 +36,7 @@ pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Origin
 pub use difference::{Difference, differences};
 pub use document::{FORMAT, ReadError, VERSION};
 pub use feed::{CellHolder, ChangeOver, ChangesBy, EachCell, Feed, GaugeDivider, Leg, Outside, SecondPack};
-pub use graph::{CHARGE_FUSE, Connection, CurrentPath, Node, NodeKind, Part, Sits, State, StateName, Step};
+pub use graph::{CHARGE_FUSE, Connection, CurrentPath, Node, NodeKind, Part, Sits, State, StateName, Step, ThingSize};
 pub use known::{Choice, How, Known};
 pub use meter::{Meter, Reads};
 pub use pack::{Cell, CellGroup, CellOrigin, CellSize, ChosenCell, CurvePoint, FittedCell, Pack, Strip, StripMetal};

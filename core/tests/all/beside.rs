@@ -273,3 +273,79 @@ fn a_run_is_told_for_each_number_of_cells() {
     assert!(counts.windows(2).all(|w| w[0].time_s < w[1].time_s && w[0].each_a > w[1].each_a), "{counts:?}");
     assert!((counts[0].each_a.unwrap() / counts[2].each_a.unwrap() - 2.0).abs() < 1e-9);
 }
+
+/// In the diagram the device's wires carry what is connected beside it, too: the volts of a node are those of the same current.
+#[test]
+fn the_diagram_carries_what_is_connected_beside() {
+    use brick_core::print::diagram::{Condition, Held, Shown, diagram};
+    let device_a = |plan: &Plan| {
+        let shown = Shown { condition: Condition::Running, held: Held::Full, in_series: None };
+        let drawn = diagram(plan, shown).unwrap().unwrap();
+        drawn.blocks.iter().find(|b| b.id == "device").unwrap().current_a.unwrap().abs()
+    };
+    let alone = sound();
+    let plan = with(&alone, &[("feed/beside", json!([consumer("lamp", amps(0.7), &[])]))]);
+    assert!((device_a(&plan) - device_a(&alone) - 0.7).abs() < 1e-6);
+}
+
+/// The plate names both positions of two packs with their full voltage.
+#[test]
+fn the_plate_names_both_positions() {
+    let plan = with(&sound(), &[("feed/second", json!({"used_in_series": true, "used_in_parallel": true}))]);
+    let positions = assessed(&plan).nameplate.positions.unwrap();
+    assert_eq!(positions, "two packs: 33.6 V in series, 16.8 V in parallel");
+    assert_eq!(assessed(&sound()).nameplate.positions, None);
+}
+
+/// A converter used as a charger has a set-up table of its own; a wall charger has none.
+#[test]
+fn a_charge_module_is_set_up_before_it_meets_the_pack() {
+    use brick_core::assess::charge;
+    let module_of = |own_supply: bool| {
+        let charges = json!({"kind": "cc_cv", "output_v": known(16.8), "output_a": 1.0, "own_supply": own_supply});
+        with(&sound(), &[("charger", module("charge module", json!({"charges": charges})))])
+    };
+    let steps = charge(&module_of(false)).unwrap().set_up;
+    assert!(steps.len() == 5 && steps[1].reads.text.contains("16.8 V"), "{steps:?}");
+    assert!(charge(&module_of(true)).unwrap().set_up.is_empty());
+}
+
+/// By hand: 9 A for 15 ms out of 50 mF are 2.7 V; out of 1 mF 135 V, which is more than the device bears.
+#[test]
+fn a_standby_supply_is_told_through_mains_in_out_and_back() {
+    let told = |hold_up_f: f64| {
+        let plan =
+            with(&sound(), &[("feed/change_over", json!({"by": "relay", "hold_up_f": hold_up_f, "coil_a": 0.05}))]);
+        assessed(&plan).mains
+    };
+    let states = told(0.05);
+    assert_eq!(
+        states.iter().map(|s| s.when).collect::<Vec<_>>(),
+        ["Mains in", "Mains fails", "Mains out", "Mains returns"]
+    );
+    assert!(states[0].battery.text.contains("50 mA from it"), "{:?}", states[0]);
+    assert!(states[1].device.text.contains("15 ms") && states[1].device.text.contains("runs on"), "{:?}", states[1]);
+    assert!(states[2].battery.text.starts_with("lasts "), "{:?}", states[2]);
+    assert!(states[3].battery.text.contains("charged with"), "{:?}", states[3]);
+    assert!(told(0.001)[1].device.text.contains("starts anew"), "{:?}", told(0.001)[1]);
+    assert!(assessed(&sound()).mains.is_empty());
+}
+
+/// A board and a switch beside the brick of eight cells in a bay: both find a place, nothing overlaps, and what sits outside is not asked.
+#[test]
+fn things_find_their_place_beside_the_brick() {
+    let size = |l: f64, w: f64, h: f64| json!({"length_mm": l, "width_mm": w, "height_mm": h});
+    let mut changes = common::flaws::laying::laid();
+    changes.extend([("nodes/1/size", size(60.0, 40.0, 6.0)), ("nodes/4/size", size(30.0, 20.0, 25.0))]);
+    let plan = with(&sound(), &changes);
+    let bay = assessed(&plan).bay.unwrap();
+    assert_eq!(bay.things.iter().map(|t| t.node.as_str()).collect::<Vec<_>>(), ["board", "switch"]);
+    let boxes: Vec<_> = bay.things.iter().map(|t| t.at.expect("it has a place")).chain([bay.brick]).collect();
+    for (i, one) in boxes.iter().enumerate() {
+        assert!(boxes[..i].iter().all(|other| !other.meets(one)), "{boxes:?}");
+        assert!((0..3).all(|k| one.low_mm[k] >= -1e-6 && one.high_mm[k] <= bay.space_mm[k] + 1e-6), "{boxes:?}");
+    }
+    let outside = with(&plan, &[("nodes/4/sits", json!("outside"))]);
+    assert_eq!(assessed(&outside).bay.unwrap().things.len(), 1);
+    assert!(assessed(&with(&sound(), &common::flaws::laying::laid())).bay.is_none());
+}

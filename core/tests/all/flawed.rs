@@ -67,6 +67,7 @@ const SOURCES: &[(Source, &[&str])] = &[
         &[
             "brick.cell-too-large",
             "brick.pack-too-large",
+            "brick.thing-unplaced",
             "voltage.gauge-off",
             "cells.pulse-below-continuous",
             "device.old-run-doubtful",

@@ -42,7 +42,9 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
     <i class="rivet" style="left: 5px; bottom: 5px" /><i class="rivet" style="right: 5px; bottom: 5px" />
     <button class="cell name" type="button" :aria-expanded="unfolded" @click="unfolded = !unfolded">
       <strong class="counts" data-testid="counts">{{ plate.counts }}</strong>
-      <span class="soft">{{ plate.designation ?? plate.chemistry ?? 'no pack yet' }}</span>
+      <span class="soft" data-testid="plate-sub">{{
+        plate.positions ?? plate.designation ?? plate.chemistry ?? 'no pack yet'
+      }}</span>
     </button>
     <div class="cell bars">
       <svg

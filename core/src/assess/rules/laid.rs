@@ -1,5 +1,6 @@
 //! The brick as it is laid: whether it fits, hangs together and is insulated; holes in the walls.
 
+use crate::assess::bay::bay_plan;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
@@ -14,6 +15,7 @@ const SWELLING_MIN: f64 = 0.05;
 const DRILL_PLUNGE_MM: f64 = 10.0;
 
 pub fn check(f: &mut Findings<'_, '_>) {
+    beside_the_brick(f);
     let workspace = f.workspace;
     let laid = workspace.laid.as_ref();
     match laid {
@@ -332,5 +334,22 @@ fn signs(f: &mut Findings<'_, '_>) {
             why: "The module sits inside with the pack; from outside one cannot see {$0}. Plan a window, or lead the lamp out.",
             words: &[&unseen.join(" or ")],
         });
+    }
+}
+
+/// Modules, switch, jack and holder that find no place beside the brick.
+fn beside_the_brick(f: &mut Findings<'_, '_>) {
+    let Some(bay) = bay_plan(f.workspace) else { return };
+    for thing in bay.things.iter().filter(|t| t.at.is_none()) {
+        f.add(
+            Severity::Caution,
+            Says {
+                rule: rule::brick::THING_UNPLACED,
+                subject: &thing.node,
+                title: "Part does not fit beside the brick",
+                why: "“{$0}” finds no place in “{$1}” beside the brick, however both are turned. Put it outside, on the lead, or in another place.",
+                words: &[&thing.name, &bay.name],
+            },
+        );
     }
 }

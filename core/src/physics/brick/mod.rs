@@ -6,6 +6,7 @@
 //! `network` (currents and heat in its strips and cells), `openings` (holes in the walls), `leads` (where wires leave), `drawing` (both faces as they are seen), `solid` (in space), `steps` (in which order they are welded).
 
 mod arrange;
+mod bay;
 mod cuts;
 mod drawing;
 mod edit;
@@ -26,6 +27,7 @@ mod steps;
 mod strip;
 
 pub use arrange::{Arrangement, Task, arrangements, seats};
+pub use bay::{Bay, bay};
 pub use cuts::{Cut, cuts};
 pub use drawing::{
     CellMark, Drawing, Face, Lead, LeadKind, NodeMark, SheetMark, Spot, StripMark, TerminalMark, draw, ramp, seen_mm,

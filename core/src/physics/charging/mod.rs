@@ -5,6 +5,7 @@ mod ends;
 mod feeds;
 mod polarity;
 mod rest;
+mod set_up;
 mod ways;
 
 pub use course::{ChargePart, Course, CourseTask, DIFFUSION, MOST_OF_IT, Moment, SetBy, course, later_share};
@@ -12,6 +13,7 @@ pub use ends::{EndVolts, ends, lives};
 pub use feeds::{FeedOption, FeedTask, feeds, through_cable_a};
 pub use polarity::{Polarity, Through, polarity, through};
 pub use rest::{Rests, restart_v, rests};
+pub use set_up::{ChargerSetUp, charger_set_up};
 pub use ways::{ChargeWay, ChargedBy, ModuleInput, Situation, Standing, ways};
 
 /// Efficiency of a charge module when none is stated. Common practice, no source.

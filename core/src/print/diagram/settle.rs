@@ -63,7 +63,7 @@ pub fn settle(workspace: &Workspace<'_>, wired: &mut Wired, condition: Condition
     let find = |piece: Piece| pieces.iter().find(|b| b.piece == piece);
     for _ in 0..ROUNDS {
         device_draws(workspace, wired, find(Piece::Device), condition, &solved);
-        converter_works(workspace, wired, find(Piece::Converter), &solved);
+        converter_works(workspace, wired, find(Piece::Converter), condition, &solved);
         change_over_loses(workspace, wired, &solved);
         charger_gives(workspace, wired, find(Piece::Charger), condition, &solved);
         solved = wired.circuit.solve()?;
@@ -101,16 +101,26 @@ fn device_draws(
 ) {
     let (Some(element), Some(block)) = (wired.live.device, block) else { return };
     let nominal_v = workspace.ledger.value(&FEED_V).unwrap_or_else(|| over_v(solved, wired.pack()));
+    // What is connected beside the device, as far as it hangs on the same two wires.
+    let (at_battery, at_output) = workspace.beside();
+    let beside = if workspace.converter().is_some() { at_output } else { at_battery };
     let ohm = draw(workspace, condition, nominal_v).map_or(OFF_OHM, |draw| {
         let v = over_v(solved, block.from);
         let v = if v > DEAD_SHARE * nominal_v { v } else { nominal_v };
-        v / device::draw_a(draw, v)
+        v / (device::draw_a(draw, v) + beside.at_a(v))
     });
     let ohm = if ohm.is_finite() { ohm.clamp(JOINT_OHM, OFF_OHM) } else { OFF_OHM };
     wired.circuit.set(element, Element::Resistance { ohm });
 }
 
-fn converter_works(workspace: &Workspace<'_>, wired: &mut Wired, block: Option<&Block>, solved: &Solved) {
+/// What the converter takes, and what else is connected before it while the device runs.
+fn converter_works(
+    workspace: &Workspace<'_>,
+    wired: &mut Wired,
+    block: Option<&Block>,
+    condition: Condition,
+    solved: &Solved,
+) {
     let (Some((input, output)), Some(block)) = (wired.live.converter, block) else { return };
     let Some((module, c)) = workspace.converter() else {
         // Still to be chosen: nothing is known of its output.
@@ -122,6 +132,8 @@ fn converter_works(workspace: &Workspace<'_>, wired: &mut Wired, block: Option<&
     let share = workspace.ledger.value(&EFFICIENCY).unwrap_or(1.0);
     let takes_a =
         if emf_v > 0.0 { (emf_v * out_a / (share * input_v)).max(module.standby_a.unwrap_or(0.0)) } else { 0.0 };
+    let runs = matches!(condition, Condition::Running | Condition::Hardest | Condition::Tripped);
+    let takes_a = takes_a + if runs && input_v > WAKES_V { workspace.beside().0.at_a(input_v) } else { 0.0 };
     let ohm = if takes_a > 0.0 { (input_v / takes_a).clamp(JOINT_OHM, OFF_OHM) } else { OFF_OHM };
     wired.circuit.set(input, Element::Resistance { ohm });
     wired.circuit.set(output, Element::Source { emf_v, ohm: JOINT_OHM });

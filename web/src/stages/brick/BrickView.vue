@@ -6,6 +6,7 @@ import ProblemList from '../../ui/ProblemList.vue'
 import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
 import ArrangementList from './ArrangementList.vue'
+import BayPanel from './BayPanel.vue'
 import FaceDrawing from './FaceDrawing.vue'
 import FlowPanel from './FlowPanel.vue'
 import HolesPanel from './HolesPanel.vue'
@@ -193,6 +194,7 @@ function pick(cell: number): void {
     <StripPanel />
     <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
   </template>
+  <BayPanel v-if="sheet && place" />
   <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
   <PrintSheets />
   <PartFiles v-if="!whole" />

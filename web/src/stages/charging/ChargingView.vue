@@ -6,6 +6,7 @@ import AnswerNote from '../../ui/AnswerNote.vue'
 import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
+import SetUpTable from '../../ui/SetUpTable.vue'
 import StageHead from '../../ui/StageHead.vue'
 import BalancePanel from './BalancePanel.vue'
 import ChargeFuse from './ChargeFuse.vue'
@@ -64,6 +65,10 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
       <FigureText v-for="id in shown(time, feed)" :id="id" :key="id" />
       <FigureText v-for="id in shown([], after)" :id="id" :key="id" />
     </div>
+  </section>
+  <section v-if="charge?.set_up.length" class="section" data-testid="charger-set-up">
+    <h2>Set the charger up before it meets the pack</h2>
+    <SetUpTable :steps="charge.set_up" />
   </section>
   <CourseChart v-if="charge?.course" :course="charge.course" />
   <EndVoltsTable v-if="charge" :ends="charge.ends" :assumed="charge.assumed" />

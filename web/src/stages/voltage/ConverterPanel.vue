@@ -5,7 +5,7 @@ import { useAnswer } from '../../state/answer'
 import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
-import PhraseText from '../../ui/PhraseText.vue'
+import SetUpTable from '../../ui/SetUpTable.vue'
 
 const { answer, stale, problem } = useAnswer(() => ({ about: 'set_up' }))
 const steps = computed(() => answer.value ?? [])
@@ -34,37 +34,7 @@ const steps = computed(() => answer.value ?? [])
       <p class="lead">
         A current-limited supply, one meter at its input and one at its output, in this order.
       </p>
-      <table data-testid="set-up">
-        <thead>
-          <tr>
-            <th scope="col">Do</th>
-            <th scope="col">Then it shows</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(step, i) in steps" :key="i">
-            <td>{{ i + 1 }}. <PhraseText :phrase="step.act" plain /></td>
-            <td><PhraseText :phrase="step.reads" plain /></td>
-          </tr>
-        </tbody>
-      </table>
+      <SetUpTable :steps="steps" data-testid="set-up" />
     </template>
   </section>
 </template>
-
-<style scoped>
-table {
-  width: 100%;
-  margin-top: 6px;
-  border-collapse: collapse;
-}
-
-th,
-td {
-  width: 50%;
-  padding: 6px 12px 6px 0;
-  border-bottom: 1px solid var(--line);
-  text-align: left;
-  vertical-align: top;
-}
-</style>

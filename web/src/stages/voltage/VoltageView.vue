@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { VoltageOption } from '../../api/types'
 import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
+import PhraseText from '../../ui/PhraseText.vue'
 import StageHead from '../../ui/StageHead.vue'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
@@ -55,6 +56,25 @@ const regulated = computed(
   <ConverterPanel v-if="regulated" />
   <OutputMap v-if="assessment?.outputs.length" :points="assessment.outputs" />
   <FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" />
+  <section v-if="assessment?.mains.length" class="section" data-testid="mains">
+    <h2>Mains in, out and back</h2>
+    <table class="values">
+      <thead>
+        <tr>
+          <th>When</th>
+          <th>The device gets</th>
+          <th>The battery</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="state in assessment.mains" :key="state.when">
+          <td>{{ state.when }}</td>
+          <td><PhraseText :phrase="state.device" plain /></td>
+          <td><PhraseText :phrase="state.battery" plain /></td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
   <section class="section">
     <h2>Against the old battery</h2>
     <FigureText id="original.nominal_v" />

@@ -1,7 +1,7 @@
 //! What is worth trying for findings about the brick, its strips and its room.
 
 use super::{At, Move, cell, put, strip, these};
-use crate::assess::rule;
+use crate::assess::{rule, subject};
 use crate::plan::Plan;
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
@@ -26,6 +26,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::brick::OTHER_FACE => {
             vec![Move::Layout]
         }
+        rule::brick::THING_UNPLACED => outside(at).into_iter().collect(),
         rule::brick::STRIPS_NEAR => these(&[strip(), Some(wider_gap(at.plan))]),
         rule::brick::NEIGHBOURS_BARE => vec![wider_gap(at.plan)],
         rule::brick::NO_ROOM_FOR_BOARD => {
@@ -45,4 +46,10 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
 fn wider_gap(plan: &Plan) -> Move {
     let gap_mm = plan.main_pack().map_or(0.0, |p| p.brick.clearances.gap_mm);
     put("/packs/0/brick/clearances/gap_mm", gap_mm.max(0.0) + 0.5, "Lay the cells 0.5 mm wider apart")
+}
+
+/// The part of a finding outside the device.
+fn outside(at: &At<'_>) -> Option<Move> {
+    let i = at.plan.nodes.iter().position(|n| n.id == subject(&at.finding.key))?;
+    Some(put(format!("/nodes/{i}/sits"), "outside", "Put it outside"))
 }

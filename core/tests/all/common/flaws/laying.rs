@@ -59,6 +59,8 @@ pub fn flaws() -> Vec<Flaw> {
     vec![
         flaw("bay less deep than the cells are long", vec![("device/compartments", bay(60.0, &json!([])))], Stop, "brick.does-not-fit")
             .given(laid()),
+        flaw("switch longer than the room beside the brick", vec![("nodes/4/size", json!({"length_mm": 150.0, "width_mm": 30.0, "height_mm": 25.0}))], Caution, "brick.thing-unplaced@switch")
+            .given(laid()),
         flaw("post where cells sit", vec![("device/compartments/0/obstructions", json!([{"name": "post", "length_mm": 9.0, "width_mm": 9.0, "depth_mm": 90.0, "x_mm": 20.0, "y_mm": 20.0}]))], Stop, "brick.does-not-fit")
             .given(laid()),
         flaw("bay smaller than the cells alone", vec![("device/compartments", json!([{"id": "bay", "name": "bay", "space": {"shape": "box", "length_mm": 75.0, "width_mm": 42.0, "depth_mm": 45.0}}]))], Stop, "brick.too-many-cells")

@@ -1,0 +1,171 @@
+<script setup lang="ts">
+// What goes into the compartment beside the brick: each thing with its size, and where it finds a place, seen from above.
+import { computed } from 'vue'
+import { usePlan } from '../../state/plan'
+import { show } from '../../format/show'
+import QuantityField from '../../ui/QuantityField.vue'
+
+const { plan, assessment, set } = usePlan()
+const bay = computed(() => assessment.value?.bay ?? null)
+
+const SIDES = [
+  ['length_mm', 'Length'],
+  ['width_mm', 'Width'],
+  ['height_mm', 'Height'],
+] as const
+type Side = (typeof SIDES)[number][0]
+
+/** Chosen parts that could go in: the pack and the device are the brick and the walls. */
+const things = computed(() =>
+  (plan.value?.nodes ?? [])
+    .map((node, i) => ({ node, i }))
+    .filter(
+      ({ node }) =>
+        node.part.state === 'chosen' && !node.with && !['pack', 'device', 'supply'].includes(node.kind),
+    ),
+)
+const nameOf = (id: string, kind: string) =>
+  assessment.value?.things.find((t) => t.node === id)?.name ?? kind.replace('_', '-')
+
+/** Sides typed so far: a thing has a size once it has all three. */
+function put(index: number, side: Side, value: number | null | undefined): void {
+  const node = plan.value?.nodes[index]
+  if (!node) return
+  const draft = { ...drafts[node.id], ...node.size, [side]: value ?? null }
+  drafts[node.id] = draft
+  const whole = SIDES.every(([name]) => draft[name] != null)
+  if (whole) set(`/nodes/${index}/size`, draft)
+  else if (node.size) set(`/nodes/${index}/size`, null)
+}
+const drafts: Record<string, Partial<Record<Side, number | null>>> = {}
+
+const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
+</script>
+
+<template>
+  <section v-if="things.length" class="section" data-testid="bay">
+    <h2>Also in the compartment</h2>
+    <p class="lead">
+      Type the size of what goes in beside the brick, with its wires. What has no size, or sits outside, is
+      left out.
+    </p>
+    <div v-for="{ node, i } in things" :key="node.id" class="thing" :data-at="`/nodes/${i}/size`">
+      <b>{{ nameOf(node.id, node.kind) }}</b>
+      <QuantityField
+        v-for="[side, label] in SIDES"
+        :key="side"
+        :label="label"
+        range="size"
+        :model-value="node.size?.[side] ?? null"
+        @update:model-value="put(i, side, $event)"
+      />
+    </div>
+    <template v-if="bay">
+      <p v-if="bay.moved" class="after" data-testid="pushed">
+        The brick is pushed aside to {{ show(bay.brick.low_mm[0], 'mm') }} from the near end,
+        {{ show(bay.brick.low_mm[1], 'mm') }} from the near side and {{ show(bay.brick.low_mm[2], 'mm') }} from
+        the floor.
+      </p>
+      <svg
+        class="after"
+        :viewBox="`-1 -1 ${bay.space_mm[0]! + 2} ${bay.space_mm[1]! + 2}`"
+        role="img"
+        :aria-label="`${bay.name} from above`"
+      >
+        <rect class="walls" x="0" y="0" :width="bay.space_mm[0]" :height="bay.space_mm[1]" />
+        <rect
+          v-for="(o, k) in bay.in_the_way"
+          :key="k"
+          class="blocked"
+          :x="o.low_mm[0]"
+          :y="o.low_mm[1]"
+          :width="o.high_mm[0]! - o.low_mm[0]!"
+          :height="o.high_mm[1]! - o.low_mm[1]!"
+        />
+        <rect
+          class="brick"
+          :x="bay.brick.low_mm[0]"
+          :y="bay.brick.low_mm[1]"
+          :width="bay.brick.high_mm[0]! - bay.brick.low_mm[0]!"
+          :height="bay.brick.high_mm[1]! - bay.brick.low_mm[1]!"
+        />
+        <g v-for="t in placed" :key="t.node">
+          <rect
+            class="part"
+            :x="t.at!.low_mm[0]"
+            :y="t.at!.low_mm[1]"
+            :width="t.at!.high_mm[0]! - t.at!.low_mm[0]!"
+            :height="t.at!.high_mm[1]! - t.at!.low_mm[1]!"
+          />
+        </g>
+      </svg>
+      <table class="values">
+        <thead>
+          <tr>
+            <th>Part</th>
+            <th class="n">From the end</th>
+            <th class="n">From the side</th>
+            <th class="n">From the floor</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="t in bay.things" :key="t.node">
+            <td>{{ t.name }}</td>
+            <template v-if="t.at">
+              <td v-for="k in [0, 1, 2]" :key="k" class="n">{{ show(t.at.low_mm[k] ?? 0, 'mm') }}</td>
+            </template>
+            <td v-else colspan="3" class="n">no place</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.thing {
+  display: grid;
+  grid-template-columns: minmax(140px, 1.6fr) repeat(3, minmax(90px, 1fr));
+  gap: 8px;
+  align-items: center;
+  padding: 6px 0;
+}
+
+svg {
+  width: 100%;
+  max-width: 560px;
+  display: block;
+}
+
+.walls {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 0.8;
+}
+
+.blocked {
+  fill: var(--line-strong);
+}
+
+.brick {
+  fill: var(--copper);
+  opacity: 0.75;
+}
+
+.part {
+  fill: var(--petrol);
+  opacity: 0.75;
+  stroke: var(--sheet);
+  stroke-width: 0.6;
+}
+
+@media (max-width: 700px) {
+  .thing {
+    grid-template-columns: 1fr 1fr 1fr;
+  }
+
+  .thing > b {
+    grid-column: 1 / -1;
+  }
+}
+</style>
