@@ -102,6 +102,7 @@ fn main() {
     story!(laying, a_brick_is_welded_step_by_step_with_every_other_face_covered);
     story!(laying, the_sheets_are_opened_and_measured);
     story!(laying, a_place_too_small_is_told_with_ways_out_until_the_brick_fits);
+    story!(laying, things_find_their_place_beside_the_brick);
     story!(laying, a_blank_plan_says_what_the_brick_waits_for);
     story!(guarding, who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse);
     story!(guarding, an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it);

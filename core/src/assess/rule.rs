@@ -130,6 +130,7 @@ macro_rules! rules {
 rules! {
     device {
         ALARM_NOT_RESCALED = "alarm-not-rescaled", by CircuitLaw, follows [device::GAUGE_BLIND];
+        LAMP_DARK = "lamp-dark", by CommonPractice;
         LABEL_WORDS = "label-words", by CommonPractice;
         METAL_WALL = "metal-wall", by CommonPractice;
         CHARGER_UNDER_LABEL = "charger-under-label", by CommonPractice;

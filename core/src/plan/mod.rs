@@ -47,8 +47,8 @@ pub use part::{
 pub use reading::Reading;
 pub use ready::{ReadyKind, ReadyPack};
 pub use survey::{
-    AlarmLevel, ApartStep, Brains, Compartment, Job, LevelMeans, Live, Obstruction, Opening, OpeningPurpose, Photo,
-    Proving, Sign, Space, Surroundings,
+    AlarmLevel, ApartStep, Brains, Compartment, Job, LampColour, LampCommon, LampWanted, LevelMeans, Live, Obstruction,
+    Opening, OpeningPurpose, Photo, Proving, Sign, Space, Surroundings,
 };
 pub use wiring::{TapWires, Wiring};
 

@@ -217,6 +217,49 @@ pub struct Opening {
     /// Whether the part in it is insulated from the wall.
     #[serde(default)]
     pub insulated: Option<bool>,
+    /// The lamp in it.
+    #[serde(default)]
+    pub lamp: Option<LampWanted>,
+}
+
+/// A lamp that is seen from outside.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct LampWanted {
+    /// Whether the lamp of the module stays and its light is led out; otherwise another one takes its place on leads.
+    pub keeps: Option<bool>,
+    /// Its colour.
+    pub colour: Option<LampColour>,
+    /// Which of its contacts several lamps share on the module.
+    pub common: Option<LampCommon>,
+    /// Volts between the pads that it is connected to.
+    pub fed_v: Option<f64>,
+}
+
+/// Colour of a lamp.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum LampColour {
+    /// Red.
+    Red,
+    /// Yellow.
+    Yellow,
+    /// Green.
+    Green,
+    /// Blue.
+    Blue,
+    /// White.
+    White,
+}
+
+/// The contact that lamps share.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum LampCommon {
+    /// Plus.
+    Anode,
+    /// Minus.
+    Cathode,
 }
 
 /// What must be seen from outside.

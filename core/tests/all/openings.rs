@@ -24,6 +24,7 @@ fn hole(wall: Wall, along_mm: f64, up_mm: f64) -> Opening {
         up_mm: Some(up_mm),
         shows: vec![],
         insulated: None,
+        lamp: None,
     }
 }
 

@@ -128,3 +128,26 @@ pub async fn a_blank_plan_says_what_the_brick_waits_for(b: &Browser) -> Result<(
     ensure!(b.count("svg.face").await? == 0);
     Ok(())
 }
+
+pub async fn things_find_their_place_beside_the_brick(b: &Browser) -> Result<()> {
+    copy_of(b, "Bait boat").await?;
+    let switch = b
+        .script(
+            "return [...document.querySelectorAll(\"[data-testid='bay'] [data-at]\")]
+                .find(row => row.textContent.includes('switch'))?.dataset.at ?? ''",
+        )
+        .await?;
+    let row = format!("[data-testid='bay'] [data-at='{}']", switch.as_str().unwrap_or_default());
+    for (side, size) in [("Length", "20"), ("Width", "10"), ("Height", "8")] {
+        b.type_into(&row, side, size).await?;
+    }
+    b.text_is("[data-testid='bay'] table", |t| t.contains("switch") && t.contains("mm")).await?;
+    b.css("[data-testid='bay'] svg .part").await?;
+    // Too long for any corner: told, and put outside by its button.
+    b.type_into(&row, "Length", "900").await?;
+    b.text_is("[data-finding^='brick.thing-unplaced']", |t| t.contains("finds no place")).await?;
+    b.click_text("Put it outside").await?;
+    b.gone("[data-finding^='brick.thing-unplaced']").await?;
+    saved(b).await?;
+    Ok(())
+}

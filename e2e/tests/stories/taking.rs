@@ -53,6 +53,15 @@ pub async fn charging_is_added_to_a_pack_that_stays(b: &Browser) -> Result<()> {
     println!("charging added to a pack that stays: {fields} fields, {clicks} clicks");
     ensure!(fields <= 35 && clicks <= 45, "{fields} fields and {clicks} clicks");
     super::jobs::keep((fields, clicks));
+    // Three wires at the pack, each with what it reads before it is soldered; turned over they stand the other way round.
+    b.click("a[href$='/diagram']").await?;
+    let wires = b.text("[data-thing='board'] table").await?;
+    for wire in ["pack minus", "between group 1 and 2", "pack plus", "the load stays on pack minus"] {
+        ensure!(wires.contains(wire), "{wire} is not among {wires}");
+    }
+    b.text_is("[data-thing='board'] svg g:first-of-type .name", |t| t == "B−").await?;
+    b.click("[data-thing='board'] input[type='checkbox']").await?;
+    b.text_is("[data-thing='board'] svg g:first-of-type .name", |t| t == "P+").await?;
     // What stays is not bought.
     b.click("a[href$='/bill']").await?;
     b.text_is("main", |t| t.contains(&board) && !t.contains("my ready pack")).await?;

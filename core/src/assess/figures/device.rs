@@ -1,11 +1,12 @@
 //! What is known of the device.
 
 use super::figures;
-use crate::assess::ledger::{Ledger, fig, from_plan};
+use crate::assess::ledger::{Ledger, constant, fig, from_plan};
 use crate::assess::workspace::Workspace;
 use crate::base::quantity::Unit;
-use crate::physics::device;
-use crate::plan::Original;
+use crate::base::source::Source;
+use crate::physics::device::{self, lamp};
+use crate::plan::{Compartment, Original};
 
 figures! {
     HIGHEST_V = "device.highest_v", "Highest volts of the device", V,
@@ -26,6 +27,7 @@ figures! {
     SELECTOR_LOW_V = "device.selector_low_v", "Volts at the selector's lower setting", V, "as surveyed", Plan;
     ALARM_V = "device.alarm_v", "Level at which the gauge warns", V, "as surveyed", Plan;
     HOST_CHARGE_V = "device.charge_v", "Volts of the device's own charge circuit", V, "as surveyed", Plan;
+    LAMP_OHM = "lamp.series_ohm", "Resistor in series with the lamp", Ohm, "(volts between its pads − forward volts of its colour) / 2 mA, nearest of E24", CircuitLaw;
     WANTED_S = "device.wanted_run_s", "Run time wanted", S, "as typed", Plan;
 }
 
@@ -46,6 +48,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     }
     l.put_known(&HOST_CHARGE_A, &d.brains.charge_limit_a, "/device/brains/charge_limit_a");
     charger(l, o);
+    lamps(l, &d.compartments);
     l.put_known(&SELECTOR_LOW_V, &d.brains.selector_low_v, "/device/brains/selector_low_v");
     l.put_known(&HOST_CHARGE_V, &d.brains.charge_v, "/device/brains/charge_v");
     for (i, alarm) in d.brains.alarms.iter().enumerate() {
@@ -84,5 +87,26 @@ fn charger(l: &mut Ledger, o: &Original) {
     l.put(&CHARGER_LABEL_V, label_v, vec![from_plan(pointer, CHARGER_LABEL_V.label, label_v, Unit::V)]);
     if let Some(reads) = &o.charger_v {
         l.put(&CHARGER_OVER, reads.value / label_v - 1.0, vec![fig(&CHARGER_V), fig(&CHARGER_LABEL_V)]);
+    }
+}
+
+/// The resistor of every lamp that takes the place of one on a module.
+fn lamps(l: &mut Ledger, compartments: &[Compartment]) {
+    for (i, place) in compartments.iter().enumerate() {
+        for (k, opening) in place.openings.iter().enumerate() {
+            let Some(lamp) = opening.lamp.as_ref().filter(|lamp| lamp.keeps == Some(false)) else { continue };
+            let Some((colour, fed_v)) = lamp.colour.zip(lamp.fed_v) else { continue };
+            let pointer = format!("/device/compartments/{i}/openings/{k}/lamp/fed_v");
+            let inputs = || {
+                vec![
+                    from_plan(pointer, "Volts between its pads", fed_v, Unit::V),
+                    constant("Forward volts of its colour", lamp::forward_v(colour), Unit::V, Source::CommonPractice),
+                    constant("Current", lamp::SEEN_A, Unit::A, Source::CommonPractice),
+                ]
+            };
+            if let Some(ohm) = lamp::series_ohm(colour, fed_v) {
+                l.put_at(&LAMP_OHM, &format!("{}/{k}", place.id), ohm, inputs());
+            }
+        }
     }
 }

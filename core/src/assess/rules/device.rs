@@ -60,6 +60,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
     old_words(f);
     old_label(f);
     metal_walls(f);
+    lamps(f);
     old_run(f);
     taken_apart(f);
 }
@@ -294,6 +295,30 @@ fn old_words(f: &mut Findings<'_, '_>) {
                 words: &[&new.join(", ")],
             },
         );
+    }
+}
+
+/// A lamp that takes the place of one on a module, at volts that do not light it.
+fn lamps(f: &mut Findings<'_, '_>) {
+    for place in &f.workspace.plan.device.compartments {
+        for (i, opening) in place.openings.iter().enumerate() {
+            let Some(lamp) = opening.lamp.as_ref().filter(|lamp| lamp.keeps == Some(false)) else { continue };
+            let Some((colour, fed_v)) = lamp.colour.zip(lamp.fed_v) else { continue };
+            if device::lamp::series_ohm(colour, fed_v).is_some() {
+                continue;
+            }
+            let wants = show(device::lamp::forward_v(colour), Unit::V);
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: rule::device::LAMP_DARK,
+                    subject: &format!("{}/{i}", place.id),
+                    title: "Lamp gets too little voltage to light",
+                    why: "Between its pads there are {$0}; a lamp of this colour needs {$1} and some more for its resistor. Use red, yellow or green, or lead the light of the module's own lamp out.",
+                    words: &[&show(fed_v, Unit::V), &wants],
+                },
+            );
+        }
     }
 }
 

@@ -2,6 +2,7 @@
 
 pub mod apart;
 pub mod jobs;
+pub mod lamp;
 pub mod levels;
 pub mod log;
 mod printed;

@@ -53,8 +53,17 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     }
 }
 
+/// Volts between the pads of a lamp.
+fn check_lamps(c: &mut Checker, at: &str, compartment: &Compartment) {
+    for (k, opening) in compartment.openings.iter().enumerate() {
+        let fed_v = opening.lamp.as_ref().and_then(|lamp| lamp.fed_v);
+        c.number(&format!("{at}/openings/{k}/lamp/fed_v"), fed_v, &range::DEVICE_VOLTS);
+    }
+}
+
 fn check_compartment(c: &mut Checker, at: &str, compartment: &Compartment) {
     c.name(&format!("{at}/name"), &compartment.name);
+    check_lamps(c, at, compartment);
     let sizes_mm: Vec<(&str, f64)> = match compartment.space {
         Space::Box { length_mm, width_mm, depth_mm } => {
             vec![("length_mm", length_mm), ("width_mm", width_mm), ("depth_mm", depth_mm)]

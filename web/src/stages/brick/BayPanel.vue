@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What goes into the compartment beside the brick: each thing with its size, and where it finds a place, seen from above.
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
 import { usePlan } from '../../state/plan'
 import { show } from '../../format/show'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -28,6 +28,8 @@ const nameOf = (id: string, kind: string) =>
   assessment.value?.things.find((t) => t.node === id)?.name ?? kind.replace('_', '-')
 
 /** Sides typed so far: a thing has a size once it has all three. */
+const drafts = reactive<Record<string, Partial<Record<Side, number | null>>>>({})
+
 function put(index: number, side: Side, value: number | null | undefined): void {
   const node = plan.value?.nodes[index]
   if (!node) return
@@ -37,7 +39,6 @@ function put(index: number, side: Side, value: number | null | undefined): void 
   if (whole) set(`/nodes/${index}/size`, draft)
   else if (node.size) set(`/nodes/${index}/size`, null)
 }
-const drafts: Record<string, Partial<Record<Side, number | null>>> = {}
 
 const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
 </script>
@@ -56,7 +57,7 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
         :key="side"
         :label="label"
         range="size"
-        :model-value="node.size?.[side] ?? null"
+        :model-value="node.size?.[side] ?? drafts[node.id]?.[side] ?? null"
         @update:model-value="put(i, side, $event)"
       />
     </div>

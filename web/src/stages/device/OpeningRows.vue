@@ -4,13 +4,14 @@ import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { ref } from 'vue'
 import type { Compartment } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import FigureText from '../../ui/FigureText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { yesno } from './deviceFields'
 import { useDraftRow } from './useDraftRow'
 
 type Opening = NonNullable<Compartment['openings']>[number]
 
-const props = defineProps<{ list: string; items: Opening[]; metal: boolean }>()
+const props = defineProps<{ list: string; place: string; items: Opening[]; metal: boolean }>()
 const { set } = usePlan()
 
 const purposes = [
@@ -39,6 +40,22 @@ const depths = [
   ['along_mm', 'Along the wall', 'place'],
   ['up_mm', 'Up the wall', 'place'],
 ] as const
+
+const kept = [
+  { value: true, title: 'stays, light led out' },
+  { value: false, title: 'replaced, on leads' },
+  { value: null, title: 'not decided' },
+]
+const colours = ['red', 'yellow', 'green', 'blue', 'white'].map((value) => ({ value, title: value }))
+const commons = [
+  { value: 'anode', title: 'plus (common anode)' },
+  { value: 'cathode', title: 'minus (common cathode)' },
+  { value: null, title: 'not known' },
+]
+
+function putLamp(k: number, o: Opening, field: string, value: unknown): void {
+  set(`${props.list}/${k}/lamp`, { ...o.lamp, [field]: value ?? null })
+}
 
 /** What is wanted: a hole once its width is there. */
 const draft = ref<{ purpose: Opening['purpose'] | null; hole_mm: number | null } | null>(null)
@@ -91,6 +108,36 @@ function remove(index: number): void {
       :model-value="o[name]"
       @update:model-value="set(`${list}/${k}/${name}`, $event)"
     />
+    <template v-if="o.purpose === 'lamp'">
+      <v-select
+        label="The module’s lamp"
+        :items="kept"
+        :model-value="o.lamp?.keeps ?? null"
+        :data-at="`${list}/${k}/lamp`"
+        @update:model-value="putLamp(k, o, 'keeps', $event)"
+      />
+      <template v-if="o.lamp?.keeps === false">
+        <v-select
+          label="Colour"
+          :items="colours"
+          :model-value="o.lamp.colour ?? null"
+          @update:model-value="putLamp(k, o, 'colour', $event)"
+        />
+        <v-select
+          label="Lamps share"
+          :items="commons"
+          :model-value="o.lamp.common ?? null"
+          @update:model-value="putLamp(k, o, 'common', $event)"
+        />
+        <QuantityField
+          label="Between its pads"
+          range="device_volts"
+          :model-value="o.lamp.fed_v ?? null"
+          @update:model-value="putLamp(k, o, 'fed_v', $event)"
+        />
+        <FigureText :id="`lamp.series_ohm@${place}/${k}`" label="Series resistor" />
+      </template>
+    </template>
     <v-select
       v-if="metal"
       label="Insulated from the wall"

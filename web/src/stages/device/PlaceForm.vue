@@ -159,6 +159,7 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
       />
       <OpeningRows
         :list="`${list}/${i}/openings`"
+        :place="place.id"
         :items="place.openings ?? []"
         :metal="place.metal === true"
       />

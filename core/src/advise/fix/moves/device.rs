@@ -23,6 +23,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::device::GAUGE_BLIND => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
         rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "I close the air holes")],
         rule::device::LABEL_WORDS => as_printed(at).into_iter().collect(),
+        rule::device::LAMP_DARK => lamp_put(at, "colour", "red", "Use a red lamp").into_iter().collect(),
         rule::device::METAL_WALL => insulated(at).into_iter().collect(),
         _ => vec![],
     }
@@ -46,6 +47,13 @@ fn as_printed(at: &At<'_>) -> Option<Move> {
         None => format!("Take it from the label: {named}"),
     };
     Some(put("/device/original", serde_json::to_value(original).ok()?, label))
+}
+
+/// A field of the lamp of a finding.
+fn lamp_put(at: &At<'_>, field: &str, value: &str, label: &str) -> Option<Move> {
+    let (place, opening) = subject(&at.finding.key).rsplit_once('/')?;
+    let i = at.plan.device.compartments.iter().position(|p| p.id == place)?;
+    Some(put(format!("/device/compartments/{i}/openings/{opening}/lamp/{field}"), value, label))
 }
 
 /// The part of a finding insulated from its wall.

@@ -15,6 +15,19 @@ pub fn flaws() -> Vec<Flaw> {
             Caution,
             "device.label-words@chemistry",
         ),
+        // White needs 3.0 V and some more: red would do.
+        flaw(
+            "a white lamp on two volts and a half",
+            vec![(
+                "device/compartments",
+                json!([{"id": "bay", "name": "bay",
+                "space": {"shape": "box", "length_mm": 200.0, "width_mm": 120.0, "depth_mm": 90.0},
+                "openings": [{"purpose": "lamp", "hole_mm": 3.0, "wall_mm": 1.5,
+                    "lamp": {"keeps": false, "colour": "white", "fed_v": 2.5}}]}]),
+            )],
+            Caution,
+            "device.lamp-dark@bay/0",
+        ),
         flaw(
             "a bare jack in a metal wall",
             vec![(
