@@ -20,6 +20,8 @@ use tokio::sync::Mutex;
 
 /// How many houses there are: as many as the smallest machine has cores.
 const HOUSES: usize = 2;
+/// How many stories stand at the door of a house at most.
+const WAITING: usize = 8;
 
 /// What a story of another device has to know of its house.
 #[derive(Debug, Clone)]
@@ -91,6 +93,7 @@ fn main() {
     story!(feeding, a_converter_is_set_up_and_a_fixed_socket_on_it_refused);
     story!(feeding, a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch);
     story!(feeding, two_switched_packs_are_judged_in_both_positions);
+    story!(everybody, every_view_fits_a_phone_and_has_no_serious_accessibility_fault);
     story!(stocking, a_box_of_two_hundred_cells_becomes_a_picking_list);
     story!(stocking, readings_are_typed_cell_by_cell_and_pasted_as_a_column);
     story!(stocking, cells_are_grouped_for_a_plan_reserved_and_given_back);
@@ -162,7 +165,6 @@ fn main() {
     story!(keeping, a_backup_is_taken_and_restored_on_the_screen);
     story!(everybody, the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_card);
     story!(jobs, the_job_in_the_middle_takes_few_fields_and_clicks);
-    story!(everybody, every_view_fits_a_phone_and_has_no_serious_accessibility_fault);
     if let Ok(folder) = std::env::var("BRICK_PICTURES") {
         let (runtime, lot) = (runtime.clone(), lots[0].clone());
         trials.push(Trial::test("pictures", move || {
@@ -170,8 +172,8 @@ fn main() {
             runtime.block_on(tell(0, &lot, story)).map_err(failed)
         }));
     }
-    // Twice as many threads as houses: while one story is told in each, the next one waits at its door.
-    let arguments = Arguments { test_threads: Some(2 * HOUSES), ..arguments };
+    // More threads than houses: while a long story is told in one, those for the other need not wait for it.
+    let arguments = Arguments { test_threads: Some(WAITING * HOUSES), ..arguments };
     let conclusion = libtest_mimic::run(&arguments, trials);
     for lot in lots {
         let Some(house) = runtime.block_on(lot.lock()).take() else { continue };
