@@ -1629,12 +1629,15 @@ export interface components {
         Assessment: {
             /** @description How the taking apart stands. */
             apart: components["schemas"]["Apart"];
+            bay?: components["schemas"]["BayPlan"] | null;
             /** @description Every figure with its working. */
             figures: components["schemas"]["Figure"][];
             /** @description What is wrong or worth knowing, stops first. */
             findings: components["schemas"]["Finding"][];
             /** @description What a page that holds the plan as it was typed has to take over: what follows from what is said once. */
             follows: components["schemas"]["Change"][];
+            /** @description What happens while the mains is there, fails, is away and returns; empty where nothing changes over. */
+            mains: components["schemas"]["MainsState"][];
             /** @description What stands on the pack's type plate. */
             nameplate: components["schemas"]["Nameplate"];
             /** @description What an adjustable output can give at each voltage; empty where there is none. */
@@ -1674,6 +1677,29 @@ export interface components {
             /** @description The schools. */
             schools: components["schemas"]["LevelReport"][];
             spread?: components["schemas"]["Spread"] | null;
+        };
+        /** @description The compartment with everything in it. */
+        BayPlan: {
+            /** @description Where the brick lies: as it is laid, or pushed aside for the things. */
+            brick: components["schemas"]["Cuboid"];
+            /** @description What stands in the way and stays. */
+            in_the_way: components["schemas"]["Cuboid"][];
+            /** @description Whether it was pushed aside. */
+            moved: boolean;
+            /** @description Name of the compartment. */
+            name: string;
+            /** @description Its inner size along x, y and z. */
+            space_mm: number[];
+            /** @description The things, in the order of the plan. */
+            things: components["schemas"]["BayThing"][];
+        };
+        /** @description A thing that goes into the compartment. */
+        BayThing: {
+            at?: components["schemas"]["Cuboid"] | null;
+            /** @description Its name. */
+            name: string;
+            /** @description The place that has it. */
+            node: string;
         };
         /** @description Something that happened to a pack, to be kept once. */
         Befallen: {
@@ -2827,6 +2853,8 @@ export interface components {
             feeds: components["schemas"]["FeedOption"][];
             /** @description The changes that put a place for a fuse into the charge lead; none where it has one, or no lead. */
             fuse_the_lead: components["schemas"]["Change"][];
+            /** @description Setting a charge module up before it meets the pack; empty for a wall charger, which nobody turns. */
+            set_up: components["schemas"]["SetUpStep"][];
             /** @description The ways to charge this pack. */
             ways: components["schemas"]["ChargeWay"][];
         };
@@ -5423,6 +5451,34 @@ export interface components {
             value: number;
         };
         /**
+         * @description Colour of a lamp.
+         * @enum {string}
+         */
+        LampColour: "red" | "yellow" | "green" | "blue" | "white";
+        /**
+         * @description The contact that lamps share.
+         * @enum {string}
+         */
+        LampCommon: "anode" | "cathode";
+        /** @description A lamp that is seen from outside. */
+        LampWanted: {
+            /** @default null */
+            colour: components["schemas"]["LampColour"] | null;
+            /** @default null */
+            common: components["schemas"]["LampCommon"] | null;
+            /**
+             * Format: double
+             * @description Volts between the pads that it is connected to.
+             * @default null
+             */
+            fed_v: number | null;
+            /**
+             * @description Whether the lamp of the module stays and its light is led out; otherwise another one takes its place on leads.
+             * @default null
+             */
+            keeps: boolean | null;
+        };
+        /**
          * @description How the rows of cells lie on one another.
          * @enum {string}
          */
@@ -6022,6 +6078,15 @@ export interface components {
             /** @description Cells by verdict: unfinished, fine, watch, recover, scrap. */
             verdicts: number[];
         };
+        /** @description One state of the mains. */
+        MainsState: {
+            /** @description What becomes of the battery. */
+            battery: components["schemas"]["Phrase"];
+            /** @description What the device gets. */
+            device: components["schemas"]["Phrase"];
+            /** @description Which, in words. */
+            when: string;
+        };
         /** @description What a run drew on the mean. */
         MeanDraw: {
             /**
@@ -6208,6 +6273,8 @@ export interface components {
             designation?: string | null;
             /** @description Ids of the figures shown, as far as they are known. */
             figures: string[];
+            /** @description Both positions of two packs, where there are two. */
+            positions?: string | null;
         };
         /** @description Something a school needs. */
         Need: {
@@ -6298,6 +6365,7 @@ export interface components {
             /** @description Its part; packs and the device have none of their own. */
             part: components["schemas"]["Choice_Part"];
             sits?: components["schemas"]["Sits"] | null;
+            size?: components["schemas"]["ThingSize"] | null;
             /** @description The place whose thing does this, too: a module that guards and charges stands at two places and is one. Its part is that place's. */
             with?: string | null;
         };
@@ -6601,6 +6669,7 @@ export interface components {
             hole_mm: number;
             /** @description Whether the part in it is insulated from the wall. */
             insulated?: boolean | null;
+            lamp?: components["schemas"]["LampWanted"] | null;
             /**
              * Format: double
              * @description Thickness of a pad or washer between wall and part.
@@ -9118,6 +9187,24 @@ export interface components {
             /** @description Its pads. */
             pads: components["schemas"]["Pad"][];
             sits?: components["schemas"]["Sits"] | null;
+        };
+        /** @description The size of a thing with its wires. */
+        ThingSize: {
+            /**
+             * Format: double
+             * @description Shortest side.
+             */
+            height_mm: number;
+            /**
+             * Format: double
+             * @description Longest side.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Middle side.
+             */
+            width_mm: number;
         };
         /**
          * @description What the volts behind a board say of it.

@@ -63,9 +63,9 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
     </div>
     <template v-if="bay">
       <p v-if="bay.moved" class="after" data-testid="pushed">
-        The brick is pushed aside to {{ show(bay.brick.low_mm[0], 'mm') }} from the near end,
-        {{ show(bay.brick.low_mm[1], 'mm') }} from the near side and {{ show(bay.brick.low_mm[2], 'mm') }} from
-        the floor.
+        The brick is pushed aside to {{ show(bay.brick.low_mm[0] ?? 0, 'mm') }} from the near end,
+        {{ show(bay.brick.low_mm[1] ?? 0, 'mm') }} from the near side and
+        {{ show(bay.brick.low_mm[2] ?? 0, 'mm') }} from the floor.
       </p>
       <svg
         class="after"
