@@ -24,7 +24,6 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
     <v-text-field
       class="words"
       label="Everything printed on it"
-      placeholder="Ni-MH 14.4 V 2.0 Ah"
       :model-value="original.words"
       maxlength="400"
       data-at="/device/original/words"
@@ -145,6 +144,10 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
 </template>
 
 <style scoped>
+.words {
+  margin-bottom: 14px;
+}
+
 .fields {
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
 }
