@@ -76,7 +76,7 @@ fn gap(workspace: &Workspace<'_>) -> Phrase {
     let falls_v = draws_a * gap_s / has_f;
     let told = told.text("; its capacitor falls by ").value(falls_v, Unit::V);
     match l.value(&FALL_V) {
-        Some(most_v) if above(falls_v, most_v) => told.text(", more than it bears: it starts anew"),
+        Some(most_v) if above(falls_v, most_v) => told.text(", more than it tolerates, so it starts anew"),
         Some(_) => told.text(", and it runs on"),
         None => told,
     }

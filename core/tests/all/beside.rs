@@ -123,7 +123,7 @@ fn bench_supply(more: &[(&str, Value)]) -> Plan {
     )
 }
 
-/// The end resistors are those of the worked example in `adjuster`; an open lead is worse than the device bears, and is told with its volts.
+/// The end resistors are those of the worked example in `adjuster`; an open lead gives more than the device is limited to, and the finding names that voltage.
 #[test]
 fn the_ends_of_an_adjuster_are_calculated_and_judged() {
     let plan = bench_supply(&[]);
@@ -274,7 +274,7 @@ fn a_run_is_told_for_each_number_of_cells() {
     assert!((counts[0].each_a.unwrap() / counts[2].each_a.unwrap() - 2.0).abs() < 1e-9);
 }
 
-/// In the diagram the device's wires carry what is connected beside it, too: the volts of a node are those of the same current.
+/// The diagram counts what is connected beside the device in the current of its wires.
 #[test]
 fn the_diagram_carries_what_is_connected_beside() {
     use brick_core::print::diagram::{Condition, Held, Shown, diagram};
@@ -310,7 +310,7 @@ fn a_charge_module_is_set_up_before_it_meets_the_pack() {
     assert!(charge(&module_of(true)).unwrap().set_up.is_empty());
 }
 
-/// By hand: 9 A for 15 ms out of 50 mF are 2.7 V; out of 1 mF 135 V, which is more than the device bears.
+/// By hand: 9 A for 15 ms out of 50 mF are 2.7 V; out of 1 mF 135 V, more than the device tolerates.
 #[test]
 fn a_standby_supply_is_told_through_mains_in_out_and_back() {
     let told = |hold_up_f: f64| {

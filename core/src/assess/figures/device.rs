@@ -27,7 +27,7 @@ figures! {
     SELECTOR_LOW_V = "device.selector_low_v", "Volts at the selector's lower setting", V, "as surveyed", Plan;
     ALARM_V = "device.alarm_v", "Level at which the gauge warns", V, "as surveyed", Plan;
     HOST_CHARGE_V = "device.charge_v", "Volts of the device's own charge circuit", V, "as surveyed", Plan;
-    LAMP_OHM = "lamp.series_ohm", "Resistor in series with the lamp", Ohm, "(volts between its pads − forward volts of its colour) / 2 mA, nearest of E24", CircuitLaw;
+    LAMP_OHM = "lamp.series_ohm", "Resistor in series with the lamp", Ohm, "(volts between its pads − forward voltage of its colour) / 2 mA, nearest of E24", CircuitLaw;
     WANTED_S = "device.wanted_run_s", "Run time wanted", S, "as typed", Plan;
 }
 
@@ -100,7 +100,7 @@ fn lamps(l: &mut Ledger, compartments: &[Compartment]) {
             let inputs = || {
                 vec![
                     from_plan(pointer, "Volts between its pads", fed_v, Unit::V),
-                    constant("Forward volts of its colour", lamp::forward_v(colour), Unit::V, Source::CommonPractice),
+                    constant("Forward voltage of its colour", lamp::forward_v(colour), Unit::V, Source::CommonPractice),
                     constant("Current", lamp::SEEN_A, Unit::A, Source::CommonPractice),
                 ]
             };

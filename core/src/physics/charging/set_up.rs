@@ -57,7 +57,7 @@ pub fn charger_set_up(s: &ChargerSetUp) -> Vec<SetUpStep> {
             act,
             reads: Phrase::default().value(low_a, Unit::A).text(" to ").value(high_a, Unit::A),
         });
-        // At the emptiest pack's volts it must be in its constant current.
+        // With an empty pack it must run at constant current.
         let load_ohm = Series::E24.nearest(s.empty_v / s.charge_a);
         let held_v = load_ohm * s.charge_a;
         if held_v < s.end_v {

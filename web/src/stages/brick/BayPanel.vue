@@ -19,13 +19,20 @@ type Side = (typeof SIDES)[number][0]
 const things = computed(() =>
   (plan.value?.nodes ?? [])
     .map((node, i) => ({ node, i }))
-    .filter(
-      ({ node }) =>
-        node.part.state === 'chosen' && !node.with && !['pack', 'device', 'supply'].includes(node.kind),
-    ),
+    .flatMap(({ node, i }) => {
+      const fixed = ['pack', 'device', 'supply'].includes(node.kind)
+      if (node.part.state !== 'chosen' || node.with || fixed || !goesIn(node.id, node.kind)) return []
+      return [{ node, i, name: nameOf(node.part.part, node.kind) }]
+    }),
 )
-const nameOf = (id: string, kind: string) =>
-  assessment.value?.things.find((t) => t.node === id)?.name ?? kind.replace('_', '-')
+/** A part of a node stands one level below its type. */
+function nameOf(part: object, kind: string): string {
+  const body = Object.values(part).find((v): v is { offer: { name: string } } => !!v?.offer)
+  return body?.offer.name ?? kind.replace('_', '-')
+}
+/** A wall charger has no pads here, and stays outside. */
+const goesIn = (id: string, kind: string) =>
+  kind !== 'charger' || !!assessment.value?.things.some((t) => t.node === id)
 
 /** Sides typed so far: a thing has a size once it has all three. */
 const drafts = reactive<Record<string, Partial<Record<Side, number | null>>>>({})
@@ -50,8 +57,8 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
       Type the size of what goes in beside the brick, with its wires. What has no size, or sits outside, is
       left out.
     </p>
-    <div v-for="{ node, i } in things" :key="node.id" class="thing" :data-at="`/nodes/${i}/size`">
-      <b>{{ nameOf(node.id, node.kind) }}</b>
+    <div v-for="{ node, i, name } in things" :key="node.id" class="thing" :data-at="`/nodes/${i}/size`">
+      <b>{{ name }}</b>
       <QuantityField
         v-for="[side, label] in SIDES"
         :key="side"
@@ -90,7 +97,7 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
           :width="bay.brick.high_mm[0]! - bay.brick.low_mm[0]!"
           :height="bay.brick.high_mm[1]! - bay.brick.low_mm[1]!"
         />
-        <g v-for="t in placed" :key="t.node">
+        <g v-for="(t, k) in placed" :key="t.node">
           <rect
             class="part"
             :x="t.at!.low_mm[0]"
@@ -98,6 +105,8 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
             :width="t.at!.high_mm[0]! - t.at!.low_mm[0]!"
             :height="t.at!.high_mm[1]! - t.at!.low_mm[1]!"
           />
+          <title>{{ t.name }}</title>
+          <text :x="t.at!.low_mm[0]! + 2" :y="t.at!.low_mm[1]! + 7">{{ k + 1 }}</text>
         </g>
       </svg>
       <table class="values">
@@ -111,7 +120,7 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
         </thead>
         <tbody>
           <tr v-for="t in bay.things" :key="t.node">
-            <td>{{ t.name }}</td>
+            <td>{{ placed.includes(t) ? `${placed.indexOf(t) + 1}. ` : '' }}{{ t.name }}</td>
             <template v-if="t.at">
               <td v-for="k in [0, 1, 2]" :key="k" class="n">{{ show(t.at.low_mm[k] ?? 0, 'mm') }}</td>
             </template>
@@ -151,6 +160,12 @@ svg {
 .brick {
   fill: var(--copper);
   opacity: 0.75;
+}
+
+text {
+  font-size: 6px;
+  font-weight: 700;
+  fill: var(--sheet);
 }
 
 .part {

@@ -65,7 +65,7 @@ const size = computed(() => sheet.value?.fit?.size_mm.map((mm) => plain(mm, 1)).
 /** A face wider than this takes the whole width of the stage. */
 const WIDE_MM = 200
 const drawn =
-  'To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip carries more than it bears; the flame marks the hottest cell.'
+  'To scale. Round = plus end, square = minus end; same colour = same potential = same piece of metal. Dashed: insulating rings and sheets. A red-edged strip is overloaded; the flame marks the hottest cell.'
 const walls = ['length', 'width', 'depth']
 
 function toggleSteps(): void {
