@@ -9,6 +9,7 @@ use super::rule::Rule;
 use super::stage::Stage;
 use crate::base::phrase::Phrase;
 use crate::base::source::Source;
+use crate::plan::Position;
 
 /// The figure on which an acceptance rests, as it stands now.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -49,10 +50,20 @@ impl Finding {
     pub fn subject(&self) -> &str {
         subject(&self.key)
     }
+
+    /// Whether it is of the second pack alone.
+    pub fn is_of_second_alone(&self) -> bool {
+        position(&self.key) == Position::Other.words()
+    }
 }
 
 /// Mark behind the key of what is found in another position of two packs.
 const OTHER_POSITION: char = '+';
+
+/// The position that a key's finding is of, in words: empty for the first.
+pub fn position(key: &str) -> &str {
+    key.split_once(OTHER_POSITION).map_or("", |(_, words)| words)
+}
 
 /// The subject in a finding's key: empty where it is about the plan as a whole.
 pub fn subject(key: &str) -> &str {

@@ -49,7 +49,7 @@ pub use pads::{Pad, PadSide, ThingPads};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use report::{StageReport, Verdict};
 pub use running::{
-    FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, RunOutcome, RunReport, Slider, StartsAt,
+    CountRun, FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, PositionRun, RunOutcome, RunReport, Slider, StartsAt,
     Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
 };
 pub use stage::Stage;
@@ -62,7 +62,7 @@ use std::rc::Rc;
 
 use crate::physics::brick::Sharing;
 use crate::physics::device::apart::{self, Apart};
-use crate::plan::{Change, FieldError, Plan, SecondPack};
+use crate::plan::{Change, FieldError, Plan, Position};
 
 /// Everything Dense Brick has to say about a plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -142,24 +142,26 @@ impl<'a> Pass<'a> {
         figures::laid::enter(&mut self.workspace);
         figures::plate::enter(&mut self.workspace, self.path.weakest.as_deref());
         self.findings.extend(rules::check_layout(&self.workspace));
-        self.findings.extend(self.in_other_position());
+        self.findings.extend(self.in_other_positions());
         findings::sort(&self.workspace, &mut self.findings);
         self
     }
 
-    /// Of two packs that are used both in series and in parallel the figures are those in series; what is found in
-    /// parallel and not there is added.
-    fn in_other_position(&self) -> Vec<Finding> {
-        let Some(second) = &self.workspace.plan.feed.second else { return vec![] };
-        if second.used_in_series != Some(true) || second.used_in_parallel != Some(true) {
-            return vec![];
+    /// Of two packs that are used in several positions the figures are those of the first; what is found in another and not there
+    /// is added. Of the second pack alone that is also what has the same name but other reasons: it is another pack.
+    fn in_other_positions(&self) -> Vec<Finding> {
+        let plan = self.workspace.plan;
+        let mut found: Vec<Finding> = vec![];
+        for position in plan.positions().into_iter().skip(1) {
+            let Some(other) = plan.in_position(position) else { continue };
+            let Ok(pass) = Pass::over(&other) else { continue };
+            let told = |f: &Finding, of: &Finding| {
+                f.key == of.key && (position != Position::Other || f.why == of.why)
+            };
+            let new = pass.findings.into_iter().filter(|f| !self.findings.iter().any(|of| told(f, of)));
+            found.extend(new.map(|f| f.in_position(position.words())));
         }
-        let mut parallel = self.workspace.plan.clone();
-        parallel.feed.second = Some(SecondPack { used_in_series: Some(false), ..second.clone() });
-        let Ok(pass) = Pass::over(&parallel) else { return vec![] };
-        let known: Vec<&str> = self.findings.iter().map(|f| f.key.as_str()).collect();
-        let new = pass.findings.into_iter().filter(|f| !known.contains(&f.key.as_str()));
-        new.map(|f| f.in_position("in parallel")).collect()
+        found
     }
 
     fn close(self) -> Assessment {

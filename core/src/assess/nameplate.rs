@@ -67,6 +67,7 @@ fn positions(workspace: &Workspace<'_>) -> Option<String> {
     let both = [
         told(second.used_in_series, "in series", full(&feed::SERIES_FULL_V)),
         told(second.used_in_parallel, "in parallel", full(&voltage::FULL_V)),
+        told(second.used_alone, "one at a time", None),
     ];
     let both: Vec<String> = both.into_iter().flatten().collect();
     Some(if both.is_empty() { "two packs".to_owned() } else { format!("two packs: {}", both.join(", ")) })

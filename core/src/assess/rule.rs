@@ -197,6 +197,7 @@ rules! {
                 wiring::DROP_BELOW_DEVICE, voltage::LOADED_BELOW_DEVICE, voltage::CONVERTER_INPUT_LOW,
                 cells::OVER_RATING
             ];
+        OTHER_CHEMISTRIES = "other-chemistries", by CommonPractice;
         OTHER_PACKS = "other-packs", by Assumed;
         OUTPUT_ABOVE_DEVICE = "output-above-device", by PartSheet;
         OUTPUT_BELOW_DEVICE = "output-below-device", by PartSheet;

@@ -10,7 +10,7 @@ use crate::physics::device::{self, Level, Together};
 use crate::physics::wiring;
 use crate::plan::{
     Beside, Bms, Cell, Charger, Choice, Connection, Converter, CurrentPath, Draw, FedFrom, Load, Module, Node,
-    NodeKind, Pack, Plan, ReadyKind, ReadyPack, Sits, StateName, Step, Strip, Supplies, WireSize,
+    NodeKind, Pack, Plan, Position, ReadyKind, ReadyPack, Sits, StateName, Step, Strip, Supplies, WireSize,
 };
 
 /// One load level on the battery side.
@@ -33,17 +33,6 @@ pub struct Guard {
     pub only_warns: bool,
     /// Whether it watches the cells of its own pack, rather than the volts of the line.
     pub own_pack: bool,
-}
-
-/// How many packs feed the line at once, and how.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Position {
-    /// One pack.
-    One,
-    /// Two, one after the other.
-    Series,
-    /// Two, side by side.
-    Parallel,
 }
 
 /// The bench.
@@ -129,11 +118,7 @@ impl<'a> Workspace<'a> {
 
     /// How the packs feed the line in the position that is judged.
     pub fn position(&self) -> Position {
-        match &self.plan.feed.second {
-            Some(s) if s.used_in_series == Some(true) => Position::Series,
-            Some(s) if s.used_in_parallel == Some(true) => Position::Parallel,
-            _ => Position::One,
-        }
+        self.plan.positions().first().copied().unwrap_or(Position::One)
     }
 
     /// Cells in series on the line: those of both packs where two are used so.

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Beside, Choice, Known, Module, Part, Switch};
+use super::{Beside, Choice, Known, Module, Part, ReadyPack, Switch};
 use crate::base::e_series::Series;
 
 /// Everything of that kind; absent is not there, or not looked at yet.
@@ -159,10 +159,12 @@ pub struct ChangeOver {
     pub hysteresis_v: Option<f64>,
 }
 
-/// The second of two packs that a switch sets in series or in parallel.
+/// The second of two packs: set in series or in parallel with the first by a switch, or used in its place.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct SecondPack {
+    /// The pack itself, where it is taken as a whole: it then decides its counts, capacity and resistance.
+    pub ready: Choice<ReadyPack>,
     /// Its cells in series; absent is as the first.
     pub series: Option<u32>,
     /// Its capacity; absent is as the first.
@@ -185,9 +187,19 @@ pub struct SecondPack {
     pub used_in_series: Option<bool>,
     /// Whether the device is ever set to the packs in parallel.
     pub used_in_parallel: Option<bool>,
+    /// Whether the device runs on either pack alone.
+    pub used_alone: Option<bool>,
 }
 
 impl SecondPack {
+    /// Takes over what its ready pack decides.
+    pub(super) fn follow(&mut self) {
+        let Some(ready) = self.ready.part() else { return };
+        self.series = Some(ready.series);
+        self.capacity_ah = Some(ready.counted_ah.unwrap_or(ready.capacity_ah));
+        self.pack_ohm = ready.resistance_ohm.as_ref().map(|known| known.value);
+    }
+
     /// The module that guards it, if one is chosen.
     pub fn guard(&self) -> Option<&Module> {
         match self.guard.part() {

@@ -1,7 +1,7 @@
 //! What follows from what is said once: the counts of a pack that is taken as a whole, the part of a place that another place's thing
 //! serves.
 
-use super::{Change, Choice, Module, NodeKind, Offer, Pack, Part, Plan, Supplies};
+use super::{Change, Choice, Module, NodeKind, Offer, Pack, Part, Plan, SecondPack, Supplies};
 
 impl Pack {
     /// Takes over what its ready pack decides.
@@ -20,6 +20,7 @@ impl Plan {
     /// Takes over everything that follows; a plan that is read has been through this.
     pub(super) fn follow(&mut self) {
         self.packs.iter_mut().for_each(Pack::follow);
+        self.feed.second.iter_mut().for_each(SecondPack::follow);
         for i in 0..self.nodes.len() {
             if let Some(part) = self.served_by(i) {
                 self.nodes[i].part = part;
@@ -60,8 +61,15 @@ impl Plan {
                 Change::put(format!("/packs/{i}/brick/layout"), &p.brick.layout),
             ]
         });
+        let second = self.feed.second.iter().filter(|s| s.ready.part().is_some()).flat_map(|s| {
+            [
+                Change::put("/feed/second/series", s.series),
+                Change::put("/feed/second/capacity_ah", s.capacity_ah),
+                Change::put("/feed/second/pack_ohm", s.pack_ohm),
+            ]
+        });
         let nodes = self.nodes.iter().enumerate().filter(|(_, n)| n.with.is_some());
         let host = self.host_supply().map(|(i, part)| Change::put(format!("/nodes/{i}/part"), part));
-        packs.chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).chain(host).collect()
+        packs.chain(second).chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).chain(host).collect()
     }
 }

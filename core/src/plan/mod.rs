@@ -19,6 +19,7 @@ mod known;
 mod meter;
 mod pack;
 mod part;
+mod position;
 mod reading;
 mod ready;
 mod survey;
@@ -44,6 +45,7 @@ pub use part::{
     Alarms, Bms, Connector, Converter, CutsOff, Fuse, FuseStyle, Insulation, Module, Offer, Port, Resets, Switch,
     Topology, Wire, WireSize,
 };
+pub use position::Position;
 pub use reading::Reading;
 pub use ready::{ReadyKind, ReadyPack};
 pub use survey::{

@@ -58,6 +58,14 @@ impl Pack {
         (self.ready, self.group) = (Choice::Undecided, None);
     }
 
+    /// Leaves everything open that is said of its cells: another pack takes its place.
+    pub(super) fn leave_cells(&mut self) {
+        (self.cell, self.group, self.fitted) = (Choice::Undecided, None, None);
+        self.groups.clear();
+        self.group_v.clear();
+        self.brick.layout = None;
+    }
+
     /// The strip; a pack that is taken as a whole has its own inside.
     pub fn strip(&self) -> Option<&Strip> {
         self.strip.part().filter(|_| self.ready.part().is_none())

@@ -4,7 +4,7 @@ use crate::common;
 
 use brick_core::advise::bill;
 use brick_core::advise::suggest::suggest;
-use brick_core::assess::{Assessment, Severity, assess};
+use brick_core::assess::{Assessment, Severity, StartsAt, WhatIf, assess, runs};
 use brick_core::build::sheet;
 use brick_core::physics::device::jobs::template;
 use brick_core::plan::{Change, Job, apply};
@@ -352,4 +352,55 @@ fn one_module_at_two_places_has_its_pads_once() {
     let names: Vec<String> = pads(&plan, "board").into_iter().map(|(name, ..)| name).collect();
     assert_eq!(names, ["IN−", "IN+", "B−", "B+", "OUT−", "OUT+"]);
     assert_eq!(assessed(&plan).things.iter().filter(|t| t.name == "charge-and-protect").count(), 1);
+}
+
+/// One pack or the other: the second, taken from the packs that are bought ready, decides its own counts, is judged and run by itself, and
+/// stands on the parts list.
+#[test]
+fn either_of_two_packs_alone_is_judged_and_run() {
+    let second = |pack: Value| json!({"used_alone": true, "ready": taken(pack, &[("guarded", json!(true)), ("guard_v", json!(10.5))])});
+    let mut four = hobby();
+    (four["offer"], four["series"], four["capacity_ah"]) = (offer("4S 1.5 Ah hobby pack"), json!(4), json!(1.5));
+    let alike = with(&on_a_hobby_pack(&[]), &[("feed", json!({"second": second(hobby())}))]);
+    let larger = with(&on_a_hobby_pack(&[]), &[("feed", json!({"second": second(four)}))]);
+    assert_eq!(alike.feed.second.as_ref().and_then(|s| s.series), Some(3));
+    assert_eq!(larger.feed.second.as_ref().and_then(|s| s.capacity_ah), Some(1.5));
+    // Four in series are 16.8 V full, above the 13.5 V of the device; three are not, in either pack.
+    let too_high = |plan: &Plan| {
+        let found = assessed(plan).findings;
+        found.into_iter().filter(|f| f.key.starts_with("voltage.full-above-device")).map(|f| f.key).collect::<Vec<_>>()
+    };
+    assert_eq!(too_high(&alike), Vec::<String>::new());
+    assert_eq!(too_high(&larger), ["voltage.full-above-device+second pack alone"]);
+    assert_eq!(assessed(&alike).nameplate.positions.as_deref(), Some("two packs: one at a time"));
+    // The same charge at the same voltage runs as long; 1.5 Ah less so, in the second position only.
+    let times = |plan: &Plan| -> Vec<(&'static str, f64)> {
+        let report = runs(plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+        report.by_position.iter().map(|p| (p.position, p.run.map_or(0.0, |r| r.time_s))).collect()
+    };
+    let (even, uneven) = (times(&alike), times(&larger));
+    assert_eq!(even.iter().map(|t| t.0).collect::<Vec<_>>(), ["first pack alone", "second pack alone"]);
+    assert!((even[0].1 / even[1].1 - 1.0).abs() < 0.02, "{even:?}");
+    assert_eq!(uneven[0], even[0]);
+    let bill = bill::bill(&larger, &Catalogue::default()).unwrap();
+    assert_eq!(bill.lines.iter().filter(|l| l.places.iter().any(|p| p == "second pack")).map(|l| l.count).sum::<f64>(), 1.0);
+}
+
+/// In series and in parallel the run is told for both: twice the volts at the same current and half the current at the same volts last
+/// the same time where the load is a power.
+#[test]
+fn the_run_is_told_in_both_positions() {
+    let plan = with(
+        &sound(),
+        &[
+            ("device/loads", json!([{"id": "usual", "name": "usual", "draw": {"as": "power", "value_w": known(40.0)}}])),
+            ("feed", json!({"second": {"used_in_series": true, "used_in_parallel": true, "each_guarded": true}})),
+        ],
+    );
+    let report = runs(&plan, &[WhatIf::default()], StartsAt::Full, None).unwrap();
+    let [series, parallel] = &report.by_position[..] else { panic!("{:?}", report.by_position) };
+    let (series_s, parallel_s) = (series.run.unwrap().time_s, parallel.run.unwrap().time_s);
+    assert!((series_s / parallel_s - 1.0).abs() < 0.15, "{series_s} s, {parallel_s} s");
+    // One pack alone has no positions to tell.
+    assert!(runs(&sound(), &[WhatIf::default()], StartsAt::Full, None).unwrap().by_position.is_empty());
 }

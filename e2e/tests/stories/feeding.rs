@@ -98,7 +98,7 @@ pub async fn a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch(b: 
 pub async fn two_switched_packs_are_judged_in_both_positions(b: &Browser) -> Result<()> {
     let plan = plan_path(b, "Bait boat").await?;
     b.open(&format!("{plan}/voltage")).await?;
-    b.click_text("Switch a second pack…").await?;
+    b.click_text("Add a second pack…").await?;
     // Nothing is taken for said: how they are used decides.
     b.select("[data-feed='second']", "Used in series", "yes").await?;
     b.select("[data-feed='second']", "Used in parallel", "yes").await?;

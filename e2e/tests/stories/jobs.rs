@@ -92,7 +92,7 @@ pub const JOBS: &[Job] = &[
             Click(WHOLE),
             TakeNamed("ready", "tool pack"),
             Go("Voltage"),
-            Press("Switch a second pack…"),
+            Press("Add a second pack…"),
             Select("[data-feed='second']", "Used in series", "yes"),
             Select("[data-feed='second']", "Used in parallel", "yes"),
             Sees("[data-feed='second']", "42 V"),

@@ -7360,6 +7360,12 @@ export interface components {
          * @enum {string}
          */
         Port: "common" | "separate";
+        /** @description The run in one position of two packs. */
+        PositionRun: {
+            /** @description Which packs feed the device, in words. */
+            position: string;
+            run?: components["schemas"]["SweptCell"] | null;
+        };
         /**
          * @description How a misuse stands.
          * @enum {string}
@@ -8064,6 +8070,8 @@ export interface components {
             assumed: boolean;
             /** @description With each number of cells that may be in its holders, from the fewest on; empty without holders. */
             by_count: components["schemas"]["CountRun"][];
+            /** @description In each position of two packs, where there are several. */
+            by_position: components["schemas"]["PositionRun"][];
             /** @description Whether volts of the groups were read, so that a run can start from there. */
             can_start_as_read: boolean;
             /** @description What must be known first, in words. */
@@ -8213,7 +8221,7 @@ export interface components {
             /** @description The log as CSV. */
             text: string;
         };
-        /** @description The second of two packs that a switch sets in series or in parallel. */
+        /** @description The second of two packs: set in series or in parallel with the first by a switch, or used in its place. */
         SecondPack: {
             /**
              * @description Whether the switch breaks one position before it makes the other.
@@ -8246,6 +8254,13 @@ export interface components {
              * @default null
              */
             pack_ohm: number | null;
+            /**
+             * @description The pack itself, where it is taken as a whole: it then decides its counts, capacity and resistance.
+             * @default {
+             *       "state": "open"
+             *     }
+             */
+            ready: components["schemas"]["Choice_ReadyPack"];
             /** @default null */
             rest_v: components["schemas"]["Known"] | null;
             /**
@@ -8261,6 +8276,11 @@ export interface components {
              * @default null
              */
             series: number | null;
+            /**
+             * @description Whether the device runs on either pack alone.
+             * @default null
+             */
+            used_alone: boolean | null;
             /**
              * @description Whether the device is ever set to the packs in parallel.
              * @default null

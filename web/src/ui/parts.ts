@@ -32,10 +32,14 @@ function blank(kind: PartKind, plan: Plan | null): unknown {
   return withChanges(sheet?.blank ?? {}, said)
 }
 
-/** The place of the second pack's own board or cut-off. */
-const SECOND_GUARD = 'second-guard'
+/** Places of the second pack: what stands there, and where. */
+const OF_SECOND: Record<string, { kind: PartKind; choice: string }> = {
+  'second-pack': { kind: 'pack', choice: '/feed/second/ready' },
+  'second-guard': { kind: 'board', choice: '/feed/second/guard' },
+  selector: { kind: 'switch', choice: '/feed/second/selector' },
+}
 
-/** The place of that name, or null: `cell`, `ready`, `strip`, `second-guard`, or the id of a node or run. */
+/** The place of that name, or null: `cell`, `ready`, `strip`, one of the second pack, or the id of a node or run. */
 export function placeOf(plan: Plan, name: string): Place | null {
   const runs = plan.runs.findIndex((r) => r.id === name)
   const nodes = plan.nodes.findIndex((n) => n.id === name)
@@ -48,16 +52,18 @@ export function placeOf(plan: Plan, name: string): Place | null {
     fields: sheet.fields,
     empty: () => ({ state: 'chosen', part: wrap(blank(sheet.kind, plan)) }),
   })
-  if (nodes >= 0 || name === SECOND_GUARD) {
-    const choice = nodes >= 0 ? `/nodes/${nodes}/part` : '/feed/second/guard'
+  const second = nodes < 0 ? OF_SECOND[name] : undefined
+  if (second?.kind === 'pack') return holds(second.choice, '', (body) => body)
+  if (nodes >= 0 || second) {
     const type = sheet.held_as
-    return holds(choice, `/${type}`, (body) => ({ type, [type]: body }))
+    return holds(second?.choice ?? `/nodes/${nodes}/part`, `/${type}`, (body) => ({ type, [type]: body }))
   }
   return holds(runs >= 0 ? `/runs/${runs}/wire` : `/packs/0/${name}`, '', (body) => body)
 }
 
 function kindAt(plan: Plan, name: string): PartKind | null {
-  if (name === SECOND_GUARD) return plan.feed?.second ? 'board' : null
+  const second = OF_SECOND[name]
+  if (second && !plan.nodes.some((n) => n.id === name)) return plan.feed?.second ? second.kind : null
   if (name === 'cell' || name === 'strip') return name
   if (name === 'ready') return 'pack'
   if (plan.runs.some((r) => r.id === name)) return 'wire'

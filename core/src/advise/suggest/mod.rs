@@ -7,4 +7,4 @@ mod parts;
 pub mod strips;
 
 pub use options::{VoltageOption, VoltageOptions, options};
-pub use parts::{SECOND_GUARD, SELECTOR, Suggestion, place_pointer, suggest};
+pub use parts::{SECOND_GUARD, SECOND_PACK, SELECTOR, Suggestion, place_pointer, suggest};

@@ -38,10 +38,12 @@ pub struct Suggestion {
 
 /// The place of the second pack's own board or cut-off.
 pub const SECOND_GUARD: &str = "second-guard";
+/// The place of the second pack itself, where it is taken as a whole.
+pub const SECOND_PACK: &str = "second-pack";
 /// The place of the switch that changes the positions of two packs.
 pub const SELECTOR: &str = "selector";
 
-/// Suggests parts for a place: `cell`, `ready`, `strip`, `second-guard`, `selector`, a node's id or a run's id.
+/// Suggests parts for a place: `cell`, `ready`, `strip`, `second-pack`, `second-guard`, `selector`, a node's id or a run's id.
 ///
 /// Each part is tried in the plan; what it brings is the findings that are not there while the place is open. Order:
 /// no finding before note, caution, stop; less overload; fewer findings; at hand before to buy; cheaper. An unknown place is refused.
@@ -51,7 +53,7 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
         return Err(vec![FieldError {
             field: "/place".to_owned(),
             message: format!(
-                "no place “{place}” in this plan; use cell, ready, strip, second-guard, selector, or the id of a node or run"
+                "no place “{place}” in this plan; use cell, ready, strip, second-pack, second-guard, selector, or the id of a node or run"
             ),
         }]);
     };
@@ -113,7 +115,7 @@ fn stage_and_link<'p>(plan: &Plan, place: &'p str) -> (Stage, &'p str) {
         "cell" => (Stage::Cells, "cells"),
         "ready" => (Stage::Cells, "cells"),
         "strip" => (Stage::Brick, "strips"),
-        SECOND_GUARD | SELECTOR => (Stage::Voltage, place),
+        SECOND_PACK | SECOND_GUARD | SELECTOR => (Stage::Voltage, place),
         _ => match plan.node(place).map(|n| n.kind) {
             Some(NodeKind::Board | NodeKind::Fuse | NodeKind::CutOff | NodeKind::Alarm) => (Stage::Protection, place),
             Some(NodeKind::Converter) => (Stage::Voltage, place),
@@ -129,12 +131,13 @@ fn assess_with(plan: &Plan, changes: &[Change]) -> Result<Assessment, Vec<FieldE
     assess_at_face_value(&trial)
 }
 
-/// JSON pointer of the choice at a place: `cell`, `ready`, `strip`, `second-guard`, `selector`, a node's id or a run's id.
+/// JSON pointer of the choice at a place: `cell`, `ready`, `strip`, `second-pack`, `second-guard`, `selector`, a node's id or a run's id.
 pub fn place_pointer(plan: &Plan, place: &str) -> Option<String> {
     match place {
         "cell" => Some("/packs/0/cell".to_owned()),
         "ready" => Some("/packs/0/ready".to_owned()),
         "strip" => Some("/packs/0/strip".to_owned()),
+        SECOND_PACK if plan.feed.second.is_some() => Some("/feed/second/ready".to_owned()),
         SECOND_GUARD if plan.feed.second.is_some() => Some("/feed/second/guard".to_owned()),
         SELECTOR if plan.feed.second.is_some() => Some("/feed/second/selector".to_owned()),
         _ => {
@@ -163,7 +166,9 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             let fits = plan.main_pack()?.chemistry.is_none_or(|c| c == cell.chemistry);
             fits.then(|| vec![Change::put(pointer, Choice::chosen(cell))])
         }
-        (ItemPart::Pack { pack }, None) if place == "ready" => Some(vec![Change::put(pointer, Choice::chosen(pack))]),
+        (ItemPart::Pack { pack }, None) if place == "ready" || place == SECOND_PACK => {
+            Some(vec![Change::put(pointer, Choice::chosen(pack))])
+        }
         (ItemPart::Strip { strip }, None) if place == "strip" => {
             let side_by_side = plan.main_pack()?.parallel.unwrap_or(1);
             let strip = crate::plan::Strip { side_by_side, ..strip.clone() };

@@ -7,12 +7,12 @@ use super::groups::{WEAKEST_AH, counts_agree};
 use super::load::{CONTINUOUS_A, MEAN_A, PEAK_A, PEAK_S};
 use super::voltage::{LINE_NOMINAL_V, NOMINAL_V, series_input};
 use crate::assess::ledger::{Input, constant, fig, from_plan};
-use crate::assess::workspace::{Position, Workspace};
+use crate::assess::workspace::Workspace;
 use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::cells::{self, Claim};
-use crate::plan::{Cell, CellGroup};
+use crate::plan::{Cell, CellGroup, Position};
 
 figures! {
     PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell, rated or logged; the weakest group where the chosen cells were tested", Arithmetic;

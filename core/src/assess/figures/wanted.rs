@@ -5,7 +5,8 @@ use utoipa::ToSchema;
 
 use super::laid::STRIPS_MM;
 use crate::assess::workspace::Workspace;
-use crate::plan::{Choice, EachCell, NodeKind, Offer};
+use crate::base::quantity::{Unit, show};
+use crate::plan::{Choice, EachCell, NodeKind, Offer, ReadyKind};
 
 const MM_PER_M: f64 = 1000.0;
 
@@ -55,12 +56,12 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
             parts.push(part(&ready.offer, 1.0, "pack", offer_at()));
         }
         let alike = workspace.second_series() == workspace.pack.series;
-        if alike && workspace.plan.feed.second.is_some() {
+        if alike && workspace.plan.feed.second.as_ref().is_some_and(|s| s.ready.is_open()) {
             parts.push(part(&ready.offer, 1.0, "second pack", offer_at()));
         }
     } else if let (Some(cell), Some((series, parallel))) = (workspace.cell(), workspace.counts()) {
         parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
-        if let Some(second) = &workspace.plan.feed.second {
+        if let Some(second) = workspace.plan.feed.second.as_ref().filter(|s| s.ready.is_open()) {
             // As the first, in its own count, where nothing else is stated.
             let count = second.series.map_or(series, f64::from) * parallel;
             parts.push(part(&cell.offer, count, "second pack", "/packs/0/cell/part/offer".to_owned()));
@@ -73,6 +74,9 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
         parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
     }
     let second = workspace.plan.feed.second.as_ref();
+    if let Some(ready) = second.and_then(|s| s.ready.part()).filter(|ready| ready.kind != ReadyKind::Kept) {
+        parts.push(part(&ready.offer, 1.0, "second pack", "/feed/second/ready/part/offer".to_owned()));
+    }
     if let Some(guard) = second.and_then(|s| s.guard()) {
         let offer_at = "/feed/second/guard/part/module/offer".to_owned();
         parts.push(part(&guard.offer, 1.0, "guard of the second pack", offer_at));
@@ -99,6 +103,11 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
             let offer_at = format!("/runs/{i}/wire/part/offer");
             parts.push(by_metre(part(&wire.offer, 2.0 * length_mm / MM_PER_M, &run.id, offer_at)));
         }
+    }
+    for (i, consumer) in workspace.plan.feed.beside.iter().enumerate().filter(|(_, b)| b.own_v.is_some()) {
+        let own_v = consumer.own_v.map(|v| show(v, Unit::V)).unwrap_or_default();
+        let offer = Offer { name: format!("{own_v} regulator of “{}”", consumer.name), ..Offer::default() };
+        parts.push(part(&offer, 1.0, "consumer", format!("/feed/beside/{i}")));
     }
     if let Some((holder, slots)) = workspace.plan.feed.holder.as_ref().zip(workspace.pack.parallel) {
         let named = |name: &str| Offer { name: name.to_owned(), ..Offer::default() };

@@ -247,6 +247,7 @@ fn joined(f: &mut Findings<'_, '_>) {
     let Some(second) = &f.workspace.plan.feed.second else { return };
     let l = &f.workspace.ledger;
     selector(f, second);
+    other_chemistries(f, second);
     if second.breaks_before_it_makes() == Some(false) {
         f.tell(
             Severity::Stop,
@@ -279,6 +280,23 @@ fn joined(f: &mut Findings<'_, '_>) {
     }
     if second.used_in_series == Some(true) || second.used_in_parallel == Some(true) {
         guarded(f, second);
+    }
+}
+
+/// Cells that are full and empty at other voltages share neither a current nor a charger.
+fn other_chemistries(f: &mut Findings<'_, '_>, second: &SecondPack) {
+    let joined = second.used_in_series == Some(true) || second.used_in_parallel == Some(true);
+    let (Some(first), Some(other)) = (f.workspace.facts(), second.ready.part().map(|r| r.chemistry.facts())) else {
+        return;
+    };
+    if joined && (first.full_v, first.cutoff_v) != (other.full_v, other.cutoff_v) {
+        f.add(Severity::Stop, Says {
+            rule: rule::voltage::OTHER_CHEMISTRIES,
+            subject: "",
+            title: "Two packs of different chemistry joined",
+            why: "The first is {$0}, the second {$1}: they are full and empty at different voltages. In parallel one overcharges the other; in series no cut-off suits both. Use them one at a time.",
+            words: &[first.name, other.name],
+        });
     }
 }
 

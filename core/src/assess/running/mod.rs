@@ -12,8 +12,8 @@ mod sweep;
 
 pub use charging::{FillPoint, FillReport, FillsFrom, GroupFilled, ToldFill, fills};
 pub use outcome::{GroupLeft, RunOutcome, ToldEvent};
-use sweep::by_count;
-pub use sweep::{CountRun, Sweep, SweepAxis, Swept, SweptCell, sweep};
+pub use sweep::{CountRun, PositionRun, Sweep, SweepAxis, Swept, SweptCell, sweep};
+use sweep::{by_count, by_position};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -118,6 +118,8 @@ pub struct RunReport {
     pub can_start_as_read: bool,
     /// With each number of cells that may be in its holders, from the fewest on; empty without holders.
     pub by_count: Vec<CountRun>,
+    /// In each position of two packs, where there are several.
+    pub by_position: Vec<PositionRun>,
     /// How little those volts say of the charge it starts with, in words.
     pub start_says: Option<String>,
 }
@@ -152,6 +154,7 @@ pub fn runs(
         sliders: sliders(&workspace),
         assumed: workspace.pack.chemistry.is_some_and(|c| chemistry::curve(c).assumed),
         by_count: by_count(plan, recorded),
+        by_position: by_position(plan, recorded),
         can_start_as_read: setup::all_read(&workspace).is_some(),
         start_says: (starts == StartsAt::AsRead).then(|| start_says(&workspace)).flatten(),
         runs,

@@ -13,12 +13,11 @@ use crate::assess::figures::run::usual_c;
 use crate::assess::figures::run::{TIME_S, unstated_error};
 use crate::assess::figures::voltage::{CELL_FLOOR_V, CELL_FULL_V, CONVERTER_NEEDS_V, LINE_FLOOR_V, LINE_NOMINAL_V};
 use crate::assess::figures::wiring::PATH_OHM;
-use crate::assess::workspace::Position;
 use crate::base::chemistry::{COLD_DOUBLES_BAND_K, COLD_DOUBLES_K, Chemistry, OcvCurve};
 use crate::physics::brick::{HeatPaths, block_paths};
 use crate::physics::device::{self, LONG_S, Together};
 use crate::physics::run::{Asks, CellModel, Joined, Level, Limit, PackTask, Through, Warmth, Watched, Who, typical};
-use crate::plan::{DeviceKind, Draw, FittedCell, Known, Load, NodeKind, SecondPack};
+use crate::plan::{DeviceKind, Draw, FittedCell, Known, Load, NodeKind, Position, SecondPack};
 
 /// No cell is used above this. Common practice, no source.
 const CELL_MOST_C: f64 = 60.0;
@@ -188,7 +187,7 @@ fn join(
 ) {
     let (other_ah, other_ohm) = (second.capacity_ah.unwrap_or(ah), second.pack_ohm.unwrap_or(ohm));
     match position {
-        Position::One => {}
+        Position::One | Position::Other => {}
         Position::Series => {
             let more = second.series.map_or(group_ah.len(), |s| s as usize);
             group_ah.extend(std::iter::repeat_n(other_ah, more));

@@ -9,7 +9,7 @@ use super::{Recorded, StartsAt, Turned, WhatIf, check, missing, range};
 use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::fill as filled;
 use crate::physics::run::{Who, simulate};
-use crate::plan::{FieldError, Plan};
+use crate::plan::{FieldError, Plan, Position};
 
 /// Most stops of an axis.
 const MOST_STOPS: u32 = 24;
@@ -121,6 +121,29 @@ pub(super) fn by_count(plan: &Plan, recorded: Recorded<'_>) -> Vec<CountRun> {
         CountRun { cells, time_s: swept.map(|s| s.time_s), each_a: each_a(cells) }
     };
     counts.into_par_iter().map(run).collect()
+}
+
+/// The run in one position of two packs.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct PositionRun {
+    /// Which packs feed the device, in words.
+    pub position: &'static str,
+    /// How it goes; absent where the load collapses at once, or too little is known.
+    pub run: Option<SweptCell>,
+}
+
+/// One run for each position that a plan with two packs is used in; none where that is one.
+pub(super) fn by_position(plan: &Plan, recorded: Recorded<'_>) -> Vec<PositionRun> {
+    let positions = plan.positions();
+    if positions.len() < 2 {
+        return vec![];
+    }
+    let run = |position: Position| {
+        let placed = plan.in_position(position);
+        let run = placed.and_then(|plan| one(&plan, &WhatIf::default(), recorded));
+        PositionRun { position: position.words(), run }
+    };
+    positions.into_par_iter().map(run).collect()
 }
 
 fn one(plan: &Plan, what: &WhatIf, recorded: Recorded<'_>) -> Option<SweptCell> {

@@ -1,6 +1,6 @@
 //! What must hold of the gauge's divider, the change-over and the second pack.
 
-use super::{Checker, check_node_part};
+use super::{Checker, check_node_part, check_part};
 use crate::base::range;
 use crate::plan::fields::PartKind;
 use crate::plan::{Choice, Draw, Plan};
@@ -75,6 +75,9 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         c.number(&format!("{at}/series"), s.series.map(f64::from), &range::SERIES);
         c.number(&format!("{at}/capacity_ah"), s.capacity_ah, &range::BATTERY_AH);
         c.number(&format!("{at}/pack_ohm"), s.pack_ohm, &range::DCIR);
+        if let Choice::Chosen { part } = &s.ready {
+            check_part(c, &format!("{at}/ready/part"), part);
+        }
         c.known(&format!("{at}/first_rest_v"), &s.first_rest_v, &range::DEVICE_VOLTS);
         c.known(&format!("{at}/rest_v"), &s.rest_v, &range::DEVICE_VOLTS);
         if let Choice::Chosen { part } = &s.selector {

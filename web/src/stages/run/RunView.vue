@@ -73,6 +73,30 @@ const runs = computed(() => report.value?.runs ?? [])
         </tbody>
       </table>
     </section>
+    <section v-if="report.by_position.length" class="section" data-testid="by-position">
+      <h2>In each position</h2>
+      <table class="values">
+        <thead>
+          <tr>
+            <th>Packs</th>
+            <th class="n">Runs</th>
+            <th class="n">Energy to the device</th>
+            <th class="n">Lowest voltage</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in report.by_position" :key="p.position">
+            <td>{{ p.position }}</td>
+            <template v-if="p.run">
+              <td class="n">{{ show(p.run.time_s, 's') }}</td>
+              <td class="n">{{ show(p.run.feed_wh, 'wh') }}</td>
+              <td class="n">{{ show(p.run.least_v, 'v') }}</td>
+            </template>
+            <td v-else colspan="3">not at all, or not known</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
     <RunCourse :runs="runs" :original="report.original ?? null" />
     <RunMap :sliders="report.sliders" :what="what" :recorded="recorded" />
     <OwnCell />

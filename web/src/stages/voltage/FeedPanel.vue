@@ -71,6 +71,13 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
       <PartPicker
         v-if="there && sheet.place === 'second'"
         class="after"
+        place="second-pack"
+        title="A bought pack as the second"
+        intro="It then decides the count, capacity and resistance above."
+      />
+      <PartPicker
+        v-if="there && sheet.place === 'second'"
+        class="after"
         place="second-guard"
         title="Its own guard"
         intro="A board or cut-off in the second pack: each sees its own cells only."

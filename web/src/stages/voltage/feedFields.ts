@@ -141,9 +141,9 @@ export const feedSheets: FeedSheet[] = [
   },
   {
     place: 'second',
-    title: 'A second pack, switched',
-    lead: 'In series the volts add and the smaller pack ends the run; in parallel unequal packs drive current into each other.',
-    add: 'Switch a second pack…',
+    title: 'A second pack',
+    lead: 'In series the voltages add and the smaller pack ends the run; in parallel unequal packs drive current into each other; one at a time each is judged alone.',
+    add: 'Add a second pack…',
     remove: 'One pack only',
     fresh: {},
     fields: [
@@ -152,6 +152,7 @@ export const feedSheets: FeedSheet[] = [
       quantity('/pack_ohm', 'Its resistance, if other', 'dcir'),
       yesno('/used_in_series', 'Used in series'),
       yesno('/used_in_parallel', 'Used in parallel'),
+      yesno('/used_alone', 'Used one at a time'),
       yesno('/break_before_make', 'Switch breaks before it makes'),
       yesno('/each_guarded', 'A guard in each pack'),
       volts('/first_rest_v', 'First pack at rest now'),

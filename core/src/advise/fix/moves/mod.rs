@@ -11,7 +11,7 @@ mod wiring;
 
 use serde_json::{Value, json};
 
-use crate::advise::suggest::{SECOND_GUARD, SELECTOR};
+use crate::advise::suggest::{SECOND_GUARD, SECOND_PACK, SELECTOR};
 use crate::assess::{Assessment, Finding, Stage};
 use crate::plan::{Change, NodeKind, Plan, ReadyKind, StateName};
 
@@ -74,6 +74,9 @@ impl At<'_> {
 /// The moves for a finding. A rule without an entry has no fix but the maker's own work.
 pub fn moves_for(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec<Move> {
     let at = At { plan, assessment, finding };
+    if finding.is_of_second_alone() {
+        return second_alone();
+    }
     match finding.stage {
         Stage::Brick => brick::moves_for(&at),
         Stage::Cells => cells::moves_for(&at),
@@ -84,6 +87,13 @@ pub fn moves_for(plan: &Plan, assessment: &Assessment, finding: &Finding) -> Vec
         Stage::Voltage => voltage::moves_for(&at),
         Stage::Wiring => wiring::moves_for(&at),
     }
+}
+
+/// What is wrong with the second pack by itself: a guard of its own, another pack, or none but the first.
+fn second_alone() -> Vec<Move> {
+    let part = |place: &str| Move::Part { place: place.to_owned() };
+    let leave_out = put("/feed/second/used_alone", false, "Leave out the second pack alone");
+    vec![part(SECOND_GUARD), part(SECOND_PACK), leave_out]
 }
 
 /// Those that there are.

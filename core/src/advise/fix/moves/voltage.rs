@@ -2,11 +2,11 @@
 
 use super::{At, Move, cell, other_voltage, put, these, wired, without_jumper};
 use crate::advise::fix::placing::load_through_board;
-use crate::advise::suggest::{SECOND_GUARD, SELECTOR};
+use crate::advise::suggest::{SECOND_GUARD, SECOND_PACK, SELECTOR};
 use crate::assess::Assessment;
 use crate::assess::{rule, subject};
 use crate::base::quantity::{Unit, show};
-use crate::plan::{Beside, ChangeOver, Converter, FedFrom, NodeKind, Plan};
+use crate::plan::{Beside, ChangeOver, Converter, FedFrom, NodeKind, Plan, SecondPack};
 use serde_json::{Value, json};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
@@ -95,6 +95,18 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
             let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
             these(&[alike, Some(out)])
+        }
+        rule::voltage::OTHER_CHEMISTRIES => {
+            let alone = SecondPack {
+                used_in_series: Some(false),
+                used_in_parallel: Some(false),
+                used_alone: Some(true),
+                ..at.plan.feed.second.clone().unwrap_or_default()
+            };
+            let value = serde_json::to_value(alone).unwrap_or_default();
+            let one_at_a_time = put("/feed/second", value, "Use the two packs one at a time");
+            let other = Move::Part { place: SECOND_PACK.to_owned() };
+            vec![one_at_a_time, other, put("/feed/second", Value::Null, "Leave out the second pack")]
         }
         rule::voltage::SERIES_ABOVE_DEVICE => {
             vec![put("/feed/second/used_in_series", false, "Leave the series position out")]

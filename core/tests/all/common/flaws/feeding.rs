@@ -51,6 +51,16 @@ fn second(more: Value) -> Value {
     pack
 }
 
+/// A bought pack of 3 Ah with protection inside, of which this is known besides.
+fn ready(more: Value) -> Value {
+    let mut pack = json!({"offer": {"name": "second pack"}, "kind": "replacement", "chemistry": "li_ion", "series": 4,
+        "capacity_ah": 3.0, "continuous_a": 25.0, "guarded": true, "guard_v": 11.2, "fused": true, "taps": true});
+    for (key, value) in more.as_object().into_iter().flatten() {
+        pack[key] = value.clone();
+    }
+    json!({"state": "chosen", "part": pack})
+}
+
 /// A board of which only this is known.
 fn guard(protects: Value) -> Value {
     module("board of the second pack", json!({"protects": protects}))
@@ -270,6 +280,13 @@ pub fn flaws() -> Vec<Flaw> {
             vec![("feed/second", second(json!({"used_in_parallel": true, "series": 5})))],
             Stop,
             "voltage.parallel-other-counts",
+        ),
+        flaw(
+            "a phosphate pack beside four cobalt cells in series",
+            vec![("feed/second", second(json!({"used_in_parallel": true, "first_rest_v": known(16.0), "rest_v": known(16.0),
+                "ready": ready(json!({"chemistry": "li_fe_po4", "series": 4}))})))],
+            Stop,
+            "voltage.other-chemistries",
         ),
         flaw(
             "a guard in one of two packs in series",
