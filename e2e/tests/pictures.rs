@@ -56,7 +56,7 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 2").await?;
     b.click_text("History").await?;
     b.css("[data-revision='1']").await?;
-    b.click_text("Go back to it: revision 1").await?;
+    b.click_text("Go back to revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
     b.open("/parts").await?;
     b.press(b.xpath("//nav[@aria-label='Kinds of part']/button[contains(.,'Boards')]").await?).await?;

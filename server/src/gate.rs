@@ -128,7 +128,7 @@ impl Gate {
         AtWork(clock)
     }
 
-    /// Passes on what comes to a listener, for ever. With a certificate, nothing is taken unencrypted.
+    /// Passes on what comes to a listener, without end. With a certificate, nothing is taken unencrypted.
     pub async fn open(self: Arc<Self>, listener: TcpListener, tls: Option<TlsAcceptor>, server_port: u16) {
         loop {
             let Ok((stream, address)) = listener.accept().await else {

@@ -162,7 +162,7 @@ impl Jobs {
             return Err(Problem::new(
                 rocket::http::Status::TooManyRequests,
                 "Too much at once",
-                format!("{AT_WORK_MAX} jobs are at work already; wait for one, or end one."),
+                format!("{AT_WORK_MAX} jobs are running already; wait for one, or stop one."),
             ));
         }
         let id = Uuid::now_v7();

@@ -54,7 +54,7 @@ pub struct Pairing {
 }
 
 impl Pairing {
-    /// Nobody but this machine.
+    /// No one but this machine.
     pub fn closed() -> Self {
         Pairing { code: None, browsers: Mutex::default(), wrong: Mutex::default() }
     }

@@ -49,7 +49,7 @@ impl Problem {
     /// Values that cannot stand.
     pub fn fields(errors: Vec<FieldError>) -> Self {
         let detail = errors.iter().map(ToString::to_string).collect::<Vec<_>>().join("; ");
-        Problem { errors, ..Problem::new(Status::UnprocessableEntity, "Some values cannot stand", detail) }
+        Problem { errors, ..Problem::new(Status::UnprocessableEntity, "Some values are not valid", detail) }
     }
 
     /// Nothing of that id.
@@ -62,7 +62,7 @@ impl Problem {
         let id = Uuid::now_v7().to_string();
         tracing::error!(%id, %cause, "fault");
         let detail = "Something failed here; nothing was changed. The log has it under this id.";
-        Problem { id: Some(id), ..Problem::new(Status::InternalServerError, "A fault", detail) }
+        Problem { id: Some(id), ..Problem::new(Status::InternalServerError, "Internal error", detail) }
     }
 }
 
@@ -92,7 +92,7 @@ impl From<ReadError> for Problem {
                 let detail = error.to_string();
                 Problem { errors, ..Problem::new(Status::UnprocessableEntity, "This file is damaged", detail) }
             }
-            other => Problem::new(Status::UnprocessableEntity, "This file cannot be taken", other.to_string()),
+            other => Problem::new(Status::UnprocessableEntity, "This file cannot be read", other.to_string()),
         }
     }
 }
@@ -101,42 +101,42 @@ impl From<sqlx::Error> for Problem {
     fn from(error: sqlx::Error) -> Self {
         use sqlx::Error::{Database, Io, PoolClosed, PoolTimedOut, Protocol, Tls, WorkerCrashed};
         let away = |detail: &str| {
-            tracing::warn!(%error, "database away");
+            tracing::warn!(%error, "database not reachable");
             Problem::new(Status::ServiceUnavailable, "The database cannot be reached", detail)
         };
         let code = match &error {
             Io(_) | PoolTimedOut | PoolClosed | WorkerCrashed | Tls(_) | Protocol(_) => {
-                return away("Nothing was saved. Keep this page open; it is tried again by itself.");
+                return away("Nothing was saved. Keep this page open; it retries by itself.");
             }
             Database(answer) => answer.code().unwrap_or_default().into_owned(),
             _ => return Problem::fault(&error),
         };
         // Classes and codes of appendix A of the PostgreSQL manual.
         match code.as_str() {
-            "53100" => away("Nothing was saved: the disk is full. It goes on by itself once there is room."),
-            "57P03" => away("Nothing was saved: the database is starting. It is tried again by itself."),
+            "53100" => away("Nothing was saved: the disk is full. It continues by itself once there is room."),
+            "57P03" => away("Nothing was saved: the database is starting. It retries by itself."),
             "57014" | "55P03" | "40001" | "40P01" => {
-                away("Nothing was saved: the database is busy. Keep this page open; it is tried again by itself.")
+                away("Nothing was saved: the database is busy. Keep this page open; it retries by itself.")
             }
-            "25006" => away("Nothing was saved: the database takes no changes now."),
+            "25006" => away("Nothing was saved: the database accepts no changes now."),
             "23505" => {
-                let detail = "Something of that name is there already, perhaps since a moment ago. Choose another.";
-                Problem::new(Status::Conflict, "Already there", detail)
+                let detail = "That name is in use already, perhaps since a moment ago. Choose another.";
+                Problem::new(Status::Conflict, "Name in use", detail)
             }
             "23503" => {
-                let detail = "Something it belongs to is not there any more. Load the page again.";
-                Problem::new(Status::Conflict, "Gone meanwhile", detail)
+                let detail = "Something it belongs to no longer exists. Load the page again.";
+                Problem::new(Status::Conflict, "No longer there", detail)
             }
             "23514" | "23502" => {
-                let detail = "A value is outside what is kept: too long, empty, or out of range.";
-                Problem::new(Status::UnprocessableEntity, "A value cannot stand", detail)
+                let detail = "A value is outside the allowed range: too long, empty, or out of range.";
+                Problem::new(Status::UnprocessableEntity, "A value is not valid", detail)
             }
             _ if code.starts_with("22") => {
-                let detail = "A value cannot be kept: a sign that is no text, or a number that is too large.";
-                Problem::new(Status::UnprocessableEntity, "A value cannot stand", detail)
+                let detail = "A value cannot be stored: a character that is not text, or a number that is too large.";
+                Problem::new(Status::UnprocessableEntity, "A value is not valid", detail)
             }
             _ if ["08", "53", "57", "58"].iter().any(|class| code.starts_with(class)) => {
-                away("Nothing was saved. Keep this page open; it is tried again by itself.")
+                away("Nothing was saved. Keep this page open; it retries by itself.")
             }
             _ => Problem::fault(&error),
         }
@@ -146,7 +146,7 @@ impl From<sqlx::Error> for Problem {
 impl<'r> Responder<'r, 'static> for Problem {
     fn respond_to(self, request: &'r Request<'_>) -> response::Result<'static> {
         if let Some(fault) = &self.id {
-            tracing::warn!(%fault, request = %id_of(request), "a fault was answered");
+            tracing::warn!(%fault, request = %id_of(request), "an internal error was answered");
         }
         // A problem holds text and JSON only; both always serialise.
         let body = serde_json::to_string(&self).map_err(|_| Status::InternalServerError)?;

@@ -39,7 +39,7 @@ pub struct Subject {
 pub struct Program {
     /// Cell by cell.
     pub cells: Vec<Subject>,
-    /// Volts once.
+    /// Voltage once.
     pub volts: bool,
     /// Resistance so many times; 0 is not at all.
     pub ohms_times: u32,
@@ -50,7 +50,7 @@ pub struct Program {
 /// Why measuring ended early. What was read before is kept.
 #[derive(Debug, Error)]
 pub enum TesterError {
-    /// Nobody there.
+    /// No one there.
     #[error("nothing answers at {0}: is the tester's bridge running, and is that its port?")]
     NobodyThere(SocketAddr),
     /// Something else answers.
@@ -65,7 +65,7 @@ pub enum TesterError {
     /// It says nothing that is one of the protocol's lines.
     #[error("the tester said {NONSENSE_MAX} lines in a row that mean nothing {0}; the last was “{1}”")]
     Nonsense(String, String),
-    /// Somebody ended it.
+    /// Someone ended it.
     #[error("ended")]
     Ended,
     /// A reading could not be kept.

@@ -23,7 +23,7 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => ({ name: 'path', params: to.params }) },
         ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
-        { path: 'later', name: 'later', component: () => import('./later/LaterView.vue') },
+        { path: 'later', name: 'later', component: () => import('./misuse/MisuseView.vue') },
         {
           path: 'diagram',
           name: 'diagram',
@@ -57,6 +57,7 @@ export const router = createRouter({
     },
     { path: '/packs', name: 'packs', component: () => import('./packs/PacksView.vue') },
     { path: '/packs/:id', name: 'pack', component: () => import('./packs/PackView.vue') },
+    { path: '/glossary', name: 'glossary', component: () => import('./glossary/GlossaryView.vue') },
     { path: '/parts', name: 'parts', component: () => import('./parts/PartsView.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],

@@ -1,5 +1,5 @@
 //! What could be done: parts and voltages that suit, the smallest changes that clear a finding, what must be bought, what
-//! somebody will do later, how the device is proved. Uses `base`, `plan`, `physics`, `parts` and `assess`, by whose verdict every
+//! someone will do later, how the device is proved. Uses `base`, `plan`, `physics`, `parts` and `assess`, by whose verdict every
 //! proposal is tried before it is made.
 
 pub mod bill;

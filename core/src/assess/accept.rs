@@ -5,7 +5,7 @@ use super::ledger::Ledger;
 use super::rule::{self, Rule, Worse};
 use super::workspace::Workspace;
 
-/// How far the deciding figure may worsen before a caution must be accepted anew.
+/// How far the deciding figure may worsen before a caution must be accepted again.
 const MAY_WORSEN: f64 = 0.05;
 
 /// The figure that decides about a finding of that rule and key, with its value now.

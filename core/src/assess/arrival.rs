@@ -22,7 +22,7 @@ pub struct TestReport {
     pub outcome: Outcome,
     /// The same in words.
     pub words: String,
-    /// The changes by which the plan counts on the reading, where that makes a difference.
+    /// The changes by which the plan uses the reading, where that makes a difference.
     pub adopt: Vec<Change>,
 }
 

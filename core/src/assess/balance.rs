@@ -41,7 +41,7 @@ pub struct Balance {
     pub assumed: bool,
 }
 
-/// Weighs the volts of the groups at rest.
+/// Weighs the voltage of the groups at rest.
 pub fn balance(plan: &Plan) -> Result<Balance, Vec<FieldError>> {
     plan.check()?;
     let workspace = fill(plan, None)?;
@@ -51,11 +51,11 @@ pub fn balance(plan: &Plan) -> Result<Balance, Vec<FieldError>> {
 
 fn missing(workspace: &Workspace<'_>) -> &'static str {
     if rules::is_damning(workspace) {
-        return "A group reads beyond what cells bear: it is not levelled. See what stands against it first.";
+        return "A group reads beyond the limits of its cells: balancing is not the answer. See the finding first.";
     }
     match (workspace.pack.series, workspace.ledger.value(&PACK_AH)) {
-        (None | Some(1), _) => "Only cells in series can drift apart: choose the series count first.",
-        (_, None) => "Choose cells and their count first: volts are judged by the charge they stand for.",
+        (None | Some(1), _) => "Only cells in series can go out of balance: choose the series count first.",
+        (_, None) => "Choose cells and their count first: voltage is judged by the charge they stand for.",
         _ => "Read every group at rest, over its two taps.",
     }
 }

@@ -35,7 +35,7 @@ pub struct BayPlan {
     pub things: Vec<BayThing>,
 }
 
-/// Whether a thing goes into the compartment: its size is known, and nobody said that it sits elsewhere.
+/// Whether a thing goes into the compartment: its size is known, and no one said that it sits elsewhere.
 fn goes_in(node: &Node) -> bool {
     node.size.is_some() && node.part.part().is_some() && matches!(node.sits, None | Some(Sits::Inside))
 }

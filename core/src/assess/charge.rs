@@ -1,4 +1,4 @@
-//! The charge in full: the ways to do it, end volts and life, its course over time, what may feed it, what was read.
+//! The charge in full: the ways to do it, end voltage and life, its course over time, what may feed it, what was read.
 
 use crate::assess::figures::local::charge_situation;
 use serde::Serialize;
@@ -41,7 +41,7 @@ pub struct ChargeCourse {
     pub full_s: f64,
 }
 
-/// One choice of end volts.
+/// One choice of end voltage.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct EndChoice {
     /// What it costs and gains.
@@ -61,7 +61,7 @@ pub struct ContactsRead {
     pub jack: Option<Polarity>,
     /// Which contact of the charger's plug is plus.
     pub plug: Option<Polarity>,
-    /// What the volts behind the board say of it.
+    /// What the voltage behind the board say of it.
     pub through: Option<Through>,
     /// The same in words.
     pub says: Option<&'static str>,
@@ -72,7 +72,7 @@ pub struct ContactsRead {
 pub struct ChargeReport {
     /// The ways to charge this pack.
     pub ways: Vec<ChargeWay>,
-    /// End volts from full downwards.
+    /// End voltage from full downwards.
     pub ends: Vec<EndChoice>,
     /// The course; absent until cells and charger are known.
     pub course: Option<ChargeCourse>,
@@ -82,7 +82,7 @@ pub struct ChargeReport {
     pub contacts: ContactsRead,
     /// The changes that put a place for a fuse into the charge lead; none where it has one, or no lead.
     pub fuse_the_lead: Vec<Change>,
-    /// Setting a charge module up before it meets the pack; empty for a wall charger, which nobody turns.
+    /// Setting a charge module up before it meets the pack; empty for a wall charger, which has nothing to set.
     pub set_up: Vec<SetUpStep>,
     /// Whether the OCV curve is a line through common figures only.
     pub assumed: bool,
@@ -104,7 +104,7 @@ pub fn charge(plan: &Plan) -> Result<ChargeReport, Vec<FieldError>> {
     })
 }
 
-/// End volts of which no tolerance is stated may be off by so much. Common practice, no source: 1 %.
+/// End voltage of which no tolerance is stated may be off by so much. Common practice, no source: 1 %.
 const TOLERANCE: f64 = 0.01;
 
 fn set_up(workspace: &Workspace<'_>) -> Option<Vec<SetUpStep>> {

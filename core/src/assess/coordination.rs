@@ -1,4 +1,4 @@
-//! Who acts first when too much current flows: fuse and board against what cells, strips, wires and plugs bear.
+//! Who acts first when too much current flows: fuse and board against what cells, strips, wires and plugs are rated for.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -18,7 +18,7 @@ use crate::plan::{Bms, FieldError, Fuse, NodeKind, Plan, Step};
 
 /// An overload: this many times the continuous current. Chosen: something rubs, nothing is stalled yet.
 const OVERLOAD: f64 = 1.5;
-/// Rise that a cell bears from a pulse beyond its rating. Assumed: from the hottest use to 60 °C and a little.
+/// Rise that a cell is rated for from a pulse beyond its rating. Assumed: from the hottest use to 60 °C and a little.
 const CELL_RISE_K: f64 = 30.0;
 /// A short that ends within this does not warm a plug or a switch. Chosen.
 const MOMENT_S: f64 = 0.05;
@@ -53,9 +53,9 @@ pub struct TimeCurve {
     pub id: String,
     /// What it is.
     pub label: String,
-    /// Whether it acts or bears.
+    /// Whether it opens or is a limit.
     pub kind: CurveKind,
-    /// Largest current it holds or bears for good.
+    /// Largest current it holds or is rated for continuously.
     pub holds_a: f64,
     /// Its curve, from there on; none where nothing is stated beyond.
     pub points: Vec<TimePoint>,
@@ -68,7 +68,7 @@ pub struct LevelMark {
     pub name: String,
     /// At the battery.
     pub current_a: f64,
-    /// How long it lasts; absent is without end.
+    /// How long it lasts; absent is continuous.
     pub duration_s: Option<f64>,
 }
 
@@ -79,13 +79,13 @@ pub struct FaultCase {
     pub name: &'static str,
     /// The current then.
     pub current_a: f64,
-    /// Who acts first; absent if nobody does.
+    /// Who acts first; absent if nothing does.
     pub first: Option<String>,
     /// It certainly acts within this.
     pub within_s: Option<f64>,
     /// What is harmed before that, the soonest first.
     pub harmed: Vec<String>,
-    /// What is over its rating before that, and nothing states how long it bears it.
+    /// What is over its rating before that, and nothing states how long that may last.
     pub over_rating: Vec<String>,
     /// Whether that is right: a stop is not, a caution leaves it open.
     pub verdict: Option<Severity>,
@@ -226,7 +226,7 @@ fn cells_pulse_a2s(workspace: &Workspace<'_>, most_share: f64) -> Option<f64> {
     Some(heat_j / cell_ohm * (parallel / most_share).powi(2))
 }
 
-/// Full volts over cells, strips, and the wires up to the fuse, both ways; without a fuse at the first wire's begin.
+/// Full voltage over cells, strips, and the wires up to the fuse, both ways; without a fuse at the first wire's begin.
 fn short_a(workspace: &Workspace<'_>) -> Option<f64> {
     const COLD_WIRE_C: f64 = 20.0;
     let l = &workspace.ledger;
@@ -307,22 +307,22 @@ fn case(name: &'static str, current_a: f64, usual_s: Option<f64>, acts: &[Acts<'
         },
     };
     let (verdict, tail) = if let Some((what, s)) = harmed.first() {
-        (Some(Severity::Stop), format!("; first harmed: {what}, after {}.", seconds(*s)))
+        (Some(Severity::Stop), format!("; first damaged: {what}, after {}.", seconds(*s)))
     } else if !over_rating.is_empty() {
         let what = over_rating.join(" and ");
         (
             Some(Severity::Caution),
-            format!("; over its rating meanwhile: {what}, and nothing states how long it bears that."),
+            format!("; over its rating meanwhile: {what}, and it is not stated how long that may last."),
         )
     } else if usual_s.is_some_and(|usual_s| earliest_s.is_some_and(|s| s < usual_s)) {
         let lasts = seconds(usual_s.unwrap_or(0.0));
         (Some(Severity::Caution), format!("; it may do so in an ordinary start, which lasts {lasts}."))
     } else if surely.is_none() && windows.iter().all(|(_, w)| w.least_s.is_none()) {
-        (None, "; everything bears it for good.".to_owned())
+        (None, "; everything is rated for it continuously.".to_owned())
     } else if surely.is_none() {
-        (None, "; everything bears it for good if it does not.".to_owned())
+        (None, "; everything is rated for it continuously if it does not.".to_owned())
     } else {
-        (None, ", before anything is harmed: right.".to_owned())
+        (None, ", before anything is damaged: right.".to_owned())
     };
     FaultCase {
         name,

@@ -1,7 +1,7 @@
 //! What the errors of the readings leave open: a band on every figure that rests on one, and the verdicts that hang
 //! on one.
 //!
-//! Each reading in turn is moved to both ends of its error and the plan assessed anew: the sensitivities of JCGM
+//! Each reading in turn is moved to both ends of its error and the plan assessed again: the sensitivities of JCGM
 //! 100:2008, 5.1.3, found numerically, so that no formula needs a second one for its error. The widths of several
 //! readings are added, not squared: a manual's figures are limits, and the errors of one meter go the same way
 //! (5.2.2, note 1: fully correlated errors add).
@@ -115,9 +115,9 @@ fn verdict(found: &[Finding], ends: &[Pass<'_>], doubt: &Doubt) -> Option<Findin
     }
     let many = above(doubt.error, 0.5 * doubt.value.abs());
     let why = why.text(if many {
-        " an error of over half the reading says next to nothing: read it another way."
+        " an error of over half the reading says almost nothing: measure it another way."
     } else {
-        " a finer range or another way to read it settles that."
+        " a finer range or another method settles it."
     });
     Some(Finding {
         follows: None,

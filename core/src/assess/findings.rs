@@ -57,7 +57,7 @@ impl<'b, 'a> Findings<'b, 'a> {
         })
     }
 
-    /// The same for volts, of a figure, against a rating that stands on a part.
+    /// The same for voltage, of a figure, against a rating that stands on a part.
     pub fn volts_exceed(&self, value: &str, rating_v: Option<f64>) -> Option<Severity> {
         let (value_of, rating_v) = (self.workspace.ledger.get(value)?, rating_v?);
         let tolerance = if self.workspace.ledger.is_typed(value) { 0.0 } else { limit::VOLTS };

@@ -71,12 +71,12 @@ fn gap(workspace: &Workspace<'_>) -> Phrase {
     }
     let told = Phrase::words("no feed for ").value(gap_s, Unit::S);
     let Some((has_f, draws_a)) = l.value(&HAS_F).zip(l.value(&DRAWS_A)) else {
-        return told.text("; nothing bridges it, so it may start anew");
+        return told.text("; nothing bridges it, so it may start again");
     };
     let falls_v = draws_a * gap_s / has_f;
     let told = told.text("; its capacitor falls by ").value(falls_v, Unit::V);
     match l.value(&FALL_V) {
-        Some(most_v) if above(falls_v, most_v) => told.text(", more than it tolerates, so it starts anew"),
+        Some(most_v) if above(falls_v, most_v) => told.text(", more than it tolerates, so it starts again"),
         Some(_) => told.text(", and it runs on"),
         None => told,
     }

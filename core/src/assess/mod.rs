@@ -15,10 +15,12 @@ mod find_out;
 mod finding;
 mod findings;
 mod follows;
+pub mod glossary;
 mod ledger;
 mod mains;
 mod nameplate;
 mod network;
+mod next;
 mod output_map;
 mod pads;
 mod path;
@@ -44,13 +46,15 @@ pub use mains::MainsState;
 pub use nameplate::Nameplate;
 pub use network::{CellLoad, CutSum, LevelLoad, NetworkReport, SegmentLoad, TakeOffOption, network};
 pub(crate) use network::{StripTask, sharing_of, strip_task};
+pub use next::{NextKind, NextStep};
 pub use output_map::{OutputCurrent, OutputLimit, OutputPoint};
 pub use pads::{Pad, PadSide, ThingPads};
 pub use path::{ChargeLink, Demand, Link, Path, PeakLimit};
 pub use report::{StageReport, Verdict};
 pub use running::{
-    CountRun, FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, PositionRun, RunOutcome, RunReport, Slider, StartsAt,
-    Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills, run_in_steps, runs, sweep,
+    CountRun, FillPoint, FillReport, FillsFrom, GroupFilled, GroupLeft, MOST_VARIANTS, PositionRun, RunOutcome,
+    RunReport, Slider, StartsAt, Sweep, SweepAxis, Swept, SweptCell, ToldEvent, ToldFill, Turned, WhatIf, fills,
+    run_in_steps, runs, sweep,
 };
 pub use stage::Stage;
 pub(crate) use workspace::Workspace;
@@ -71,11 +75,13 @@ pub struct Assessment {
     pub nameplate: Nameplate,
     /// How each stage stands, in the order of the work.
     pub stages: Vec<StageReport>,
+    /// What to do next.
+    pub next: NextStep,
     /// What is wrong or worth knowing, stops first.
     pub findings: Vec<Finding>,
     /// Every link as a ceiling over the currents.
     pub path: Path,
-    /// How the taking apart stands.
+    /// How far the disassembly is.
     pub apart: Apart,
     /// Why the proposed count in parallel is what it is; absent while none can be proposed.
     pub parallel_why: Option<&'static str>,
@@ -155,9 +161,7 @@ impl<'a> Pass<'a> {
         for position in plan.positions().into_iter().skip(1) {
             let Some(other) = plan.in_position(position) else { continue };
             let Ok(pass) = Pass::over(&other) else { continue };
-            let told = |f: &Finding, of: &Finding| {
-                f.key == of.key && (position != Position::Other || f.why == of.why)
-            };
+            let told = |f: &Finding, of: &Finding| f.key == of.key && (position != Position::Other || f.why == of.why);
             let new = pass.findings.into_iter().filter(|f| !self.findings.iter().any(|of| told(f, of)));
             found.extend(new.map(|f| f.in_position(position.words())));
         }
@@ -165,9 +169,11 @@ impl<'a> Pass<'a> {
     }
 
     fn close(self) -> Assessment {
+        let stages = report::report(&self.workspace, &self.findings);
         Assessment {
             nameplate: nameplate::read(&self.workspace),
-            stages: report::report(&self.workspace, &self.findings),
+            next: next::next_step(&self.workspace, &stages, &self.findings),
+            stages,
             findings: self.findings,
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
@@ -204,9 +210,9 @@ pub(crate) fn at_laid_workspace<T>(plan: &Plan, says: impl FnOnce(&Workspace<'_>
     Ok(says(&workspace))
 }
 
-/// What the choice of volts decides, and nothing else: for weighing many of them.
+/// What the choice of voltage decides, and nothing else: for weighing many of them.
 pub(crate) struct VoltsOnly {
-    /// The figures that the volts decide.
+    /// The figures that the voltage decides.
     pub figures: Vec<Figure>,
     /// What the rules of the voltage stage find.
     pub findings: Vec<Finding>,
@@ -219,7 +225,7 @@ impl VoltsOnly {
     }
 }
 
-/// Assesses the volts of a plan that was checked before.
+/// Assesses the voltage of a plan that was checked before.
 pub(crate) fn volts_only(plan: &Plan) -> Option<VoltsOnly> {
     let mut workspace = Workspace::lay(plan)?;
     volts(&mut workspace);
@@ -239,7 +245,7 @@ fn fill(plan: &Plan, sharing: Option<Rc<Sharing>>) -> Result<Workspace<'_>, Vec<
     Ok(workspace)
 }
 
-/// Every stage but charging, which decides nothing about the volts and takes the longest.
+/// Every stage but charging, which decides nothing about the voltage and takes the longest.
 fn volts(workspace: &mut Workspace<'_>) {
     figures::device::enter(workspace);
     figures::voltage::enter(workspace);

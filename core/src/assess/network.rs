@@ -12,7 +12,7 @@ use super::workspace::Workspace;
 use crate::physics::brick::{HeatPaths, JointWire, Laid, Sharing, Study, cuts, label, seen_mm, strip_places, study};
 use crate::plan::{Change, Choice, FieldError, Plan, Strip, TakeOff};
 
-/// Where no run time is known, a level without end is looked at after this.
+/// Where no run time is known, a continuous level is looked at after this.
 const USUAL_AFTER_S: f64 = 3600.0;
 
 /// A cell under the continuous current.
@@ -28,7 +28,7 @@ pub struct CellLoad {
     pub current_a: f64,
     /// Its temperature at the end of a run in the hottest use, at the RMS current.
     pub after_c: Option<f64>,
-    /// The same without end.
+    /// The same continuously.
     pub steady_c: Option<f64>,
 }
 
@@ -55,13 +55,13 @@ pub struct SegmentLoad {
     pub pack_share: f64,
     /// Its current, whichever way.
     pub current_a: f64,
-    /// What it bears continuously; absent for a wire that is not chosen.
+    /// What it is rated for continuously; absent for a wire that is not chosen.
     pub limit_a: Option<f64>,
     /// Its current against that.
     pub used: Option<f64>,
     /// Its resistance.
     pub resistance_ohm: f64,
-    /// Volts across it.
+    /// Voltage across it.
     pub drop_v: f64,
     /// Its heat.
     pub heat_w: f64,
@@ -76,7 +76,7 @@ pub struct LevelLoad {
     pub name: String,
     /// Current at the battery.
     pub current_a: f64,
-    /// Volts lost in strips and joints.
+    /// Voltage lost in strips and joints.
     pub drop_v: f64,
     /// Heat of cells, strips and joints together.
     pub heat_w: f64,
@@ -84,7 +84,7 @@ pub struct LevelLoad {
     pub after_s: f64,
     /// Hottest cell then, from the hottest use.
     pub after_c: Option<f64>,
-    /// Hottest cell if it went on without end.
+    /// Hottest cell if it went on continuously.
     pub steady_c: Option<f64>,
     /// Which cell is the hottest.
     pub hottest: Option<String>,
@@ -103,11 +103,11 @@ pub struct TakeOffOption {
     pub even_share: Vec<f64>,
     /// The largest of them.
     pub most_share: f64,
-    /// Current of the pack that the strips then bear.
+    /// Current of the pack that the strips are then rated for.
     pub limit_a: Option<f64>,
     /// Resistance of strips and joints.
     pub joints_ohm: f64,
-    /// Volts lost in them at the continuous current.
+    /// Voltage lost in them at the continuous current.
     pub drop_v: Option<f64>,
     /// Hottest strip or joint: its heat at the continuous current.
     pub hottest_strip_w: Option<f64>,
@@ -143,7 +143,7 @@ pub struct NetworkReport {
     pub cells: Vec<CellLoad>,
     /// Every strip from weld to weld, then every wire.
     pub segments: Vec<SegmentLoad>,
-    /// The segment that is the first to reach what it bears.
+    /// The segment that is the first to reach what it is rated for.
     pub weakest: Option<usize>,
     /// The hottest cell at the end of a run.
     pub hottest: Option<usize>,
@@ -155,7 +155,7 @@ pub struct NetworkReport {
     pub cut: Option<CutSum>,
 }
 
-/// Solves the network of a plan's brick. `after_s` is the time for levels without end; absent is the run time.
+/// Solves the network of a plan's brick. `after_s` is the time for levels continuously; absent is the run time.
 pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<FieldError>> {
     plan.check()?;
     let workspace = fill(plan, None)?;

@@ -72,7 +72,7 @@ fn thing(workspace: &Workspace<'_>, node: &Node, module: &Module) -> Option<Thin
     if let Some(converts) = &module.converts {
         does.push("converts");
         if pads.is_empty() {
-            pads.extend(pair("IN", "the battery, behind its switch", PadSide::Input, pack_v(workspace)));
+            pads.extend(pair("IN", "the battery, after its switch", PadSide::Input, pack_v(workspace)));
         }
         pads.retain(|p| p.side != PadSide::Output);
         pads.extend(pair("OUT", "the device", PadSide::Output, Some(converts.output_v)));

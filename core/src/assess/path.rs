@@ -34,18 +34,18 @@ pub struct Demand {
     pub current_a: f64,
     /// The figure it is.
     pub figure: String,
-    /// How long it lasts; absent is without end.
+    /// How long it lasts; absent is continuous.
     pub duration_s: Option<f64>,
     /// Whether it counts against peak limits rather than continuous ones.
     pub peak: bool,
 }
 
-/// What a link bears for one peak.
+/// What a link is rated for for one peak.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct PeakLimit {
     /// Id of the load level.
     pub load: String,
-    /// Current it bears for that long; absent where nothing stated limits it.
+    /// Current it is rated for in that time; absent where nothing stated limits it.
     pub limit_a: Option<f64>,
     /// The figure it is.
     pub figure: Option<String>,
@@ -141,7 +141,7 @@ fn ceilings<'a>(workspace: &mut Workspace<'a>) -> Vec<Ceiling<'a>> {
     ceilings
 }
 
-/// Factor from the device side of a converter to its battery side at the lowest loaded volts.
+/// Factor from the device side of a converter to its battery side at the minimum loaded voltage.
 fn output_to_battery(workspace: &mut Workspace<'_>) -> Option<f64> {
     let (_, c) = workspace.converter()?;
     let efficiency = workspace.ledger.value(&converter::EFFICIENCY)?;

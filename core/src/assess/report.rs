@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::figures::{brick, charging, device, laid, load, protection, run, wiring};
+use super::figures::{brick, cells, charging, device, laid, load, protection, run, wiring};
 use super::find_out::{ToFindOut, to_find_out};
 use super::finding::{Finding, Severity};
 use super::ledger::FigureDef;
@@ -18,6 +18,8 @@ use crate::plan::{Choice, NodeKind};
 pub enum Verdict {
     /// Its decision is still open.
     NothingYet,
+    /// Decided, but a question is open, or it rests on an assumption.
+    Open,
     /// Nothing to say against it.
     Fine,
     /// Worth knowing.
@@ -46,21 +48,23 @@ pub fn report(workspace: &Workspace<'_>, findings: &[Finding]) -> Vec<StageRepor
     Stage::ALL
         .into_iter()
         .map(|stage| {
+            let questions = to_find_out(workspace, stage);
             let worst = findings.iter().filter(|f| f.stage == stage && f.accepted.is_none()).map(|f| f.severity).max();
             let verdict = match worst {
                 Some(Severity::Stop) => Verdict::Stop,
                 _ if !decided(workspace, stage) => Verdict::NothingYet,
                 Some(Severity::Caution) => Verdict::Caution,
                 Some(Severity::Note) => Verdict::Note,
+                None if !questions.is_empty() || rests_on_assumption(workspace, stage) => Verdict::Open,
                 None => Verdict::Fine,
             };
-            StageReport { stage, verdict, key: key(workspace, stage), to_find_out: to_find_out(workspace, stage) }
+            StageReport { stage, verdict, key: key(workspace, stage), to_find_out: questions }
         })
         .collect()
 }
 
 /// Whether what the stage decides is decided.
-fn decided(workspace: &Workspace<'_>, stage: Stage) -> bool {
+pub(super) fn decided(workspace: &Workspace<'_>, stage: Stage) -> bool {
     let has = |def: &FigureDef| workspace.ledger.value(def).is_some();
     match stage {
         Stage::Device => has(&device::HIGHEST_V) && !workspace.plan.device.loads.is_empty(),
@@ -74,6 +78,19 @@ fn decided(workspace: &Workspace<'_>, stage: Stage) -> bool {
     }
 }
 
+/// Whether one of the figures that decide the stage is only assumed.
+fn rests_on_assumption(workspace: &Workspace<'_>, stage: Stage) -> bool {
+    let deciding: &[&FigureDef] = match stage {
+        Stage::Device => &[&device::HIGHEST_V, &device::LOWEST_V, &load::USUAL_A],
+        Stage::Cells => &[&cells::LIMIT_A, &cells::PACK_AH],
+        Stage::Protection => &[&protection::BOARD_A, &protection::FUSE_A],
+        Stage::Charging => &[&charging::CHARGER_V, &charging::CHARGER_A],
+        Stage::Run => &[&run::TIME_S],
+        Stage::Voltage | Stage::Brick | Stage::Wiring => &[],
+    };
+    deciding.iter().any(|def| workspace.ledger.get(def.id).is_some_and(|f| f.assumed))
+}
+
 fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
     let has = |def: &FigureDef| workspace.ledger.value(def).is_some();
     let say = |template: &str, words: &[&str]| workspace.ledger.say(template, words);
@@ -81,7 +98,7 @@ fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
         Stage::Device if has(&load::USUAL_A) && has(&device::HIGHEST_V) => {
             say("to {device.highest_v}, {load.usual_a}", &[])
         }
-        Stage::Device if has(&device::HIGHEST_V) => say("to {device.highest_v}, load unknown", &[]),
+        Stage::Device if has(&device::HIGHEST_V) => say("to {device.highest_v}, load not known", &[]),
         Stage::Device => Phrase::words("not surveyed yet"),
         Stage::Voltage => match (workspace.pack.series, workspace.facts(), workspace.converter()) {
             (Some(s), Some(f), None) => say("{$0} series {$1}, direct", &[&s.to_string(), f.short]),
@@ -106,7 +123,7 @@ fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
                 sizes.into_iter().filter_map(|def| workspace.ledger.value(def)).map(|mm| format!("{mm:.0}")).collect();
             Phrase::words(format!("{} mm", whole.join(" × ")))
         }
-        Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips bear {strip.limit_a}", &[]),
+        Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips rated {strip.limit_a}", &[]),
         Stage::Brick if workspace.ready().is_some() => Phrase::words("comes as a whole"),
         Stage::Brick => Phrase::words("no strips yet"),
         Stage::Protection if has(&protection::FUSE_A) && has(&protection::BOARD_A) => {

@@ -18,20 +18,20 @@ use crate::plan::{
 pub struct Asked<'a> {
     /// As surveyed.
     pub load: &'a Load,
-    /// At the battery, at the lowest loaded volts.
+    /// At the battery, at the minimum loaded voltage.
     pub level: Level,
 }
 
-/// Something that ends the discharge, or asks somebody to.
+/// Something that ends the discharge, or asks someone to.
 #[derive(Debug, Clone)]
 pub struct Guard {
     /// In words.
     pub who: String,
-    /// Its threshold in pack volts; absent where nobody stated it.
+    /// Its threshold in pack voltage; absent where none is stated.
     pub pack_v: Option<f64>,
     /// Whether it only sounds an alarm.
     pub only_warns: bool,
-    /// Whether it watches the cells of its own pack, rather than the volts of the line.
+    /// Whether it watches the cells of its own pack, rather than the voltage of the line.
     pub own_pack: bool,
 }
 
@@ -133,7 +133,7 @@ impl<'a> Workspace<'a> {
         self.plan.feed.second.as_ref()?.series.or(self.pack.series)
     }
 
-    /// Volts of the second pack at which the guard chosen for it opens.
+    /// Voltage of the second pack at which the guard chosen for it opens.
     pub fn second_guard_v(&self) -> Option<f64> {
         let module = self.plan.feed.second.as_ref()?.guard()?;
         let series = f64::from(self.second_series()?);

@@ -17,7 +17,7 @@ pub fn below(value: f64, limit: f64) -> bool {
 /// data sheets, meters and models of the bench agree no better.
 pub const COMPUTED: f64 = 0.02;
 
-/// The same for full volts against a rating: cells in series times the volts of one are known better than currents.
+/// The same for full voltage against a rating: cells in series times the voltage of one are known better than currents.
 pub const VOLTS: f64 = 0.005;
 
 /// How a value stands to an upper limit that it lies beyond.

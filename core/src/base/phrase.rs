@@ -27,7 +27,7 @@ pub enum Piece {
     },
 }
 
-/// A sentence as pieces, and as plain text for those who want no more.
+/// A sentence as pieces, and as plain text for those who need no more.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
 pub struct Phrase {
     /// The pieces in order.

@@ -1,12 +1,12 @@
 //! Long work tells how far it is and asks whether to go on. Budgets count moves, never time.
 
-/// Somebody who watches long work.
+/// Someone who watches long work.
 pub trait Progress: Sync {
     /// Told the share done, 0 to 1; answers whether to go on.
     fn step(&self, done_share: f64) -> bool;
 }
 
-/// Nobody watches; the work always goes on.
+/// No one watches; the work always goes on.
 #[derive(Debug, Clone, Copy)]
 pub struct Unwatched;
 

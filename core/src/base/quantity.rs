@@ -1,4 +1,4 @@
-//! Units, and figures as a person writes them: "76 mΩ", "2.5 Ah", "1 h 30 min", "85 %".
+//! Units, and figures as a person writes them: "76 mΩ", "2.5 Ah", "6.7 h", "85 %".
 //!
 //! The only place with 1000 or 3600. Inside core there is one unit a quantity: milli and kilo live here.
 
@@ -142,15 +142,17 @@ impl Unit {
     }
 }
 
-/// A value with its unit, in the size a person would write: 0.076 Ω as "76 mΩ", 5400 s as "1 h 30 min".
+/// A value with its unit, in the size a person would write: 0.076 Ω as "76 mΩ", 24 000 s as "6.7 h", 0.278 days as "6.7 h".
 pub fn show(value: f64, unit: Unit) -> String {
     match unit {
         Unit::Share => format!("{} %", significant(value * 100.0)),
         Unit::S => show_time(value),
+        Unit::Days => show_time(value * DAY_S),
         Unit::Ohm if value.abs() >= 1e6 => format!("{} MΩ", significant(value / 1e6)),
         Unit::Ohm if value.abs() >= 1e3 => format!("{} kΩ", significant(value / 1e3)),
+        Unit::G if value.abs() >= 1e3 => format!("{} kg", significant(value / 1e3)),
         Unit::Ohm | Unit::A | Unit::V | Unit::W | Unit::F if value != 0.0 && value.abs() < 0.1 => {
-            if value.abs() < 1e-4 && matches!(unit, Unit::A | Unit::F) {
+            if value.abs() < 1e-4 {
                 format!("{} µ{}", significant(value * 1e6), unit.symbol())
             } else {
                 format!("{} m{}", significant(value * 1e3), unit.symbol())
@@ -159,19 +161,31 @@ pub fn show(value: f64, unit: Unit) -> String {
         // Volts such as 14.45 keep their second decimal: meters show it.
         Unit::V if (1.0..100.0).contains(&value.abs()) => format!("{} V", trimmed(value, 2)),
         Unit::Ratio | Unit::Count | Unit::Money => significant(value),
+        // No more than three digits of what is calculated or metered; a length is typed to the millimetre.
+        Unit::A | Unit::V | Unit::W | Unit::Ah | Unit::Wh if value.abs() >= 1e3 => {
+            let size = 10f64.powf(value.abs().log10().floor() - 2.0);
+            format!("{} {}", trimmed((value / size).round() * size, 0), unit.symbol())
+        }
         _ => format!("{} {}", significant(value), unit.symbol()),
     }
 }
 
+const DAY_S: f64 = 86_400.0;
+const YEAR_S: f64 = 365.0 * DAY_S;
+
+/// As people say them: "0.4 s", "17 min", "6.7 h", "20 days", "11 years".
 fn show_time(value_s: f64) -> String {
     let magnitude = value_s.abs();
-    if magnitude >= 172_800.0 {
-        format!("{} days", significant(value_s / 86_400.0))
-    } else if magnitude >= 3570.0 {
-        let minutes = (value_s / 60.0).round();
-        format!("{} h {:02} min", (minutes / 60.0).trunc(), (minutes % 60.0).abs())
+    // From ten on a tenth of an hour, a day or a year is not said.
+    let spoken = |length_s: f64| trimmed(value_s / length_s, usize::from(magnitude < 9.95 * length_s));
+    if magnitude >= 2.0 * YEAR_S {
+        format!("{} years", spoken(YEAR_S))
+    } else if magnitude >= 2.0 * DAY_S {
+        format!("{} days", spoken(DAY_S))
+    } else if magnitude >= 5970.0 {
+        format!("{} h", spoken(3600.0))
     } else if magnitude >= 90.0 {
-        format!("{} min", (value_s / 60.0).round())
+        format!("{} min", trimmed(value_s / 60.0, 0))
     } else if magnitude >= 0.1 || value_s == 0.0 {
         format!("{} s", significant(value_s))
     } else {
@@ -225,9 +239,13 @@ mod tests {
             (0.076, Unit::Ohm, "76 mΩ"),
             (16.8, Unit::V, "16.8 V"),
             (14.45, Unit::V, "14.45 V"),
-            (5400.0, Unit::S, "1 h 30 min"),
-            (7200.0, Unit::S, "2 h 00 min"),
+            (5400.0, Unit::S, "90 min"),
+            (7200.0, Unit::S, "2 h"),
             (1860.0, Unit::S, "31 min"),
+            (0.278, Unit::Days, "6.7 h"),
+            (4167.0, Unit::Days, "11 years"),
+            (0.000_003_95, Unit::V, "3.95 µV"),
+            (1234.0, Unit::G, "1.23 kg"),
             (0.4, Unit::S, "0.4 s"),
             (0.005, Unit::S, "5 ms"),
             (0.97, Unit::Share, "97 %"),

@@ -103,20 +103,20 @@ macro_rules! ranges {
 }
 
 ranges! {
-    /// Volts of a device, a charger, a converter.
-    DEVICE_VOLTS = Range::real("device_volts", "Volts", Unit::V, 0.1, 500.0);
-    /// Volts between two probes; below zero is the other way round.
-    PROBE_VOLTS = Range::real("probe_volts", "Volts", Unit::V, -500.0, 500.0);
+    /// Voltage of a device, a charger, a converter.
+    DEVICE_VOLTS = Range::real("device_volts", "Voltage", Unit::V, 0.1, 500.0);
+    /// Voltage between two probes; below zero is the other way round.
+    PROBE_VOLTS = Range::real("probe_volts", "Voltage", Unit::V, -500.0, 500.0);
     /// Currents in the power path.
     CURRENT = Range::real("current", "Current", Unit::A, 0.000_001, 1000.0);
     /// Current read on a bench; nothing is a reading too.
     BENCH_CURRENT = Range::real("bench_current", "Current", Unit::A, 0.0, 1000.0);
-    /// Volts over the transistors of a board at which it trips.
-    DETECTOR = Range::real("detector", "Detector volts", Unit::V, 0.005, 2.0);
+    /// Voltage over the transistors of a board at which it trips.
+    DETECTOR = Range::real("detector", "Detection voltage", Unit::V, 0.005, 2.0);
     /// Pairs of transistors in parallel on a board.
-    PAIRS = Range::count("pairs", "Pairs of transistors", 1.0, 40.0);
-    /// Volts read in an arrival test; nothing is a reading too.
-    ARRIVAL_VOLTS = Range::real("arrival_volts", "Volts", Unit::V, 0.0, 500.0);
+    PAIRS = Range::count("pairs", "MOSFET pairs", 1.0, 40.0);
+    /// Voltage read in an arrival test; nothing is a reading too.
+    ARRIVAL_VOLTS = Range::real("arrival_volts", "Voltage", Unit::V, 0.0, 500.0);
     /// Resistance read in an arrival test; nothing is a reading too.
     ARRIVAL_OHM = Range::real("arrival_ohm", "Resistance", Unit::Ohm, 0.0, 100_000_000.0);
     /// How many of something that is used up.
@@ -135,11 +135,11 @@ ranges! {
     DIVIDER_OHM = Range::real("divider_ohm", "Resistance", Unit::Ohm, 10.0, 100_000_000.0);
     /// Capacitor that holds a feed up.
     CAPACITANCE = Range::real("capacitance", "Capacitance", Unit::F, 0.000_000_001, 1000.0);
-    /// Small volts: a hysteresis, the forward volts of a diode.
-    SMALL_VOLTS = Range::real("small_volts", "Volts", Unit::V, 0.0, 10.0);
-    /// Rise of temperature, a watt of heat.
-    K_PER_W = Range::real("k_per_w", "Rise a watt", Unit::Ratio, 0.1, 200.0);
-    /// What a converter takes for itself.
+    /// Small voltage: a hysteresis, the forward voltage of a diode.
+    SMALL_VOLTS = Range::real("small_volts", "Voltage", Unit::V, 0.0, 10.0);
+    /// Rise of temperature, per watt of heat.
+    K_PER_W = Range::real("k_per_w", "Rise per watt", Unit::Ratio, 0.1, 200.0);
+    /// What a converter draws itself.
     OWN_POWER = Range::real("own_power", "Power", Unit::W, 0.0, 1000.0);
     /// Length of a load level.
     DURATION = Range::real("duration", "Duration", Unit::S, 0.000_01, 360_000.0);
@@ -157,8 +157,8 @@ ranges! {
     PARALLEL = Range::count("parallel", "Parallel count", 1.0, 40.0);
     /// Rated capacity of one cell.
     CELL_AH = Range::real("cell_ah", "Cell capacity", Unit::Ah, 0.01, 400.0);
-    /// Volts of one cell.
-    CELL_VOLTS = Range::real("cell_volts", "Cell volts", Unit::V, 0.5, 5.0);
+    /// Voltage of one cell.
+    CELL_VOLTS = Range::real("cell_volts", "Cell voltage", Unit::V, 0.5, 5.0);
     /// Diameter, length, width or thickness of a part.
     SIZE = Range::real("size", "Size", Unit::Mm, 0.01, 1000.0);
     /// Where something begins in a compartment.
@@ -173,8 +173,8 @@ ranges! {
     HOLDER_WALL = Range::real("holder_wall", "Wall", Unit::Mm, 0.4, 20.0);
     /// How far a holder's lip reaches over the end of a cell.
     HOLDER_LIP = Range::real("holder_lip", "Lip", Unit::Mm, 0.2, 20.0);
-    /// Volts read in a build, below zero where the probes are the wrong way round.
-    BUILD_VOLTS = Range::real("build_volts", "Volts", Unit::V, -600.0, 600.0);
+    /// Voltage read in a build, below zero where the probes are the wrong way round.
+    BUILD_VOLTS = Range::real("build_volts", "Voltage", Unit::V, -600.0, 600.0);
     /// Amperes read in a build.
     BUILD_AMPS = Range::real("build_amps", "Current", Unit::A, -500.0, 500.0);
     /// Ohms read in a build.
@@ -215,17 +215,17 @@ ranges! {
     BURDEN = Range::real("burden", "Burden", Unit::Ohm, 0.000_01, 10_000.0);
     /// Temperatures of use and charge.
     TEMPERATURE = Range::real("temperature", "Temperature", Unit::C, -40.0, 90.0);
-    /// Volts of a cell as read on arrival or at rest; a dead one reads nothing.
-    READ_VOLTS = Range::real("read_volts", "Volts", Unit::V, 0.0, 5.0);
-    /// Volts over two taps that are thought to be one cell's: a wrong order shows several, or less than nothing.
-    TAP_VOLTS = Range::real("tap_volts", "Volts", Unit::V, -120.0, 120.0);
+    /// Voltage of a cell as read on arrival or at rest; a dead one reads nothing.
+    READ_VOLTS = Range::real("read_volts", "Voltage", Unit::V, 0.0, 5.0);
+    /// Voltage over two taps that are thought to be one cell's: a wrong order shows several, or less than nothing.
+    TAP_VOLTS = Range::real("tap_volts", "Voltage", Unit::V, -120.0, 120.0);
     /// Lag of diffusion of a cell.
     DIFFUSION = Range::real("diffusion", "Lag of diffusion", Unit::S, 0.0, 2000.0);
     /// Capacity as tested; a dead cell gives nothing.
     READ_AH = Range::real("read_ah", "Capacity", Unit::Ah, 0.0, 400.0);
-    /// Rest between two readings of volts.
+    /// Rest between two readings of voltage.
     REST = Range::real("rest", "Rest", Unit::S, 0.0, 31_536_000.0);
-    /// Days over which volts were lost.
+    /// Days over which voltage was lost.
     REST_DAYS = Range::real("rest_days", "Days of rest", Unit::Days, 0.1, 365.0);
     /// Age of an old battery.
     AGE_DAYS = Range::real("age_days", "Age", Unit::Days, 0.0, 36_500.0);

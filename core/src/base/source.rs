@@ -13,7 +13,7 @@ pub enum Source {
     Plan,
     /// The part's own stated figure.
     PartSheet,
-    /// Habit of the trade; nobody published it.
+    /// Habit of the trade; no one published it.
     CommonPractice,
     /// Chosen by this program, with its reason.
     Assumed,
@@ -116,8 +116,8 @@ impl Source {
             Source::CommonPractice => "Common practice, no source",
             Source::Assumed => "Assumed by this program until measured",
             Source::CircuitLaw => "Ohm's and Kirchhoff's laws",
-            Source::FanLaws => "Affinity laws of fans and pumps; motor speed in proportion to volts",
-            Source::Iec62133 => "IEC 62133-2, upper limit of charge volts (from memory)",
+            Source::FanLaws => "Affinity laws of fans and pumps; motor speed in proportion to voltage",
+            Source::Iec62133 => "IEC 62133-2, upper limit of charge voltage (from memory)",
             Source::Iec62368 => "IEC 62368-1, limit of touch voltage ES1, 60 V DC (from memory)",
             Source::Iec61960 => "IEC 61960-3, designation of cells and batteries (from memory)",
             Source::Iec60028 => "IEC 60028, resistance of annealed copper: 1.7241e-8 ohm m at 20 C, +0.393 % per K",

@@ -39,7 +39,7 @@ pub fn written(rows: impl IntoIterator<Item = Vec<String>>) -> Option<String> {
     String::from_utf8(csv.into_inner().ok()?).ok()
 }
 
-/// Whether a spreadsheet would reckon with a text, or a reader of tables take it for a comment, also behind apostrophes
+/// Whether a spreadsheet would calculate with a text, or a reader of tables take it for a comment, also behind apostrophes
 /// that were put before it. Source of the signs of a formula: OWASP, "CSV Injection".
 fn is_formula(text: &str) -> bool {
     text.trim_start_matches('\'').starts_with(['=', '+', '-', '@', '#', '\t', '\r', '＝', '＋', '－', '＠'])

@@ -21,7 +21,7 @@ pub struct Again {
 /// The steps that hold or were begun and that a later plan does otherwise, or not at all, with what changed.
 ///
 /// Both sheets are those of the plans alone, before anything was read: a band that moved because a group was read is no change, and
-/// neither is one that moved because the plan now counts on the reading in it.
+/// neither is one that moved because the plan now uses the reading in it.
 pub fn again(built: &BuildSheet, now: &BuildSheet, events: &[BuildEvent]) -> Vec<Again> {
     let stands = progress(built, events);
     let begun = |step: &BuildStep| {
@@ -34,10 +34,10 @@ pub fn again(built: &BuildSheet, now: &BuildSheet, events: &[BuildEvent]) -> Vec
     let later = progress(now, events);
     let changed = |step: &BuildStep| {
         let why = match now.step(&step.key) {
-            None => "the plan has this step no longer".to_owned(),
+            None => "the plan no longer has this step".to_owned(),
             Some(other) if other.title != step.title => format!("now: {}", other.title),
             Some(other) if is_counted_on(step, other, &later) => return None,
-            Some(other) if other.how != step.how => "it is done another way now".to_owned(),
+            Some(other) if other.how != step.how => "it is done differently now".to_owned(),
             Some(other) if other.asks != step.asks || other.together != step.together => {
                 "other readings are predicted now".to_owned()
             }
@@ -48,7 +48,7 @@ pub fn again(built: &BuildSheet, now: &BuildSheet, events: &[BuildEvent]) -> Vec
     built.steps.iter().filter(|s| begun(s)).filter_map(changed).collect()
 }
 
-/// Whether a step differs only because the plan counts on what was read in it since: its own band moves along.
+/// Whether a step differs only because the plan uses what was read in it since: its own band moves along.
 fn is_counted_on(step: &BuildStep, other: &BuildStep, later: &Progress) -> bool {
     let state = later.steps.iter().find(|s| s.key == other.key);
     let fits = |key: &str| {

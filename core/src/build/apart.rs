@@ -11,20 +11,20 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     let step = |(i, of): (usize, &crate::plan::ApartStep)| {
         let mut asks = vec![];
         if of.pulls_wire {
-            asks.push(BuildAsk::yes("photographed", "Photographed so near that colours and sides can be read?"));
+            asks.push(BuildAsk::yes("photographed", "Photographed so close that colours and sides can be read?"));
             asks.push(BuildAsk::yes("metered", "Metered: always live, live when on, or not connected? Written down?"));
         }
         let is_final = first_final == Some(i);
         if is_final && !is_proved(device) {
             asks.push(BuildAsk::yes(
                 "proved",
-                "Proved on a bench supply: it runs, and you know its lowest and highest voltage?",
+                "Tested on a bench supply: it runs, and you know its minimum and maximum voltage?",
             ));
         }
         let why = if is_final {
             "From here the device cannot be put back as it was."
         } else if of.pulls_wire {
-            "What was where is forgotten within an hour; a swapped lead is found by smoke."
+            "What was where is forgotten within an hour; a swapped lead shows itself by smoke."
         } else {
             "What comes off in order goes back in order."
         };

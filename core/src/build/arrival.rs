@@ -16,7 +16,7 @@ fn tested(making: &Making<'_>, part: &PartTests) -> BuildStep {
         Phase::Arrival,
         format!("arrival/{}", part.place),
         format!("Test: {}", part.part),
-        "A part that does not do what was bought is found now, on dummy parts, not in the pack.",
+        "A faulty part is found now, on dummy parts, not in the pack.",
     )
     .asks(part.tests.iter().map(|report| kept(making, part, &report.test)).collect())
     .if_not("Do not build it in. Send it back, or choose another in the plan.")

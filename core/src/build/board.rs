@@ -26,13 +26,13 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
                 Phase::Board,
                 "board/taps",
                 "Read the taps before the plug goes in",
-                "A swapped tap puts the wrong voltage, or a reversed one, on the board’s chip at once.",
+                "A swapped tap puts the wrong voltage, or reverse voltage, on the board’s chip at once.",
             )
             .how([
                 "Black probe stays on B0.",
                 "Read each pin of the tap plug in turn: each must be one group higher than the last.",
             ])
-            .tools(&["meter, volts", "fine probes"])
+            .tools(&["meter, voltage", "fine probes"])
             .hazard("Two pins touched by one probe short a group.")
             .asks(taps(making, series))
             .if_not("Do not plug it in. Move the pins to their places, then read all of them again.")
@@ -46,14 +46,14 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
             BuildStep::new(Phase::Board, "board/plug", title, why)
                 .how(how)
                 .asks(vec![BuildAsk::yes("cool", "Nothing warm, no smell, after one minute?")])
-                .if_not(format!("{if_not} The board is not to be trusted any more: test it again on dummy cells."))
+                .if_not(format!("{if_not} Do not trust the board any more: test it again on dummy cells."))
                 .shows([board.id.clone()])
         };
         steps.extend((!ready).then(|| {
             if series > 1 {
                 plug(
                     "Plug in the taps, then connect B+",
-                    "In this order every input of the chip lies between two that are fed already.",
+                    "In this order every input of the chip lies between two that are connected already.",
                     [
                         "Tap plug in, straight, all the way.",
                         "B+ where its maker says; some boards take it from the last tap.",
@@ -82,9 +82,9 @@ fn minus(id: &str, series: u32) -> BuildStep {
         "board/minus",
         "Solder B− to pack minus",
         if taps {
-            "Without B− the board’s chip is fed backwards through the first tap, and dies."
+            "Without B− the first tap feeds the board’s chip backwards and destroys it."
         } else {
-            "With B+ alone the board’s chip is fed backwards through whatever hangs on its output."
+            "With B+ alone whatever hangs on its output feeds the board’s chip backwards."
         },
     )
     .how([
@@ -143,9 +143,9 @@ fn out(making: &Making<'_>, id: &str, protects: Option<&Bms>, series: u32) -> Bu
         Phase::Board,
         "board/out",
         "Read the board’s output",
-        "Shows that its transistors are on, and the polarity of the output.",
+        "Shows that its MOSFETs are on, and the polarity of the output.",
     )
-    .tools(&["meter, volts"])
+    .tools(&["meter, voltage"])
     .asks(asks)
     .if_not(if series > 1 {
         "Zero: it may need a charger to wake it. Lower than the pack: read its taps again."

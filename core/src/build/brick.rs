@@ -69,8 +69,8 @@ fn welded(found: &[WeldStep]) -> Vec<BuildStep> {
         let why = match weld.kind {
             StepKind::Seat => "A reversed cell shorts its whole group when the first strip goes on.",
             StepKind::Weld => "Each strip joins exactly the cells that are drawn, and no others.",
-            StepKind::Wire => "One lead at a time: two live ends find each other.",
-            StepKind::Bare => "One face bare, all others covered: then no short has a way.",
+            StepKind::Wire => "One lead at a time: two live ends can touch.",
+            StepKind::Bare => "One face bare, all others covered: no short can happen.",
             _ => "What is covered cannot be shorted.",
         };
         let (title, rest) = weld.what.split_once(['.', ':']).unwrap_or((&weld.what, ""));
@@ -148,14 +148,14 @@ fn ready(making: &Making<'_>, series: u32) -> BuildStep {
         let whole = making.predicted.asks(Condition::Off, |p| p.probe.at == "pack" && p.probe.what == "the whole pack");
         step.asks = whole;
         return BuildStep { title: "Read the pack at its contacts".to_owned(), ..step }
-            .how(["At its main contacts, plus and minus as they are marked."])
+            .how(["At its main contacts, plus and minus as marked."])
             .if_not(
-                "Nothing, or far less: it may sleep until its own charger or tool wakes it. Minus: you hold it turned.",
+                "Nothing, or far less: it may sleep until its own charger or tool wakes it. Minus: the probes are swapped.",
             );
     }
     step.title = "Read every group at the balance plug".to_owned();
     step.how(["Pin after pin from the black one up.", "Then the main plug: it must be their sum."])
-        .if_not("A group is missing or far off: charge it once on its balance charger, then read again. Still so: set it aside.")
+        .if_not("A group is missing or far off: charge it once on its balance charger, then read again. If it stays, set it aside.")
 }
 
 /// The groups over their own joints, then the whole pack.
@@ -189,10 +189,10 @@ fn groups(making: &Making<'_>, series: u32) -> BuildStep {
     } else {
         vec!["On the strips themselves."]
     })
-    .tools(&["meter, volts"])
+    .tools(&["meter, voltage"])
     .asks(asks)
     .if_not(if series > 1 {
-        "Zero: a strip is missing or a cell is reversed. Sum wrong: read each group again."
+        "Zero: a strip is missing or a cell is reversed. Wrong total: read each group again."
     } else {
         "Zero or less: a strip is missing or a cell is reversed. Part them at once."
     })

@@ -52,11 +52,11 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         Phase::Cells,
         "cells/volts",
         "Read every cell",
-        "Joined with unequal voltages, the fuller cell pours into the emptier one, and nothing limits it.",
+        "Joined at different voltages, the fuller cell discharges into the emptier one, and nothing limits the current.",
     )
-    .tools(&["meter, volts"])
+    .tools(&["meter, voltage"])
     .if_not(format!(
-        "Below {} or above {}: set the cell aside. Apart: bring them to one voltage first, singly charged or through a resistor.",
+        "Below {} or above {}: set the cell aside. Apart: bring them to one voltage first, charged singly or through a resistor.",
         show(facts.floor_v, Unit::V),
         show(facts.full_v, Unit::V)
     ));
@@ -99,7 +99,7 @@ fn ready() -> BuildStep {
     .how([
         "Housing or wrap whole, nothing swollen, no sweet smell.",
         "Contacts clean and bright, no pin bent.",
-        "It takes a whole charge before it is used here.",
+        "It takes a full charge before it is used here.",
     ])
     .hazard("A swollen or leaking pack goes outdoors, into sand or a fireproof box. Do not charge or open it.")
     .asks(vec![BuildAsk::yes("sound", "Sound, and charged once?")])

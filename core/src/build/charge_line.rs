@@ -41,7 +41,7 @@ impl ChargeLine {
         held("/apart_v", self.apart_v, &range::SMALL_VOLTS);
         held("/input_v", self.input_v, &range::BUILD_VOLTS);
         if [self.pack_v, self.current_a, self.apart_v, self.input_v].iter().all(Option::is_none) {
-            let message = "Volts or current: at least one reading".to_owned();
+            let message = "Voltage or current: at least one reading".to_owned();
             errors.push(FieldError { field: "/pack_v".to_owned(), message });
         }
         errors

@@ -10,7 +10,7 @@ use crate::base::quantity::{Unit, show};
 /// Key of the step in which the charge is logged.
 pub(super) const LOGGED: &str = "charge/start";
 
-/// A charger that holds its volts to this share is at its end; its own setting is good to about as much. Common practice, no
+/// A charger that holds its voltage to this share is at its end; its own setting is good to about as much. Common practice, no
 /// source.
 const END_SHARE: f64 = 0.012;
 /// Share of the charge current below which "none" flows, where the meter shows finer.
@@ -30,17 +30,17 @@ const MORE_THAN_PLANNED: f64 = 1.2;
 pub struct ChargeLimits {
     /// Cells in series.
     pub series: u32,
-    /// End volts of the charger, for the whole pack.
+    /// End voltage of the charger, for the whole pack.
     pub end_v: f64,
-    /// Volts that no cell may ever have.
+    /// Voltage that no cell may ever have.
     pub never_v: f64,
     /// Current of the charger.
     pub charge_a: f64,
     /// Current below which it has tapered.
     pub tapered_a: f64,
-    /// How long it takes from empty; absent where nobody can say.
+    /// How long it takes from empty; absent where it cannot be said.
     pub takes_s: Option<f64>,
-    /// Error of the meter at the end volts.
+    /// Error of the meter at the end voltage.
     pub error_v: f64,
     /// Error of the meter at the tapered current.
     pub error_a: f64,
@@ -50,15 +50,15 @@ pub struct ChargeLimits {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum EndedBy {
-    /// The charger: its current tapered at its end volts.
+    /// The charger: its current tapered at its end voltage.
     Charger,
     /// The board: no current, and the charger's side stands above the cells.
     Board,
-    /// Nobody: something still pushes current into a full pack.
+    /// No one: something still pushes current into a full pack.
     Nobody,
     /// Something before the pack was full: a timer, a sensor, a contact, a charger gone to sleep.
     Early,
-    /// No current, and nobody looked what holds it off.
+    /// No current, and no one looked what holds it off.
     Unknown,
 }
 
@@ -90,7 +90,7 @@ impl EndedBy {
 
 /// Who ended the charge that these lines log, in the order of time; none while it goes on.
 ///
-/// Told by input against cells and current: a charger tapers at its end volts, a board opens with the charger's volts
+/// Told by input against cells and current: a charger tapers at its end voltage, a board opens with the charger's voltage
 /// standing before it, a supply goes on. Common practice, no source.
 pub fn ended_by(lines: &[ChargeLine], limits: &ChargeLimits) -> Option<EndedBy> {
     let (last, before) = lines.split_last()?;
@@ -145,7 +145,7 @@ pub fn stop_at_once(line: &ChargeLine, limits: &ChargeLimits) -> Vec<String> {
     if let Some(current_a) = line.current_a {
         if above(current_a, MORE_THAN_PLANNED * limits.charge_a + limits.error_a) {
             let (flows, planned) = (show(current_a, Unit::A), show(limits.charge_a, Unit::A));
-            stops.push(format!("{flows} flow; the charger of the plan gives {planned}."));
+            stops.push(format!("{flows} flows; the charger of the plan gives {planned}."));
         } else if below(current_a, -limits.error_a.max(NONE_SHARE * limits.charge_a)) {
             stops.push("Current flows out of the pack: the charger or the clamp meter is reversed.".to_owned());
         }

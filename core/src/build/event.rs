@@ -120,7 +120,7 @@ pub(super) fn latest<'e>(events: &'e [BuildEvent], step: &str) -> HashMap<&'e st
     found
 }
 
-/// The lines logged in a step since it was last to be done again, in the order of time; one typed anew for the same moment
+/// The lines logged in a step since it was last to be done again, in the order of time; one typed again for the same moment
 /// takes the place of the older.
 pub(super) fn logged(events: &[BuildEvent], step: &str) -> Vec<ChargeLine> {
     let mut lines: Vec<ChargeLine> = vec![];

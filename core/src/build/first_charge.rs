@@ -20,7 +20,7 @@ const TAPER_ROOM: f64 = 1.2;
 pub(super) const END_CURRENT: &str = "end-current";
 pub(super) const END_INPUT: &str = "end-input";
 pub(super) const END_CELLS: &str = "end-cells";
-/// Most that full groups may differ before they want balancing. Common practice, no source.
+/// Most that full groups may differ before they need balancing. Common practice, no source.
 const FULL_APART_V: f64 = 0.05;
 
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
@@ -64,7 +64,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         "On stone or steel, nothing that burns within a metre.".to_owned(),
         format!("Read after five minutes, then every quarter of an hour.{lasts}"),
     ])
-    .tools(&["meter, volts", "meter, amperes"])
+    .tools(&["meter, voltage", "meter, amperes"])
     .wait(300.0, "until the current has settled")
     .hazard(format!(
         "Stop at once: a group above {never}, a cell above 45 °C, swelling, hissing, a sweet smell. Then outdoors."
@@ -77,13 +77,13 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         Phase::FirstCharge,
         "charge/end",
         "See who ends the charge",
-        "The charger must end it. A board that ends it every time is a last resort worn out early.",
+        "The charger must end it. A board that ends it every time wears out as a last resort.",
     )
     .how([
         "Wait until the charger says full, or its current has fallen to nearly nothing.",
         "Leave it connected and read the current, then both sides of the board: charger side and cells.",
     ])
-    .tools(&["meter, volts", "meter, amperes"])
+    .tools(&["meter, voltage", "meter, amperes"])
     .if_not("The board ended it: the charger’s voltage is too high, or a group is far ahead. Nothing ended it: unplug it, and do not use this charger.");
     let charger = making.plan.nodes.iter().find(|n| n.module().is_some_and(|m| m.charges.is_some()));
     let charger = charger.map_or_else(String::new, |n| n.id.clone());
@@ -140,7 +140,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
         "Full is where their differences show.",
     )
     .wait(3600.0, "for the cells to rest after the charge")
-    .tools(&["meter, volts"])
+    .tools(&["meter, voltage"])
     .asks(groups);
     let mut spread = spread.if_not(
         "Apart: let the board balance for a day, or level the low group singly. Above the limit: stop, find out why.",

@@ -13,7 +13,7 @@ use crate::print::diagram::Condition;
 const WATCH: &str = "Nothing warm, no smell, no noise? If not: fuse out, pack off, at once.";
 /// Most that the body diodes of a board's transistors take off what is fed backwards. Common practice, no source.
 const DIODES_V: f64 = 1.3;
-/// Volts for each cell that the limited supply gives: enough to show a path, less than a full cell. Common practice, no source.
+/// Voltage for each cell that the limited supply gives: enough to show a path, less than a full cell. Common practice, no source.
 const PROBING_V: f64 = 3.6;
 /// Its current limit.
 const PROBING_A: f64 = 0.5;
@@ -98,9 +98,9 @@ fn backwards(making: &Making<'_>) -> Option<BuildStep> {
                 show(PROBING_A, Unit::A)
             ),
             "Read at the plug that the pack will go into.".to_owned(),
-            "It does not charge anything: it only shows that the way is there.".to_owned(),
+            "It does not charge anything: it only shows that the path is complete.".to_owned(),
         ])
-        .tools(&["bench supply", "meter, volts"])
+        .tools(&["bench supply", "meter, voltage"])
         .asks(vec![
             BuildAsk::read(
                 "pins",
@@ -143,7 +143,7 @@ fn pack_in(making: &Making<'_>) -> Option<BuildStep> {
     // What the Charging stage compares: the cells, and the way out at the same moment.
     let counted = |ask: BuildAsk| match ask.what.as_str() {
         "the whole pack" => ask.counts(in_plan("cells_v")),
-        "board, way out" => ask.counts(in_plan("out_v")),
+        "board, output" => ask.counts(in_plan("out_v")),
         _ => ask,
     };
     let mut asks: Vec<BuildAsk> = asks.into_iter().map(counted).collect();
@@ -153,10 +153,10 @@ fn pack_in(making: &Making<'_>) -> Option<BuildStep> {
             Phase::FirstPower,
             "power/pack",
             "Pack in, everything off: read every point",
-            "A wrong voltage is found where it does no harm yet.",
+            "Finds a wrong voltage where it does no harm yet.",
         )
         .how(["Plug the pack in. Fuse still out, switch off.", "Read from the pack outwards."])
-        .tools(&["meter, volts"])
+        .tools(&["meter, voltage"])
         .hazard("The pack cannot be switched off. Covered leads, no rings, fire bucket and way out clear.")
         .asks(asks)
         .if_not("Pack out at once. The first wrong point from the pack outwards is where the fault is."),
@@ -198,7 +198,7 @@ fn jack(making: &Making<'_>) -> Option<BuildStep> {
             "A reversed charger discharges the pack through its own output.",
         )
         .how(["Red probe on the inner contact, both times.", "Write both signs down before the two meet."])
-        .tools(&["meter, volts"])
+        .tools(&["meter, voltage"])
         .asks(asks)
         .if_not("Do not plug it in. Swap the two leads at the jack, and read again.")
         .shows([jack.id.clone()]),
@@ -210,7 +210,7 @@ fn fuse_in(making: &Making<'_>) -> Option<BuildStep> {
     let fuse = making.workspace.line.nodes.iter().find(|n| n.fuse().is_some())?;
     let behind = making.predicted.at(Condition::Off, &fuse.id).into_iter().filter(|a| a.what.starts_with("behind"));
     let mut asks: Vec<BuildAsk> = behind.collect();
-    asks.push(BuildAsk::yes("quiet", "No spark but a small one, nothing runs, nothing warm?"));
+    asks.push(BuildAsk::yes("quiet", "Nothing but a small spark, nothing runs, nothing warm?"));
     Some(
         BuildStep::new(
             Phase::FirstPower,
@@ -219,7 +219,7 @@ fn fuse_in(making: &Making<'_>) -> Option<BuildStep> {
             "With the switch off nothing may flow; what does is a fault.",
         )
         .how(["Put the fuse in.", "Read behind it."])
-        .tools(&["meter, volts"])
+        .tools(&["meter, voltage"])
         .asks(asks)
         .if_not("Fuse out. Something behind it draws although it is off: read continuity again.")
         .shows([fuse.id.clone()]),
@@ -242,7 +242,7 @@ fn load(making: &Making<'_>) -> BuildStep {
         "Then half a minute, and read at the device while it runs.",
         "Feel every joint, strip and lead afterwards.",
     ])
-    .tools(&["meter, volts"])
+    .tools(&["meter, voltage"])
     .hazard("Blades, belts and fans: guard on, hands off.")
     .asks(asks)
     .if_not("Lower than predicted: a joint or lead is too thin; feel which one is warm. Higher: read it again.")
@@ -256,19 +256,22 @@ fn selector(making: &Making<'_>) -> Option<BuildStep> {
         return None;
     }
     let mut asks = making.predicted.selector();
-    asks.push(BuildAsk::yes("parts", "On its way it parts both packs before it joins them anew, with no spark?"));
+    asks.push(BuildAsk::yes(
+        "parts",
+        "Turning it, does it disconnect both packs before it joins them again, with no spark?",
+    ));
     Some(
         BuildStep::new(
             Phase::FirstPower,
             "power/selector",
             "Read behind the selector in each position",
-            "Set while it runs, or with packs apart, one pack pours into the other and nothing limits it.",
+            "If you turn it while the device runs, or with packs at different voltages, one pack discharges into the other and nothing limits the current.",
         )
         .how([
             "Device switched off. Both packs rested at the same voltage.",
             "Set it, wait a second, read behind it; then the other position.",
         ])
-        .tools(&["meter, volts"])
+        .tools(&["meter, voltage"])
         .hazard("Never turn it under load. Two packs in series may be over 30 V: one hand, covered leads.")
         .asks(asks)
         .if_not("Leave it in the position that reads right, and wire it again: a contact joins what it must not.")

@@ -26,7 +26,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     steps
 }
 
-/// The over-current trip, on the finished pack. The other trips were proved on dummy cells on arrival.
+/// The overcurrent trip, on the finished pack. The other trips were proved on dummy cells on arrival.
 fn trips(making: &Making<'_>) -> Option<BuildStep> {
     let board = making.plan.nodes.iter().find(|n| n.kind == NodeKind::Board)?;
     let trip_a = board.module()?.protects.as_ref()?.trip_a.as_ref()?.value;
@@ -43,13 +43,13 @@ fn trips(making: &Making<'_>) -> Option<BuildStep> {
         BuildStep::new(
             Phase::HandOver,
             "trips/over-current",
-            "Prove the over-current trip",
-            "A board whose print is twice what its transistors can is found here, not in a stall.",
+            "Test the overcurrent trip",
+            "A board whose print is twice what its MOSFETs can do is found here, not in a stall.",
         )
         .how([
             format!("{place}: raise the load in steps of a tenth, two seconds each, up to {}.", show(1.5 * trip_a, Unit::A)),
             "Note the current at which it opens. Take the load off; see that it closes again.".to_owned(),
-            "Who has no load that large skips this with a reason: the fuse then is what ends an overload.".to_owned(),
+            "Without such a large load skip this with a reason: the fuse then ends an overload.".to_owned(),
         ])
         .tools(&["electronic load or known resistors", "clamp meter"])
         .hazard("Leads and resistors get hot in seconds. Never test a trip with a dead short.")
@@ -63,7 +63,7 @@ fn trips(making: &Making<'_>) -> Option<BuildStep> {
             place: board.id.clone(),
             at: "/part/part/module/protects/trip_a".to_owned(),
         })])
-        .if_not("It opens early: count on that current in the plan. It does not open: the fuse alone protects, so choose it for that.")
+        .if_not("It opens early: use that current in the plan. It does not open: the fuse alone protects, so choose it for that.")
         .shows([board.id.clone()]),
     )
 }
@@ -105,7 +105,7 @@ fn functions(making: &Making<'_>) -> BuildStep {
     .shows(["device"])
 }
 
-/// A gauge that was fed anew, and every level it warns at.
+/// A gauge that was fed again, and every level it warns at.
 fn gauge(making: &Making<'_>) -> Vec<BuildAsk> {
     let (feed, brains) = (&making.plan.feed, &making.plan.device.brains);
     let mut asks = vec![];
@@ -135,7 +135,7 @@ fn timed_run(making: &Making<'_>) -> BuildStep {
         Phase::HandOver,
         "run/timed",
         "Timed run from full",
-        "The run is the sum of everything: cells, joints, load. It also tells what the device really draws.",
+        "The run is the sum of everything: cells, joints, load. It also shows what the device really draws.",
     )
     .how([
         "From full, at the usual load, until it stops by itself.",
@@ -181,7 +181,7 @@ fn label() -> BuildStep {
         Phase::HandOver,
         "label",
         "Put the label on",
-        "Whoever charges it next year knows only what stands on it.",
+        "Whoever charges it next year knows only what the label says.",
     )
     .how([
         "Print the label of the plan.",
@@ -201,10 +201,10 @@ fn storage(making: &Making<'_>) -> Option<BuildStep> {
             Phase::HandOver,
             "storage",
             "Not used for weeks: store it half full",
-            "Full and warm it ages fastest; empty it dies of its own drain.",
+            "Full and warm it ages fastest; empty it is drained below its minimum.",
         )
         .how(["40 to 60 % charged, cool, dry, switched off or unplugged.", "Read it every three months."])
-        .tools(&["meter, volts"])
+        .tools(&["meter, voltage"])
         .asks(vec![BuildAsk::read(
             "pack",
             "the whole pack, rested",
@@ -216,6 +216,6 @@ fn storage(making: &Making<'_>) -> Option<BuildStep> {
                 because: "between a third and two thirds charged".to_owned(),
             },
         )])
-        .if_not("Run it down or charge it to that voltage. It is used tomorrow: say so and go on."),
+        .if_not("Run it down or charge it to that voltage. If you use it tomorrow, say so and go on."),
     )
 }

@@ -7,7 +7,7 @@ use crate::physics::wiring::size_name;
 use crate::plan::{Connection, Converter, Node, NodeKind, Part, Step as On};
 
 const ONE_LEAD: &str = "One lead at a time. The other stays covered until this one is soldered, sleeved and tied down.";
-/// How far a set point may be off. Common practice, no source: what a trimmer can be turned to.
+/// How far a set-point may be off. Common practice, no source: what a trimmer can be turned to.
 const SET_WITHIN: f64 = 0.01;
 
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
@@ -40,7 +40,7 @@ fn fitted(making: &Making<'_>, node: &Node) -> Option<BuildStep> {
             let at_v = module.cuts_off.as_ref()?.at_v;
             fit(
                 format!("Fit {name}, set to {}", show(at_v, Unit::V)),
-                "What it is set to is the lowest that the cells will ever see.",
+                "Its setting is the lowest voltage the cells will ever see.",
             )
             .how([
                 "Set and read on a supply before, as it was tested on arrival; its screw fixed with a drop of varnish.",
@@ -94,7 +94,7 @@ fn converter(making: &Making<'_>, node: &Node, name: &str, converts: &Converter)
         low: Some(set_v - within),
         high: Some(set_v + within),
         unit: Unit::V,
-        because: "the set point of the plan within 1 %, with the error of the meter".to_owned(),
+        because: "the set-point of the plan within 1 %, with the error of the meter".to_owned(),
     };
     BuildStep::new(
         Phase::Leads,
@@ -104,10 +104,10 @@ fn converter(making: &Making<'_>, node: &Node, name: &str, converts: &Converter)
     )
     .how([
         "On a current-limited bench supply at the pack’s nominal voltage, nothing on its output.",
-        "Turn it to the set point, wait a minute, read again.",
+        "Turn it to the set-point, wait a minute, read again.",
         "Fix the screw with a drop of varnish.",
     ])
-    .tools(&["bench supply", "meter, volts", "screwdriver"])
+    .tools(&["bench supply", "meter, voltage", "screwdriver"])
     .asks(vec![
         BuildAsk::read("set", "output of the converter", ["OUT+", "OUT−"], expects)
             .counts(Counts::Figure { place: node.id.clone(), at: "/part/part/module/converts/set_point_v".to_owned() }),

@@ -12,7 +12,7 @@ pub(super) fn step(making: &Making<'_>) -> BuildStep {
     let mut asks: Vec<BuildAsk> = proofs.iter().map(|proof| proving(making, proof)).collect();
     if proofs.is_empty() {
         asks.push(
-            BuildAsk::yes("lives", "It shows life, the supply does not stay in its limit?").counts(proved("lives")),
+            BuildAsk::yes("lives", "It starts, and the supply does not stay in its limit?").counts(proved("lives")),
         );
     }
     let mut how =

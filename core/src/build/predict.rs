@@ -1,4 +1,4 @@
-//! What every point should read: the diagram's circuit with the cells as they were read, or between empty and full.
+//! What every point should show: the diagram's circuit with the cells as they were read, or between empty and full.
 
 use super::event::{BuildEvent, latest};
 use super::step::{BuildAsk, Expects};
@@ -23,7 +23,7 @@ struct Ends {
     high: Vec<Point>,
 }
 
-/// What every point should read in every condition.
+/// What every point should show in every condition.
 pub(super) struct Predicted {
     conditions: Vec<Ends>,
     /// Behind the selector of two packs with all off, in series and side by side.
@@ -142,7 +142,7 @@ impl Predicted {
 
     /// What stands behind the selector of two packs in each of its positions, with all off.
     pub fn selector(&self) -> Vec<BuildAsk> {
-        let positions = [("series", "in series"), ("parallel", "side by side")];
+        let positions = [("series", "in series"), ("parallel", "in parallel")];
         let asked = positions.iter().zip(&self.selector).flat_map(|((key, word), found)| {
             found.iter().filter_map(move |(low, high)| {
                 let (a, b) = (low.probe.reads_v?, high.probe.reads_v?);

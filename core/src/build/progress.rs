@@ -275,7 +275,7 @@ fn ended(step: &BuildStep, had: &Had<'_>) -> Option<String> {
     match ended_by(&[end], limits) {
         Some(ended) if ended.is_right() => None,
         Some(ended) => Some(ended.says().to_owned()),
-        None => Some(format!("{} still flow: it has not ended.", show(current_a, Unit::A))),
+        None => Some(format!("{} still flows: the charge has not ended.", show(current_a, Unit::A))),
     }
 }
 
@@ -301,20 +301,20 @@ fn refuse<T>(title: &'static str, field: &str, message: impl Into<String>) -> Re
 /// Whether an event can follow the ones before it. Refuses what the sheet does not ask, values that no bench shows, and
 /// whatever lies behind a shut gate.
 pub fn admit(sheet: &BuildSheet, events: &[BuildEvent], event: &BuildEvent) -> Result<(), Refusal> {
-    event.check().map_err(|fields| Refusal { title: "Not kept", fields })?;
+    event.check().map_err(|fields| Refusal { title: "Not saved", fields })?;
     let Some(step) = sheet.step(&event.step) else {
-        return refuse("Not kept", "/step", "Step: the sheet has no such step; the plan may have changed");
+        return refuse("Not saved", "/step", "Step: the sheet has no such step; the plan may have changed");
     };
     match &event.happened {
         What::Note { .. } | What::Photo { .. } | What::Undone => return Ok(()),
         What::Read { ask, value, .. } => reading(step, ask, *value)?,
         What::Answered { ask, .. } => {
             if step.asks.iter().all(|a| a.key != *ask || a.expects != Expects::Yes) {
-                return refuse("Not kept", "/ask", "Question: this step does not ask it");
+                return refuse("Not saved", "/ask", "Question: this step does not ask it");
             }
         }
         What::Logged { .. } if step.logs.is_none() => {
-            return refuse("Not kept", "/step", "Log: this step has none; the charger of the plan may have changed");
+            return refuse("Not saved", "/step", "Log: this step has none; the charger of the plan may have changed");
         }
         What::Done | What::Opened { .. } | What::Logged { .. } => {}
     }
@@ -325,7 +325,7 @@ pub fn admit(sheet: &BuildSheet, events: &[BuildEvent], event: &BuildEvent) -> R
     }
     if event.happened == What::Done {
         if state.stands == Stands::Wrong {
-            let says = format!("{} Put it right and read it again, or write down why you go on.", state.says.join(" "));
+            let says = format!("{} Correct it and read it again, or write down why you go on.", state.says.join(" "));
             return refuse("Not as expected", "/step", says);
         }
         let open = step.asks.iter().zip(&state.asks).find(|(_, s)| s.found == Found::Open);
@@ -339,7 +339,7 @@ pub fn admit(sheet: &BuildSheet, events: &[BuildEvent], event: &BuildEvent) -> R
 /// A reading that a bench can show, where one is asked for.
 fn reading(step: &BuildStep, ask: &str, value: f64) -> Result<(), Refusal> {
     let Some(unit) = step.asks.iter().find(|a| a.key == ask).and_then(BuildAsk::unit) else {
-        return refuse("Not kept", "/ask", "Reading: this step does not ask for it");
+        return refuse("Not saved", "/ask", "Reading: this step does not ask for it");
     };
     let range = match unit {
         Unit::A => &range::BUILD_AMPS,
@@ -347,5 +347,5 @@ fn reading(step: &BuildStep, ask: &str, value: f64) -> Result<(), Refusal> {
         Unit::S => &range::BUILD_TIME,
         _ => &range::BUILD_VOLTS,
     };
-    range.check(value).or_else(|error| refuse("Not kept", "/value", error.to_string()))
+    range.check(value).or_else(|error| refuse("Not saved", "/value", error.to_string()))
 }

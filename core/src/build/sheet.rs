@@ -13,7 +13,7 @@ use crate::plan::{FieldError, NodeKind, Plan};
 /// The sheet of a plan. What is predicted rests on the groups as they were read in the build, where they were.
 ///
 /// A phase begins when the one before it is through; within a phase the steps go one after the other, but for tests on arrival
-/// and taking apart, which wait for nothing. Common practice, no source. Refuses a plan that cannot stand.
+/// and disassembly, which wait for nothing. Common practice, no source. Refuses a plan that cannot stand.
 pub fn sheet(plan: &Plan, events: &[BuildEvent]) -> Result<BuildSheet, Vec<FieldError>> {
     let assessment = assess(plan)?;
     let stops =

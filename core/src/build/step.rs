@@ -65,7 +65,7 @@ pub enum Expects {
     Yes,
 }
 
-/// Where in the plan a reading is counted on, in the place of what was stated.
+/// Where in the plan a reading is used, in the place of what was stated.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 #[serde(tag = "as", rename_all = "snake_case")]
 pub enum Counts {
@@ -99,7 +99,7 @@ pub enum Counts {
     },
 }
 
-/// What the plan has from before where something is asked: it stands until that is read anew.
+/// What the plan has from before where something is asked: it stands until that is read again.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, ToSchema)]
 pub struct Earlier {
     /// What was read, in the unit of the reading.
@@ -132,7 +132,7 @@ pub struct BuildAsk {
     pub how: Vec<String>,
     /// What is expected.
     pub expects: Expects,
-    /// Where in the plan it can be counted on.
+    /// Where in the plan it can be used.
     pub counts: Option<Counts>,
     /// What the plan has there from before, where that need not be read again.
     pub earlier: Earlier,
@@ -179,7 +179,7 @@ impl BuildAsk {
         self
     }
 
-    /// With where in the plan it can be counted on.
+    /// With where in the plan it can be used.
     pub fn counts(mut self, counts: Counts) -> BuildAsk {
         self.counts = Some(counts);
         self

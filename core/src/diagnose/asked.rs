@@ -60,7 +60,7 @@ pub(super) const QUESTIONS: &[OddQuestion] = &[
         answers: &[
             answer(
                 "stays",
-                "The voltage stays, the device stops all the same",
+                "The voltage stays, but the device stops",
                 0.2,
                 &[DeviceCutOut, SoftStartLost, ConverterSetWrong, GaugeUnscaled],
             ),
@@ -202,13 +202,13 @@ pub(super) const QUESTIONS: &[OddQuestion] = &[
     OddQuestion {
         id: "faded",
         asked: Asked::OfAnything,
-        says: "Was it good at first, and has it become worse over months?",
+        says: "Was it good at first and got worse over months?",
         trouble: LOOKED_AT,
         answers: &[
             answer("yes", "Yes, slowly", 0.12, &[WornCells]),
             answer(
                 "sudden",
-                "It was good, then at once not",
+                "It was good, then suddenly not",
                 0.38,
                 &[FuseOpen, LinkOpen, Short, BoardOverCurrent, BoardHot, TapOpen, SwitchOpen, GroupDead],
             ),
@@ -326,7 +326,7 @@ pub(super) const QUESTIONS: &[OddQuestion] = &[
             ),
             answer(
                 "red-stops",
-                "No current any more, yet the lamp stays as it is",
+                "No current any more, but the lamp does not change",
                 0.2,
                 &[BoardGroupHigh, TapOpen, TapsSwapped, BoardHot, LinkOpen],
             ),
@@ -476,7 +476,7 @@ pub(super) const QUESTIONS: &[OddQuestion] = &[
         says: "How is the meter set?",
         trouble: REMEMBERED,
         answers: &[
-            answer("right", "DC volts, red in the volts socket", 0.94, &[MeterScale, LeadsSwapped]),
+            answer("right", "DC voltage, red in the voltage socket", 0.94, &[MeterScale, LeadsSwapped]),
             answer("range", "Another range", 0.03, &[MeterRange]),
             answer("socket", "Red in a socket for amperes", 0.03, &[LeadSocket]),
         ],
@@ -510,7 +510,7 @@ pub fn odd_questions() -> &'static [OddQuestion] {
     QUESTIONS
 }
 
-/// Question and answer of each that was given; `None` where nobody can say.
+/// Question and answer of each that was given; `None` where it cannot be said.
 ///
 /// Refuses what is no question, no answer to it, and one that was given before.
 pub(super) fn given(answers: &[Answered]) -> Result<Vec<(&'static OddQuestion, Option<usize>)>, Vec<FieldError>> {

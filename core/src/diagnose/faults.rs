@@ -58,7 +58,7 @@ const WORN_OHM: [f64; 2] = [2.0, 3.5];
 const COLD_OHM: [f64; 2] = [2.0, 3.0];
 
 /// Everything that can be wrong with a circuit. Common practice, no source: work done by hand is wrong more often than parts
-/// are, and most of what is measured is sound. What volts of an ordinary meter hardly show joins once something odd was seen.
+/// are, and most of what is measured is sound. What voltage of an ordinary meter hardly show joins once something odd was seen.
 pub(super) fn variants(wired: &Wired, has_plug: bool, parallel: u32, odd: Option<&Setting<'_>>) -> Vec<Variant> {
     let series = wired.taps.len() - 1;
     let has = |piece: Piece| wired.side(Side::Load).any(|b| b.piece == piece);
@@ -178,7 +178,7 @@ impl Variant {
         }
     }
 
-    /// What converter and charger are, at the working point. A charger is its end volts behind a resistance that lets its
+    /// What converter and charger are, at the working point. A charger is its end voltage behind a resistance that lets its
     /// current through, so that it holds no current into an open circuit.
     pub fn after(&self, wired: &mut Wired, at: At, charger: Option<Charging>) {
         self.converter(wired, at);
@@ -212,7 +212,7 @@ impl Variant {
 /// A charger at work.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Charging {
-    /// Its end volts.
+    /// Its end voltage.
     pub end_v: f64,
     /// The pack's at rest.
     pub pack_v: f64,

@@ -1,6 +1,6 @@
 //! How well each fault explains the readings: Bayes' rule over laws that are linear in what is not known.
 //!
-//! The volts of the groups share one unknown level and differ by little; resistance of the cells and draw of the device are
+//! The voltage of the groups share one unknown level and differ by little; resistance of the cells and draw of the device are
 //! known to a share; the meter has its error. All of that is taken as normal, so that the probability of the readings is that
 //! of one multivariate normal for each fault.
 
@@ -17,10 +17,10 @@ const APART_V: f64 = 0.015;
 /// A group far below the others: how far, and how much that varies. Assumed.
 const LOW_V: f64 = 0.4;
 const LOW_WIDTH_V: f64 = 0.2;
-/// A dead group has hardly any volts. Assumed.
+/// A dead group has hardly any voltage. Assumed.
 const DEAD_V: f64 = 0.25;
 const DEAD_WIDTH_V: f64 = 0.3;
-/// Joints, contacts and wires of which nobody knows the resistance lose some ten millivolts under load. Common practice.
+/// Joints, contacts and wires of which it is not known the resistance lose some ten millivolts under load. Common practice.
 const UNDER_LOAD_V: f64 = 0.02;
 /// An error limit of a meter as a standard deviation: between an even spread and a normal one.
 const OF_LIMIT: f64 = 0.6;
@@ -30,7 +30,7 @@ const LEAST_V: f64 = 0.004;
 /// What is known of the groups before they are read.
 #[derive(Debug, Clone)]
 pub(super) struct Level {
-    /// The likeliest volts of each.
+    /// The likeliest voltage of each.
     pub group_v: Vec<f64>,
     /// How far all of them together may be off.
     pub together_v: f64,

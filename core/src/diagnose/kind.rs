@@ -15,7 +15,7 @@ pub enum FaultKind {
     TapOpen,
     /// A group is reversed.
     GroupReversed,
-    /// A group has no volts.
+    /// A group has no voltage.
     GroupDead,
     /// A group is far below the others.
     GroupLow,

@@ -1,4 +1,4 @@
-//! What a meter would read at every point for one fault, as a linear law in what is not known: the volts of the groups, the
+//! What a meter would read at every point for one fault, as a linear law in what is not known: the voltage of the groups, the
 //! resistance of the cells, the draw of the device.
 
 use std::cell::RefCell;
@@ -33,14 +33,14 @@ const LESS_DEVICE_OHM: f64 = 0.85;
 /// A reading as a law: what each group adds, and what stands beside them.
 #[derive(Debug, Clone)]
 pub(super) struct Law {
-    /// Volts for a volt of each group.
+    /// Voltage for a volt of each group.
     pub of_group: Vec<f64>,
-    /// Volts without any of them.
+    /// Voltage without any of them.
     pub beside: f64,
 }
 
 impl Law {
-    /// The reading at these volts of the groups.
+    /// The reading at this voltage of the groups.
     pub fn at(&self, group_v: &[f64]) -> f64 {
         self.beside + self.of_group.iter().zip(group_v).map(|(c, v)| c * v).sum::<f64>()
     }
@@ -126,7 +126,7 @@ impl Network {
     }
 }
 
-/// What is taken for what nobody stated.
+/// What is taken for what no one stated.
 #[derive(Clone, Copy)]
 struct Taken {
     /// Resistance of the cells against what was stated.

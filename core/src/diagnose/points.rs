@@ -154,7 +154,7 @@ impl Points {
         all
     }
 
-    /// Whether a reading can be placed: its points are there, and its volts are volts.
+    /// Whether a reading can be placed: its points are there, and its voltage is voltage.
     pub fn check(&self, index: usize, taken: &Taken) -> Vec<FieldError> {
         let mut errors = vec![];
         for (field, name) in [("red", &taken.red), ("black", &taken.black)] {

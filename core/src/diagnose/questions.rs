@@ -12,7 +12,7 @@ use super::symptoms::Symptom;
 pub struct Answered {
     /// The question, by its id.
     pub question: String,
-    /// The answer, by its id; `unknown` where nobody can say.
+    /// The answer, by its id; `unknown` where it cannot be said.
     pub answer: String,
 }
 
@@ -59,7 +59,7 @@ pub struct OddAnswer {
     pub(super) of: &'static [FaultKind],
 }
 
-/// Nobody can say.
+/// No one can say.
 pub const UNKNOWN: &str = "unknown";
 /// How often a cause gives an answer that is to be expected of it. Common practice, no source.
 const EXPECTED: f64 = 0.9;

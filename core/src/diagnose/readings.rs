@@ -1,11 +1,11 @@
-//! Readings of a table: red, black, condition, volts.
+//! Readings of a table: red, black, condition, voltage.
 
 use super::points::{At, Taken};
 use super::report::MOST_READINGS;
 use crate::base::range;
 use crate::base::table::{LineError, Row, Table, whole};
 
-/// The readings of a table, each with its line; it has the columns red, black, condition (`rest`, `on`, `charging`) and volts; others are left out.
+/// The readings of a table, each with its line; it has the columns red, black, condition (`rest`, `on`, `charging`) and voltage; others are left out.
 /// It may have a header and nothing else.
 ///
 /// Refuses a table without these columns, and names the line and the field of every value that cannot stand.

@@ -140,7 +140,7 @@ pub struct Diagnosis {
 
 /// Diagnoses a plan from what was read, seen and answered.
 ///
-/// Refuses a plan that cannot stand or has no circuit yet, points that it does not have, volts that no bench shows, and answers to
+/// Refuses a plan that cannot stand or has no circuit yet, points that it does not have, voltage that no bench shows, and answers to
 /// what is not asked.
 pub fn diagnose(plan: &Plan, evidence: &Evidence) -> Result<Diagnosis, Vec<FieldError>> {
     plan.check()?;
@@ -313,7 +313,7 @@ fn cause(fault: CircuitFault, behind: &BTreeMap<FaultKind, f64>) -> Cause {
 
 fn outcome(hypotheses: &[Cause], more: bool, fits: bool) -> String {
     if !fits {
-        return "Nothing that is known reads like that: read the points again, and look whether it is wired as planned."
+        return "Nothing known reads like that. Read the points again, and check whether it is wired as planned."
             .to_owned();
     }
     match hypotheses {
@@ -379,6 +379,6 @@ mod tests {
         let two = [likely(FaultKind::Healthy, 0.6), likely(FaultKind::StandbyDrain, 0.4)];
         assert!(outcome(&two, false, true).contains("microamperes"));
         assert_eq!(outcome(&two, true, true), "Most likely so far: Everything reads as it should.");
-        assert!(outcome(&two, true, false).starts_with("Nothing that is known reads like that"));
+        assert!(outcome(&two, true, false).starts_with("Nothing known reads like that"));
     }
 }

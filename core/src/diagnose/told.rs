@@ -88,7 +88,7 @@ fn plainly(kind: FaultKind) -> &'static str {
         FaultKind::WornCells => "The cells are worn: their resistance has risen, their capacity fallen.",
         FaultKind::Cold => "The cells are cold, and their resistance is several times what it is when warm.",
         FaultKind::MeterScale => "The meter shows too much or too little: its battery may be low.",
-        FaultKind::MeterRange => "The meter is in another range than DC volts.",
+        FaultKind::MeterRange => "The meter is in another range than DC voltage.",
         FaultKind::LeadSocket => "The red lead is in a socket for amperes: held to the pack it is a short.",
         FaultKind::LeadsSwapped => "The meter’s leads are swapped.",
         _ => "None of the known causes.",
@@ -108,7 +108,7 @@ pub(super) fn proof(kind: FaultKind) -> &'static str {
         FaultKind::GroupLow => "Read it again after an hour of rest, and once more after a day.",
         FaultKind::CellMissing => "Under load this group sags more than the others. Look at every weld of it.",
         FaultKind::LinkOpen => "Read from the group below to this one with the switch off: nothing steady shows.",
-        FaultKind::JointResistive => "Read over the joint itself under load: every millivolt there is lost.",
+        FaultKind::JointResistive => "Read across the joint itself under load: every millivolt there is lost.",
         FaultKind::FuseOpen => "Take the fuse out and read through it: it must show no resistance.",
         FaultKind::FuseTooSmall => "Read the current for as long as the device runs, and at its start.",
         FaultKind::Short => "With the pack out, read from plus to minus behind the fuse: there must be no continuity.",
@@ -178,7 +178,7 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
         FaultKind::LinkOpen => "Join the strip again, with every other face covered, then read every group.",
         FaultKind::JointResistive => "Weld or solder the joint again, or replace the plug.",
         FaultKind::FuseOpen => "Find out what blew it before a new one goes in: look for a short with the pack out.",
-        FaultKind::FuseTooSmall => "Take the fuse that the plan proposes, and no larger: it guards the wire.",
+        FaultKind::FuseTooSmall => "Use the fuse that the plan proposes, and no larger: it protects the wire.",
         FaultKind::Short => "Do not put in a larger fuse. Find the short with the pack out, and separate what touches.",
         FaultKind::SwitchOpen => "Replace the switch by one rated for this DC voltage and current.",
         FaultKind::BoardOpen => {
@@ -192,11 +192,11 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
         }
         FaultKind::BoardGroupLow => "Charge it, then read every group at rest after a day: one that falls is replaced.",
         FaultKind::BoardGroupHigh => {
-            "Level the groups: charge the low ones alone, or leave it on the balancer for hours."
+            "Balance the groups: charge the low ones alone, or leave it on the balancer for hours."
         }
         FaultKind::BoardHot => "Let it cool, or warm up. Then look for the hottest spot after a minute of hard work.",
         FaultKind::WrongSideOfBoard => {
-            "Switch off. Join device and charger to the board’s output, and prove each trip again before it is used."
+            "Switch off. Connect device and charger to the board’s output, and test each trip again before use."
         }
         FaultKind::PlugReversed => "Switch off at once and turn the plug. Key it so that it fits one way only.",
         FaultKind::ChargerReversed => "Unplug it at once and swap its leads.",
@@ -223,7 +223,7 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
             "Use more cells in series, within the device’s maximum voltage, or a regulated converter, or give up that setting. Do not drain the pack further to keep it running."
         }
         FaultKind::SoftStartLost => "Feed the motor through the device’s own start circuit again, or add one.",
-        FaultKind::GaugeUnfed => "Join its input to the point the plan draws, behind its divider.",
+        FaultKind::GaugeUnfed => "Connect its input to the point the plan draws, after its divider.",
         FaultKind::GaugeUnscaled => {
             "Change the one resistor that the plan works out, then read all alarm levels again."
         }
@@ -231,11 +231,11 @@ pub(super) fn cure(kind: FaultKind) -> &'static str {
         FaultKind::WornCells => "Retire the pack, or test and group its cells again.",
         FaultKind::Cold => "Keep the pack warm until it is used, and never charge it below freezing.",
         FaultKind::MeterScale => "Change the meter’s battery and compare it with another meter on one cell.",
-        FaultKind::MeterRange => "Set it to DC volts, and read again.",
+        FaultKind::MeterRange => "Set it to DC voltage, and read again.",
         FaultKind::LeadSocket => {
-            "Put red into the volts socket. The meter’s own fuse may have blown: prove it on a cell first."
+            "Put red into the voltage socket. The meter’s own fuse may have blown: check it on a cell first."
         }
-        FaultKind::LeadsSwapped => "Red into the volts socket, black into the common one; read again.",
+        FaultKind::LeadsSwapped => "Red into the voltage socket, black into the common one; read again.",
         FaultKind::Other => "Compare the wiring with the diagram, point by point.",
     }
 }
@@ -247,7 +247,7 @@ pub(super) fn harmed(kind: FaultKind) -> &'static str {
             "The board: its inputs saw more than one cell. Test it on dummy cells before it is trusted."
         }
         FaultKind::TapOpen => "The two groups beside the pin: nothing watched them. Read both.",
-        FaultKind::GroupReversed => "The cells that were driven backwards: they are not used again.",
+        FaultKind::GroupReversed => "The cells that were reversed: do not use them again.",
         FaultKind::GroupDead => "Its cells. Those of the other groups were overcharged if it was charged: read them.",
         FaultKind::CellMissing => "The other cells of the group: they carried the missing cell’s current.",
         FaultKind::JointResistive => "Whatever was next to it, by heat: look for browned plastic and loosened solder.",
@@ -255,7 +255,7 @@ pub(super) fn harmed(kind: FaultKind) -> &'static str {
         FaultKind::BoardGroupLow => "The low group, if it stood below its floor for long.",
         FaultKind::WrongSideOfBoard => "The cells: nothing kept them from too deep a discharge. Read every group.",
         FaultKind::PlugReversed => "Everything electronic in the device: try it on a limited supply first.",
-        FaultKind::ChargerReversed => "The board and the charger: prove both again.",
+        FaultKind::ChargerReversed => "The board and the charger: test both again.",
         FaultKind::ChargerOtherCount => "Cells above their full voltage, if it ends too high: read every group now.",
         FaultKind::ConverterSetWrong => "The device, if the output was above its maximum.",
         FaultKind::SoftStartLost => "Brushes, gears and switch, by the start current.",

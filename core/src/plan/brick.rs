@@ -264,7 +264,7 @@ pub struct Seat {
     pub layer: u32,
     /// Whether plus shows at the top face; of flat cells, whether plus is the tab toward the first row.
     pub plus_up: bool,
-    /// Whether it stays where it is when the rest is laid out anew.
+    /// Whether it stays where it is when the rest is laid out again.
     #[serde(default)]
     pub locked: bool,
 }

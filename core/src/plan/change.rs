@@ -20,7 +20,7 @@ pub struct Change {
 #[derive(Debug, Error)]
 pub enum ChangeError {
     /// The pointer leads nowhere.
-    #[error("nothing stands at {at}")]
+    #[error("there is nothing at {at}")]
     NoSuchPlace {
         /// The pointer.
         at: String,

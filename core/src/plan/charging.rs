@@ -16,7 +16,7 @@ use crate::base::range;
 pub enum ChargesAs {
     /// Constant current, then constant voltage: made for lithium.
     CcCv,
-    /// Fixed volts without a current limit: a converter or a plain supply.
+    /// Fixed voltage without a current limit: a converter or a plain supply.
     FixedVolts,
     /// A charger for nickel batteries.
     Nickel,
@@ -31,8 +31,8 @@ part_fields! {
     pub struct Charger at "/charges" of &[PartKind::Charger];
     /// How its output behaves.
     pub kind: ChargesAs = choice("Kind", CHARGER_KINDS).needed().column("charges_as").or("cc_cv"),
-    /// End volts as stated or measured.
-    pub output_v: Known = known("End volts", &range::DEVICE_VOLTS)
+    /// End voltage as stated or measured.
+    pub output_v: Known = known("End voltage", &range::DEVICE_VOLTS)
         .needed()
         .column("charge_v")
         .asked(1, "A capacitor through a resistor as dummy battery; read where it stops.")
@@ -42,10 +42,10 @@ part_fields! {
         .column("charge_a")
         .asked(2, SIDE)
         .heard(&[named_but(r"output|charg", "input|supply|cut.?off|terminat", AMPS)]),
-    /// Relative tolerance of the end volts.
+    /// Relative tolerance of the end voltage.
     pub tolerance: Option<f64> = quantity("Tolerance", &range::TOLERANCE)
         .column("charge_tolerance")
-        .asked(3, "The end volts of this one, read on a meter.")
+        .asked(3, "The end voltage of this one, read on a meter.")
         .careful_is_larger()
         .heard(&[named(r"accura|toleran|precis", (0.0001, 0.2))]),
     /// Efficiency from supply to pack.
@@ -54,35 +54,35 @@ part_fields! {
         .settled_by(SIDE)
         .heard(&[named(r"efficien", (0.2, 1.0))]),
     /// Whether it plugs into the wall itself; then no supply is asked for.
-    pub own_supply: bool = yes_no("Plugs into the wall itself")
+    pub own_supply: bool = yes_no("Plugs into the mains itself")
         .needed()
         .or("no")
         .heard(&[Heard::Yes(r"100.{0,3}240|mains|wall plug|ac input")]),
-    /// A current printed on it of which nobody says whether it is that of its input or of its output.
-    pub printed_a: Option<f64> = quantity("Printed current, side unknown", &range::CURRENT),
-    /// Lowest volts that may feed it.
-    pub input_min_v: Option<f64> = quantity("Works from", &range::DEVICE_VOLTS).column("charger_input_min_v"),
-    /// Highest volts that may feed it.
-    pub input_max_v: Option<f64> = quantity("Bears at its input", &range::DEVICE_VOLTS).column("charger_input_max_v"),
+    /// A current printed on it of which it is not stated whether it is that of its input or of its output.
+    pub printed_a: Option<f64> = quantity("Printed current, input or output not known", &range::CURRENT),
+    /// Minimum voltage that may feed it.
+    pub input_min_v: Option<f64> = quantity("Minimum input voltage", &range::DEVICE_VOLTS).column("charger_input_min_v"),
+    /// Maximum voltage that may feed it.
+    pub input_max_v: Option<f64> = quantity("Maximum input voltage", &range::DEVICE_VOLTS).column("charger_input_max_v"),
     /// Current into a nearly empty pack, until its cells have come to their sensible end of discharge.
     pub pre_charge_a: Option<f64> = quantity("Current into empty cells", &range::CURRENT),
     /// Current at which it ends the charge.
-    pub ends_a: Option<f64> = quantity("Ends at", &range::CURRENT),
-    /// Whether it ends the charge by itself; a bench supply holds its volts for good.
+    pub ends_a: Option<f64> = quantity("End current", &range::CURRENT),
+    /// Whether it ends the charge by itself; a bench supply holds its voltage continuously.
     pub ends_itself: Option<bool> = yes_no("Ends the charge by itself"),
-    /// Pack volts at which it begins again.
-    pub restart_v: Option<f64> = quantity("Begins again at", &range::DEVICE_VOLTS),
+    /// Pack voltage at which it begins again.
+    pub restart_v: Option<f64> = quantity("Restart voltage", &range::DEVICE_VOLTS),
     /// Current it takes out of the pack when nothing feeds it.
-    pub back_leak_a: Option<f64> = quantity("Leaks back", &range::BENCH_CURRENT)
+    pub back_leak_a: Option<f64> = quantity("Reverse leakage", &range::BENCH_CURRENT)
         .settled_by(DRAIN)
         .careful_is_larger()
         .heard(&[named(r"quiescent|stand.?by|leak|reverse", (1e-7, 0.1))]),
     /// Balance current over its tap plug: it then is a hobby charger.
-    pub balance_a: Option<f64> = quantity("Balance current, over the taps", &range::CURRENT),
+    pub balance_a: Option<f64> = quantity("Balance current, through the taps", &range::CURRENT),
 }
 
 impl Charger {
-    /// A charger of which only its kind, its end volts and its current are decided.
+    /// A charger of which only its kind, its end voltage and its current are decided.
     pub fn of(kind: ChargesAs, output_v: Known, output_a: Option<f64>) -> Self {
         Charger {
             kind,
@@ -109,8 +109,8 @@ part_fields! {
     #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
     pub struct Supplies at "/supplies" of &[PartKind::Supply];
-    /// Output volts.
-    pub output_v: f64 = quantity("Output volts", &range::DEVICE_VOLTS).needed().column("supply_v"),
+    /// Output voltage.
+    pub output_v: f64 = quantity("Output voltage", &range::DEVICE_VOLTS).needed().column("supply_v"),
     /// Output current.
     pub output_a: f64 = quantity("Output current", &range::CURRENT).needed().column("supply_a"),
 }
@@ -121,7 +121,7 @@ part_fields! {
 pub enum HostCircuit {
     /// It is cut off from the battery leads.
     CutOff,
-    /// Its volts only say that there is mains; the pack has a charger of its own.
+    /// Its voltage only says that there is mains; the pack has a charger of its own.
     Followed,
     /// It charges the pack.
     ChargesPack,
@@ -139,12 +139,12 @@ pub struct Charging {
     pub fed_by_host: Option<bool>,
     /// Whether a diode or a relay keeps the new feed off the host's charge node.
     pub host_isolated: Option<bool>,
-    /// Volts at the jack with the pack connected, red probe on the inner contact; below zero is minus inside.
+    /// Voltage at the jack with the pack connected, red probe on the inner contact; below zero is minus inside.
     pub jack_v: Option<Known>,
-    /// Volts at the charger's plug, red probe on the inner contact; below zero is minus inside.
+    /// Voltage at the charger's plug, red probe on the inner contact; below zero is minus inside.
     pub plug_v: Option<Known>,
-    /// Volts of the pack at the cells themselves.
+    /// Voltage of the pack at the cells themselves.
     pub cells_v: Option<Known>,
-    /// Volts at the pack's way out, behind the board, at the same moment, red probe on plus.
+    /// Voltage at the pack's way out, behind the board, at the same moment, red probe on plus.
     pub out_v: Option<Known>,
 }

@@ -120,7 +120,7 @@ impl Plan {
         c.number("/device/wanted_run_s", d.wanted_run_s, &range::RUN_TIME);
         if let (Some(low), Some(high)) = (&d.lowest_v, &d.highest_v) {
             c.require(low.value < high.value, "/device/lowest_v", || {
-                format!("the lowest volts ({}) must lie below the highest ({})", low.value, high.value)
+                format!("the minimum voltage ({}) must be below the maximum ({})", low.value, high.value)
             });
         }
         let o = &d.original;
@@ -234,7 +234,7 @@ impl Plan {
                 continue;
             };
             c.require(PartKind::at(node.kind).is_some_and(|kind| kind.may_be(part)), &format!("{at}/part"), || {
-                "this kind of part cannot stand at this node".to_owned()
+                "this kind of part does not belong at this node".to_owned()
             });
             check_node_part(c, &format!("{at}/part/part"), part);
         }
@@ -243,7 +243,7 @@ impl Plan {
             for (name, end) in [("from", &run.from), ("to", &run.to)] {
                 c.require(known.contains(end.as_str()), &format!("{at}/{name}"), || format!("no node “{end}”"));
             }
-            c.require(run.from != run.to, &format!("{at}/to"), || "a run joins two different nodes".to_owned());
+            c.require(run.from != run.to, &format!("{at}/to"), || "a connection joins two different nodes".to_owned());
             c.number(&format!("{at}/length_mm"), run.length_mm, &range::RUN_LENGTH);
             if let Choice::Chosen { part } = &run.wire {
                 check_part(c, &format!("{at}/wire/part"), part);

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::{ApartStep, Brains, Compartment, Job, Known, Photo, Proving, Surroundings};
 use crate::base::chemistry::Chemistry;
 
-/// What kind of thing is converted; it decides how volts act on it.
+/// What kind of thing is converted; it decides how voltage act on it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum DeviceKind {
@@ -18,7 +18,7 @@ pub enum DeviceKind {
     Electronics,
     /// Lamps and heaters.
     Resistive,
-    /// Nobody said yet.
+    /// No one said yet.
     Unsaid,
 }
 
@@ -30,13 +30,13 @@ pub struct Device {
     pub kind: DeviceKind,
     /// The battery it was built for.
     pub original: Original,
-    /// Lowest volts it works at.
+    /// Minimum voltage it works at.
     pub lowest_v: Option<Known>,
-    /// Highest volts it bears.
+    /// Maximum voltage it is rated for.
     pub highest_v: Option<Known>,
     /// Where its own electronics switch it off, if they do.
     pub cutout_v: Option<Known>,
-    /// What it draws. The first level without end is the usual one.
+    /// What it draws. The first level continuously is the usual one.
     pub loads: Vec<Load>,
     /// Run time wanted at the usual use.
     pub wanted_run_s: Option<f64>,
@@ -52,7 +52,7 @@ pub struct Device {
     /// Its own electronics.
     #[serde(default)]
     pub brains: Brains,
-    /// What it must bear where it is used.
+    /// What it must withstand where it is used.
     #[serde(default)]
     pub surroundings: Surroundings,
     /// Places for the pack.
@@ -77,7 +77,7 @@ pub struct Original {
     pub chemistry: Option<Chemistry>,
     /// Cells in series.
     pub series: Option<u32>,
-    /// Volts printed on it.
+    /// Voltage printed on it.
     #[serde(default)]
     pub label_v: Option<f64>,
     /// Everything else that is printed on it.
@@ -93,9 +93,9 @@ pub struct Original {
     pub gave_ah: Option<Known>,
     /// Its mass.
     pub mass_g: Option<Known>,
-    /// Volts its charger puts out.
+    /// Voltage its charger puts out.
     pub charger_v: Option<Known>,
-    /// Volts on the charger's label.
+    /// Voltage on the charger's label.
     #[serde(default)]
     pub charger_label_v: Option<f64>,
     /// Current on the charger's label.
@@ -142,7 +142,7 @@ pub struct Load {
     pub name: String,
     /// How much it draws.
     pub draw: Draw,
-    /// How long; absent is without end.
+    /// How long; absent is continuous.
     #[serde(default)]
     pub duration_s: Option<f64>,
     /// How often it comes; absent is now and then.

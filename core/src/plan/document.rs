@@ -18,7 +18,7 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// what goes through an opening; all of it may be absent, and what has no place stands in the corner.
 /// 6 adds where the pack is taken off, how its cells are joined, the holder that is printed, and aluminium strips; all
 /// of it may be absent.
-/// 7 adds a board's detector, transistors, port and re-set, what was read on parts when they arrived, and the volts of each
+/// 7 adds a board's detector, transistors, port and re-set, what was read on parts when they arrived, and the voltage of each
 /// group at rest; all of it may be absent.
 /// 8 adds what a charger takes, how it begins and ends, the host's charge circuit, and what was read at jack and plug; all of
 /// it may be absent.

@@ -44,7 +44,7 @@ pub enum EachCell {
 pub struct CellHolder {
     /// With how few cells it must work.
     pub fewest: u32,
-    /// Current that the contacts of one holder bear.
+    /// Current that the contacts of one holder are rated for.
     #[serde(default)]
     pub contact_a: Option<f64>,
     /// Resistance of both contacts of one holder.
@@ -104,16 +104,16 @@ pub struct GaugeDivider {
     /// Whether the pack feeds the divider while the device is off.
     #[serde(default)]
     pub always_on: Option<bool>,
-    /// Volts the device shows now, and those a meter reads at the same time.
+    /// Voltage the device shows now, and those a meter reads at the same time.
     #[serde(default)]
     pub shown_v: Option<Known>,
-    /// Volts at the battery leads while it shows that.
+    /// Voltage at the battery leads while it shows that.
     #[serde(default)]
     pub true_v: Option<Known>,
-    /// Volts the device shows once the resistor is changed.
+    /// Voltage the device shows once the resistor is changed.
     #[serde(default)]
     pub after_shown_v: Option<Known>,
-    /// Volts at the battery leads while it shows that.
+    /// Voltage at the battery leads while it shows that.
     #[serde(default)]
     pub after_true_v: Option<Known>,
 }
@@ -122,7 +122,7 @@ pub struct GaugeDivider {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum ChangesBy {
-    /// A diode: no gap, but its volts are lost.
+    /// A diode: no gap, but its voltage is lost.
     Diode,
     /// A transistor driven as a diode: no gap, hardly any loss.
     IdealDiode,
@@ -145,13 +145,13 @@ pub struct ChangeOver {
     /// Capacitor at the device's input.
     #[serde(default)]
     pub hold_up_f: Option<f64>,
-    /// Volts a comparator sees while the host charges.
+    /// Voltage a comparator sees while the host charges.
     #[serde(default)]
     pub host_charging_v: Option<Known>,
-    /// Volts it sees while the host runs on the pack.
+    /// Voltage it sees while the host runs on the pack.
     #[serde(default)]
     pub host_on_battery_v: Option<Known>,
-    /// Volts at which the comparator is set to change.
+    /// Voltage at which the comparator is set to change.
     #[serde(default)]
     pub threshold_v: Option<f64>,
     /// Distance between its two thresholds.
@@ -171,9 +171,9 @@ pub struct SecondPack {
     pub capacity_ah: Option<f64>,
     /// Its resistance with its leads; absent is as the first.
     pub pack_ohm: Option<f64>,
-    /// Volts of the first pack at rest before they are joined.
+    /// Voltage of the first pack at rest before they are joined.
     pub first_rest_v: Option<Known>,
-    /// Volts of the second pack at rest before they are joined.
+    /// Voltage of the second pack at rest before they are joined.
     pub rest_v: Option<Known>,
     /// Whether each pack has a guard of its own against deep discharge.
     pub each_guarded: Option<bool>,

@@ -70,6 +70,10 @@ impl Plan {
         });
         let nodes = self.nodes.iter().enumerate().filter(|(_, n)| n.with.is_some());
         let host = self.host_supply().map(|(i, part)| Change::put(format!("/nodes/{i}/part"), part));
-        packs.chain(second).chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part))).chain(host).collect()
+        packs
+            .chain(second)
+            .chain(nodes.map(|(i, n)| Change::put(format!("/nodes/{i}/part"), &n.part)))
+            .chain(host)
+            .collect()
     }
 }

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Reads {
-    /// DC volts.
+    /// DC voltage.
     Volts,
     /// DC amperes.
     Amps,
@@ -27,7 +27,7 @@ pub struct Meter {
     pub name: String,
     /// What it reads.
     pub reads: Reads,
-    /// End of the range, in volts, amperes, ohms or watts.
+    /// End of the range, in voltage, amperes, ohms or watts.
     pub range: f64,
     /// Smallest step of its display, in the same unit.
     pub step: f64,

@@ -129,7 +129,7 @@ impl Plan {
         self.packs.iter().flat_map(|p| &p.groups).flat_map(|g| &g.cells)
     }
 
-    /// The plan as a copy of its own: it names its cells, but counts on none of the stock.
+    /// The plan as a copy of its own: it names its cells, but uses none of the stock.
     pub fn without_reservations(mut self) -> Plan {
         for cell in self.packs.iter_mut().flat_map(|p| &mut p.groups).flat_map(|g| &mut g.cells) {
             cell.stock_id = None;

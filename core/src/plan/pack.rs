@@ -39,7 +39,7 @@ pub struct Pack {
     /// How they lie in the compartment.
     #[serde(default)]
     pub brick: Brick,
-    /// Volts of each group at rest, read over its two taps, from pack minus; empty until they are read.
+    /// Voltage of each group at rest, read over its two taps, from pack minus; empty until they are read.
     #[serde(default)]
     pub group_v: Vec<Known>,
     /// What a logged discharge of one of the cells was fitted to.
@@ -92,7 +92,7 @@ pub struct FittedCell {
     pub dcir_ohm: f64,
     /// Lag of diffusion: how many seconds of the current the surface of its electrodes runs ahead.
     pub diffusion_s: f64,
-    /// Volts that the fit misses, root mean square.
+    /// Voltage that the fit misses, root mean square.
     pub error_v: f64,
     /// Its open-circuit curve, from empty to full; that of its chemistry where there is none.
     #[serde(default)]
@@ -105,7 +105,7 @@ pub struct FittedCell {
 pub struct CurvePoint {
     /// State of charge, 0 to 1.
     pub soc: f64,
-    /// Volts at rest.
+    /// Voltage at rest.
     pub ocv_v: f64,
 }
 
@@ -121,7 +121,7 @@ pub struct CellGroup {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct ChosenCell {
-    /// Id in the stock, while this plan counts on it there; absent in a copy of the plan.
+    /// Id in the stock, while this plan uses it there; absent in a copy of the plan.
     #[serde(default)]
     pub stock_id: Option<String>,
     /// Label written on it.
@@ -135,7 +135,7 @@ pub struct ChosenCell {
     /// Measured resistance.
     #[serde(default)]
     pub resistance_ohm: Option<f64>,
-    /// Volts it rested at.
+    /// Voltage it rested at.
     #[serde(default)]
     pub rested_v: Option<f64>,
 }
@@ -225,10 +225,10 @@ part_fields! {
     pub pulse_s: Option<f64> = quantity("for", &range::DURATION),
     /// Highest charge current.
     pub charge_a: Option<f64> = quantity("Highest charge current", &range::CURRENT).column("cell_charge_a"),
-    /// Full volts, where the data sheet differs from the chemistry.
-    pub full_v: Option<f64> = quantity("Full volts, if stated", &range::CELL_VOLTS),
+    /// Full voltage, where the data sheet differs from the chemistry.
+    pub full_v: Option<f64> = quantity("Full voltage, if stated", &range::CELL_VOLTS),
     /// End of discharge, where the data sheet differs from the chemistry.
-    pub end_v: Option<f64> = quantity("End volts, if stated", &range::CELL_VOLTS),
+    pub end_v: Option<f64> = quantity("End voltage, if stated", &range::CELL_VOLTS),
 }
 
 /// Metal of a strip.
@@ -262,7 +262,7 @@ part_fields! {
     pub layers: u32 = quantity("Layers", &range::STRIP_COUNT).needed().or("1"),
     /// Strips side by side from group to group; one for each cell of a group is usual.
     pub side_by_side: u32 =
-        quantity("Side by side, until laid out", &range::STRIP_COUNT).needed().as_planned("/packs/0/parallel").or("1"),
+        quantity("In parallel, until laid out", &range::STRIP_COUNT).needed().as_planned("/packs/0/parallel").or("1"),
     /// Length from weld to weld.
     pub length_mm: f64 = quantity("Weld to weld, until laid out", &range::SIZE).needed().or("20"),
 }

@@ -45,16 +45,16 @@ part_fields! {
     pub protects: Option<Bms>,
     /// Charges the cells.
     pub charges: Option<Charger>,
-    /// Changes the volts to the device.
+    /// Changes the voltage to the device.
     pub converts: Option<Converter>,
-    /// Ends the discharge at set pack volts.
+    /// Ends the discharge at set pack voltage.
     pub cuts_off: Option<CutsOff>,
-    /// Only warns; somebody must act.
+    /// Only warns; someone must act.
     pub alarms: Option<Alarms>,
     /// Feeds a charger.
     pub supplies: Option<Supplies>,
     /// Current it draws from the pack at rest.
-    pub standby_a: Option<f64> = quantity("Drain at rest", &range::BENCH_CURRENT)
+    pub standby_a: Option<f64> = quantity("Standby drain", &range::BENCH_CURRENT)
         .asked(9, DRAIN)
         .careful_is_larger()
         .heard(&[named(RESTING, (1e-7, 1.0))]),
@@ -71,12 +71,12 @@ part_fields! {
     /// Chemistry it is sold for.
     pub chemistry: Option<Chemistry> =
         choice("Sold for", CHEMISTRIES).as_planned("/packs/0/chemistry").column("board_chemistry").asked(2, OVER),
-    /// Opens the charge at these volts of one cell.
-    pub over_charge_v: Option<f64> = quantity("Ends the charge at, a cell", &range::CELL_VOLTS)
+    /// Opens the charge at this voltage of one cell.
+    pub over_charge_v: Option<f64> = quantity("Overcharge cut-off per cell", &range::CELL_VOLTS)
         .asked(3, OVER)
         .heard(&[named_but(r"over.?charg", "recover|release|resume", CELL)]),
-    /// Opens the discharge at these volts of one cell.
-    pub over_discharge_v: Option<f64> = quantity("Ends the discharge at, a cell", &range::CELL_VOLTS)
+    /// Opens the discharge at this voltage of one cell.
+    pub over_discharge_v: Option<f64> = quantity("Over-discharge cut-off per cell", &range::CELL_VOLTS)
         .asked(4, UNDER)
         .careful_is_larger()
         .heard(&[named_but(r"over.?discharg|under.?volt", "recover|release|resume", CELL)]),
@@ -90,7 +90,7 @@ part_fields! {
         .column("board_charge_a")
         .asked(8, LOADED)
         .heard(&[named_but(r"charg", r"discharg|short|balanc|bleed|equali|over.?current|trip|peak", AMPS)]),
-    /// Over-current trip; its error is half the band.
+    /// Overcurrent trip; its error is half the band.
     pub trip_a: Option<Known> = known("Trip current", &range::CURRENT)
         .asked(6, TRIP)
         .heard(&[
@@ -100,7 +100,7 @@ part_fields! {
                 AMPS,
             ),
         ]),
-    /// Delay before the over-current trip.
+    /// Delay before the overcurrent trip.
     pub trip_delay_s: Option<f64> = quantity("Trip delay", &range::DURATION)
         .asked(7, "A start of the device: does it open?")
         .heard(&[named_but(r"delay|time", "short|charg", (1e-5, 60.0))]),
@@ -121,32 +121,32 @@ part_fields! {
             Heard::Yes(r"\bntc\b|temperature (sens|prob|protect|control)"),
         ]),
     /// Whether it gives no output until a charger has woken it.
-    pub wants_waking: Option<bool> = yes_no("Wants waking").heard(&[Heard::Yes(r"activat|wake|0 ?v output")]),
+    pub wants_waking: Option<bool> = yes_no("Needs a charger to wake it").heard(&[Heard::Yes(r"activat|wake|0 ?v output")]),
     /// Resistance from pack to load.
     pub path_ohm: Option<f64> = quantity("Resistance", &range::DCIR)
         .column("board_path_ohm")
-        .settled_by("Arrival test “Resistance of its way”.")
+        .settled_by("Arrival test “Resistance of its path”.")
         .careful_is_larger()
         .heard(&[named_but(r"resist|imped|conduct", "rds|mosfet|transistor", (1e-5, 1.0))]),
-    /// Volts over its transistors at which the detector trips.
-    pub detect_v: Option<f64> = quantity("Detector volts", &range::DETECTOR)
+    /// Voltage over its transistors at which the detector trips.
+    pub detect_v: Option<f64> = quantity("Detection voltage", &range::DETECTOR)
         .settled_by(TRIP)
         .heard(&[named_but(r"detect", r"over.?charg|over.?discharg|under.?volt", (0.005, 2.0))]),
-    /// Relative tolerance of those volts.
-    pub detect_tolerance: Option<f64> = quantity("Their tolerance", &range::TOLERANCE),
+    /// Relative tolerance of that voltage.
+    pub detect_tolerance: Option<f64> = quantity("Tolerance of the detection voltage", &range::TOLERANCE),
     /// On-resistance of one transistor, cold.
-    pub transistor_ohm: Option<f64> = quantity("On-resistance of one", &range::DCIR)
+    pub transistor_ohm: Option<f64> = quantity("On-resistance per MOSFET (RDS(on))", &range::DCIR)
         .settled_by(SHEET)
         .heard(&[named(r"rds|mosfet|transistor", (1e-4, 1.0))]),
     /// Pairs of transistors in parallel; a pair is one for the charge and one for the discharge, in series.
-    pub pairs: Option<u32> = quantity("Pairs of transistors", &range::PAIRS),
+    pub pairs: Option<u32> = quantity("MOSFET pairs", &range::PAIRS),
     /// Where the charger goes.
     pub port: Option<Port> =
         choice("Ports", PORTS).asked(10, "Ohms from C− to P−: nothing between them is a common port."),
     /// What closes it again after a trip.
     pub resets: Option<Resets> = choice("Closes again after a trip", RESETS),
     /// Current of a resistor's way round it, by which a charger wakes it or fills the last cell.
-    pub trickle_a: Option<f64> = quantity("Current of a way round it", &range::BENCH_CURRENT),
+    pub trickle_a: Option<f64> = quantity("Trickle path current", &range::BENCH_CURRENT),
 }
 
 /// Terminals of a board.
@@ -159,7 +159,7 @@ pub enum Port {
     Separate,
 }
 
-/// What closes a board again after an over-current trip.
+/// What closes a board again after an overcurrent trip.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Resets {
@@ -171,7 +171,7 @@ pub enum Resets {
     ByItself,
 }
 
-/// How a converter changes volts.
+/// How a converter changes voltage.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Topology {
@@ -190,22 +190,22 @@ part_fields! {
     pub struct Converter at "/converts" of &[PartKind::Converter];
     /// Down, up, or both.
     pub topology: Topology = choice("Kind", TOPOLOGIES).needed(),
-    /// Volts it is set to.
-    pub output_v: f64 = quantity("Set to", &range::DEVICE_VOLTS)
+    /// Voltage it is set to.
+    pub output_v: f64 = quantity("Output set-point", &range::DEVICE_VOLTS)
         .needed()
         .asked(1, SET)
         .heard(&[vague(r"output|\bout\b|adjust", "", VOLTS)]),
-    /// The set point as read on a meter.
-    pub set_point_v: Option<Known> = known("Set point as read", &range::DEVICE_VOLTS),
+    /// The set-point as read on a meter.
+    pub set_point_v: Option<Known> = known("Set-point as read", &range::DEVICE_VOLTS),
     /// Whether it is wired in already.
     pub wired_in: bool = flag("Wired in already"),
-    /// Lowest input volts.
-    pub input_min_v: Option<f64> = quantity("Lowest input", &range::DEVICE_VOLTS)
+    /// Lowest input voltage.
+    pub input_min_v: Option<f64> = quantity("Minimum input voltage", &range::DEVICE_VOLTS)
         .asked(3, "Turn its supply down under load until the output falls.")
         .careful_is_larger()
         .heard(&[named_but(r"input|\bin\b", r"output|max|up to|highest", VOLTS)]),
-    /// Highest input volts.
-    pub input_max_v: Option<f64> = quantity("Highest input", &range::DEVICE_VOLTS)
+    /// Highest input voltage.
+    pub input_max_v: Option<f64> = quantity("Maximum input voltage", &range::DEVICE_VOLTS)
         .asked(2, SHEET)
         .heard(&[
             upper_but(r"input|\bin\b", "output", VOLTS),
@@ -224,30 +224,30 @@ part_fields! {
     /// Efficiency at the usual load.
     pub efficiency: Option<f64> =
         quantity("Efficiency", &range::EFFICIENCY).asked(5, SIDE).heard(&[named(r"efficien|convers", (0.2, 1.0))]),
-    /// Head room a buck needs.
+    /// Headroom a buck needs.
     pub dropout_v: Option<f64> =
-        quantity("Head room", &range::DEVICE_VOLTS).settled_by(SET).heard(&[named(r"drop.?out|differ", (0.05, 10.0))]),
+        quantity("Headroom", &range::DEVICE_VOLTS).settled_by(SET).heard(&[named(r"drop.?out|differ", (0.05, 10.0))]),
     /// Heat it can shed where it sits.
-    pub sheds_w: Option<f64> = quantity("Heat it can shed", &range::POWER),
-    /// What it takes for itself while it runs.
-    pub own_w: Option<f64> = quantity("Takes for itself", &range::OWN_POWER),
+    pub sheds_w: Option<f64> = quantity("Heat its place can carry away", &range::POWER),
+    /// What it draws itself while it runs.
+    pub own_w: Option<f64> = quantity("Power it uses itself", &range::OWN_POWER),
     /// Resistance in its inductor's way.
-    pub path_ohm: Option<f64> = quantity("Resistance in its way", &range::DCIR).column("converter_path_ohm"),
-    /// Forward volts of its diode.
+    pub path_ohm: Option<f64> = quantity("Resistance of its path", &range::DCIR).column("converter_path_ohm"),
+    /// Forward voltage of its diode.
     pub diode_v: Option<f64> = quantity("Its diode", &range::SMALL_VOLTS),
-    /// Rise of its hottest part over the air, a watt of heat.
-    pub k_per_w: Option<f64> = quantity("Kelvin a watt", &range::K_PER_W),
+    /// Rise of its hottest part over the air, per watt of heat.
+    pub k_per_w: Option<f64> = quantity("K/W", &range::K_PER_W),
     /// Whether its user turns its output.
     pub adjustable: Option<bool> = yes_no("Turned while in use").heard(&[Heard::Yes(r"adjustable|potentiometer")]),
-    /// Least volts it can be turned to.
-    pub output_min_v: Option<f64> = quantity("Can be turned down to", &range::DEVICE_VOLTS).careful_is_larger(),
-    /// Most volts it can be turned to.
-    pub output_max_v: Option<f64> = quantity("Can be turned up to", &range::DEVICE_VOLTS),
-    /// Whether a socket made for fixed volts hangs on its output.
-    pub fixed_socket: Option<bool> = yes_no("Socket for fixed volts on it"),
+    /// Least voltage it can be turned to.
+    pub output_min_v: Option<f64> = quantity("Minimum output voltage", &range::DEVICE_VOLTS).careful_is_larger(),
+    /// Maximum voltage it can be turned to.
+    pub output_max_v: Option<f64> = quantity("Maximum output voltage", &range::DEVICE_VOLTS),
+    /// Whether a socket made for fixed voltage hangs on its output.
+    pub fixed_socket: Option<bool> = yes_no("Fixed-voltage socket on it"),
     /// Whether its adjuster was moved out on leads.
     pub adjuster_on_leads: Option<bool> = yes_no("Adjuster on leads"),
-    /// Volts it holds at its feedback pin.
+    /// Voltage it holds at its feedback pin.
     pub reference_v: Option<f64> = quantity("Reference at its feedback pin", &range::CELL_VOLTS).settled_by(SHEET),
     /// Resistor from that pin to minus.
     pub feedback_ohm: Option<f64> = quantity("Feedback resistor to minus", &range::DIVIDER_OHM).settled_by(SHEET),
@@ -258,7 +258,7 @@ part_fields! {
 }
 
 impl Converter {
-    /// A converter of which only its kind and its set point are decided.
+    /// A converter of which only its kind and its set-point are decided.
     pub fn to(topology: Topology, output_v: f64) -> Self {
         Converter {
             topology,
@@ -294,14 +294,14 @@ part_fields! {
     #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
     pub struct CutsOff at "/cuts_off" of &[PartKind::CutOff];
-    /// Pack volts at which it opens.
-    pub at_v: f64 = quantity("Opens at", &range::DEVICE_VOLTS)
+    /// Pack voltage at which it opens.
+    pub at_v: f64 = quantity("Cut-off voltage", &range::DEVICE_VOLTS)
         .needed()
         .column("cuts_off_v")
         .asked(1, "Arrival test “Opens”.")
         .heard(&[vague(r"cut|disconnect|protect|under|open|low", "", VOLTS)]),
-    /// Pack volts at which it closes again.
-    pub rearm_v: Option<f64> = quantity("Closes again at", &range::DEVICE_VOLTS)
+    /// Pack voltage at which it closes again.
+    pub rearm_v: Option<f64> = quantity("Reconnect voltage", &range::DEVICE_VOLTS)
         .asked(2, "Arrival test “Closes again”.")
         .heard(&[named(r"recover|re.?connect|restor|releas|re.?arm|resum|return", VOLTS)]),
 }
@@ -311,11 +311,11 @@ part_fields! {
     #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
     #[serde(deny_unknown_fields)]
     pub struct Alarms at "/alarms" of &[PartKind::Alarm];
-    /// Volts of one cell at which it sounds.
-    pub at_cell_v: f64 = quantity("Sounds at, a cell", &range::CELL_VOLTS).needed().column("alarm_cell_v"),
+    /// Voltage of one cell at which it sounds.
+    pub at_cell_v: f64 = quantity("Alarm voltage per cell", &range::CELL_VOLTS).needed().column("alarm_cell_v"),
 }
 
-/// Build of a fuse; it decides what the fuse carries for good.
+/// Build of a fuse; it decides what the fuse carries continuously.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum FuseStyle {
@@ -341,9 +341,9 @@ part_fields! {
     /// Rated current.
     pub rating_a: f64 =
         quantity("Rating", &range::CURRENT).needed().asked(1, PRINT).heard(&[vague("", "", (0.01, 1000.0))]),
-    /// Highest DC volts it may open at; absent where only AC is stated.
+    /// Highest DC voltage it may open at; absent where only AC is stated.
     pub dc_v: Option<f64> =
-        quantity("DC volts", &range::DEVICE_VOLTS).asked(2, PRINT).heard(&[named_but(r"dc|direct", r"\bac\b", VOLTS)]),
+        quantity("DC voltage", &range::DEVICE_VOLTS).asked(2, PRINT).heard(&[named_but(r"dc|direct", r"\bac\b", VOLTS)]),
     /// Highest current it can break.
     pub breaking_a: Option<f64> = quantity("Breaking capacity", &range::BREAKING)
         .asked(3, SHEET)
@@ -426,7 +426,7 @@ part_fields! {
             named_but(r"contin|rated|working|current|max", "peak|instant|burst|momentary", AMPS),
             bare("peak|instant|burst|momentary", AMPS),
         ]),
-    /// Highest DC volts.
+    /// Highest DC voltage.
     pub dc_v: Option<f64> = DC_VOLTS,
     /// Whether it fits one way only.
     pub keyed: Option<bool> = yes_no("Fits one way only")
@@ -439,7 +439,7 @@ part_fields! {
         .heard(&[Heard::Yes(r"panel|\bjack\b|chassis|bulkhead")]),
     /// Resistance of both contacts together.
     pub contact_ohm: Option<f64> = quantity("Resistance", &range::DCIR)
-        .settled_by("Volts over it at 1 A.")
+        .settled_by("Voltage across it at 1 A.")
         .careful_is_larger()
         .heard(&[named(r"resist|contact", (1e-5, 1.0))]),
 }
@@ -453,7 +453,7 @@ part_fields! {
     pub offer: Offer,
     /// Continuous current.
     pub continuous_a: Option<f64> = quantity("Continuous current", &range::CURRENT),
-    /// Highest DC volts it may break; absent where only AC is stated.
+    /// Highest DC voltage it may break; absent where only AC is stated.
     pub dc_v: Option<f64> = DC_VOLTS,
     /// Resistance when closed.
     pub contact_ohm: Option<f64> = quantity("Resistance", &range::DCIR),

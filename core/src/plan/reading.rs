@@ -6,7 +6,7 @@ use crate::base::quantity::Unit;
 /// A reading, where it stands in the plan.
 #[derive(Debug)]
 pub struct Reading<'a> {
-    /// Stable inside the plan; for the volts and the old battery the id of the figure it becomes.
+    /// Stable inside the plan; for the voltage and the old battery the id of the figure it becomes.
     pub id: String,
     /// What was read, in words.
     pub name: String,
@@ -26,22 +26,22 @@ impl Plan {
         let d = &mut self.device;
         let (o, brains) = (&mut d.original, &mut d.brains);
         for (id, name, unit, known) in [
-            ("device.highest_v", "highest volts of the device", Unit::V, &mut d.highest_v),
-            ("device.lowest_v", "lowest volts of the device", Unit::V, &mut d.lowest_v),
+            ("device.highest_v", "maximum voltage of the device", Unit::V, &mut d.highest_v),
+            ("device.lowest_v", "minimum voltage of the device", Unit::V, &mut d.lowest_v),
             ("device.cutout_v", "cut-out of the device", Unit::V, &mut d.cutout_v),
-            ("original.capacity_ah", "capacity of the old battery", Unit::Ah, &mut o.capacity_ah),
-            ("original.gave_ah", "what the old battery gave", Unit::Ah, &mut o.gave_ah),
-            ("original.mass_g", "mass of the old battery", Unit::G, &mut o.mass_g),
-            ("original.charger_v", "volts of the old charger", Unit::V, &mut o.charger_v),
-            ("original.run_s", "run time on the old battery", Unit::S, &mut o.run_s),
-            ("device.charge_v", "volts of the device's own charge circuit", Unit::V, &mut brains.charge_v),
+            ("original.capacity_ah", "capacity of the original battery", Unit::Ah, &mut o.capacity_ah),
+            ("original.gave_ah", "what the original battery gave", Unit::Ah, &mut o.gave_ah),
+            ("original.mass_g", "mass of the original battery", Unit::G, &mut o.mass_g),
+            ("original.charger_v", "voltage of the original charger", Unit::V, &mut o.charger_v),
+            ("original.run_s", "run time on the original battery", Unit::S, &mut o.run_s),
+            ("device.charge_v", "voltage of the device's own charge circuit", Unit::V, &mut brains.charge_v),
             (
                 "device.charge_limit_a",
                 "current limit of the device's own charge circuit",
                 Unit::A,
                 &mut brains.charge_limit_a,
             ),
-            ("device.selector_low_v", "volts at the selector's lower setting", Unit::V, &mut brains.selector_low_v),
+            ("device.selector_low_v", "voltage at the selector's lower setting", Unit::V, &mut brains.selector_low_v),
         ] {
             found.extend(known.as_mut().map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit, known }));
         }
@@ -76,14 +76,14 @@ impl Plan {
         let second = feed.second.as_mut();
         let (first, other) = second.map_or((None, None), |s| (s.first_rest_v.as_mut(), s.rest_v.as_mut()));
         for (id, name, known) in [
-            ("gauge.shown_v", "volts the gauge shows", shown),
-            ("gauge.true_v", "volts while the gauge shows that", read),
-            ("gauge.after_shown_v", "volts the changed gauge shows", after_shown),
-            ("gauge.after_true_v", "volts while the changed gauge shows that", after_read),
-            ("change.host_charging_v", "volts while the host charges", charging),
-            ("change.host_on_battery_v", "volts while the host runs on the pack", running),
-            ("switched.first_rest_v", "volts of the first pack at rest", first),
-            ("switched.rest_v", "volts of the second pack at rest", other),
+            ("gauge.shown_v", "voltage the gauge shows", shown),
+            ("gauge.true_v", "voltage while the gauge shows that", read),
+            ("gauge.after_shown_v", "voltage the changed gauge shows", after_shown),
+            ("gauge.after_true_v", "voltage while the changed gauge shows that", after_read),
+            ("change.host_charging_v", "voltage while the host charges", charging),
+            ("change.host_on_battery_v", "voltage while the host runs on the pack", running),
+            ("switched.first_rest_v", "voltage of the first pack at rest", first),
+            ("switched.rest_v", "voltage of the second pack at rest", other),
         ] {
             found.extend(known.map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit: Unit::V, known }));
         }
@@ -103,7 +103,7 @@ impl Plan {
             let named = |what: &str| format!("{what} of “{}”", module.offer.name);
             let set_point = module.converts.as_mut().and_then(|c| c.set_point_v.as_mut());
             let output = module.charges.as_mut().map(|c| &mut c.output_v);
-            for (what, known) in [("set point", set_point), ("end volts", output)] {
+            for (what, known) in [("set-point", set_point), ("end voltage", output)] {
                 let id = format!("{what}@{}", node.id);
                 found.extend(known.map(|known| Reading { id, name: named(what), unit: Unit::V, known }));
             }

@@ -74,11 +74,11 @@ part_fields! {
     /// Whether it has a plug with a pin for every group.
     pub taps: Option<bool> = yes_no("Has a balance plug").column("pack_taps").heard(&[Heard::Yes("balance (plug|lead|connector)")]),
     /// Whether something inside ends the discharge before its cells are harmed.
-    pub guarded: Option<bool> = yes_no("Protection inside against deep discharge")
+    pub guarded: Option<bool> = yes_no("Protection inside against over-discharge")
         .column("pack_guarded")
         .heard(&[Heard::Yes("protected|protection|bms"), Heard::No("unprotected|without protection")]),
-    /// Volts of the pack at which that opens.
-    pub guard_v: Option<f64> = quantity("That opens at", &range::DEVICE_VOLTS)
+    /// Voltage of the pack at which that opens.
+    pub guard_v: Option<f64> = quantity("Its cut-off voltage", &range::DEVICE_VOLTS)
         .column("pack_guard_v")
         .settled_by(PRINT)
         .heard(&[named("cut.?off|under.?volt", VOLTS)]),

@@ -1,4 +1,4 @@
-//! What a survey of the device finds besides volts and currents: its brains, its compartments, its surroundings.
+//! What a survey of the device finds besides voltage and currents: its brains, its compartments, its surroundings.
 //!
 //! Every answer may be absent: unknown is never no.
 
@@ -45,17 +45,17 @@ pub struct Brains {
     pub soft_start_kept: Option<bool>,
     /// Whether it charges its battery itself.
     pub charges_itself: Option<bool>,
-    /// Volts of its charge circuit at the battery.
+    /// Voltage of its charge circuit at the battery.
     pub charge_v: Option<Known>,
     /// Current that circuit is limited to.
     pub charge_limit_a: Option<Known>,
-    /// Levels at which its gauge warns, in battery volts.
+    /// Levels at which its gauge warns, in battery voltage.
     pub alarms: Vec<AlarmLevel>,
     /// Whether a selector sets its packs in series or in parallel.
     pub selector: Option<bool>,
-    /// Pack volts at the selector's lower setting.
+    /// Pack voltage at the selector's lower setting.
     pub selector_low_v: Option<Known>,
-    /// Whether it wants a pack that names itself, by a resistor or a chip.
+    /// Whether it needs a pack that names itself, by a resistor or a chip.
     pub identity_pins: Option<bool>,
     /// Whether it reads a temperature sensor in the pack.
     pub temperature_pins: Option<bool>,
@@ -67,7 +67,7 @@ pub struct Brains {
 pub struct AlarmLevel {
     /// What it shows or does.
     pub name: String,
-    /// Battery volts at which it does so.
+    /// Battery voltage at which it does so.
     pub at_v: Known,
     /// What it says of the battery; absent is what its name says.
     #[serde(default)]
@@ -86,7 +86,7 @@ pub enum LevelMeans {
     Empty,
 }
 
-/// What it must bear where it is used.
+/// What it must withstand where it is used.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Surroundings {
@@ -232,7 +232,7 @@ pub struct LampWanted {
     pub colour: Option<LampColour>,
     /// Which of its contacts several lamps share on the module.
     pub common: Option<LampCommon>,
-    /// Volts between the pads that it is connected to.
+    /// Voltage between the pads that it is connected to.
     pub fed_v: Option<f64>,
 }
 
@@ -302,9 +302,9 @@ pub struct Proving {
     pub lives: Option<bool>,
     /// Draw while running as usual.
     pub draw_a: Option<Known>,
-    /// Volts at which it stopped, coming down.
+    /// Voltage at which it stopped, coming down.
     pub stops_at_v: Option<Known>,
-    /// Highest volts at which it ran.
+    /// Maximum voltage at which it ran.
     pub ran_at_v: Option<Known>,
 }
 
@@ -317,7 +317,7 @@ pub struct Photo {
     /// What it shows.
     #[serde(default)]
     pub shows: String,
-    /// The step of taking apart before which it was taken, if it belongs to one.
+    /// The step of the disassembly before which it was taken, if it belongs to one.
     #[serde(default)]
     pub step: Option<String>,
 }
@@ -348,7 +348,7 @@ fn yes() -> bool {
     true
 }
 
-/// When a wire has volts on it.
+/// When a wire has voltage on it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Live {

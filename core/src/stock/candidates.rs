@@ -15,7 +15,7 @@ pub struct Offered<'a> {
     pub lot: &'a str,
     /// State.
     pub state: CellState,
-    /// Whether another plan counts on it.
+    /// Whether another plan uses it.
     pub taken: bool,
     /// Verdict.
     pub verdict: CellVerdict,
@@ -23,7 +23,7 @@ pub struct Offered<'a> {
     pub reason: &'a str,
     /// What its readings come to.
     pub digest: &'a Digest,
-    /// Fellow or mark.
+    /// Partner or mark.
     pub keep_with: Option<&'a str>,
     /// Group it must be in, counted from 0.
     pub locked: Option<usize>,
@@ -78,8 +78,8 @@ fn barred(c: &Offered<'_>, with_watched: bool) -> Option<String> {
         _ if c.state == CellState::Retired => "retired".to_owned(),
         _ if c.taken => "reserved for another plan".to_owned(),
         CellVerdict::Scrap => format!("scrap: {}", c.reason.to_lowercase()),
-        CellVerdict::Recover => "to be recovered first".to_owned(),
-        CellVerdict::Watch if !with_watched => format!("to be watched: {}", c.reason.to_lowercase()),
+        CellVerdict::Recover => "recover first".to_owned(),
+        CellVerdict::Watch if !with_watched => format!("watch: {}", c.reason.to_lowercase()),
         _ => return None,
     };
     Some(told)

@@ -12,7 +12,7 @@ use crate::base::source::Source;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum CellVerdict {
-    /// Volts, resistance or capacity are still to be read.
+    /// Voltage, resistance or capacity are still to be read.
     Unfinished,
     /// Nothing speaks against it.
     Fine,
@@ -82,7 +82,7 @@ impl Judgement {
         Judgement { rule, severity, title, why, formula: "", inputs: vec![], source: Source::CommonPractice }
     }
 
-    /// Adds how it was reckoned.
+    /// Adds how it was calculated.
     pub fn by(mut self, formula: &'static str, inputs: &[(&'static str, f64, Unit)]) -> Self {
         self.formula = formula;
         self.inputs = inputs.iter().map(|&(name, value, unit)| PutIn { name, value, unit }).collect();

@@ -14,7 +14,7 @@ pub const SPREAD_MAX: f64 = 0.2;
 /// Kelvin and share of charge apart within which readings are alike. Assumed: resistance moves by a tenth at most.
 const ALIKE_K: f64 = 5.0;
 const ALIKE_SOC: f64 = 0.1;
-/// Share apart within which test currents are alike, and volts apart within which cut-offs are.
+/// Share apart within which test currents are alike, and voltage apart within which cut-offs are.
 const ALIKE_RATE: f64 = 0.1;
 const ALIKE_CUTOFF_V: f64 = 0.05;
 const HOUR_S: i64 = 3600;
@@ -28,15 +28,15 @@ const TEXT_MAX: usize = 80;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Kind {
-    /// Volts as the cell came.
+    /// Voltage as the cell came.
     ArrivalV,
-    /// Volts after a rest; two of them, days apart, tell the self-discharge.
+    /// Voltage after a rest; two of them, days apart, tell the self-discharge.
     RestedV,
     /// Resistance.
     ResistanceOhm,
     /// Capacity at a rate and down to a cut-off.
     CapacityAh,
-    /// Volts lost over a rest, where only the loss was noted.
+    /// Voltage lost over a rest, where only the loss was noted.
     SelfDischargeV,
 }
 
@@ -115,10 +115,10 @@ pub struct Conditions {
     /// Discharge current of a capacity test.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rate_a: Option<f64>,
-    /// Volts at which a capacity test ended.
+    /// Voltage at which a capacity test ended.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cutoff_v: Option<f64>,
-    /// Rest over which volts were lost.
+    /// Rest over which voltage was lost.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rest_s: Option<f64>,
 }
@@ -239,15 +239,15 @@ impl Measured {
     }
 }
 
-/// Volts lost over a rest.
+/// Voltage lost over a rest.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Drop {
-    /// Volts lost.
+    /// Voltage lost.
     pub lost_v: f64,
     /// Over how long.
     pub rest_s: f64,
-    /// Volts at the begin, where they are known.
+    /// Voltage at the begin, where they are known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub from_v: Option<f64>,
     /// Conditions.
@@ -255,7 +255,7 @@ pub struct Drop {
 }
 
 impl Drop {
-    /// Volts lost in a day.
+    /// Voltage lost in a day.
     pub fn lost_a_day_v(&self) -> f64 {
         self.lost_v / (self.rest_s / LEAST_REST_S)
     }
@@ -265,10 +265,10 @@ impl Drop {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Digest {
-    /// Volts on arrival.
+    /// Voltage on arrival.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub arrival: Option<Measured>,
-    /// Newest volts after rest.
+    /// Newest voltage after rest.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rested: Option<Measured>,
     /// Resistance.
@@ -283,12 +283,12 @@ pub struct Digest {
 }
 
 impl Digest {
-    /// Volts the cell rests at now, as far as is known.
+    /// Voltage the cell rests at now, as far as is known.
     pub fn now_v(&self) -> Option<f64> {
         self.rested.as_ref().or(self.arrival.as_ref()).map(|m| m.value)
     }
 
-    /// What is compared between cells, with its conditions: of self-discharge the volts lost in a day.
+    /// What is compared between cells, with its conditions: of self-discharge the voltage lost in a day.
     pub fn comparable(&self, kind: Kind) -> Option<(f64, &Conditions)> {
         let measured = match kind {
             Kind::ArrivalV => &self.arrival,
@@ -306,7 +306,7 @@ impl Digest {
     }
 }
 
-/// Gathers the readings of one cell: of each kind the newest with its repeats, of rested volts the loss.
+/// Gathers the readings of one cell: of each kind the newest with its repeats, of rested voltage the loss.
 ///
 /// A repeat is alike in its conditions and of the same sitting; older readings are history.
 pub fn digest(readings: &[TestReading]) -> Digest {
@@ -342,7 +342,7 @@ fn measured(newest_first: &[&TestReading], kind: Kind) -> Option<Measured> {
     })
 }
 
-/// The loss between the newest rested volts and the oldest of the same rest; a loss that was noted itself if newer.
+/// The loss between the newest rested voltage and the oldest of the same rest; a loss that was noted itself if newer.
 fn drop_of(newest_first: &[&TestReading]) -> Option<Drop> {
     let noted = newest_first.iter().find(|r| r.kind == Kind::SelfDischargeV);
     let rested: Vec<&&TestReading> = newest_first.iter().filter(|r| r.kind == Kind::RestedV).collect();

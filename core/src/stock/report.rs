@@ -7,7 +7,7 @@ use super::faults::Fault;
 use super::judgement::{CellVerdict, Judgement};
 use super::reading::{Conditions, Digest, Kind};
 
-/// Fewest fellows whose scatter says anything.
+/// Fewest others whose scatter says anything.
 pub const FELLOWS: usize = 5;
 
 /// A cell as it is looked at.
@@ -17,9 +17,9 @@ pub struct Inspected<'a> {
     pub label: &'a str,
     /// What its readings come to.
     pub digest: &'a Digest,
-    /// Faults found with the eye; `None` when nobody looked.
+    /// Faults found with the eye; `None` when it was not inspected.
     pub faults: Option<&'a [Fault]>,
-    /// Fellow or mark it is kept with.
+    /// Partner or mark it is kept with.
     pub keep_with: Option<&'a str>,
 }
 
@@ -60,11 +60,11 @@ pub struct LotReport {
     pub resistance: Typical,
     /// Capacity of the cells.
     pub capacity: Typical,
-    /// Volts lost in a day.
+    /// Voltage lost in a day.
     pub lost_a_day: Typical,
-    /// Volts on arrival.
+    /// Voltage on arrival.
     pub arrival: Typical,
-    /// Highest volts on arrival of two cells or more.
+    /// Maximum voltage on arrival of two cells or more.
     pub highest_arrival_v: Option<f64>,
     /// How many cells came to each verdict, in the order of the verdicts.
     pub counts: Vec<usize>,

@@ -49,9 +49,9 @@ pub struct SheetCell {
     pub label: String,
     /// Name of its lot, if the file says.
     pub lot: Option<String>,
-    /// Fellow or mark.
+    /// Partner or mark.
     pub keep_with: Option<String>,
-    /// Faults found; `Some` of nothing where somebody looked.
+    /// Faults found; `Some` of nothing where someone looked.
     pub faults: Option<Vec<Fault>>,
     /// Readings.
     pub readings: Vec<TestReading>,
@@ -79,7 +79,7 @@ pub fn read_sheet(text: &str, defaults: &Defaults) -> Result<(Vec<SheetCell>, Ve
                     }
                 }
                 Some(&i) => {
-                    let reason = format!("label: “{}” stands in line {} already", found.label, cells[i].line);
+                    let reason = format!("label: “{}” is in line {} already", found.label, cells[i].line);
                     errors.push(LineError { line: row.line, reason });
                 }
                 None => {
@@ -91,7 +91,7 @@ pub fn read_sheet(text: &str, defaults: &Defaults) -> Result<(Vec<SheetCell>, Ve
         }
     }
     if cells.len() > CELLS_MAX {
-        return Err(whole(format!("{} cells; at most {CELLS_MAX} are taken at once", cells.len())));
+        return Err(whole(format!("{} cells; at most {CELLS_MAX} are imported at once", cells.len())));
     }
     let known: Vec<&str> = CELL_COLUMNS
         .iter()
@@ -117,7 +117,7 @@ fn join(cell: &mut SheetCell, more: SheetCell) -> Result<(), String> {
 
 fn cell(table: &Table, row: &Row, defaults: &Defaults, a_line_a_reading: bool) -> Result<SheetCell, String> {
     let words = |name: &str| table.text(row, name).map(str::to_owned);
-    let label = words("label").ok_or("label: there is none")?;
+    let label = words("label").ok_or("label: is missing")?;
     if label.chars().count() > LABEL_MAX {
         return Err(format!("label: longer than {LABEL_MAX} characters"));
     }
@@ -141,7 +141,7 @@ fn cell(table: &Table, row: &Row, defaults: &Defaults, a_line_a_reading: bool) -
             let found = READINGS.iter().find(|(n, ..)| *n == name);
             let &(_, kind, per_one) =
                 found.ok_or_else(|| format!("reading: “{name}” is not one of {}", READINGS.map(|r| r.0).join(", ")))?;
-            let value = table.figure(row, "value", per_one, kind.range())?.ok_or("value: there is none")?;
+            let value = table.figure(row, "value", per_one, kind.range())?.ok_or("value: is missing")?;
             add(kind, value);
         }
     } else {
@@ -152,7 +152,7 @@ fn cell(table: &Table, row: &Row, defaults: &Defaults, a_line_a_reading: bool) -
         }
     }
     if let Some(r) = readings.iter().find(|r| r.kind == Kind::SelfDischargeV && r.conditions.rest_s.is_none()) {
-        return Err(format!("rest_days: {} V were lost, but over how many days is not said", r.value));
+        return Err(format!("rest_days: {} V were lost, but over how many days is not stated", r.value));
     }
     Ok(SheetCell { line: row.line, label, lot: words("lot"), keep_with: words("keep_with"), faults, readings })
 }
@@ -210,7 +210,7 @@ pub struct Written<'a> {
     pub state: &'a str,
     /// Verdict, as it is kept.
     pub verdict: &'a str,
-    /// Fellow or mark.
+    /// Partner or mark.
     pub keep_with: Option<&'a str>,
     /// Faults found.
     pub faults: Option<&'a [Fault]>,

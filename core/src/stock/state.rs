@@ -11,7 +11,7 @@ pub enum CellState {
     New,
     /// Something was read on it.
     Tested,
-    /// A plan counts on it.
+    /// A plan uses it.
     Reserved,
     /// It stands in a pack.
     BuiltIn,
@@ -42,7 +42,7 @@ impl CellState {
 
     /// Whether a maker may put a cell from this state into another by hand.
     ///
-    /// Reserving and releasing belong to the plan that counts on the cell; a reserved cell cannot be retired behind
+    /// Reserving and releasing belong to the plan that uses the cell; a reserved cell cannot be retired behind
     /// its back.
     pub fn may_become(self, next: CellState) -> bool {
         use CellState::{BuiltIn, New, Reserved, Retired, Tested};

@@ -15,7 +15,7 @@ const NAME_MAX: usize = 120;
 const WORDS_MAX: usize = 2000;
 /// Most cells that a card names.
 const CELLS_MAX: usize = 1000;
-/// How warm a room is whose temperature nobody stated.
+/// How warm a room is whose temperature no one stated.
 const ROOM_C: f64 = 20.0;
 
 /// A run as it was predicted for the pack when it was new.
@@ -59,13 +59,13 @@ pub struct PackCard {
     /// Designation of its cells, where there is one.
     #[serde(default)]
     pub designation: Option<String>,
-    /// Capacity when new, as stated or reckoned.
+    /// Capacity when new, as stated or calculated.
     #[serde(default)]
     pub rated_ah: Option<f64>,
-    /// Resistance when new, as stated or reckoned.
+    /// Resistance when new, as stated or calculated.
     #[serde(default)]
     pub rated_ohm: Option<f64>,
-    /// Volts a cell is charged to; the chemistry's full volts where nothing is said.
+    /// Voltage a cell is charged to; the chemistry's full voltage where nothing is said.
     #[serde(default)]
     pub charged_to_v: Option<f64>,
     /// Day it was made or came: 2026-11-25.
@@ -178,7 +178,7 @@ impl PackCard {
         }
         let most_v = self.chemistry.facts().never_above_v;
         if self.charged_to_v.is_some_and(|v| v > most_v) {
-            refuse("/charged_to_v", format!("Charged to: at most {most_v} V a cell for this chemistry"));
+            refuse("/charged_to_v", format!("Charged to: at most {most_v} V per cell for this chemistry"));
         }
         if run.is_some_and(|r| r.least_s > r.usual_s || r.usual_s > r.most_s) {
             refuse("/run", "Run: shortest, usual and longest in that order".to_owned());

@@ -21,7 +21,7 @@ const TEST_DAYS: i64 = 365;
 const LOOK_DAYS: i64 = 365;
 /// A suspect group is read again after a week. Common practice, no source.
 const AGAIN_DAYS: i64 = 7;
-/// A pack that lies fuller than this for longer is brought to storage volts. Common practice, no source.
+/// A pack that lies fuller than this for longer is brought to storage voltage. Common practice, no source.
 const FULL_SOC: f64 = 0.8;
 const FULL_DAYS: i64 = 21;
 /// What lithium cells lose by themselves in a month. Common practice, no source.
@@ -42,7 +42,7 @@ pub enum DueAction {
     Rest,
     /// A charge.
     Charge,
-    /// Storage volts.
+    /// Storage voltage.
     Storage,
     /// A capacity test.
     Capacity,
@@ -87,7 +87,7 @@ pub(super) fn due(
             return vec![Due {
                 key: "recycle",
                 title: "Take it to a collection point".to_owned(),
-                says: "Discharged to storage volts or below, contacts taped, in a box that does not burn, as local rules say."
+                says: "Discharged to storage voltage or below, contacts taped, in a box that does not burn, as local rules say."
                     .to_owned(),
                 on_s: since + RECYCLE_DAYS * DAY_S,
                 severity: Severity::Caution,
@@ -128,7 +128,7 @@ pub(super) fn due(
         if soc > FULL_SOC {
             found.push(Due {
                 key: "lies_full",
-                title: "Bring it to storage volts".to_owned(),
+                title: "Bring it to storage voltage".to_owned(),
                 says: format!(
                     "It has been sitting at {} since it was last used; full cells age fastest.",
                     show((soc * 100.0).round() / 100.0, Unit::Share)
@@ -144,7 +144,7 @@ pub(super) fn due(
     found.push(Due {
         key: "capacity",
         title: "Test the capacity".to_owned(),
-        says: "From full to the cut-off, at the same current and as warm as the time before.".to_owned(),
+        says: "From full to the cut-off, at the same current and temperature as last time.".to_owned(),
         on_s: tested + TEST_DAYS * DAY_S,
         severity: Severity::Note,
         action: DueAction::Capacity,
@@ -184,17 +184,17 @@ fn harmed(all: &[Placed<'_>]) -> Option<Due> {
         ),
         Mishap::Hot => (
             "Got hot: find out why before it is used",
-            "Charge under watch, outdoors. Read every group; a hot one is discharging itself.",
+            "Charge under watch, outdoors. Read every group; a hot one discharges itself.",
             Severity::Stop,
         ),
         Mishap::Wet => (
             "Was wet: open it, dry it, inspect it",
-            "Green or white at taps and board: exchange. Then read every group.",
+            "Green or white at taps and board: replace them. Then read every group.",
             Severity::Stop,
         ),
         Mishap::RunFlat => (
-            "Lay flat: read every group before charging",
-            "A cell that lay below its floor for days can short inside when it is charged. In doubt retire it.",
+            "Was empty for long: read every group before charging",
+            "A cell that was below its minimum for days can short inside when it is charged. In doubt retire it.",
             Severity::Stop,
         ),
         Mishap::Shorted => (
@@ -202,11 +202,9 @@ fn harmed(all: &[Placed<'_>]) -> Option<Due> {
             "Fuse, board, leads; then a charge under watch.",
             Severity::Stop,
         ),
-        Mishap::Dropped => (
-            "Was dropped: inspect it",
-            "A dented can is retired. Read the groups now and in a week.",
-            Severity::Caution,
-        ),
+        Mishap::Dropped => {
+            ("Was dropped: inspect it", "Retire a dented can. Read the groups now and in a week.", Severity::Caution)
+        }
         Mishap::Other => ("Inspect it", "Something happened to it since the last inspection.", Severity::Caution),
     };
     Some(Due {
@@ -226,13 +224,13 @@ fn worn(measured: &MeasuredStory, today_s: i64) -> Option<Due> {
         (Some(p), _) => {
             format!("{} of its first capacity is left.", show((p.first_share * 100.0).round() / 100.0, Unit::Share))
         }
-        (None, Some(p)) => format!("Its resistance is {:.1} times what it was.", p.times),
+        (None, Some(p)) => format!("Its resistance is {:.1} times the first.", p.times),
         (None, None) => return None,
     };
     Some(Due {
         key: "retire",
         title: "Retire it".to_owned(),
-        says: format!("{why} From here on cells fail sooner than they fade; watch every charge, or let it go."),
+        says: format!("{why} From here on cells fail sooner than they fade; watch every charge, or retire it."),
         on_s: share.map(|p| p.at_s).or(ohm.map(|p| p.at_s)).unwrap_or(today_s),
         severity: Severity::Caution,
         action: DueAction::State,
@@ -250,13 +248,13 @@ fn suspect(spread: &SpreadStory, all: &[Placed<'_>]) -> Option<Due> {
     let is_proved = rested.is_some_and(|s| s >= (AGAIN_DAYS * DAY_S) as f64);
     let (title, says) = if is_proved {
         (
-            format!("Exchange group {group}"),
+            format!("Replace group {group}"),
             "It lost charge over a week of rest. Until then: watch every charge.".to_owned(),
         )
     } else {
         (
             format!("Group {group} falls behind"),
-            "Charge, rest a week, read again. More than 30 mV down: exchange it.".to_owned(),
+            "Charge, rest a week, read again. More than 30 mV lower: replace it.".to_owned(),
         )
     };
     Some(Due {
@@ -269,16 +267,16 @@ fn suspect(spread: &SpreadStory, all: &[Placed<'_>]) -> Option<Due> {
     })
 }
 
-/// The day it wants charge, from what cells lose, what the board takes and what leaks in the suspect group.
+/// The day it needs charge, from what cells lose, what the board takes and what leaks in the suspect group.
 fn recharge(card: &PackCard, measured: &MeasuredStory, spread: &SpreadStory, soc: f64, since: i64) -> Due {
     let drain_a = card.standby_a.unwrap_or(0.0) + spread.leak_a.unwrap_or(0.0);
     let a_month = LOST_A_MONTH + measured.first_ah.map_or(0.0, |ah| drain_a * MONTH_H / ah);
     let months = (soc - LEAST_SOC).max(0.0) / a_month;
     Due {
         key: "recharge",
-        title: "Charge it to storage volts".to_owned(),
+        title: "Charge it to storage voltage".to_owned(),
         says: format!(
-            "It will be down to about {} by then: it loses {} a month by itself, {} with the board’s drain.",
+            "It will be down to about {} by then: it loses {} per month by itself, {} with the board’s drain.",
             show(LEAST_SOC, Unit::Share),
             show(LOST_A_MONTH, Unit::Share),
             show((a_month * 1000.0).round() / 1000.0, Unit::Share)

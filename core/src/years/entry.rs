@@ -19,7 +19,7 @@ pub enum ChargeEnd {
     Charger,
     /// The pack's board cut it off.
     Board,
-    /// Somebody, before it was full.
+    /// Someone, before it was full.
     Hand,
 }
 
@@ -27,7 +27,7 @@ pub enum ChargeEnd {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum OhmBy {
-    /// Drop of the volts under a load.
+    /// Drop of the voltage under a load.
     Load,
     /// A meter of 1 kHz.
     Meter1Khz,
@@ -64,7 +64,7 @@ pub enum PackState {
     Stored,
     /// Retired: not charged any more.
     Retired,
-    /// Given to somebody else.
+    /// Given to someone else.
     HandedOver,
     /// Taken to where such are recycled.
     Recycled,
@@ -74,7 +74,7 @@ pub enum PackState {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "what", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Logged {
-    /// Volts of the groups at rest, from pack minus.
+    /// Voltage of the groups at rest, from pack minus.
     Rest {
         /// One a group.
         groups_v: Vec<f64>,
@@ -119,7 +119,7 @@ pub enum Logged {
         /// Current.
         #[serde(default)]
         rate_a: Option<f64>,
-        /// Volts of a cell, or of the weakest group, at its end.
+        /// Voltage of a cell, or of the weakest group, at its end.
         #[serde(default)]
         to_v: Option<f64>,
         /// How warm it was.
@@ -151,9 +151,9 @@ pub enum Logged {
         #[serde(default)]
         groups: Vec<u32>,
     },
-    /// Brought to storage volts and put away.
+    /// Brought to storage voltage and put away.
     Storage {
-        /// Volts of a cell on average.
+        /// Voltage of a cell on average.
         cell_v: f64,
     },
     /// It is something else now.
@@ -207,12 +207,13 @@ impl PackEntry {
         }
         match &self.happened {
             Logged::Rest { groups_v, .. } if groups_v.len() != card.series as usize => {
-                let message = format!("Volts: {} of them, one a group; there are {}", card.series, groups_v.len());
+                let message =
+                    format!("Group voltages: {} of them, one per group; there are {}", card.series, groups_v.len());
                 refuse("/happened/groups_v".to_owned(), message);
             }
             Logged::Repair { groups, exchanged } => {
                 if exchanged.chars().count() > WORDS_MAX {
-                    refuse("/happened/exchanged".to_owned(), format!("Exchanged: at most {WORDS_MAX} characters"));
+                    refuse("/happened/exchanged".to_owned(), format!("Replaced: at most {WORDS_MAX} characters"));
                 }
                 if let Some(strange) = groups.iter().find(|g| !(1..=card.series).contains(*g)) {
                     let message = format!("Groups: 1 to {}; there is no group {strange}", card.series);

@@ -294,7 +294,7 @@ fn rests_on(family: &Family, habit: &Habit, measured: &MeasuredStory) -> Vec<Str
         "No charges in the log, so it is treated as stored.".to_owned()
     } else {
         format!(
-            "{} charges a month, runs {}{} deep.",
+            "{} charges per month, runs {}{} deep.",
             (habit.charges_a_month * 10.0).round() / 10.0,
             show(whole_percent(habit.depth_share), Unit::Share),
             assumed(habit.is_depth_counted)

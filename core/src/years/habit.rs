@@ -9,14 +9,14 @@ use super::time::{DAY_S, HOUR_S, MONTH_DAYS};
 use crate::base::robust::median;
 use crate::physics::ageing::{Cycling, UsePattern};
 
-/// Depth of a charge that nobody counted. Common practice, no source.
+/// Depth of a charge that were not counted. Common practice, no source.
 const USUAL_DEPTH: f64 = 0.8;
-/// Currents over capacity that nobody stated. Common practice, no source.
+/// Currents over capacity that no one stated. Common practice, no source.
 const USUAL_RUN_C: f64 = 1.0;
 const USUAL_CHARGE_C: f64 = 0.5;
 /// Where it lies while nothing says so: full, as packs are left.
 const LEFT_FULL: f64 = 1.0;
-/// Error of the meter that read a log's volts, and how much of the charge they may leave open and still count. Assumed.
+/// Error of the meter that read a log's voltage, and how much of the charge they may leave open and still count. Assumed.
 const METER_V: f64 = 0.003;
 const TELLS_SHARE: f64 = 0.15;
 
@@ -25,9 +25,9 @@ const TELLS_SHARE: f64 = 0.15;
 pub struct Habit {
     /// Charges in the log.
     pub charges: usize,
-    /// Charge that went through it, as far as it was counted or can be taken from its fellows.
+    /// Charge that went through it, as far as it was counted or can be taken from its others.
     pub through_ah: Option<f64>,
-    /// Charges whose ampere-hours nobody counted: taken as deep as the others.
+    /// Charges whose ampere-hours were not counted: taken as deep as the others.
     pub uncounted: usize,
     /// Equivalent full cycles of the first capacity.
     pub full_cycles: Option<f64>,

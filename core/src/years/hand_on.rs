@@ -1,4 +1,4 @@
-//! The sheet for whoever has the pack next, and what is done with one that nobody uses any more.
+//! The sheet for whoever has the pack next, and what is done with one that no one uses any more.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -72,7 +72,7 @@ pub fn hand_on(card: &PackCard, story: &PackStory) -> Vec<HandOnPart> {
     );
     let wiring = if card.wiring.trim().is_empty() {
         format!(
-            "Balance leads in order from pack minus: 0 to {}. Red is plus. Meter before connecting anything.",
+            "Balance leads in order from pack minus: 0 to {}. Red is plus. Read before you connect anything.",
             card.series
         )
     } else {
@@ -87,7 +87,7 @@ pub fn hand_on(card: &PackCard, story: &PackStory) -> Vec<HandOnPart> {
             show(cell_v, Unit::V)
         ),
         format!(
-            "Between {} and {}, never below freezing unless said, on something that does not burn, never unattended.",
+            "Between {} and {}, never below freezing unless stated, on something fireproof, never unattended.",
             show(facts.charge.least_c, Unit::C),
             show(facts.charge.most_c, Unit::C)
         ),
@@ -97,7 +97,7 @@ pub fn hand_on(card: &PackCard, story: &PackStory) -> Vec<HandOnPart> {
     ];
     let never = [
         "Do not short, open, crush, pierce, wet or heat it.",
-        "Do not charge one that is swollen, dented, hot by itself, or that lay flat for weeks.",
+        "Do not charge one that is swollen, dented, hot by itself, or that was empty for weeks.",
         "Do not charge the groups through the balance leads alone, nor with a nickel or lead charger.",
         "Smoke or hissing: outdoors at once, away from people and from what burns; water cools.",
     ];
@@ -117,9 +117,9 @@ pub fn hand_on(card: &PackCard, story: &PackStory) -> Vec<HandOnPart> {
 /// How a pack is put into a safe state before it leaves the house. Common practice, no source; local rules go first.
 pub fn retired() -> Vec<String> {
     [
-        "Discharge it to its cut-off through a lamp or a resistor, outdoors, under watch; a swollen one is not discharged any more.",
-        "Tape every contact, the balance plug too. Put it into a bag and into a box that does not burn, away from the house.",
-        "Take it to a collection point for lithium batteries as your local rules say; say that it is home-made. Never into the bin.",
+        "Discharge it to its cut-off through a lamp or a resistor, outdoors, under watch; do not discharge a swollen one.",
+        "Tape every contact, the balance plug too. Put it into a bag and into a fireproof box, away from the house.",
+        "Take it to a collection point for lithium batteries as your local rules say; say that it is home-made. Never put it in the bin.",
     ]
     .map(str::to_owned)
     .to_vec()

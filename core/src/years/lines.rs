@@ -7,7 +7,6 @@ use super::entry::{ChargeEnd, Logged, Mishap, OhmBy, PackEntry, PackState, Place
 use super::measured::MeasuredStory;
 use super::runs::RunAgainst;
 use super::spread::{SpreadStory, millivolts};
-use super::time::HOUR_S;
 use crate::base::quantity::{Unit, show};
 use crate::base::severity::Severity;
 
@@ -121,23 +120,11 @@ fn joined<const N: usize>(parts: [Option<String>; N]) -> String {
 }
 
 fn rest(number: usize, groups_v: &[f64], rested_s: Option<f64>, known: &Known<'_>) -> Told {
-    let title = rested_s.map_or_else(|| "Rest".to_owned(), |s| format!("Rest, {}", rested(s)));
+    let title = rested_s.map_or_else(|| "Rest".to_owned(), |s| format!("Rest, {}", show(s, Unit::S)));
     let says = format!("{} V", groups_v.iter().map(|v| format!("{v:.3}")).collect::<Vec<_>>().join("  "));
     let spread = known.spread.points.iter().find(|s| s.number == number).map(|s| s.spread_v);
     let figure = spread.map(millivolts);
     (title, says, figure, spread.filter(|v| *v > APART_V).map(|_| Severity::Caution))
-}
-
-/// A rest as people say it: "24 h", "7 days".
-fn rested(s: f64) -> String {
-    let hours = s / HOUR_S;
-    if hours < 1.5 {
-        format!("{:.0} min", s / 60.0)
-    } else if hours <= 48.0 {
-        format!("{hours:.0} h")
-    } else {
-        format!("{:.0} days", hours / 24.0)
-    }
 }
 
 fn charge(ah: Option<f64>, took_s: Option<f64>, ended: Option<ChargeEnd>, end_a: Option<f64>) -> Told {
@@ -164,11 +151,11 @@ fn run(
     let time =
         took_s.map(|s| if is_whole { format!("{} until it cut off", show(s, Unit::S)) } else { show(s, Unit::S) });
     let how = joined([time, ah.map(|a| show(a, Unit::Ah)), temp_c.map(|c| format!("at {}", show(c, Unit::C)))]);
-    let against = point.map(|r| format!("against {:.0}–{:.0} min predicted", r.least_s / 60.0, r.most_s / 60.0));
+    let against = point.map(|r| format!("against {}–{} predicted", show(r.least_s, Unit::S), show(r.most_s, Unit::S)));
     let because = point.and_then(|r| r.because.as_ref()).map(|b| format!(". {b}"));
     let says = format!("{how}{}{}", against.map(|a| format!(" {a}")).unwrap_or_default(), because.unwrap_or_default());
     let short = point.filter(|r| r.took_s < r.least_s);
-    let figure = short.map(|r| format!("−{:.0} min", ((r.least_s - r.took_s) / 60.0).ceil()));
+    let figure = short.map(|r| format!("−{}", show(r.least_s - r.took_s, Unit::S)));
     ("Run".to_owned(), says, figure, short.map(|_| Severity::Caution))
 }
 
@@ -178,7 +165,7 @@ fn befell(mishap: Mishap) -> &'static str {
         Mishap::Wet => "Got wet",
         Mishap::Hot => "Got hot",
         Mishap::Swollen => "Swollen",
-        Mishap::RunFlat => "Lay flat",
+        Mishap::RunFlat => "Was empty for long",
         Mishap::Shorted => "Shorted",
         Mishap::Other => "Mishap",
     }
@@ -188,7 +175,7 @@ fn befell(mishap: Mishap) -> &'static str {
 pub(super) fn stands(state: PackState) -> &'static str {
     match state {
         PackState::InUse => "In use",
-        PackState::Stored => "Put away",
+        PackState::Stored => "In storage",
         PackState::Retired => "Retired",
         PackState::HandedOver => "Handed over",
         PackState::Recycled => "Recycled",

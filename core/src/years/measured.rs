@@ -29,7 +29,7 @@ pub struct CapacityPoint {
     pub capacity_ah: f64,
     /// As a share of the first.
     pub first_share: f64,
-    /// Whether it can be compared with the first: as warm, to the same volts.
+    /// Whether it can be compared with the first: as warm, to the same voltage.
     pub is_like: bool,
 }
 

@@ -67,10 +67,10 @@ fn cause(temp_c: Option<f64>, lowest: Option<usize>, grown: Option<f64>, is_test
         return "It was cold: compare a run at room temperature.".to_owned();
     }
     if let Some(group) = lowest {
-        return format!("Group {group} is lower than its fellows and ends the run for all of them.");
+        return format!("Group {group} is lower than the others and ends the run for all of them.");
     }
     if let Some(ratio) = grown {
-        return format!("The resistance is {ratio:.1} times what it was: the volts sag to the cut-off early.");
+        return format!("The resistance is {ratio:.1} times the first: the voltage sags to the cut-off early.");
     }
     if is_tested {
         return "The capacity was tested not long ago: look at the load. A dull blade, a tight bearing or a higher setting draws more."

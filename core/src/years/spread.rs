@@ -25,7 +25,7 @@ const TREND_ENTRIES: usize = 3;
 const LATELY: usize = 6;
 /// How many standard errors a trend has to be.
 const SURE: f64 = 2.5;
-/// A group that loses more than its fellows by so much charge a month discharges itself. Common practice, no source.
+/// A group that loses more than its others by so much charge a month discharges itself. Common practice, no source.
 const SUSPECT_A_MONTH: f64 = 0.003;
 /// A group so much below the middle one at rest is suspect at once. Common practice, no source.
 const SUSPECT_V: f64 = 0.030;
@@ -41,13 +41,13 @@ pub struct SpreadPoint {
     pub at_s: i64,
     /// Highest less lowest group.
     pub spread_v: f64,
-    /// Volts of the middle group.
+    /// Voltage of the middle group.
     pub middle_v: f64,
     /// State of charge by the curve.
     pub soc: f64,
     /// The lowest group, counted from 1.
     pub lowest: usize,
-    /// Each group's charge against the middle one, as a share; absent where volts do not tell it.
+    /// Each group's charge against the middle one, as a share; absent where voltage does not tell it.
     pub charge: Option<Vec<f64>>,
 }
 
@@ -58,7 +58,7 @@ pub struct SpreadStory {
     pub points: Vec<SpreadPoint>,
     /// Charge that each group gains or loses against the middle one a month, as a share; absent while nothing can be said.
     pub a_month: Option<Vec<f64>>,
-    /// How much the spread of the volts grows in a month, at the charge of the last entry.
+    /// How much the spread of the voltage grows in a month, at the charge of the last entry.
     pub growth_v: Option<f64>,
     /// The group that discharges itself, counted from 1.
     pub suspect: Option<usize>,
@@ -117,7 +117,7 @@ pub(super) fn spread(card: &PackCard, all: &[Placed<'_>], capacity_ah: Option<f6
     {
         story.suspect = Some(last.lowest);
         story.says = format!(
-            "Group {} rests {} below the middle one. Charge, rest a week, read again: if it falls further it discharges itself.",
+            "Group {} is {} below the middle one at rest. Charge, rest a week, read again: if it falls further, it discharges itself.",
             last.lowest,
             millivolts(-behind * slope_v(last.soc))
         );
@@ -145,13 +145,12 @@ fn says_little(since: &[SpreadPoint], telling: &[&SpreadPoint]) -> String {
             .to_owned();
     }
     if telling.is_empty() {
-        return "Volts tell no charge here: on the plateau a millivolt is several per cent. Read at full charge, an hour after \
-                the charger ended."
+        return "Voltage does not show the charge here: on the plateau a millivolt is several per cent. Read at full charge, an hour after the charger ended."
             .to_owned();
     }
     if telling.len() < since.len() {
         return format!(
-            "{} of {} readings lie on the plateau, where volts tell no charge; the others are compared.",
+            "{} of {} readings lie on the plateau, where voltage does not show the charge; the others are compared.",
             since.len() - telling.len(),
             since.len()
         );
@@ -213,14 +212,14 @@ fn judge(
     if worst.a_month > -SUSPECT_A_MONTH || worst.a_month > -SURE * worst.error {
         let at_most_v = (growth_v * 1000.0).max(1.0).ceil() / 1000.0;
         story.says =
-            format!("The groups keep together: the spread grows by less than {} a month.", millivolts(at_most_v));
+            format!("The groups stay together: the spread grows by less than {} per month.", millivolts(at_most_v));
         return;
     }
     story.suspect = Some(group + 1);
     // A month in hours: what is lost in it flowed all the while.
     story.leak_a = capacity_ah.map(|ah| -worst.a_month * ah / (MONTH_DAYS * DAY_S / HOUR_S));
     story.says = format!(
-        "{}: growing {} a month. Group {} discharges itself by {:.1} % a month more than its fellows.",
+        "{}: growing {} per month. Group {} discharges itself by {:.1} % per month more than the others.",
         millivolts(last.spread_v),
         millivolts(growth_v),
         group + 1,

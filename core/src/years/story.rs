@@ -19,7 +19,7 @@ use crate::base::table::day;
 pub struct PackStory {
     /// Where the pack is in its life.
     pub state: PackState,
-    /// When it was made, in seconds since 1970; its first entry where nobody said.
+    /// When it was made, in seconds since 1970; its first entry where none was stated.
     pub made_s: i64,
     /// Its entries as they happened, the newest first; struck ones among them.
     pub lines: Vec<LogLine>,

@@ -68,18 +68,18 @@ pub fn read_log(text: &str, card: &PackCard) -> Result<(Vec<PackEntry>, Vec<Stri
 
 fn entry(table: &Table, row: &Row) -> Result<PackEntry, String> {
     let words = |name: &str| table.text(row, name);
-    let at = words("at").ok_or("at: there is none")?;
+    let at = words("at").ok_or("at: is missing")?;
     if moment(at).is_none() {
         return Err(format!("at: “{at}” is no day as 2026-11-25"));
     }
     let figure = |name: &str, per_one: f64, range: &Range| table.figure(row, name, per_one, range);
     let needed = |name: &str, per_one: f64, range: &Range| {
-        figure(name, per_one, range)?.ok_or_else(|| format!("{name}: there is none"))
+        figure(name, per_one, range)?.ok_or_else(|| format!("{name}: is missing"))
     };
-    let what = words("what").ok_or("what: there is none")?;
+    let what = words("what").ok_or("what: is missing")?;
     let happened = match what {
         "rest" => {
-            let volts = words("groups_v").ok_or("groups_v: there are none")?;
+            let volts = words("groups_v").ok_or("groups_v: are missing")?;
             let groups_v = volts
                 .split_whitespace()
                 .map(|v| table.number(v).ok_or_else(|| format!("groups_v: “{v}” is not a number")));
@@ -122,7 +122,7 @@ fn entry(table: &Table, row: &Row) -> Result<PackEntry, String> {
                 .collect::<Result<_, _>>()?,
         },
         "storage" => Logged::Storage { cell_v: needed("cell_v", 1.0, &READ_VOLTS)? },
-        "state" => Logged::State { to: named::<PackState>("state", words("state").ok_or("state: there is none")?)? },
+        "state" => Logged::State { to: named::<PackState>("state", words("state").ok_or("state: is missing")?)? },
         "note" => Logged::Note,
         other => {
             let known = "rest, charge, run, capacity, resistance, event, looked, repair, storage, state or note";

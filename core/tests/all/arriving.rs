@@ -4,21 +4,15 @@ use crate::common;
 
 use std::collections::HashSet;
 
-use brick_core::Catalogue;
 use brick_core::assess::{arrival_tests, assess};
 use brick_core::base::chemistry::Chemistry;
 use brick_core::base::range;
 use brick_core::parts::catalogue::ItemPart;
 use brick_core::physics::arrival::{ArrivalTests, Outcome, Task, judge, tests};
 use brick_core::plan::{Arrival, Known, Part, apply};
-use common::{sound, with};
+use common::{catalogue, sound, with};
 use proptest::prelude::*;
 use serde_json::json;
-
-fn catalogue() -> Catalogue {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");
-    Catalogue::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
 
 fn task(series: u32) -> Task {
     let full_v = Some(f64::from(series) * 4.2);

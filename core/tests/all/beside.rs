@@ -327,7 +327,7 @@ fn a_standby_supply_is_told_through_mains_in_out_and_back() {
     assert!(states[1].device.text.contains("15 ms") && states[1].device.text.contains("runs on"), "{:?}", states[1]);
     assert!(states[2].battery.text.starts_with("lasts "), "{:?}", states[2]);
     assert!(states[3].battery.text.contains("charged with"), "{:?}", states[3]);
-    assert!(told(0.001)[1].device.text.contains("starts anew"), "{:?}", told(0.001)[1]);
+    assert!(told(0.001)[1].device.text.contains("starts again"), "{:?}", told(0.001)[1]);
     assert!(assessed(&sound()).mains.is_empty());
 }
 

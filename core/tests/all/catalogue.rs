@@ -86,7 +86,7 @@ fn every_bad_line_is_told_with_its_number_and_column_and_nothing_is_taken() {
     assert!(told(3).contains("rating_a: is needed"), "{}", told(3));
     assert!(told(4).contains("rating_a") && told(4).contains("1000 A"), "{}", told(4));
     assert!(told(5).contains("gadget"), "{}", told(5));
-    assert!(told(6).contains("“a” stands above"), "{}", told(6));
+    assert!(told(6).contains("“a” is listed above"), "{}", told(6));
     assert!(told(7).contains("rating_a: “many”"), "{}", told(7));
     assert!(told(8).contains("series: a fuse has no such figure"), "{}", told(8));
     assert!(told(9).contains("id"), "{}", told(9));

@@ -62,7 +62,7 @@ fn many() -> Vec<(String, Plan)> {
         ("charger/charges/balance_a", json!(0.3)),
         ("alarm", alarm),
     ];
-    plans.push(("hobby charger over the taps".to_owned(), with(&sound(), &hobby)));
+    plans.push(("hobby charger at the taps".to_owned(), with(&sound(), &hobby)));
     plans.push(("charge behind the fuse".to_owned(), with(&sound(), &[("runs/7/to", json!("fuse"))])));
     let blank = [("packs/0/series", json!(3)), ("packs/0/chemistry", json!("li_ion"))];
     plans.push(("nothing chosen".to_owned(), with(&Plan::blank("Lamp"), &blank)));
@@ -231,14 +231,14 @@ fn running_the_device_has_what_every_part_of_the_line_leaves() {
     let current_a = found.blocks.iter().find(|b| b.id == "device").unwrap().current_a.unwrap();
     assert!((current_a - 9.0).abs() < 1e-6, "{current_a}");
     // The board loses its 3 mΩ, in the minus.
-    assert!((reads(&found, "over the board’s transistors").unwrap() - 0.027).abs() < 1e-6);
+    assert!((reads(&found, "across the board’s MOSFETs").unwrap() - 0.027).abs() < 1e-6);
 }
 
 #[test]
 fn a_board_that_has_opened_has_the_whole_pack_across_it() {
     let found = of(&sound(), Condition::Tripped);
-    assert!((reads(&found, "over the board’s transistors").unwrap() - 16.8).abs() < 1e-3);
-    for dead in ["board, way out", "plug, device’s half", "at the device", "jack, pack’s half"] {
+    assert!((reads(&found, "across the board’s MOSFETs").unwrap() - 16.8).abs() < 1e-3);
+    for dead in ["board, output", "plug, device’s half", "at the device", "jack, pack’s half"] {
         assert!(reads(&found, dead).unwrap().abs() < 1e-3, "{dead}");
     }
     assert!((reads(&found, "tap B3 from pack minus").unwrap() - 12.6).abs() < 1e-3, "the taps stay live");
@@ -251,7 +251,7 @@ fn a_board_that_has_opened_has_the_whole_pack_across_it() {
 fn an_open_switch_bears_the_pack_and_leaves_nothing_behind_it() {
     for condition in [Condition::Off, Condition::Rest, Condition::Charging] {
         let found = of(&sound(), condition);
-        assert!((reads(&found, "over the switch").unwrap() - 16.8).abs() < 1e-2, "{condition:?}");
+        assert!((reads(&found, "across the switch").unwrap() - 16.8).abs() < 1e-2, "{condition:?}");
         assert_eq!(reads(&found, "behind the switch"), Some(0.0), "{condition:?}");
         assert_eq!(reads(&found, "at the device"), Some(0.0), "{condition:?}");
     }
@@ -276,7 +276,7 @@ fn the_charger_gives_its_current_and_then_its_volts() {
 #[test]
 fn a_charge_of_which_something_is_unknown_is_not_made_up() {
     let cases = [
-        (vec![("charger", json!({"state": "open"}))], "still to be chosen"),
+        (vec![("charger", json!({"state": "open"}))], "not chosen yet"),
         (vec![("charger", json!({"state": "none"}))], "No charger is drawn"),
         (vec![("charger/charges/output_a", Value::Null)], "current is not known"),
         (vec![("charging", json!({"host": "charges_pack"}))], "own circuit charges the pack"),
@@ -482,7 +482,7 @@ fn the_page_is_valid_and_holds_any_name() {
     let document = roxmltree::Document::parse(&page).unwrap();
     let texts: Vec<&str> = document.descendants().filter_map(|n| n.text()).map(str::trim).collect();
     assert!(texts.iter().any(|t| t.contains(name)), "{texts:?}");
-    for words in ["Board", "B3  12.35 V", "over the switch", "What the meter should read"] {
+    for words in ["Board", "B3  12.35 V", "across the switch", "What the meter should show"] {
         assert!(texts.contains(&words), "{words} is not in {texts:?}");
     }
     assert_eq!(document.root_element().attribute("width"), Some("297mm"));
@@ -507,7 +507,7 @@ proptest! {
             ("device/loads/0/draw/value_a", known(a)),
         ]), Condition::Running);
         let (light, heavy) = (at(load_a), at(load_a * more));
-        let along = ["the whole pack", "board, way out", "behind the switch", "plug, device’s half", "at the device"];
+        let along = ["the whole pack", "board, output", "behind the switch", "plug, device’s half", "at the device"];
         let along = if series == 1 { &along[1..] } else { &along[..] };
         for pair in along.windows(2) {
             prop_assert!(reads(&light, pair[0]) >= reads(&light, pair[1]), "{pair:?}");
@@ -537,7 +537,7 @@ fn a_graph_from_elsewhere_is_drawn_as_far_as_it_goes() {
     }
     let behind = with(&plan, &[("runs/7/to", json!("fuse"))]);
     let found = of(&behind, Condition::Charging);
-    let over = reads(&found, "over the fuse").unwrap();
+    let over = reads(&found, "across the fuse").unwrap();
     assert!(over.abs() < 1e-3 && found.drawing.blocks.iter().any(|b| b.id == "charger"));
     assert!(found.drawing.words.iter().any(|w| w.text == "Charge"), "the charge stands between the rails");
 }

@@ -211,5 +211,5 @@ fn a_holder_that_cannot_be_says_what_would_do() {
     );
     plan.packs[0].brick.clearances.gap_mm = 0.5;
     let said = holder(&plan).unwrap_err().to_string();
-    assert!(said.contains("wants 1 mm between cells"), "{said}");
+    assert!(said.contains("needs 1 mm between cells"), "{said}");
 }

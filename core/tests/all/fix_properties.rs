@@ -5,16 +5,11 @@ use crate::common;
 use std::collections::BTreeSet;
 
 use brick_core::assess::{Severity, assess};
+use brick_core::fixes;
 use brick_core::plan::{Plan, apply};
-use brick_core::{Catalogue, fixes};
-use common::{known, sound, with};
+use common::{catalogue, known, sound, with};
 use proptest::prelude::*;
 use serde_json::json;
-
-fn catalogue() -> Catalogue {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");
-    Catalogue::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
 
 fn stops(plan: &Plan) -> BTreeSet<String> {
     let findings = assess(plan).unwrap().findings;

@@ -10,13 +10,8 @@ use brick_core::plan::{Plan, apply};
 use brick_core::{Catalogue, fixes};
 use common::flaws::laying::laid;
 use common::flaws::{changes_of, flaws};
-use common::{known, module, sound, with};
+use common::{catalogue, known, module, sound, with};
 use serde_json::json;
-
-fn catalogue() -> Catalogue {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");
-    Catalogue::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
 
 fn keys(plan: &Plan, severity: Severity) -> BTreeSet<String> {
     let findings = assess(plan).unwrap().findings;

@@ -70,10 +70,10 @@ fn what_nothing_prevents_comes_first_and_leads_to_its_finding() {
 
 #[test]
 fn a_switch_left_on_is_reckoned_and_a_guard_ends_it() {
-    // 5 Ah at 20 mA are 10.4 days.
+    // 5 Ah at 20 mA are 10 days.
     let guarded = of(&[("device/proving", json!({"idle_a": known(0.02)}))]);
     let left_on = one(&guarded, "left-on");
-    assert!(left_on.happens.contains("10.4 days"), "{}", left_on.happens);
+    assert!(left_on.happens.contains("10 days"), "{}", left_on.happens);
     assert_eq!(left_on.prevented, Prevented::ByDesign);
     let bare = of(&[("board", json!({"state": "none"}))]);
     assert_eq!(one(&bare, "left-on").prevented, Prevented::ByLabel);

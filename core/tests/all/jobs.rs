@@ -48,7 +48,7 @@ fn every_kind_of_job_is_among_them() {
 #[test]
 fn a_question_goes_when_it_is_answered_and_not_before() {
     for (job, question, answer) in [
-        ("motor_tool", "Whether it lives", ("device/proving", json!({"lives": true}))),
+        ("motor_tool", "Whether it works", ("device/proving", json!({"lives": true}))),
         ("motor_tool", "Whether it starts softly", ("device/brains", json!({"soft_start": false}))),
         (
             "instrument_with_charger",
@@ -61,15 +61,19 @@ fn a_question_goes_when_it_is_answered_and_not_before() {
             ("device/brains", json!({"identity_pins": false, "temperature_pins": false})),
         ),
         ("pump", "Whether a selector", ("device/brains", json!({"selector": false}))),
-        ("pump", "What it must bear", ("device/surroundings", json!({"wet": true, "dusty": false, "shocks": false}))),
+        (
+            "pump",
+            "What it must withstand",
+            ("device/surroundings", json!({"wet": true, "dusty": false, "shocks": false})),
+        ),
         (
             "handheld_with_gauge",
-            "Volts at which its gauge changes",
+            "Voltage at which its gauge changes",
             ("device/brains", json!({"alarms": [{"name": "low", "at_v": known(12.5)}]})),
         ),
         (
             "toy_or_model",
-            "Inside of the place",
+            "Inside of the compartment",
             (
                 "device/compartments",
                 json!([{"id": "tray", "name": "tray",

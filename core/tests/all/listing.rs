@@ -96,7 +96,7 @@ fn the_rated_current_of_a_charge_module_has_two_sides() {
     assert_eq!(body["charges"]["output_a"], Value::Null, "what is not known is not filled in");
     // 2 x 4.20 V follows from the count, and is said to.
     assert_eq!(body["charges"]["output_v"], json!({"value": 8.4, "how": "stated", "error": null, "meter": null}));
-    assert!(doubt(&listing, "End volts").contains("2 × 4.2 V"));
+    assert!(doubt(&listing, "End voltage").contains("2 × 4.2 V"));
     let sided = read_listing("2S charge module, output 8.4 V, charging current 1.2 A, input 5 V", None);
     assert_eq!(part(&sided)["charges"]["output_a"], 1.2);
     assert!(sided.doubts.is_empty(), "{:?}", sided.doubts);
@@ -107,11 +107,11 @@ fn a_fuse_of_250_volts_has_no_dc_rating_and_a_blade_of_32_is_asked() {
     let glass = read_listing("Glass fuse 5x20 fast, 5A 250V", None);
     assert_eq!(part(&glass)["style"], "glass_fast");
     assert_eq!((&part(&glass)["rating_a"], &part(&glass)["dc_v"]), (&json!(5.0), &Value::Null));
-    assert!(doubt(&glass, "DC volts").contains("AC"), "{:?}", glass.doubts);
+    assert!(doubt(&glass, "DC voltage").contains("AC"), "{:?}", glass.doubts);
     let blade = read_listing("Blade fuse 15 A, 32 V, breaking capacity 1 kA", None);
     assert_eq!(part(&blade)["dc_v"], 32.0);
     assert_eq!(part(&blade)["breaking_a"], 1000.0);
-    assert!(doubt(&blade, "DC volts").contains("32 V"));
+    assert!(doubt(&blade, "DC voltage").contains("32 V"));
     let stated = read_listing("Blade fuse 15 A, 58 V DC", None);
     assert_eq!(part(&stated)["dc_v"], 58.0);
     assert!(stated.doubts.is_empty(), "{:?}", stated.doubts);
@@ -124,7 +124,7 @@ fn a_converter_s_range_is_its_input_and_its_set_point_is_open() {
     let c = &part(&listing)["converts"];
     assert_eq!((&c["topology"], &c["input_min_v"], &c["input_max_v"]), (&json!("buck"), &json!(6.0), &json!(30.0)));
     assert_eq!((&c["output_a"], &c["efficiency"]), (&json!(8.0), &json!(0.94)));
-    assert!(doubt(&listing, "Set to").contains("1.25 V to 26 V"), "{:?}", listing.doubts);
+    assert!(doubt(&listing, "Output set-point").contains("1.25 V to 26 V"), "{:?}", listing.doubts);
     assert!(doubt(&listing, "Output current").contains("input or output"));
 }
 

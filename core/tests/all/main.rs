@@ -30,6 +30,7 @@ mod grouping;
 mod guarding;
 mod jobs;
 mod joining;
+mod leading;
 mod levelling;
 mod listing;
 mod odd;

@@ -55,10 +55,10 @@ fn each_reading_is_judged_as_it_is_typed() {
         (json!({"limit_a": 1.0, "idle_a": known(1.0)}), "idle_a", Verdict::Stop, "Disconnect at once"),
         (json!({"limit_a": 1.0, "idle_a": known(0.02)}), "idle_a", Verdict::Caution, "20 mA"),
         (json!({"limit_a": 1.0, "draw_a": known(0.96)}), "draw_a", Verdict::Caution, "limiting"),
-        (json!({"stops_at_v": known(12.0)}), "stops_at_v", Verdict::Stop, "cannot be"),
+        (json!({"stops_at_v": known(12.0)}), "stops_at_v", Verdict::Stop, "impossible"),
         (json!({"stops_at_v": known(8.2)}), "stops_at_v", Verdict::Fine, "8.2 V"),
         (json!({"ran_at_v": known(12.4)}), "ran_at_v", Verdict::Fine, "12.4 V"),
-        (json!({"ran_at_v": known(12.5)}), "ran_at_v", Verdict::Stop, "beyond what it was ever run at"),
+        (json!({"ran_at_v": known(12.5)}), "ran_at_v", Verdict::Stop, "beyond what it ever ran at"),
     ] {
         let (found, said) = judge(readings.clone(), field);
         assert_eq!(found, verdict, "{readings}: {said}");

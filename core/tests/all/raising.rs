@@ -8,14 +8,9 @@ use brick_core::assess::{Severity, assess_at_face_value};
 use brick_core::base::limit::below;
 use brick_core::plan::apply;
 use common::jobs::plans;
-use common::{sound, with};
+use common::{catalogue, sound, with};
 use proptest::prelude::*;
 use serde_json::json;
-
-fn catalogue() -> Catalogue {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");
-    Catalogue::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
 
 #[test]
 fn on_every_job_each_change_raises_its_link_and_no_other_falls() {

@@ -2,18 +2,12 @@
 
 use crate::common;
 
-use brick_core::Catalogue;
 use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{Severity, assess};
 use brick_core::plan::{Change, Plan, apply, differences};
-use common::{known, sound, with};
+use common::{catalogue, known, sound, with};
 use proptest::prelude::*;
 use serde_json::{Value, json};
-
-fn catalogue() -> Catalogue {
-    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json");
-    Catalogue::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
 
 /// A device of so many cells of that chemistry, nothing else known but its current.
 fn device(chemistry: &str, series: u32) -> Plan {

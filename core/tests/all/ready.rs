@@ -383,7 +383,10 @@ fn either_of_two_packs_alone_is_judged_and_run() {
     assert!((even[0].1 / even[1].1 - 1.0).abs() < 0.02, "{even:?}");
     assert_eq!(uneven[0], even[0]);
     let bill = bill::bill(&larger, &Catalogue::default()).unwrap();
-    assert_eq!(bill.lines.iter().filter(|l| l.places.iter().any(|p| p == "second pack")).map(|l| l.count).sum::<f64>(), 1.0);
+    assert_eq!(
+        bill.lines.iter().filter(|l| l.places.iter().any(|p| p == "second pack")).map(|l| l.count).sum::<f64>(),
+        1.0
+    );
 }
 
 /// In series and in parallel the run is told for both: twice the volts at the same current and half the current at the same volts last
@@ -393,7 +396,10 @@ fn the_run_is_told_in_both_positions() {
     let plan = with(
         &sound(),
         &[
-            ("device/loads", json!([{"id": "usual", "name": "usual", "draw": {"as": "power", "value_w": known(40.0)}}])),
+            (
+                "device/loads",
+                json!([{"id": "usual", "name": "usual", "draw": {"as": "power", "value_w": known(40.0)}}]),
+            ),
             ("feed", json!({"second": {"used_in_series": true, "used_in_parallel": true, "each_guarded": true}})),
         ],
     );

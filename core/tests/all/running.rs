@@ -524,6 +524,6 @@ fn a_plan_is_charged_from_the_volts_that_were_read() {
         );
         told
     };
-    assert!(flat(3.28).is_some_and(|says| says.contains("leave the charge open")));
+    assert!(flat(3.28).is_some_and(|says| says.contains("leaves the charge open")));
     assert_eq!(flat(3.10), None, "below the plateau");
 }

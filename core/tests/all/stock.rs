@@ -465,14 +465,14 @@ fn who_may_be_chosen_is_told_with_the_reason() {
         (Offered { state: CellState::Retired, ..base() }, "retired"),
         (Offered { taken: true, ..base() }, "reserved for another plan"),
         (Offered { verdict: CellVerdict::Scrap, ..base() }, "scrap: far weaker"),
-        (Offered { verdict: CellVerdict::Recover, ..base() }, "to be recovered first"),
+        (Offered { verdict: CellVerdict::Recover, ..base() }, "recover first"),
         (Offered { verdict: CellVerdict::Unfinished, ..base() }, ""),
         (Offered { state: CellState::Reserved, ..base() }, ""),
     ] {
         assert_eq!(why(cell, true), told);
     }
     let watched = || Offered { verdict: CellVerdict::Watch, ..base() };
-    assert_eq!((why(watched(), true).as_str(), why(watched(), false).as_str()), ("", "to be watched: far weaker"));
+    assert_eq!((why(watched(), true).as_str(), why(watched(), false).as_str()), ("", "watch: far weaker"));
 }
 
 proptest! {

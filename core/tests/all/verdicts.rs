@@ -493,7 +493,7 @@ fn an_option_says_how_much_of_the_charge_lies_in_the_window() {
     let found = options(&plan).unwrap().options;
     let sodium = found.iter().find(|o| o.name == "1S Na-ion, direct").unwrap();
     assert!(sodium.usable_share.is_some_and(|s| s < 0.85) && sodium.worst == Some(Severity::Caution), "{sodium:?}");
-    assert!(sodium.reasons.iter().all(|r| !r.text.contains("fits the window whole")));
+    assert!(sodium.reasons.iter().all(|r| !r.text.contains("its whole range fits")));
     let cobalt = found.iter().find(|o| o.name == "1S Li-ion, direct").unwrap();
     assert!(cobalt.usable_share.is_some_and(|s| s > 0.9), "{:?}", cobalt.usable_share);
     // What its user turns is made by a converter.

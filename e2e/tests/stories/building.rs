@@ -12,11 +12,11 @@ pub async fn the_parts_list_says_what_to_buy_and_what_it_is_weighed_against(b: &
     ensure!(total.contains('€'), "{total}");
     let cells = b.text("[data-part^='phosphate']").await?;
     ensure!(cells.contains("cell") && cells.contains('8'), "{cells}");
-    b.type_into("main", "A bought pack or device costs", "500").await?;
+    b.type_into("main", "A new pack or device costs", "500").await?;
     b.text_is("[data-testid='saved-price']", |t| t.contains("less")).await?;
-    b.type_into("main", "A bought pack or device costs", "20").await?;
+    b.type_into("main", "A new pack or device costs", "20").await?;
     b.text_is("[data-testid='saved-price']", |t| t.contains("more")).await?;
-    b.click_text("Something that is used up").await?;
+    b.click_text("Add a consumable").await?;
     b.type_into("[data-extra='0']", "Price of one", "4.5").await?;
     b.text_is("[data-part='polyimide tape']", |t| t.contains("4.50")).await?;
     b.type_into("[data-extra='0']", "How many", "-3").await?;
@@ -36,7 +36,7 @@ pub async fn the_parts_list_says_what_to_buy_and_what_it_is_weighed_against(b: &
 pub async fn plans_are_put_in_order_by_what_lies_in_the_drawer(b: &Browser) -> Result<()> {
     b.open("/").await?;
     b.css("li.plan").await?;
-    b.select("main", "In order of", "what is at hand").await?;
+    b.select("main", "Sort by", "what is at hand").await?;
     let shares = "return [...document.querySelectorAll('li.plan [data-at-hand]')].map(e => Number(e.dataset.atHand))";
     let shares = b.script(shares).await?;
     let shares: Vec<f64> = shares.as_array().into_iter().flatten().filter_map(|v| v.as_f64()).collect();
@@ -53,11 +53,11 @@ pub async fn the_wiring_is_asked_and_what_is_missing_told(b: &Browser) -> Result
     b.click_text("I clamp or tie every lead").await?;
     b.gone("[data-finding='wiring.no-strain-relief']").await?;
     b.select(form, "There is a panel meter", "yes").await?;
-    b.select(form, "It has a supply of its own", "no").await?;
+    b.select(form, "It has its own supply", "no").await?;
     b.css("[data-finding='wiring.meter-not-isolated']").await?;
     b.select(form, "Every pin read against pack minus", "no").await?;
     b.css("[data-finding='wiring.tap-order']").await?;
-    b.select(form, "Each has a fuse of its own", "no").await?;
+    b.select(form, "Each has its own fuse", "no").await?;
     b.css("[data-finding='wiring.taps-unfused']").await?;
     b.type_into(form, "The longest, one way", "0").await?;
     b.text_is(form, |t| t.contains("The longest, one way:") && t.contains("1 mm")).await?;
@@ -72,7 +72,7 @@ pub async fn the_diagram_says_what_a_meter_reads_in_every_condition(b: &Browser)
         b.css(&format!("[data-testid='diagram'] [data-block='{part}']")).await?;
     }
     let reading = |what: &str| format!("[data-reading='{what}']");
-    let (over, behind) = (reading("over the board’s transistors"), reading("board, way out"));
+    let (over, behind) = (reading("across the board’s MOSFETs"), reading("board, output"));
     b.text_is(&over, |t| t.contains("mV")).await?;
     b.click("input[value='tripped']").await?;
     b.text_is(&over, |t| t.contains("14.6 V")).await?;
@@ -119,9 +119,9 @@ pub async fn the_diagram_says_what_a_meter_reads_in_every_condition(b: &Browser)
 
 pub async fn what_somebody_will_do_later_is_foreseen_and_the_warnings_print(b: &Browser) -> Result<()> {
     copy_of(b, "Hedge shears").await?;
-    b.click_text("Later…").await?;
+    b.click_text("What could go wrong").await?;
     let old = b.text_is("[data-misuse='old-charger']", |t| t.contains("nothing prevents it yet")).await?;
-    ensure!(old.contains("Made for nickel") && old.contains("Never the old charger"), "{old}");
+    ensure!(old.contains("Made for nickel") && old.contains("Never use the old charger"), "{old}");
     b.click_text("I change the jack").await?;
     b.css("[data-misuse='old-charger'][data-prevented='by_design']").await?;
     b.css("[data-misuse='larger-fuse'][data-prevented='by_label']").await?;
@@ -183,7 +183,7 @@ pub async fn a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug(b: &Brow
     b.text_is(".step h1", |t| t.contains("lead block")).await?;
     b.click_text("Note…").await?;
     b.type_into("form.words", "Note", "blades are bent").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.text_is(".step .rows", |t| t.contains("blades are bent")).await?;
     b.click("[data-row='brick/groups']").await?;
     b.text_is("[data-testid='shut']", |t| t.contains("First:")).await?;
@@ -207,7 +207,7 @@ pub async fn a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug(b: &Brow
     b.css("[data-row='board/plug'].shut").await?;
     ensure!(b.count(".step .buttons button:disabled").await? == 1, "what is wrong cannot be done");
     type_reading(b, "tap-1", "four").await?;
-    b.text_is("[data-ask='tap-1']", |t| t.contains("is no reading in V")).await?;
+    b.text_is("[data-ask='tap-1']", |t| t.contains("is not a reading in V")).await?;
 
     // The server goes away: what is typed waits, and goes by itself.
     b.block(&["*/api/builds/*"]).await?;
@@ -225,8 +225,8 @@ pub async fn a_build_is_led_step_by_step_and_a_wrong_tap_shuts_the_plug(b: &Brow
 
     // Gone on with for a reason; then the plan changes under it.
     b.click_text("Go on anyway…").await?;
-    b.type_into("form.words", "Why it is right to go on", "B+ comes with the last tap here").await?;
-    b.click_text("Write it down and go on").await?;
+    b.type_into("form.words", "Why it is safe to go on", "B+ comes with the last tap here").await?;
+    b.click_text("Save and go on").await?;
     b.css("[data-row='board/plug'].opened").await?;
     stage(b, "Charging").await?;
     b.click_text("Build").await?;

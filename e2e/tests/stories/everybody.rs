@@ -139,7 +139,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             if view.ends_with("voltage") {
                 b.css("[data-option]").await?;
                 for name in ["4S Li-ion, direct", "4S LiPo, direct"] {
-                    b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
+                    b.click(&format!("[aria-label='Compare {name}']")).await?;
                 }
                 b.css("[data-testid='compare']").await?;
             }

@@ -12,7 +12,7 @@ pub async fn options_are_ordered_and_laid_side_by_side(b: &Browser) -> Result<()
     b.css("[data-option='4S Li-ion, direct'].chosen").await?;
     ensure!(b.count("[data-testid='compare']").await? == 0, "nothing is laid side by side yet");
     for name in ["4S Li-ion, direct", "4S LiPo, direct", "4S Li-ion tool pack on an adapter"] {
-        b.click(&format!("[aria-label='Lay {name} beside others']")).await?;
+        b.click(&format!("[aria-label='Compare {name}']")).await?;
     }
     b.text_is("[data-testid='compare']", |t| {
         t.contains("97.2 %")
@@ -21,9 +21,9 @@ pub async fn options_are_ordered_and_laid_side_by_side(b: &Browser) -> Result<()
     })
     .await?;
     ensure!(b.count("[data-testid='compare'] svg").await? == 3, "three packs on one scale");
-    b.click_text("Put aside 4S LiPo, direct").await?;
+    b.click_text("Remove 4S LiPo, direct").await?;
     b.text_is("[data-testid='compare']", |t| !t.contains("LiPo")).await?;
-    b.select("main", "Order", "lowest volts").await?;
+    b.select("main", "Order", "lowest voltage").await?;
     b.until("the order to change", async || {
         // What is chosen stays in sight; the others follow in the order asked for.
         let second = b.text(".options li:nth-child(2)").await?;
@@ -50,12 +50,12 @@ pub async fn a_converter_is_set_up_and_a_fixed_socket_on_it_refused(b: &Browser)
     .await?;
     b.text_is("[data-figure='converter.rise_k']", |t| t.contains(" K") && t.contains("assumed")).await?;
     b.click_text("Its figures").await?;
-    b.type_into("main", "Kelvin a watt", "8").await?;
+    b.type_into("main", "K/W", "8").await?;
     b.text_is("[data-figure='converter.rise_k']", |t| t.contains(" K") && !t.contains("assumed")).await?;
     b.select("main", "Turned while in use", "yes").await?;
-    b.select("main", "Socket for fixed volts on it", "yes").await?;
+    b.select("main", "Fixed-voltage socket on it", "yes").await?;
     b.text_is("[data-finding='voltage.fixed-socket']", |t| t.contains("adjustable output")).await?;
-    b.click_text("The socket gets a regulator of its own").await?;
+    b.click_text("Give the socket its own regulator").await?;
     b.until(
         "the stop to go",
         async || Ok((b.count("[data-finding='voltage.fixed-socket']").await? == 0).then_some(())),
@@ -81,9 +81,9 @@ pub async fn a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch(b: 
     b.text_is("[data-feed='gauge']", |t| t.contains("10 Ω to 100 MΩ")).await?;
     b.type_into("[data-feed='gauge']", "Resistor at the top", "220 k").await?;
     b.select("[data-feed='gauge']", "Resistors at hand", "E96, 1 %").await?;
-    b.select("[data-feed='gauge']", "Fed while the device is off", "yes").await?;
+    b.select("[data-feed='gauge']", "Live while the device is off", "yes").await?;
     b.text_is("[data-finding='voltage.unpowered-pin']", |t| t.contains("no power")).await?;
-    b.click_text("Feed the divider behind the switch").await?;
+    b.click_text("Connect the divider after the switch").await?;
     b.until("the caution to go", async || {
         Ok((b.count("[data-finding='voltage.unpowered-pin']").await? == 0).then_some(()))
     })
@@ -110,17 +110,17 @@ pub async fn two_switched_packs_are_judged_in_both_positions(b: &Browser) -> Res
     b.text_is("[data-finding='voltage.packs-apart']", |t| t.contains("Charge both full first")).await?;
     b.select("[data-feed='second']", "Switch breaks before it makes", "no").await?;
     b.css("[data-finding='voltage.make-before-break']").await?;
-    b.click_text("A switch that breaks before it makes").await?;
+    b.click_text("Use a switch that breaks before it makes").await?;
     b.until("the stop to go", async || {
         Ok((b.count("[data-finding='voltage.make-before-break']").await? == 0).then_some(()))
     })
     .await?;
     // The second pack gets a guard that suits it: on the parts list as a thing of its own.
-    b.click("[data-place='second-guard'] [aria-label^='Take ']").await?;
+    b.click("[data-place='second-guard'] [aria-label^='Use ']").await?;
     b.text_is("[data-place='second-guard'] [data-testid='chosen']", |t| !t.is_empty()).await?;
     saved(b).await?;
     b.open(&format!("{plan}/bill")).await?;
-    b.text_is("main", |t| t.contains("guard of the second pack")).await?;
+    b.text_is("main", |t| t.contains("protection of the second pack")).await?;
     b.open(&format!("{plan}/voltage")).await?;
     b.click_text("One pack only").await?;
     b.until("the panel to close", async || {

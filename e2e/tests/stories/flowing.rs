@@ -16,7 +16,7 @@ pub async fn overloaded_strips_are_red_until_a_fix_thickens_them(b: &Browser) ->
     copy_of(b, "Hedge shears").await?;
     b.css("line[data-over]").await?;
     ensure!(b.count("line[data-over]").await? == 8, "every strip across, and both ends");
-    ensure!(says(b, "The series strips carry more than they bear").await?);
+    ensure!(says(b, "Series strips overloaded").await?);
     let flow = b.text_is(FLOW, |t| t.contains("hard cutting") && t.contains("Weakest")).await?;
     ensure!(flow.contains("13.6 A") && flow.contains("of 6.83 A"), "{flow}");
     // The hottest cell is one of the middle groups, and marked on both faces.
@@ -28,7 +28,7 @@ pub async fn overloaded_strips_are_red_until_a_fix_thickens_them(b: &Browser) ->
 
     b.click_text("Two layers of strip").await?;
     b.until("no strip over its current", async || Ok((b.count("line[data-over]").await? == 0).then_some(()))).await?;
-    ensure!(!says(b, "The series strips carry more than they bear").await?);
+    ensure!(!says(b, "Series strips overloaded").await?);
     b.text_is(FLOW, |t| t.contains("27.3 A") && !t.contains("out of date")).await?;
     saved(b).await?;
     Ok(())
@@ -50,7 +50,7 @@ pub async fn the_current_is_taken_off_elsewhere_and_shares_otherwise(b: &Browser
         Ok((b.count(".lead path").await? > b.count(".lead circle").await?).then_some(()))
     })
     .await?;
-    b.click_text("Nearest to the edges instead").await?;
+    b.click_text("Closest to the edges instead").await?;
     b.text_is(share, |t| t == before).await?;
     saved(b).await?;
     Ok(())
@@ -61,18 +61,18 @@ pub async fn heat_is_looked_at_after_another_time_and_bad_joints_are_told(b: &Br
     let row = "[data-level='usual']";
     b.text_is(row, |t| t.contains("22 min") && t.contains("47 °C")).await?;
     // The middle cells are the hottest, and the drawing says how warm each is.
-    b.click_text("Warmth").await?;
+    b.click_text("Temperature").await?;
     let warm = b.text_is(&format!("{FACE} .warmth"), |t| t.matches("°C").count() == 8).await?;
     ensure!(warm.contains("58.1 °C"), "{warm}");
-    b.type_into(FLOW, "Look at a level without end after", "3 h").await?;
+    b.type_into(FLOW, "Show a continuous level after", "3 h").await?;
     b.text_is(row, |t| t.contains("3 h") && !t.contains("47 °C")).await?;
-    b.type_into(FLOW, "Look at a level without end after", "400 years").await?;
+    b.type_into(FLOW, "Show a continuous level after", "400 years").await?;
     b.text_is(FLOW, |t| t.contains("after") && (t.contains("does not fit here"))).await?;
 
     b.select("main", "Cells are joined by", "soldered to bare cell ends").await?;
     b.xpath("//aside//*[contains(.,'Soldering on bare cells')]").await?;
     b.click_text("I weld strips").await?;
-    b.until("no caution on soldering", async || Ok((!says(b, "harms it in seconds: the seal").await?).then_some(())))
+    b.until("no caution on soldering", async || Ok((!says(b, "damages it in seconds: the seal").await?).then_some(())))
         .await?;
     saved(b).await?;
     Ok(())
@@ -126,7 +126,7 @@ pub async fn a_cell_typed_by_hand_is_laid_out_and_solved(b: &Browser) -> Result<
     stage(b, "Cells").await?;
     let cell = "[data-place='cell']";
     b.click_text("Type by hand").await?;
-    b.text_is(cell, |t| t.contains("Not counted on until these are typed: Chemistry, Size, Origin, Capacity")).await?;
+    b.text_is(cell, |t| t.contains("It counts once these are typed: Chemistry, Size, Origin, Capacity")).await?;
     b.select(cell, "Chemistry", "Li-ion, cylindrical").await?;
     b.select(cell, "Origin", "new, data sheet").await?;
     b.select(cell, "Shape", "round").await?;
@@ -164,7 +164,7 @@ pub async fn the_brick_is_turned_in_space_and_drawn_apart(b: &Browser) -> Result
     let loaded = "return performance.getEntriesByType('resource').some(r => r.name.includes('BrickInSpace') && r.name.endsWith('.js'))";
     b.script("performance.clearResourceTimings()").await?;
     ensure!(b.script(loaded).await? == false, "nobody has asked for it yet");
-    b.click_text("In space").await?;
+    b.click_text("In 3D").await?;
     let frame = "[data-testid='space'] .frame";
     let drawn = async |than: i64| {
         b.until("the brick to be drawn anew", async || {
@@ -182,7 +182,7 @@ pub async fn the_brick_is_turned_in_space_and_drawn_apart(b: &Browser) -> Result
     b.script("document.querySelector(\"[data-testid='space'] .v-slider-thumb\").focus()").await?;
     b.keys("\u{e014}\u{e014}\u{e014}").await?;
     drawn(turned).await?;
-    b.click_text("In space").await?;
+    b.click_text("In 3D").await?;
     b.until("the view to close", async || Ok((b.count(frame).await? == 0).then_some(()))).await?;
     Ok(())
 }

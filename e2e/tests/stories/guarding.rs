@@ -31,13 +31,13 @@ pub async fn an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it(b: &
     let test = "[data-part='board'] [data-test='trip']";
     let told = b.text(test).await?;
     ensure!(told.contains("60 A to 90 A"), "{told}");
-    b.type_into(test, "As read", "40").await?;
+    b.type_into(test, "As measured", "40").await?;
     b.text_is(test, |t| t.contains("is under 60 A: do not build it in")).await?;
     b.css("[data-finding='protection.failed-on-arrival@board']").await?;
-    b.type_into(test, "As read", "68").await?;
+    b.type_into(test, "As measured", "68").await?;
     b.text_is(test, |t| t.contains("As it should be")).await?;
     b.gone("[data-finding='protection.failed-on-arrival@board']").await?;
-    b.click_text("Count on this reading").await?;
+    b.click_text("Use this reading").await?;
     b.text_is("[data-figure='board.trip_a']", |t| t.contains("68 A")).await?;
     b.click("[data-part='board'] [data-test='marks'] .answer button").await?;
     b.text_is("[data-part='board'] summary", |t| t.contains("2 of 11 done")).await?;
@@ -68,14 +68,14 @@ pub async fn a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start(b
     stage(b, "Protection").await?;
     b.click("[data-place='board'] header button").await?;
     b.click("[data-place='board'] button.textlink").await?;
-    b.click("[aria-label^='Take small board for 4 in series']").await?;
+    b.click("[aria-label^='Use small board for 4 in series']").await?;
     let cold = b.text_is("[data-figure='board.trip_cold_a']", |t| t.contains("15.6 A")).await?;
     ensure!(cold.contains("12.5 A to 18."), "{cold}");
     b.css("[data-finding='protection.trip-in-peak'], [data-follows='protection.trip-in-peak']").await?;
     // 38 A want 38 x 2 x 0.024 x 1.5 / 0.12 = 22.8 pairs.
     b.text_is("[data-figure='board.pairs_needed']", |t| t.contains("23")).await?;
     b.click("[data-place='board'] [data-unfold]").await?;
-    b.type_into("[data-place='board']", "Pairs of transistors", "23").await?;
+    b.type_into("[data-place='board']", "MOSFET pairs", "23").await?;
     b.gone("[data-finding='protection.trip-in-peak'], [data-follows='protection.trip-in-peak']").await?;
     saved(b).await?;
     Ok(())

@@ -71,7 +71,7 @@ pub const JOBS: &[Job] = &[
         kind: "handheld with a gauge",
         acts: &[
             Label("4 × LR6 alkaline, 6 V"),
-            Select(MAIN, "Old cells can still be put in", "yes"),
+            Select(MAIN, "Can the old cells still be fitted?", "yes"),
             Press("Usual current"),
             Type(USUAL, "Draws", "0.1 A"),
             Sees("[data-finding='device.old-cells-fit']", "block the bay"),
@@ -85,7 +85,7 @@ pub const JOBS: &[Job] = &[
         kind: "pump or fan",
         acts: &[
             Label("Sealed lead-acid 24 V 12 Ah"),
-            Type(MAIN, "Highest", "43 V"),
+            Type(MAIN, "Maximum", "43 V"),
             Press("Usual current"),
             Type(USUAL, "Draws", "8 A"),
             Go("Cells"),
@@ -128,7 +128,7 @@ pub const JOBS: &[Job] = &[
             Type(MAIN, "In parallel", "3"),
             Press("Add cell holders…"),
             Type("[data-feed='holder']", "Minimum number of cells", "1"),
-            Select("[data-feed='holder']", "Protection per cell", "a transistor driven as a diode"),
+            Select("[data-feed='holder']", "Protection per cell", "an ideal diode"),
             Finish,
             Go("Run"),
             Sees("[data-testid='by-count']", "Current per cell"),
@@ -184,7 +184,7 @@ pub const JOBS: &[Job] = &[
             Select(MAIN, "Old charger still fits", "yes"),
             Press("Usual current"),
             Type(USUAL, "Draws", "5 A"),
-            Type(MAIN, "Highest", "8.6 V"),
+            Type(MAIN, "Maximum", "8.6 V"),
             Voltage("2S Li-ion, direct"),
             Sees("[data-finding='charging.old-charger-fits']", "charger"),
             Finish,
@@ -209,8 +209,8 @@ pub const JOBS: &[Job] = &[
         name: "eight cells on a power bank",
         kind: "power bank",
         acts: &[
-            Type(MAIN, "Highest", "5.25 V"),
-            Type(MAIN, "Lowest", "4.75 V"),
+            Type(MAIN, "Maximum", "5.25 V"),
+            Type(MAIN, "Minimum", "4.75 V"),
             Press("Usual current"),
             Type(USUAL, "Draws", "2 A"),
             Voltage("1S Li-ion + step-up"),
@@ -237,15 +237,15 @@ pub const JOBS: &[Job] = &[
         name: "an adjustable bench supply",
         kind: "adjustable bench supply",
         acts: &[
-            Type(MAIN, "Highest", "15 V"),
-            Type(MAIN, "Lowest", "11 V"),
+            Type(MAIN, "Maximum", "15 V"),
+            Type(MAIN, "Minimum", "11 V"),
             Press("Usual current"),
             Type(USUAL, "Draws", "1 A"),
             Voltage("step-up-down"),
             Press("Its figures"),
             Select("[data-place='converter']", "Turned while in use", "yes"),
-            Type("[data-place='converter']", "Can be turned down to", "3 V"),
-            Type("[data-place='converter']", "Can be turned up to", "12 V"),
+            Type("[data-place='converter']", "Minimum output voltage", "3 V"),
+            Type("[data-place='converter']", "Maximum output voltage", "12 V"),
             Type("[data-place='converter']", "Reference at its feedback pin", "1.25 V"),
             Type("[data-place='converter']", "Feedback resistor to minus", "1 kohm"),
             Type("[data-place='converter']", "Adjuster, end to end", "10 kohm"),
@@ -373,7 +373,7 @@ async fn perform(b: &Browser, act: &Act) -> Result<()> {
 
 async fn take_named(b: &Browser, place: &str, words: &str) -> Result<()> {
     unfold(b, place).await?;
-    b.click(&format!("[data-place='{place}'] button[aria-label^='Take'][aria-label*='{words}']")).await?;
+    b.click(&format!("[data-place='{place}'] button[aria-label^='Use'][aria-label*='{words}']")).await?;
     b.text_is(&format!("[data-place='{place}'] [data-testid='chosen']"), |t| t.contains(words)).await?;
     Ok(())
 }

@@ -14,7 +14,7 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
         b.open(&format!("{plan}/{view}")).await?;
         b.css(COUNTS).await?;
         if view == "path" {
-            b.click_text("Show the values, and who set them").await?;
+            b.click_text("Show the values and what sets them").await?;
         }
         // Figures of the screen, of the nameplate (the same on every view), and the limits of the path: all open the same
         // drawer.
@@ -28,7 +28,7 @@ pub async fn every_figure_opens_to_its_working(b: &Browser) -> Result<()> {
             b.click(&format!("[data-opens='{figure}']")).await?;
             let working = b.text_is("[data-testid='working']", |t| t.contains("Source")).await?;
             ensure!(working.lines().count() >= 4, "{figure} opens to “{working}”");
-            b.click("[data-testid='working'] [aria-label='Close the working']").await?;
+            b.click("[data-testid='working'] [aria-label='Close the calculation']").await?;
             b.until(
                 "the working to close",
                 async || Ok((b.count("[data-testid='working']").await? == 0).then_some(())),
@@ -150,7 +150,7 @@ pub async fn a_caution_is_accepted_by_name_and_taken_back(b: &Browser) -> Result
     b.click_text("Accept").await?;
     b.text_is(&format!("[data-finding='{key}'].accepted"), |t| t.contains("Accepted: seldom, and I watch it")).await?;
     b.text_is(FINDINGS, |t| t.contains("1 accepted")).await?;
-    b.click_text("Take back").await?;
+    b.click_text("Withdraw").await?;
     b.text_is(FINDINGS, |t| !t.contains("accepted")).await?;
     saved(b).await?;
     Ok(())

@@ -39,15 +39,15 @@ async fn save_elsewhere(b: &Browser, notes: &str) -> Result<()> {
 
 pub async fn two_tabs_cannot_overwrite_each_other(b: &Browser) -> Result<()> {
     new_plan(b, "Shared torch").await?;
-    b.type_into("main", "Highest", "6 V").await?;
+    b.type_into("main", "Maximum", "6 V").await?;
     b.text_is(SAVED, |t| t == "saved, revision 2").await?;
     save_elsewhere(b, "from the other tab").await?;
-    b.type_into("main", "Highest", "7 V").await?;
+    b.type_into("main", "Maximum", "7 V").await?;
     b.text_is("#conflict-title", |t| t == "This plan was saved elsewhere").await?;
-    b.click_text("Take what is stored").await?;
+    b.click_text("Use the stored one").await?;
     b.text_is(SAVED, |t| t == "saved, revision 4").await?;
     let fields = "return [...document.querySelectorAll('main input, main textarea')].map(e => e.value)";
-    b.until("what is stored", async || {
+    b.until("the stored one", async || {
         let shown = b.script(fields).await?;
         let has = |text: &str| shown.as_array().is_some_and(|v| v.contains(&json!(text)));
         Ok((has("6") && has("from the other tab")).then_some(()))
@@ -63,7 +63,7 @@ pub async fn two_tabs_cannot_overwrite_each_other(b: &Browser) -> Result<()> {
 pub async fn work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back(b: &Browser) -> Result<()> {
     new_plan(b, "Lost torch").await?;
     b.block(&["*/api/plans/*"]).await?;
-    b.type_into("main", "Highest", "6 V").await?;
+    b.type_into("main", "Maximum", "6 V").await?;
     b.text_is("[data-testid='away']", |t| t.contains("kept in this browser")).await?;
     b.text_is(SAVED, |t| t == "not saved: kept in this browser").await?;
     b.block(&[]).await?;
@@ -72,7 +72,7 @@ pub async fn work_goes_on_while_the_program_is_away_and_is_saved_when_it_is_back
     // A page that is closed before the program is back: the work is there when it is opened again.
     let address = b.client.current_url().await?;
     b.block(&["*/api/plans/*"]).await?;
-    b.type_into("main", "Highest", "7 V").await?;
+    b.type_into("main", "Maximum", "7 V").await?;
     b.text_is(SAVED, |t| t == "not saved: kept in this browser").await?;
     b.client.goto("about:blank").await?;
     b.block(&[]).await?;
@@ -100,10 +100,10 @@ pub async fn a_save_whose_answer_is_lost_is_known_as_ones_own(b: &Browser) -> Re
          }",
     )
     .await?;
-    b.type_into("main", "Highest", "6 V").await?;
+    b.type_into("main", "Maximum", "6 V").await?;
     b.text_is(SAVED, |t| t == "not saved: kept in this browser").await?;
     // Work goes on from what the program has already, and is no conflict with it.
-    b.type_into("main", "Highest", "7 V").await?;
+    b.type_into("main", "Maximum", "7 V").await?;
     saved(b).await?;
     ensure!(b.count("#conflict-title").await? == 0, "its own save was taken for somebody else's");
     let address = b.client.current_url().await?;
@@ -124,8 +124,8 @@ pub async fn a_paired_browser_is_listed_and_put_out(b: &Browser) -> Result<()> {
     ensure!(b.client.execute_async(script, vec![json!(code)]).await? == 204, "the code was refused");
     b.open("/").await?;
     b.text_is("[data-testid='paired']", |t| t.contains("127.0.0.1") && t.contains("Chrome")).await?;
-    b.click_text("Put out 127.0.0.1").await?;
-    b.text_is("[data-testid='paired']", |t| t.contains("is put out") && !t.contains("Chrome")).await?;
+    b.click_text("Remove 127.0.0.1").await?;
+    b.text_is("[data-testid='paired']", |t| t.contains("is removed") && !t.contains("Chrome")).await?;
     Ok(())
 }
 
@@ -135,8 +135,8 @@ pub async fn a_revision_is_found_in_the_history_and_gone_back_to(b: &Browser) ->
     b.text_is(SAVED, |t| t == "saved, revision 2").await?;
     b.click_text("History").await?;
     b.text_is("[data-revision='2']", |t| t.contains("series: set to 6")).await?;
-    b.text_is("[data-revision='1']", |t| t.contains("The start.")).await?;
-    b.click_text("Go back to it: revision 1").await?;
+    b.text_is("[data-revision='1']", |t| t.contains("Start of the plan.")).await?;
+    b.click_text("Go back to revision 1").await?;
     b.text_is(SAVED, |t| t == "saved, revision 3").await?;
     let six = "return [...document.querySelectorAll('main input')].some(e => e.value === '6')";
     b.until("the six to go", async || Ok((b.script(six).await? == json!(false)).then_some(()))).await?;

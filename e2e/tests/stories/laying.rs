@@ -47,7 +47,7 @@ pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Br
     // One cell of a pair turned over would join plus to minus: nothing is changed.
     let (x, y) = middle_of(b, "2a").await?;
     b.click_at(x, y).await?;
-    b.click_text("Turn it over").await?;
+    b.click_text("Turn over").await?;
     b.text_is("[data-testid='edit-refused']", |t| t.contains("short") && t.contains("group 2")).await?;
     b.click_text("Turn group 2").await?;
     b.xpath("//aside//*[contains(.,'Two groups do not meet on one face')]").await?;

@@ -70,7 +70,7 @@ pub async fn take_best(b: &Browser, place: &str) -> Result<String> {
     let list = format!("[data-place='{place}'] ol.list");
     unfold(b, place).await?;
     let name = b.text(&format!("{list} li:first-child .words b")).await?;
-    b.click(&format!("{list} li:first-child button[aria-label^='Take']")).await?;
+    b.click(&format!("{list} li:first-child button[aria-label^='Use']")).await?;
     b.text_is(&format!("[data-place='{place}'] [data-testid='chosen']"), |t| t == name).await?;
     Ok(name)
 }

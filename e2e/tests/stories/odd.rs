@@ -53,7 +53,7 @@ pub async fn swapped_taps_are_found_from_the_reading_of_a_build(b: &Browser) -> 
     b.text_is("[data-testid='cause']", |t| t.contains("Test it on dummy cells")).await?;
     ensure!(b.count("[data-testid='known'] li").await? == 4, "the readings of the step came along");
     b.click_text("Write it into the build’s record").await?;
-    b.text_is("[data-testid='cause']", |t| t.contains("It stands in the record")).await?;
+    b.text_is("[data-testid='cause']", |t| t.contains("It is in the record")).await?;
     let notes = build(b).await?["progress"]["steps"]
         .as_array()
         .and_then(|s| s.iter().find(|s| s["key"] == "board/taps"))
@@ -128,11 +128,11 @@ pub async fn a_reading_of_the_diagram_is_asked_for_its_cause_and_nonsense_refuse
     b.text_is("[data-testid='outcome']", |t| !t.is_empty()).await?;
     let field = b.css("[data-testid='next'] form input").await?;
     field.send_keys("many").await?;
-    b.click_text("Keep it").await?;
-    b.text_is("[data-testid='next'] [role='alert']", |t| t.contains("“many” is no reading in V")).await?;
+    b.click_text("Save it").await?;
+    b.text_is("[data-testid='next'] [role='alert']", |t| t.contains("“many” is not a reading in V")).await?;
     field.clear().await?;
     field.send_keys("90000").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.text_is("[data-testid='next'] [role='alert']", |t| t.contains("600 V")).await?;
     let known: Value = b.script("return JSON.stringify(sessionStorage)").await?;
     ensure!(known.as_str().is_some_and(|k| k.contains("9.2") && !k.contains("90000")), "{known}");

@@ -46,7 +46,7 @@ pub async fn a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refu
     b.text_is(row, |t| t.contains("rating 4 A")).await?;
     b.click(&format!("{row} button.open")).await?;
     b.type_into(DIALOG, "Rating", "5").await?;
-    b.click_text("Keep the change").await?;
+    b.click_text("Save the change").await?;
     b.text_is(row, |t| t.contains("rating 5 A")).await?;
     b.click("[aria-label='Delete blade for the mast lamp']").await?;
     b.gone(row).await?;
@@ -57,12 +57,12 @@ pub async fn a_part_is_changed_deleted_and_taken_back_and_a_wrong_figure_is_refu
 
 pub async fn a_sheet_with_a_bad_line_is_refused_whole_and_a_good_one_taken(b: &Browser) -> Result<()> {
     b.open("/parts").await?;
-    b.click_text("Take in a sheet").await?;
+    b.click_text("Import a sheet").await?;
     b.type_into(DIALOG, "Paste from a spreadsheet", "id,kind,name,rating_a\nshed-fuse,fuse,shed fuse,lots\n").await?;
-    b.click_text("Take it in").await?;
+    b.click_text("Import").await?;
     b.text_is("[data-testid='bad-lines']", |t| t.contains("line 2: rating_a")).await?;
     b.type_into(DIALOG, "Paste from a spreadsheet", "id,kind,name,rating_a\nshed-fuse,fuse,shed fuse,3\n").await?;
-    b.click_text("Take it in").await?;
+    b.click_text("Import").await?;
     b.text_is("[data-testid='brought']", |t| t.starts_with("1 new")).await?;
     b.click_text("Close").await?;
     b.css("[data-part='shed-fuse']").await?;
@@ -74,7 +74,7 @@ pub async fn a_board_is_chosen_by_its_merits_and_placed_on_the_charge_side(b: &B
     stage(b, "Protection").await?;
     b.click("[data-place='board'] header button").await?;
     let list = b.text("[data-place='board'] ol.list").await?;
-    ensure!(list.contains("carries 30 A of 18 A") && list.contains("from cut-off to the floor"), "{list}");
+    ensure!(list.contains("carries 30 A of 18 A") && list.contains("from cut-off to cell damage"), "{list}");
     b.click("[data-testid='board-places'] label:nth-of-type(2) input").await?;
     b.css("[data-finding='protection.charge-side-only']").await?;
     b.click("[data-testid='board-places'] label:nth-of-type(1) input").await?;

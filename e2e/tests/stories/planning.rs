@@ -9,12 +9,12 @@ use crate::pictures::plan_path;
 pub async fn a_stranger_plans_a_leaf_blower_from_a_blank_page_to_a_saved_plan_without_stops(b: &Browser) -> Result<()> {
     new_plan(b, "Leaf blower").await?;
     b.select("main", "Kind of device", "fan, pump, propeller").await?;
-    b.type_into("main", "Run time wanted", "12 min").await?;
+    b.type_into("main", "Run time you want", "12 min").await?;
     b.select("main", "Chemistry", "NiMH or NiCd").await?;
     b.type_into("main", "Cells in series", "15").await?;
     b.css("[data-testid='counts']").await?;
-    b.type_into("main", "Highest", "21,3 V").await?;
-    b.type_into("main", "Lowest", "13").await?;
+    b.type_into("main", "Maximum", "21,3 V").await?;
+    b.type_into("main", "Minimum", "13").await?;
     b.click_text("Usual current").await?;
     b.type_into("[data-load='load-1']", "Draws", "8 A").await?;
     b.click_text("Start or stall peak").await?;
@@ -85,10 +85,10 @@ pub async fn bad_figures_are_refused_in_place_with_the_allowed_range(b: &Browser
     b.open(&format!("{plan}/device")).await?;
     b.css(COUNTS).await?;
     for (label, typed, told) in [
-        ("Highest", "9999", "0.1 V to 500 V"),
-        ("Highest", "twelve", "not a figure"),
-        ("Highest", "12 A", "use V"),
-        ("Highest", "1,200", "1200"),
+        ("Maximum", "9999", "0.1 V to 500 V"),
+        ("Maximum", "twelve", "not a figure"),
+        ("Maximum", "12 A", "use V"),
+        ("Maximum", "1,200", "1200"),
         ("Cells in series", "2.5", "whole number"),
         ("Cells in series", "0", "1 to 48"),
         ("Coldest use", "", "a figure is needed"),
@@ -107,8 +107,8 @@ pub async fn bad_figures_are_refused_in_place_with_the_allowed_range(b: &Browser
     }
     // Nothing refused has reached the plan.
     ensure!(b.text(SAVED).await?.starts_with("saved"), "a refused figure changed the plan");
-    b.type_into("main", "Highest", "9.0").await?;
-    b.text_is("main .problem", |t| t.contains("below the highest")).await?;
+    b.type_into("main", "Maximum", "9.0").await?;
+    b.text_is("main .problem", |t| t.contains("below the maximum")).await?;
     b.click_text("Undo").await?;
     b.until("the message to go", async || Ok((b.count("main .problem").await? == 0).then_some(()))).await?;
     Ok(())

@@ -90,7 +90,7 @@ async fn log_line(b: &Browser, minutes: u32, volts: f64, amperes: f64) -> Result
     for (field, value) in [("pack_v", volts), ("current_a", amperes), ("apart_v", 12.0)] {
         b.css(&format!("[data-log='{field}']")).await?.send_keys(&value.to_string()).await?;
     }
-    b.click_text("Keep the line").await?;
+    b.click_text("Save the line").await?;
     Ok(())
 }
 
@@ -106,8 +106,8 @@ pub async fn the_shears_are_built_from_the_first_screw_to_the_label_on_laptop_an
     phone.close().await?;
     told?;
     b.open("/").await?;
-    b.click_text("Put out 127.0.0.1").await?;
-    b.text_is("[data-testid='paired']", |t| t.contains("is put out")).await?;
+    b.click_text("Remove 127.0.0.1").await?;
+    b.text_is("[data-testid='paired']", |t| t.contains("is removed")).await?;
     Ok(())
 }
 
@@ -201,8 +201,8 @@ async fn together(b: &Browser, phone: &Browser) -> Result<()> {
 
     // The trip that was read is counted on in the plan; nothing that was done is touched by it.
     b.click("[data-row='trips/over-current']").await?;
-    b.click_text("Count on this in the plan").await?;
-    b.text_is("[data-testid='build-changed']", |t| t.contains("Nothing that was done is touched")).await?;
+    b.click_text("Use this in the plan").await?;
+    b.text_is("[data-testid='build-changed']", |t| t.contains("Nothing you have done is changed")).await?;
     // What the device drew on the bench supply is what the survey keeps of its proving.
     b.click("[data-row='power/device-limited']").await?;
     b.click("[data-ask='idle_a'] .count").await?;

@@ -39,7 +39,7 @@ pub async fn a_run_is_changed_by_what_is_turned_and_says_who_ends_it(b: &Browser
     turn(b, "cutoff", 8).await?;
     b.text_is(&answer("ends", 2), |t| t.contains("cut-off opens: the pack is at 13.6 V")).await?;
     ensure!(minutes(b, 2).await? < 0.8 * planned, "a higher cut-off runs shorter");
-    b.click_text("Keep this one beside").await?;
+    b.click_text("Keep for comparison").await?;
 
     // One more cell in parallel lengthens it; the plan takes it over.
     turn(b, "parallel", 1).await?;
@@ -49,7 +49,7 @@ pub async fn a_run_is_changed_by_what_is_turned_and_says_who_ends_it(b: &Browser
     b.text_is("[data-testid='counts']", |t| t == "4S3P").await?;
     b.until("the planned run to be that of three", async || Ok((minutes(b, 1).await? > 1.3 * planned).then_some(())))
         .await?;
-    b.click("[aria-label^='Drop ']").await?;
+    b.click("[aria-label^='Remove ']").await?;
     b.until("one variant to be left", async || Ok((b.count("[data-testid='runs']").await? == 1).then_some(()))).await?;
 
     for kind in ["Groups", "Current", "Power", "Temperature", "Charge"] {
@@ -115,12 +115,13 @@ pub async fn a_cell_is_fitted_to_its_log_and_a_bad_log_refused(b: &Browser) -> R
     std::fs::write(&bad, format!("Test Time / s,Voltage / V,Current / A\n{lines}"))?;
     b.choose_file("own-second", &bad).await?;
     b.text_is(&format!("{panel} [data-testid='own-says']"), |t| t.contains("from the faster discharge")).await?;
-    b.click_text("Leave it").await?;
+    b.click_text("Discard it").await?;
     // The data sheet's curve does as well.
     b.click_text("Paste a data sheet’s curve…").await?;
     b.type_into(".v-dialog", "Current of that curve", "0.5").await?;
     let points: String = (0..12).map(|k| format!("{},{:.3}\n", k * 200, 4.15 - 0.118 * f64::from(k))).collect();
-    b.type_into(".v-dialog", "Charge and volts, a point a line", &format!("capacity_mah,voltage_v\n{points}")).await?;
+    b.type_into(".v-dialog", "Charge and voltage, one point per line", &format!("capacity_mah,voltage_v\n{points}"))
+        .await?;
     b.click_text("Use this curve").await?;
     b.text_is(&format!("{panel} [data-testid='own-fit']"), |t| t.contains("12 lines")).await?;
     b.choose_file("own-log", &good).await?;
@@ -129,7 +130,7 @@ pub async fn a_cell_is_fitted_to_its_log_and_a_bad_log_refused(b: &Browser) -> R
     b.text_is(&format!("{panel} [data-testid='fitted']"), |t| t.contains("its own curve")).await?;
     b.until("the run to be that of the tired cell", async || Ok((minutes(b, 1).await? < 0.9 * before).then_some(())))
         .await?;
-    b.click_text("Forget it").await?;
+    b.click_text("Remove it").await?;
     b.gone(&format!("{panel} [data-testid='fitted']")).await?;
     saved(b).await?;
     std::fs::remove_dir_all(folder)?;

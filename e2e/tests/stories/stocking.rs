@@ -56,16 +56,16 @@ fn two_hundred() -> String {
 pub async fn a_box_of_two_hundred_cells_becomes_a_picking_list(b: &Browser) -> Result<()> {
     new_lot(b, "Field lamps", "").await?;
     b.text_is(TOTAL, |t| t == "0 cells").await?;
-    b.click_text("Take in a table").await?;
+    b.click_text("Import a table").await?;
     let bad = two_hundred().replace("F003;3,73", "F003;many").replace("F005;3,70;", "F005;3,70;-");
     let bad = Table::of("bad", &bad)?;
     b.choose_file("cells-file", &bad.0).await?;
-    b.click_text("Take it in").await?;
+    b.click_text("Import").await?;
     let told = b.text_is("[data-testid='bad-lines']", |t| t.contains("line 4") && t.contains("line 6")).await?;
     ensure!(told.contains("“many” is not a number"), "{told}");
     let good = Table::of("good", &two_hundred())?;
     b.choose_file("cells-file", &good.0).await?;
-    b.click_text("Take it in").await?;
+    b.click_text("Import").await?;
     b.text_is("[data-testid='brought']", |t| t.starts_with("200 new cells, 0 known ones, 800 readings")).await?;
     b.click_text("Close").await?;
     b.text_is(TOTAL, |t| t == "200 cells").await?;
@@ -73,12 +73,12 @@ pub async fn a_box_of_two_hundred_cells_becomes_a_picking_list(b: &Browser) -> R
     // Which to scrap, and why.
     b.click_text("Inspection").await?;
     b.text_is("[data-testid='bad-cells']", |t| {
-        t.contains("below the floor") && t.contains("it discharges itself") && t.contains("resistance far above")
+        t.contains("below the minimum") && t.contains("discharges itself") && t.contains("resistance far above")
     })
     .await?;
     b.click_text("F017").await?;
     b.text_is("[data-testid='cell-verdict']", |t| t.contains("scrap")).await?;
-    let working = "//aside//article[contains(.,'Below the floor')]//summary";
+    let working = "//aside//article[contains(.,'Below the minimum')]//summary";
     b.press(b.xpath(working).await?).await?;
     b.text_is("aside .judgement.stop details", |t| t.contains("read < floor") && t.contains("1.92 V")).await?;
     b.click_text("Close the cell").await?;
@@ -158,14 +158,14 @@ pub async fn readings_are_typed_cell_by_cell_and_pasted_as_a_column(b: &Browser)
     b.click_text("Q1").await?;
     b.click_text("Strike out").await?;
     b.text_is("[data-row='0'] .resistance_ohm", |t| t == "–").await?;
-    b.click_text("Take back").await?;
+    b.click_text("Withdraw").await?;
     b.text_is("[data-row='0'] .resistance_ohm", |t| t == "62 mΩ").await?;
     // Seen: a swollen cell is scrap.
     let swollen = b.xpath("//aside//label[contains(.,'Swollen')]/input").await?;
     b.press(swollen).await?;
     b.text_is("[data-testid='cell-verdict']", |t| t.contains("scrap")).await?;
     b.click_text("Close the cell").await?;
-    b.select(".reading", "I am reading", "nothing: look and choose").await?;
+    b.select(".reading", "I am reading", "nothing: just look").await?;
     b.select(".tools", "Verdict", "scrap").await?;
     b.text_is(TOTAL, |t| t == "1 cell").await?;
     b.press(b.css("[aria-label='Pick Q1']").await?).await?;
@@ -178,7 +178,7 @@ pub async fn readings_are_typed_cell_by_cell_and_pasted_as_a_column(b: &Browser)
 pub async fn cells_are_grouped_for_a_plan_reserved_and_given_back(b: &Browser) -> Result<()> {
     new_plan(b, "Creek winch").await?;
     b.open(&format!("{}/cells", plan_address(b).await?)).await?;
-    b.click_text("Choose and group them on the cell bench").await?;
+    b.click_text("Choose and group them in the cell stock").await?;
     b.press(b.xpath("//nav[@aria-label='Lots']//button[.//b[text()='Scooter pack']]").await?).await?;
     b.type_into("main", "In series", "3").await?;
     b.type_into("main", "In parallel", "2").await?;
@@ -254,12 +254,12 @@ pub async fn a_lot_is_sorted_filtered_changed_deleted_and_taken_back(b: &Browser
     // Another claim, another judgement: 2.9 Ah becomes 6.8 Ah, and the lot is condemned.
     b.click_text("Change Scooter pack").await?;
     b.type_into(".lot-dialog", "Capacity", "6.8 Ah").await?;
-    b.click_text("Keep").await?;
-    b.text_is("[data-row='0'] .why", |t| t == "The lot is condemned").await?;
+    b.click_text("Save").await?;
+    b.text_is("[data-row='0'] .why", |t| t == "Lot condemned").await?;
     b.click_text("Change Scooter pack").await?;
     b.type_into(".lot-dialog", "Capacity", "2.9 Ah").await?;
-    b.click_text("Keep").await?;
-    b.text_is("[data-row='0'] .why", |t| t != "The lot is condemned").await?;
+    b.click_text("Save").await?;
+    b.text_is("[data-row='0'] .why", |t| t != "Lot condemned").await?;
 
     b.click_text("Change Scooter pack").await?;
     b.click_text("Delete the lot").await?;
@@ -318,7 +318,7 @@ pub async fn nothing_is_sent_while_a_field_shows_what_was_refused(b: &Browser) -
     b.text_is("[data-row='0'] .capacity_ah", |t| t == "–").await?;
     b.script(&paste.replace("\\n2.5", "")).await?;
     b.text_is("[data-row='3'] .capacity_ah", |t| t == "2.4 Ah").await?;
-    b.select(".reading", "I am reading", "nothing: look and choose").await?;
+    b.select(".reading", "I am reading", "nothing: just look").await?;
 
     // A grouping: the figure behind a refused one is not taken for it.
     b.click_text("Grouping").await?;
@@ -337,14 +337,14 @@ pub async fn nothing_is_sent_while_a_field_shows_what_was_refused(b: &Browser) -
 
 pub async fn a_cell_keeps_its_history_and_the_schools_are_weighed(b: &Browser) -> Result<()> {
     new_lot(b, "Drone packs", "").await?;
-    b.click_text("Take in a table").await?;
+    b.click_text("Import a table").await?;
     let mut text = "label,volts,resistance_mohm,capacity_mah,keep_with\n".to_owned();
     for i in 1..=8 {
         text += &format!("D{i},{},{},{},pair {}\n", if i == 4 { 3.62 } else { 3.70 }, 50 + i, 2300 + i, (i + 1) / 2);
     }
     let table = Table::of("drone", &text)?;
     b.choose_file("cells-file", &table.0).await?;
-    b.click_text("Take it in").await?;
+    b.click_text("Import").await?;
     b.css("[data-testid='brought']").await?;
     b.click_text("Close").await?;
     b.press(b.css("[aria-label='Pick D8']").await?).await?;
@@ -352,14 +352,14 @@ pub async fn a_cell_keeps_its_history_and_the_schools_are_weighed(b: &Browser) -
     b.click_text("Retire").await?;
     b.text_is("[data-row='7'] .state", |t| t == "retired").await?;
     b.press(b.css("[aria-label='Pick D8']").await?).await?;
-    b.click_text("Take back").await?;
+    b.click_text("Withdraw").await?;
     b.text_is("[data-row='7'] .state", |t| t == "tested").await?;
     b.click_text("D8").await?;
     b.text_is("aside", |t| t.contains("new → tested") && t.contains("tested → retired") && t.contains("lent out"))
         .await?;
     // It parted from the fellow it aged with.
     b.click_text("D4").await?;
-    b.text_is("aside .judgement.caution", |t| t.contains("Parted from its fellow") && t.contains("D3")).await?;
+    b.text_is("aside .judgement.caution", |t| t.contains("Apart from its partner") && t.contains("D3")).await?;
     b.click_text("Close the cell").await?;
     b.click_text("Grouping").await?;
     b.type_into("main", "In series", "4").await?;

@@ -11,28 +11,28 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.click_text("New plan").await?;
     b.type_into(".v-dialog", "Name", "Field meter").await?;
     b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
-    b.text_is(".v-dialog", |t| t.contains("charging the new pack its own way")).await?;
+    b.text_is(".v-dialog", |t| t.contains("charges the new pack in its own way")).await?;
     b.click_text("Start").await?;
     b.text_is("[data-testid='plan-name']", |t| t == "Field meter").await?;
 
     // Only what this kind needs is asked, until everything is wanted.
-    b.text_is("main", |t| t.contains("It charges its battery itself") && !t.contains("What it must bear")).await?;
+    b.text_is("main", |t| t.contains("It charges its battery itself") && !t.contains("What it must withstand")).await?;
     b.click_text("Ask everything").await?;
-    b.text_is("main", |t| t.contains("What it must bear")).await?;
+    b.text_is("main", |t| t.contains("What it must withstand")).await?;
     b.click_text("Ask only what this kind needs").await?;
 
     // A reading that names its meter gets the error of its manual; one beyond the range is refused in place.
-    b.click_text("Volt range").await?;
+    b.click_text("Voltage range").await?;
     b.css("[data-meter='meter-1']").await?;
-    b.type_into("main", "Highest", "14.40").await?;
+    b.type_into("main", "Maximum", "14.40").await?;
     b.css("[data-at='/device/highest_v'] .how:not(.v-input--disabled)").await?;
     b.select("[data-at='/device/highest_v']", "known", "measured").await?;
     b.select("[data-at='/device/highest_v']", "on which meter", "hand meter, 20 V").await?;
     // ±(0.5 % of 14.40 V + 2 x 10 mV) = 0.092 V.
     b.text_is("[data-at='/device/highest_v']", |t| t.contains("± 92 mV")).await?;
-    b.type_into("[data-at='/device/highest_v']", "Highest", "24").await?;
+    b.type_into("[data-at='/device/highest_v']", "Maximum", "24").await?;
     b.text_is("[data-at='/device/highest_v']", |t| t.contains("beyond its range of 20 V")).await?;
-    b.type_into("[data-at='/device/highest_v']", "Highest", "14.40").await?;
+    b.type_into("[data-at='/device/highest_v']", "Maximum", "14.40").await?;
     b.type_into("main", "How would I read about", "30").await?;
     b.text_is("[data-testid='ways']", |t| t.contains("AWG copper wire")).await?;
     // A meter that is renamed stays the meter of its readings.
@@ -41,7 +41,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
 
     // The device's own charger is a caution of its own.
     b.select("main", "It charges its battery itself", "yes").await?;
-    b.text_is("[data-finding='charging.host-charges']", |t| t.contains("charge circuit of its own")).await?;
+    b.text_is("[data-finding='charging.host-charges']", |t| t.contains("has its own charge circuit")).await?;
 
     // A log of half a second: the levels are found, the peak is at least what was read.
     b.click_text("From a log of readings…").await?;
@@ -55,7 +55,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.client.execute(paste, vec![json!(log)]).await?;
     b.text_is("[data-testid='log-levels']", |t| t.contains("0.8 A") && t.contains("at least 3.5 A")).await?;
     b.text_is(".v-dialog", |t| t.contains("can miss a start peak")).await?;
-    b.click_text("Take these levels").await?;
+    b.click_text("Use these levels").await?;
     b.css("[data-load='usual']").await?;
     b.css("[data-load='peak']").await?;
     b.text_is(FINDINGS, |t| t.contains("caution")).await?;
@@ -81,7 +81,7 @@ pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Br
     {
         b.type_into(post, measure, size).await?;
     }
-    b.text_is("[data-at='/device/compartments/0']", |t| t.contains("before all six are measured")).await?;
+    b.text_is("[data-at='/device/compartments/0']", |t| t.contains("once all six are measured")).await?;
     b.type_into(post, "From the floor", "0").await?;
     b.script("document.activeElement.blur()").await?;
     b.gone("[aria-label='Drop what is being measured']").await?;
@@ -94,7 +94,7 @@ pub async fn a_compartment_with_its_obstructions_and_openings_is_measured(b: &Br
     b.text_is("[data-at='/device/compartments/0']", |t| t.contains("0.01 mm to 1000 mm")).await?;
     b.type_into("[data-at='/device/compartments/0']", "Wall", "2.5").await?;
     b.select("main", "Rain or splash", "yes").await?;
-    b.select("main", "It has air holes", "yes").await?;
+    b.select("main", "It has vents", "yes").await?;
     b.css("[data-finding='device.vented-in-the-wet']").await?;
     saved(b).await?;
     let script = "const done = arguments[0];
@@ -111,21 +111,21 @@ pub async fn a_device_is_proved_on_a_bench_supply_step_by_step(b: &Browser) -> R
     let plan = crate::pictures::plan_path(b, "Metal detector").await?;
     b.open(&format!("{plan}/device")).await?;
     b.css("[data-finding='device.highest-assumed']").await?;
-    b.click_text("Prove them on a bench supply…").await?;
+    b.click_text("Test it on a bench supply…").await?;
     // Only the first step is open; each opens the next.
     b.text_is("[data-step='limit_a']", |t| t.contains("Set the supply to 12 V")).await?;
     ensure!(b.count("[data-step] input").await? == 1, "a later step is open");
     b.type_into("[data-step='limit_a']", "Current limit", "1 A").await?;
     b.type_into("[data-step='idle_a']", "Reading", "0").await?;
-    b.select("[data-step='lives']", "It lives", "yes").await?;
+    b.select("[data-step='lives']", "It works", "yes").await?;
     b.type_into("[data-step='draw_a']", "Reading", "240 mA").await?;
     b.type_into("[data-step='stops_at_v']", "Reading", "12.5").await?;
     b.text_is("[data-step='stops_at_v'] .said", |t| t.contains("cannot be")).await?;
     ensure!(b.count("[data-step='ran_at_v'] input").await? == 0, "a stop leaves the next step open");
     b.type_into("[data-step='stops_at_v']", "Reading", "8.1").await?;
     b.type_into("[data-step='ran_at_v']", "Reading", "12.4").await?;
-    b.text_is("[data-step='ran_at_v'] .said", |t| t.contains("Proved up to 12.4 V")).await?;
-    b.click_text("Take what was proved").await?;
+    b.text_is("[data-step='ran_at_v'] .said", |t| t.contains("Tested up to 12.4 V")).await?;
+    b.click_text("Use what was measured").await?;
     b.until("the assumption to go", async || {
         Ok((b.count("[data-finding='device.highest-assumed']").await? == 0).then_some(()))
     })
@@ -181,17 +181,17 @@ pub async fn a_run_is_read_from_its_recharge(b: &Browser) -> Result<()> {
     super::new_plan(b, "Reading lamp").await?;
     b.select("main", "Chemistry", "alkaline primary").await?;
     b.click_text("From a recharge…").await?;
-    b.type_into(".v-dialog", "Put back", "2").await?;
+    b.type_into(".v-dialog", "Recharged", "2").await?;
     b.type_into(".v-dialog", "It had run for", "4 h").await?;
     b.text_is("[data-testid='recharge-problem']", |t| t.contains("alkaline cells are not recharged")).await?;
     b.click_text("Cancel").await?;
     b.select("main", "Chemistry", "NiMH or NiCd").await?;
     b.click_text("From a recharge…").await?;
-    b.type_into(".v-dialog", "Put back", "2").await?;
+    b.type_into(".v-dialog", "Recharged", "2").await?;
     b.type_into(".v-dialog", "It had run for", "4 h").await?;
     // 2 Ah x 0.8 / 4 h, good to 0.1 / 0.8.
     b.text_is("[data-testid='recharge-drew']", |t| t.contains("0.4 A") && t.contains("13 %")).await?;
-    b.click_text("Take it as a level").await?;
+    b.click_text("Use it as a level").await?;
     b.text_is("[data-load='mean-run']", |t| t.contains("± 50 mA")).await?;
     saved(b).await?;
     Ok(())

@@ -25,7 +25,7 @@ async fn without_stops(b: &Browser) -> Result<()> {
 pub async fn charging_is_added_to_a_pack_that_stays(b: &Browser) -> Result<()> {
     b.tally();
     begin(b, "Survey level", "charging added to a pack that stays").await?;
-    b.type_into("main", "Highest", "8.4").await?;
+    b.type_into("main", "Maximum", "8.4").await?;
     stage(b, "Cells").await?;
     // This kind of job takes the pack as it is; nothing of cells and strips is asked.
     b.click("[data-place='ready'] header button:nth-of-type(2)").await?;
@@ -36,7 +36,7 @@ pub async fn charging_is_added_to_a_pack_that_stays(b: &Browser) -> Result<()> {
     ensure!(b.count("[data-place='cell'], [data-at='/packs/0/parallel']").await? == 0, "cells are asked for");
     b.text_is("main", |t| t.contains("has protection inside")).await?;
     stage(b, "Brick").await?;
-    b.text_is("[data-testid='comes-whole']", |t| t.contains("nothing is laid out or welded")).await?;
+    b.text_is("[data-testid='comes-whole']", |t| t.contains("no layout and no welding")).await?;
     ensure!(b.count("[data-place='strip']").await? == 0, "strips are asked for");
     stage(b, "Protection").await?;
     let board = take_best(b, "board").await?;
@@ -73,7 +73,7 @@ pub async fn a_hobby_pack_is_taken_as_it_comes_and_left_again(b: &Browser) -> Re
     b.tally();
     begin(b, "Handheld vacuum", "ready pack on a plug").await?;
     stage(b, "Cells").await?;
-    b.click("[data-place='ready'] [aria-label^='Take 3S 2.2 Ah hobby pack']").await?;
+    b.click("[data-place='ready'] [aria-label^='Use 3S 2.2 Ah hobby pack']").await?;
     b.text_is("[data-place='ready'] [data-testid='chosen']", |t| t.starts_with("3S 2.2 Ah")).await?;
     // The counts are those of the pack, on the plate at once.
     b.text_is("[data-testid='counts']", |t| t.contains("3S1P")).await?;
@@ -98,7 +98,7 @@ pub async fn one_module_is_taken_into_both_its_places(b: &Browser) -> Result<()>
     stage(b, "Cells").await?;
     b.type_into("main", "In series", "1").await?;
     stage(b, "Protection").await?;
-    b.click("[data-place='board'] [aria-label^='Take charge-and-protect module']").await?;
+    b.click("[data-place='board'] [aria-label^='Use charge-and-protect module']").await?;
     b.text_is("[data-place='board'] [data-testid='chosen']", |t| t.starts_with("charge-and-protect")).await?;
     stage(b, "Charging").await?;
     b.text_is("[data-place='charger']", |t| {
@@ -129,7 +129,7 @@ pub async fn cells_in_holders_are_judged_with_one_reversed_and_with_few(b: &Brow
     b.css("[data-finding='cells.holder-reversed']").await?;
     b.select("[data-feed='holder']", "Protection per cell", "nothing").await?;
     b.text_is("[data-finding='cells.holder-reversed']", |t| t.contains("until it vents")).await?;
-    b.click_text("An ideal diode for each cell").await?;
+    b.click_text("Add an ideal diode per cell").await?;
     b.gone("[data-finding='cells.holder-reversed']").await?;
     b.type_into("[data-feed='holder']", "Minimum number of cells", "7").await?;
     b.text_is(".problem[role='alert']", |t| t.contains("it has 3 holders")).await?;

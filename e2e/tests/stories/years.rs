@@ -28,7 +28,7 @@ async fn rest(b: &Browser, days_ago: u32, volts: [&str; 3]) -> Result<()> {
         b.type_into("[data-testid='entry']", &format!("Group {}", i + 1), v).await?;
     }
     b.click_text("1 day").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.gone("[data-testid='entry']").await
 }
 
@@ -38,11 +38,11 @@ pub async fn a_pack_as_found_is_logged_by_phone_and_its_leaking_group_is_named(b
     b.click_text("Add a pack").await?;
     // Refused in place, and nothing typed is lost.
     b.type_into("[data-testid='card']", "Groups in series", "3").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.text_is("[data-testid='card'] ul[role='alert']", |t| t.contains("Name: 1 to 120 characters")).await?;
     b.type_into("[data-testid='card']", "Name", "Beach lantern").await?;
     b.type_into("[data-testid='card']", "Capacity when new", "2500 mAh").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.text_is("h1", |t| t.contains("Beach lantern")).await?;
     rest(b, 95, ["4.080", "4.081", "4.080"]).await?;
     b.text_is("section.spread, .spread", |t| t.contains("Nothing stands out")).await?;
@@ -74,7 +74,7 @@ pub async fn a_pack_as_found_is_logged_by_phone_and_its_leaking_group_is_named(b
     // What was wrong is struck out and stays in sight.
     b.click(".log li:first-child .line").await?;
     b.type_into(".log li:first-child", "It was wrong because", "that was the torch").await?;
-    b.click_text("Strike it out").await?;
+    b.click_text("Strike out").await?;
     b.text_is(".log li.struck", |t| t.contains("that was the torch")).await?;
     let wide = b.script("return document.documentElement.scrollWidth - innerWidth").await?;
     ensure!(wide.as_f64() <= Some(0.0), "scrolls sideways by {wide}");
@@ -130,7 +130,7 @@ pub async fn another_use_moves_the_forecast_and_label_and_sheet_go_onto_paper(b:
     b.text_is("[data-testid='lot-packs']", |t| t.contains("pack 1, Hedge shears") && t.contains("(8)")).await?;
     // On the front page it is told what is due.
     b.open("/").await?;
-    b.text_is("[aria-label='Packs at which something is due']", |t| t.contains("Group 3 falls behind")).await?;
+    b.text_is("[aria-label='Packs that need something']", |t| t.contains("Group 3 falls behind")).await?;
     Ok(())
 }
 
@@ -140,13 +140,13 @@ pub async fn a_finished_build_becomes_a_pack_with_a_log(b: &Browser) -> Result<(
     b.click_text("Begin the build").await?;
     b.text_is("[data-testid='build-done']", |t| t.starts_with("0 of ")).await?;
     b.click_text("Packs and logs").await?;
-    b.click_text("It is done: make it a pack").await?;
+    b.click_text("Finished: make it a pack").await?;
     b.text_is("h1", |t| t.contains("Bait boat")).await?;
     b.text_is("header .soft", |t| !t.is_empty()).await?;
     b.click_text("More…").await?;
     b.press(b.xpath("//div[contains(@class,'v-list-item')][.//*[normalize-space(.)='Resistance']]").await?).await?;
     b.type_into("[data-testid='entry']", "Resistance of the whole pack", "45 mΩ").await?;
-    b.click_text("Keep it").await?;
+    b.click_text("Save it").await?;
     b.text_is(".log li:first-child", |t| t.contains("45 mΩ")).await?;
     b.click_text("· its plan").await?;
     b.click_text("Packs and logs").await?;

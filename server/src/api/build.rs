@@ -21,7 +21,7 @@ use crate::Problem;
 use crate::store::builds::{self, Held, MOST_EVENTS, Stored};
 use crate::work::work;
 
-/// How many changes one who watches may fall behind before it is told to look anew.
+/// How many changes one who watches may fall behind before it is told to look again.
 const BEHIND: usize = 64;
 
 /// Tells everyone who watches a build that something happened in it.

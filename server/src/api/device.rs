@@ -71,7 +71,7 @@ pub struct ReadingRequest {
     meter: Meter,
     /// As read, in the unit of core.
     reading: f64,
-    /// What the field wants.
+    /// What the field needs.
     unit: Unit,
 }
 
@@ -95,7 +95,7 @@ pub struct WaysRequest {
     meters: Vec<Meter>,
     /// About how much flows.
     current_a: f64,
-    /// Volts it flows at, where they are known.
+    /// Voltage it flows at, where they are known.
     pack_v: Option<f64>,
 }
 

@@ -27,7 +27,7 @@ pub struct DiagramQuery {
     in_series: Option<Asked<bool>>,
 }
 
-/// The diagram of a saved plan as an A4 page in SVG, with what the meter should read.
+/// The diagram of a saved plan as an A4 page in SVG, with what the meter should show.
 #[utoipa::path(context_path = "/api", params(("id" = Uuid, Path), DiagramQuery),
     responses((status = 200, description = "SVG", body = String, content_type = "image/svg+xml"),
         (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]

@@ -158,21 +158,21 @@ impl Modify for Refusals {
                     ("401", "this browser is not paired"),
                     ("403", "another site, or another name of this machine"),
                     ("405", "this address is there for another method"),
-                    ("503", "the database is away; nothing was changed"),
+                    ("503", "the database is not reachable; nothing was changed"),
                 ];
                 if operation.request_body.is_some() {
-                    answers.push(("400", "the body is not what it says it is"));
+                    answers.push(("400", "the body is not what it claims to be"));
                     answers.push(("413", "the body is too large"));
-                    answers.push(("422", "a value cannot stand; `errors` names its field"));
+                    answers.push(("422", "a value is not valid; `errors` names its field"));
                 }
                 let parameters = parameters.filter_map(|p| if let RefOr::T(p) = p { Some(p) } else { None });
                 for parameter in parameters {
                     match parameter.parameter_in {
                         ParameterIn::Path => {
-                            answers.push(("404", "there is no such thing"));
+                            answers.push(("404", "not found"));
                             answers.push(("422", "a part of the address has the wrong form"));
                         }
-                        _ => answers.push(("422", "a value cannot stand; `errors` names its field")),
+                        _ => answers.push(("422", "a value is not valid; `errors` names its field")),
                     }
                 }
                 for (status, words) in answers {
@@ -227,6 +227,6 @@ fn refused(status: Status, request: &Request<'_>) -> Problem {
             Problem::new(status, "Unusable address", "A part of this address has the wrong form, for example an id.")
         }
         500 => Problem::fault(&format!("a route failed at {} {}", request.method(), request.uri().path())),
-        _ => Problem::new(status, status.reason_lossy(), "The request cannot be answered as it is."),
+        _ => Problem::new(status, status.reason_lossy(), "The request cannot be answered in this form."),
     }
 }

@@ -62,7 +62,7 @@ fn readings(text: &str) -> Result<Vec<(f64, f64)>, Problem> {
 pub struct OwnCellRequest {
     /// The plan: its chemistry and its cell.
     plan: Plan,
-    /// The log as CSV: time, current and volts of one cell, from full to empty; or charge and volts as its data sheet prints them.
+    /// The log as CSV: time, current and voltage of one cell, from full to empty; or charge and voltage as its data sheet prints them.
     text: String,
     /// The current of a printed curve.
     #[serde(default)]

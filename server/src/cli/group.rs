@@ -28,7 +28,7 @@ pub struct Group {
     /// What counts how much beside the weakest group, as capacity=1,resistance=0.05,self_discharge=0.5.
     #[arg(long)]
     weights: Option<String>,
-    /// Chemistry of the cells, which says at what volts they may be joined: li_ion, li_po, li_hv, li_fe_po4, li_titanate, na_ion.
+    /// Chemistry of the cells, which says at what voltage they may be joined: li_ion, li_po, li_hv, li_fe_po4, li_titanate, na_ion.
     #[arg(long, default_value = "li_ion", value_parser = chemistry)]
     chemistry: Chemistry,
     /// Keep the pack to one lot.

@@ -17,7 +17,7 @@ const YEARS: f64 = 3.0;
 const MOST_YEARS: f64 = 30.0;
 const MOST_CASES: usize = 10_000;
 
-/// What to reckon.
+/// What to calculate.
 #[derive(Debug, clap::Args)]
 pub struct Life {
     /// A JSON file of {"sets": [...], "cases": [...]}, or - for standard input. A case has id, rest_soc and temp_c; one in use also
@@ -106,13 +106,13 @@ fn set(name: &str) -> anyhow::Result<Set> {
         k if k.starts_with("lco") => (Chemistry::LiPo, AgeingModel::Nmc111),
         _ => {
             let known = AgeingModel::ALL.map(AgeingModel::key).join(", ");
-            bail!("set: “{name}” is none of {known}, nor of a chemistry whose kin is known");
+            bail!("set: “{name}” is none of {known}, nor of a chemistry with a related model");
         }
     };
     let family = family(chemistry).with_context(|| format!("set: no model for “{name}”"))?;
     let model = own.unwrap_or(next);
     if own.is_none() {
-        eprintln!("{name}: no model of its own; taken as {}, with the band of its kin", model.key());
+        eprintln!("{name}: no model of its own; the model of {} is used, with the band of its relatives", model.key());
     }
     Ok(Set { name: name.to_owned(), model, family })
 }

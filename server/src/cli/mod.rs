@@ -57,7 +57,7 @@ enum Command {
         /// Port to listen on.
         #[arg(long, default_value_t = 7070)]
         port: u16,
-        /// Seed of the box of cells that it measures.
+        /// Seed of the cells that it simulates.
         #[arg(long, default_value_t = 1)]
         seed: u64,
     },
@@ -65,6 +65,8 @@ enum Command {
     Openapi,
     /// Print the JSON Schema of plan files.
     Schema,
+    /// Print the terms of the trade as a page in Markdown.
+    Glossary,
     /// Write everything that the database holds into one file.
     Backup {
         #[command(flatten)]
@@ -148,6 +150,10 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         }
         Command::Schema => {
             print!("{}", crate::schema::plan_schema()?);
+            Ok(())
+        }
+        Command::Glossary => {
+            print!("{}", brick_core::assess::glossary::page());
             Ok(())
         }
         Command::Backup { database, file } => backup::write(&database, &file).await,

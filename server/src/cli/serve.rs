@@ -49,7 +49,7 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
             told.push(format!("On the phone at the bench open https://{address}:{port}"));
         }
         told.push(format!(
-            "It will warn once of an unknown certificate; its SHA-256 fingerprint is\n  {}",
+            "It will warn once that it does not know the certificate; its SHA-256 fingerprint is\n  {}",
             certificate.fingerprint()
         ));
         told.push(format!("Then type this code there; it is shown only here, and only once: {code}"));
@@ -66,7 +66,7 @@ pub async fn run(serve: Serve) -> anyhow::Result<()> {
             told.iter().for_each(|line| println!("{line}"));
             // Does nothing where no service manager started it.
             if let Err(error) = sd_notify::notify(&[NotifyState::Ready]) {
-                tracing::warn!(%error, "the service manager was not told");
+                tracing::warn!(%error, "the service manager was not notified");
             }
         })
     });
@@ -92,7 +92,7 @@ async fn keep_daily(pool: PgPool, folder: PathBuf) {
             match backup::daily(&pool, &folder).await {
                 // Only what a backup has is dropped.
                 Ok(_) => match store::purge::purge(&pool).await {
-                    Ok(purged) => tracing::info!(?purged, "dropped what was deleted long ago"),
+                    Ok(purged) => tracing::info!(?purged, "removed what was deleted long ago"),
                     Err(error) => tracing::warn!(%error, "purge"),
                 },
                 Err(error) => {

@@ -150,7 +150,7 @@ async fn read(connection: &mut PgConnection, id: Uuid) -> sqlx::Result<Option<St
     }))
 }
 
-/// A build that nobody else writes to until this is given back.
+/// A build that no one else writes to until this is given back.
 pub struct Held {
     tx: sqlx::Transaction<'static, sqlx::Postgres>,
     /// The build.

@@ -32,7 +32,7 @@ pub async fn make(options: &PgConnectOptions) -> sqlx::Result<()> {
     connection.close().await
 }
 
-/// Our tables in `public`, with the list of migrations; none if they are somebody else's.
+/// Our tables in `public`, with the list of migrations; none if they are someone else's.
 async fn ours_in_public(tx: &mut sqlx::PgConnection) -> sqlx::Result<Vec<String>> {
     let (listed,): (bool,) =
         sqlx::query_as("select to_regclass('public._sqlx_migrations') is not null").fetch_one(&mut *tx).await?;

@@ -24,7 +24,7 @@ pub struct Listed {
     pub build_id: Option<Uuid>,
     /// Its card.
     pub card: Json<PackCard>,
-    /// What the list says of it; none where it was never reckoned.
+    /// What the list says of it; none where it was never calculated.
     pub summary: Option<Json<Value>>,
 }
 
@@ -147,7 +147,7 @@ async fn write(tx: &mut PgConnection, id: Uuid, number: usize, key: Uuid, entry:
     Ok(())
 }
 
-/// A pack that nobody else writes to until this is given back.
+/// A pack that no one else writes to until this is given back.
 pub struct Held {
     tx: sqlx::Transaction<'static, sqlx::Postgres>,
     /// The pack.
@@ -198,7 +198,7 @@ impl Held {
         self.pack
     }
 
-    /// Keeps what was written; what the list says of the pack is to be reckoned anew.
+    /// Keeps what was written; what the list says of the pack is to be calculated again.
     pub async fn keep(mut self) -> sqlx::Result<Stored> {
         sqlx::query("update pack set summary = null where id = $1").bind(self.pack.id).execute(&mut *self.tx).await?;
         self.tx.commit().await?;

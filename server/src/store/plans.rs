@@ -33,7 +33,7 @@ pub struct Stored {
 pub enum Saved {
     /// Saved as this revision.
     As(Stored),
-    /// Somebody saved since: what is stored now.
+    /// Someone saved since: what is stored now.
     Stale(Stored),
     /// There is no such plan.
     Missing,
@@ -183,7 +183,7 @@ pub async fn create(pool: &PgPool, plan: &Plan) -> sqlx::Result<Stored> {
     Ok(stored)
 }
 
-/// Stores a new plan inside a transaction. A new plan counts on no cell of the stock: a copy would claim another's.
+/// Stores a new plan inside a transaction. A new plan uses no cell of the stock: a copy would claim another's.
 pub async fn insert(tx: &mut sqlx::PgConnection, plan: &Plan) -> sqlx::Result<Stored> {
     let plan = &plan.clone().without_reservations();
     let id = Uuid::now_v7();

@@ -357,7 +357,7 @@ async fn a_reservation_that_cannot_be_changes_neither_plan_nor_stock(pool: PgPoo
     assert_eq!(reserve(&client, &shears, &uneven).await.0, Status::UnprocessableEntity);
     let stale = json!({"id": shears["id"], "revision": 9, "edit": 1});
     let (status, told) = reserve(&client, &stale, &groups).await;
-    assert_eq!((status, &told["title"]), (Status::Conflict, &json!("Somebody else saved this plan")));
+    assert_eq!((status, &told["title"]), (Status::Conflict, &json!("Someone else saved this plan")));
     let nobody = "0190a000-0000-7000-8000-000000000000";
     let request = json!({"plan": nobody, "revision": 1, "edit": 1, "groups": [[nobody]]});
     assert_eq!(post(&client, "/api/stock/reservations", &request).await.0, Status::NotFound);
@@ -368,7 +368,7 @@ async fn a_reservation_that_cannot_be_changes_neither_plan_nor_stock(pool: PgPoo
     let twice = [vec![groups[0][0].clone(), groups[0][0].clone()]];
     let (status, told) = reserve(&client, &shears, &twice).await;
     assert_eq!(status, Status::UnprocessableEntity);
-    assert!(told["detail"].as_str().unwrap().contains("stands in the pack already"), "{told}");
+    assert!(told["detail"].as_str().unwrap().contains("is in the pack already"), "{told}");
     // A cell that was retired meanwhile.
     let all = ids(&client, "limit=500").await;
     let first = all.iter().find(|c| c.0 == groups[0][0]).unwrap().1.clone();

@@ -389,7 +389,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change a card. One that somebody else changed meanwhile is not written over. */
+        /** Change a card. One that someone else changed meanwhile is not written over. */
         put: operations["change_card"];
         post?: never;
         delete?: never;
@@ -665,7 +665,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded anew without metadata. */
+        /** Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded again without metadata. */
         post: operations["keep_photo"];
         delete?: never;
         options?: never;
@@ -786,7 +786,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The diagram of a saved plan as an A4 page in SVG, with what the meter should read. */
+        /** The diagram of a saved plan as an A4 page in SVG, with what the meter should show. */
         get: operations["draw_diagram"];
         put?: never;
         post?: never;
@@ -1198,10 +1198,10 @@ export interface paths {
         };
         /** A lot and what is thought of it. */
         get: operations["read_lot"];
-        /** Change a lot; its cells are judged anew. */
+        /** Change a lot; its cells are judged again. */
         put: operations["update_lot"];
         post?: never;
-        /** Delete a lot with its cells; it can be taken back. Refused while plans count on some. */
+        /** Delete a lot with its cells; it can be taken back. Refused while plans use some. */
         delete: operations["remove_lot"];
         options?: never;
         head?: never;
@@ -1405,7 +1405,7 @@ export interface components {
         };
         /** @description One level of the gauge. */
         AlarmLevel: {
-            /** @description Battery volts at which it does so. */
+            /** @description Battery voltage at which it does so. */
             at_v: components["schemas"]["Known"];
             means?: components["schemas"]["LevelMeans"] | null;
             /** @description What it shows or does. */
@@ -1415,7 +1415,7 @@ export interface components {
         Alarms: {
             /**
              * Format: double
-             * @description Volts of one cell at which it sounds.
+             * @description Voltage of one cell at which it sounds.
              */
             at_cell_v: number;
         };
@@ -1522,7 +1522,7 @@ export interface components {
         };
         /** @description An answer that was given. */
         Answered: {
-            /** @description The answer, by its id; `unknown` where nobody can say. */
+            /** @description The answer, by its id; `unknown` where it cannot be said. */
             answer: string;
             /** @description The question, by its id. */
             question: string;
@@ -1640,6 +1640,8 @@ export interface components {
             mains: components["schemas"]["MainsState"][];
             /** @description What stands on the pack's type plate. */
             nameplate: components["schemas"]["Nameplate"];
+            /** @description What to do next. */
+            next: components["schemas"]["NextStep"];
             /** @description What an adjustable output can give at each voltage; empty where there is none. */
             outputs: components["schemas"]["OutputPoint"][];
             /** @description Why the proposed count in parallel is what it is; absent while none can be proposed. */
@@ -1876,22 +1878,22 @@ export interface components {
             continuous_a?: number | null;
             /**
              * Format: double
-             * @description Relative tolerance of those volts.
+             * @description Relative tolerance of that voltage.
              */
             detect_tolerance?: number | null;
             /**
              * Format: double
-             * @description Volts over its transistors at which the detector trips.
+             * @description Voltage over its transistors at which the detector trips.
              */
             detect_v?: number | null;
             /**
              * Format: double
-             * @description Opens the charge at these volts of one cell.
+             * @description Opens the charge at this voltage of one cell.
              */
             over_charge_v?: number | null;
             /**
              * Format: double
-             * @description Opens the discharge at these volts of one cell.
+             * @description Opens the discharge at this voltage of one cell.
              */
             over_discharge_v?: number | null;
             /**
@@ -1931,7 +1933,7 @@ export interface components {
             trip_a?: components["schemas"]["Known"] | null;
             /**
              * Format: double
-             * @description Delay before the over-current trip.
+             * @description Delay before the overcurrent trip.
              */
             trip_delay_s?: number | null;
             /** @description Whether it gives no output until a charger has woken it. */
@@ -1981,7 +1983,7 @@ export interface components {
         /** @description The device's own electronics. */
         Brains: {
             /**
-             * @description Levels at which its gauge warns, in battery volts.
+             * @description Levels at which its gauge warns, in battery voltage.
              * @default []
              */
             alarms: components["schemas"]["AlarmLevel"][];
@@ -1995,7 +1997,7 @@ export interface components {
              */
             charges_itself: boolean | null;
             /**
-             * @description Whether it wants a pack that names itself, by a resistor or a chip.
+             * @description Whether it needs a pack that names itself, by a resistor or a chip.
              * @default null
              */
             identity_pins: boolean | null;
@@ -2226,7 +2228,7 @@ export interface components {
              * @description As a share of the first.
              */
             first_share: number;
-            /** @description Whether it can be compared with the first: as warm, to the same volts. */
+            /** @description Whether it can be compared with the first: as warm, to the same voltage. */
             is_like: boolean;
             /** @description Number of its entry. */
             number: number;
@@ -2289,7 +2291,7 @@ export interface components {
             end_v?: number | null;
             /**
              * Format: double
-             * @description Full volts, where the data sheet differs from the chemistry.
+             * @description Full voltage, where the data sheet differs from the chemistry.
              */
             full_v?: number | null;
             /** @description Name and where it came from. */
@@ -2351,7 +2353,7 @@ export interface components {
             charged_in_place?: boolean | null;
             /**
              * Format: double
-             * @description Current that the contacts of one holder bear.
+             * @description Current that the contacts of one holder are rated for.
              */
             contact_a?: number | null;
             /**
@@ -2394,7 +2396,7 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description The same without end.
+             * @description The same continuously.
              */
             steady_c?: number | null;
         };
@@ -2416,7 +2418,7 @@ export interface components {
             height_mm: number;
             /** @description Group and letter. */
             label: string;
-            /** @description Whether it stays when the rest is laid out anew. */
+            /** @description Whether it stays when the rest is laid out again. */
             locked: boolean;
             /** @description Whether it is round. */
             round: boolean;
@@ -2463,7 +2465,7 @@ export interface components {
         CellRow: {
             /**
              * Format: double
-             * @description Volts it rests at, as far as is known.
+             * @description Voltage it rests at, as far as is known.
              */
             arrival_v?: number | null;
             /**
@@ -2482,7 +2484,7 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description Volts lost in a day.
+             * @description Voltage lost in a day.
              */
             lost_a_day_v?: number | null;
             /** @description Name of its lot. */
@@ -2517,7 +2519,7 @@ export interface components {
             checklist: components["schemas"]["FaultText"][];
             /** @description History, the newest first. */
             events: components["schemas"]["Event"][];
-            /** @description Faults found; absent when nobody looked. */
+            /** @description Faults found; absent when it was not inspected. */
             faults?: components["schemas"]["Fault"][] | null;
             /** @description Readings, the newest first. */
             readings: components["schemas"]["KeptReading"][];
@@ -2632,7 +2634,7 @@ export interface components {
             hysteresis_v?: number | null;
             /**
              * Format: double
-             * @description Volts at which the comparator is set to change.
+             * @description Voltage at which the comparator is set to change.
              */
             threshold_v?: number | null;
         };
@@ -2689,7 +2691,7 @@ export interface components {
             charge_a: number;
             /**
              * Format: double
-             * @description End volts of the charger, for the whole pack.
+             * @description End voltage of the charger, for the whole pack.
              */
             end_v: number;
             /**
@@ -2699,12 +2701,12 @@ export interface components {
             error_a: number;
             /**
              * Format: double
-             * @description Error of the meter at the end volts.
+             * @description Error of the meter at the end voltage.
              */
             error_v: number;
             /**
              * Format: double
-             * @description Volts that no cell may ever have.
+             * @description Voltage that no cell may ever have.
              */
             never_v: number;
             /**
@@ -2714,7 +2716,7 @@ export interface components {
             series: number;
             /**
              * Format: double
-             * @description How long it takes from empty; absent where nobody can say.
+             * @description How long it takes from empty; absent where it cannot be said.
              */
             takes_s?: number | null;
             /**
@@ -2847,13 +2849,13 @@ export interface components {
             /** @description What was read. */
             contacts: components["schemas"]["ContactsRead"];
             course?: components["schemas"]["ChargeCourse"] | null;
-            /** @description End volts from full downwards. */
+            /** @description End voltage from full downwards. */
             ends: components["schemas"]["EndChoice"][];
             /** @description What may feed the charger; empty for one that plugs into the wall. */
             feeds: components["schemas"]["FeedOption"][];
             /** @description The changes that put a place for a fuse into the charge lead; none where it has one, or no lead. */
             fuse_the_lead: components["schemas"]["Change"][];
-            /** @description Setting a charge module up before it meets the pack; empty for a wall charger, which nobody turns. */
+            /** @description Setting a charge module up before it meets the pack; empty for a wall charger, which has nothing to set. */
             set_up: components["schemas"]["SetUpStep"][];
             /** @description The ways to charge this pack. */
             ways: components["schemas"]["ChargeWay"][];
@@ -2954,16 +2956,16 @@ export interface components {
              * @description Current at which it ends the charge.
              */
             ends_a?: number | null;
-            /** @description Whether it ends the charge by itself; a bench supply holds its volts for good. */
+            /** @description Whether it ends the charge by itself; a bench supply holds its voltage continuously. */
             ends_itself?: boolean | null;
             /**
              * Format: double
-             * @description Highest volts that may feed it.
+             * @description Maximum voltage that may feed it.
              */
             input_max_v?: number | null;
             /**
              * Format: double
-             * @description Lowest volts that may feed it.
+             * @description Minimum voltage that may feed it.
              */
             input_min_v?: number | null;
             /** @description How its output behaves. */
@@ -2973,7 +2975,7 @@ export interface components {
              * @description Charge current.
              */
             output_a?: number | null;
-            /** @description End volts as stated or measured. */
+            /** @description End voltage as stated or measured. */
             output_v: components["schemas"]["Known"];
             /** @description Whether it plugs into the wall itself; then no supply is asked for. */
             own_supply: boolean;
@@ -2984,17 +2986,17 @@ export interface components {
             pre_charge_a?: number | null;
             /**
              * Format: double
-             * @description A current printed on it of which nobody says whether it is that of its input or of its output.
+             * @description A current printed on it of which it is not stated whether it is that of its input or of its output.
              */
             printed_a?: number | null;
             /**
              * Format: double
-             * @description Pack volts at which it begins again.
+             * @description Pack voltage at which it begins again.
              */
             restart_v?: number | null;
             /**
              * Format: double
-             * @description Relative tolerance of the end volts.
+             * @description Relative tolerance of the end voltage.
              */
             tolerance?: number | null;
         };
@@ -3066,7 +3068,7 @@ export interface components {
                 end_v?: number | null;
                 /**
                  * Format: double
-                 * @description Full volts, where the data sheet differs from the chemistry.
+                 * @description Full voltage, where the data sheet differs from the chemistry.
                  */
                 full_v?: number | null;
                 /** @description Name and where it came from. */
@@ -3170,7 +3172,7 @@ export interface components {
                 fused?: boolean | null;
                 /**
                  * Format: double
-                 * @description Volts of the pack at which that opens.
+                 * @description Voltage of the pack at which that opens.
                  */
                 guard_v?: number | null;
                 /** @description Whether something inside ends the discharge before its cells are harmed. */
@@ -3289,7 +3291,7 @@ export interface components {
             resistance_ohm?: number | null;
             /**
              * Format: double
-             * @description Volts it rested at.
+             * @description Voltage it rested at.
              */
             rested_v?: number | null;
             /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
@@ -3377,7 +3379,7 @@ export interface components {
         Conditions: {
             /**
              * Format: double
-             * @description Volts at which a capacity test ended.
+             * @description Voltage at which a capacity test ended.
              */
             cutoff_v?: number | null;
             /** @description Which instrument, in the maker's words. */
@@ -3390,7 +3392,7 @@ export interface components {
             rate_a?: number | null;
             /**
              * Format: double
-             * @description Rest over which volts were lost.
+             * @description Rest over which voltage was lost.
              */
             rest_s?: number | null;
             /**
@@ -3434,7 +3436,7 @@ export interface components {
             continuous_a?: number | null;
             /**
              * Format: double
-             * @description Highest DC volts.
+             * @description Highest DC voltage.
              */
             dc_v?: number | null;
             /** @description Whether it fits one way only. */
@@ -3469,12 +3471,12 @@ export interface components {
             adjuster_on_leads?: boolean | null;
             /**
              * Format: double
-             * @description Forward volts of its diode.
+             * @description Forward voltage of its diode.
              */
             diode_v?: number | null;
             /**
              * Format: double
-             * @description Head room a buck needs.
+             * @description Headroom a buck needs.
              */
             dropout_v?: number | null;
             /**
@@ -3487,7 +3489,7 @@ export interface components {
              * @description Resistor from that pin to minus.
              */
             feedback_ohm?: number | null;
-            /** @description Whether a socket made for fixed volts hangs on its output. */
+            /** @description Whether a socket made for fixed voltage hangs on its output. */
             fixed_socket?: boolean | null;
             /**
              * Format: double
@@ -3496,17 +3498,17 @@ export interface components {
             input_a?: number | null;
             /**
              * Format: double
-             * @description Highest input volts.
+             * @description Highest input voltage.
              */
             input_max_v?: number | null;
             /**
              * Format: double
-             * @description Lowest input volts.
+             * @description Lowest input voltage.
              */
             input_min_v?: number | null;
             /**
              * Format: double
-             * @description Rise of its hottest part over the air, a watt of heat.
+             * @description Rise of its hottest part over the air, per watt of heat.
              */
             k_per_w?: number | null;
             /**
@@ -3516,22 +3518,22 @@ export interface components {
             output_a?: number | null;
             /**
              * Format: double
-             * @description Most volts it can be turned to.
+             * @description Maximum voltage it can be turned to.
              */
             output_max_v?: number | null;
             /**
              * Format: double
-             * @description Least volts it can be turned to.
+             * @description Least voltage it can be turned to.
              */
             output_min_v?: number | null;
             /**
              * Format: double
-             * @description Volts it is set to.
+             * @description Voltage it is set to.
              */
             output_v: number;
             /**
              * Format: double
-             * @description What it takes for itself while it runs.
+             * @description What it draws itself while it runs.
              */
             own_w?: number | null;
             /**
@@ -3541,7 +3543,7 @@ export interface components {
             path_ohm?: number | null;
             /**
              * Format: double
-             * @description Volts it holds at its feedback pin.
+             * @description Voltage it holds at its feedback pin.
              */
             reference_v?: number | null;
             set_point_v?: components["schemas"]["Known"] | null;
@@ -3604,7 +3606,7 @@ export interface components {
          * @enum {string}
          */
         CountedIn: "pieces" | "metres";
-        /** @description Where in the plan a reading is counted on, in the place of what was stated. */
+        /** @description Where in the plan a reading is used, in the place of what was stated. */
         Counts: {
             /** @enum {string} */
             as: "figure";
@@ -3658,7 +3660,7 @@ export interface components {
         CurvePoint: {
             /**
              * Format: double
-             * @description Volts at rest.
+             * @description Voltage at rest.
              */
             ocv_v: number;
             /**
@@ -3691,12 +3693,12 @@ export interface components {
         CutsOff: {
             /**
              * Format: double
-             * @description Pack volts at which it opens.
+             * @description Pack voltage at which it opens.
              */
             at_v: number;
             /**
              * Format: double
-             * @description Pack volts at which it closes again.
+             * @description Pack voltage at which it closes again.
              */
             rearm_v?: number | null;
         };
@@ -3737,7 +3739,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description How long it lasts; absent is without end.
+             * @description How long it lasts; absent is continuous.
              */
             duration_s?: number | null;
             /** @description The figure it is. */
@@ -3771,7 +3773,7 @@ export interface components {
             kind: components["schemas"]["DeviceKind"];
             /** @description What its type plate says. */
             label?: string;
-            /** @description What it draws. The first level without end is the usual one. */
+            /** @description What it draws. The first level continuously is the usual one. */
             loads: components["schemas"]["Load"][];
             lowest_v?: components["schemas"]["Known"] | null;
             /** @description The battery it was built for. */
@@ -3780,7 +3782,7 @@ export interface components {
             photos?: components["schemas"]["Photo"][];
             /** @description What a bench supply in the old pack's place showed. */
             proving?: components["schemas"]["Proving"];
-            /** @description What it must bear where it is used. */
+            /** @description What it must withstand where it is used. */
             surroundings?: components["schemas"]["Surroundings"];
             /**
              * Format: double
@@ -3789,7 +3791,7 @@ export interface components {
             wanted_run_s?: number | null;
         };
         /**
-         * @description What kind of thing is converted; it decides how volts act on it.
+         * @description What kind of thing is converted; it decides how voltage act on it.
          * @enum {string}
          */
         DeviceKind: "motor" | "fan_or_pump" | "electronics" | "resistive" | "unsaid";
@@ -3816,7 +3818,7 @@ export interface components {
         Diagram: {
             /** @description Every block. */
             blocks: components["schemas"]["BlockState"][];
-            /** @description Whether the volts of the groups were read, so that they can be asked for. */
+            /** @description Whether the voltage of the groups were read, so that they can be asked for. */
             can_read: boolean;
             /** @description The drawing. */
             drawing: components["schemas"]["Schematic"];
@@ -3826,11 +3828,11 @@ export interface components {
             name: string;
             /** @description Every node, by its number in the drawing. */
             nodes: components["schemas"]["NodeVolts"][];
-            /** @description Why the volts could not be reckoned; absent where they were. */
+            /** @description Why the voltage could not be calculated; absent where they were. */
             not_reckoned?: string | null;
             /** @description The points by their names; the first of those at one node is the one to say. */
             points: components["schemas"]["MeterPoint"][];
-            /** @description Where to hold the probes, and what the meter should read. */
+            /** @description Where to hold the probes, and what the meter should show. */
             probes: components["schemas"]["Probe"][];
             /** @description What the condition is, in a sentence or two. */
             says: string;
@@ -3975,7 +3977,7 @@ export interface components {
          * @enum {string}
          */
         EachCell: "nothing" | "fuse" | "ideal_diode";
-        /** @description What the plan has from before where something is asked: it stands until that is read anew. */
+        /** @description What the plan has from before where something is asked: it stands until that is read again. */
         Earlier: {
             /**
              * Format: double
@@ -4046,7 +4048,7 @@ export interface components {
          * @enum {string}
          */
         End: "top" | "bottom";
-        /** @description One choice of end volts. */
+        /** @description One choice of end voltage. */
         EndChoice: {
             /** @description The changes that set the charger to it; none where there is no charger to set. */
             changes: components["schemas"]["Change"][];
@@ -4120,14 +4122,14 @@ export interface components {
             apart_share: number;
             /**
              * Format: double
-             * @description Largest difference of volts at rest.
+             * @description Largest difference of voltage at rest.
              */
             apart_v: number;
-            /** @description Cells to bring to the volts of their fellows first. */
+            /** @description Cells to bring to the voltage of their others first. */
             bring_first: string[];
             /**
              * Format: double
-             * @description Volts the group takes at the first moment.
+             * @description Voltage the group takes at the first moment.
              */
             common_v: number;
             /**
@@ -4377,13 +4379,13 @@ export interface components {
              * @description The current then.
              */
             current_a: number;
-            /** @description Who acts first; absent if nobody does. */
+            /** @description Who acts first; absent if nothing does. */
             first?: string | null;
             /** @description What is harmed before that, the soonest first. */
             harmed: string[];
             /** @description What goes wrong. */
             name: string;
-            /** @description What is over its rating before that, and nothing states how long it bears it. */
+            /** @description What is over its rating before that, and nothing states how long that may last. */
             over_rating: string[];
             verdict?: components["schemas"]["Severity"] | null;
             /**
@@ -4470,12 +4472,12 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description What the charger draws from it; absent where its volts do not suit.
+             * @description What the charger draws from it; absent where its voltage does not suit.
              */
             needs_a?: number | null;
             /**
              * Format: double
-             * @description Its volts.
+             * @description Its voltage.
              */
             volts_v: number;
             /** @description Why, or what to mind. */
@@ -4662,7 +4664,7 @@ export interface components {
             points: components["schemas"]["FillPoint"][];
             /** @description How it ends, in words. */
             says: string;
-            /** @description How little the volts that were read say of the charge it begins with, in words. */
+            /** @description How little the voltage that was read say of the charge it begins with, in words. */
             start_says?: string | null;
         };
         /**
@@ -4738,7 +4740,7 @@ export interface components {
             diffusion_s: number;
             /**
              * Format: double
-             * @description Volts that the fit misses, root mean square.
+             * @description Voltage that the fit misses, root mean square.
              */
             error_v: number;
             /** @description Name of the cell that was logged: it says nothing of another. */
@@ -4799,7 +4801,7 @@ export interface components {
             breaking_a?: number | null;
             /**
              * Format: double
-             * @description Highest DC volts it may open at; absent where only AC is stated.
+             * @description Highest DC voltage it may open at; absent where only AC is stated.
              */
             dc_v?: number | null;
             /** @description Name and where it came from. */
@@ -4813,7 +4815,7 @@ export interface components {
             style: components["schemas"]["FuseStyle"];
         };
         /**
-         * @description Build of a fuse; it decides what the fuse carries for good.
+         * @description Build of a fuse; it decides what the fuse carries continuously.
          * @enum {string}
          */
         FuseStyle: "blade" | "glass_fast" | "glass_time_lag" | "other";
@@ -4850,6 +4852,15 @@ export interface components {
             top_ohm: number;
             true_v?: components["schemas"]["Known"] | null;
         };
+        /** @description A term, explained in one line. */
+        GlossaryTerm: {
+            /** @description Ids of the figures it belongs to. */
+            figures: string[];
+            /** @description What it means. */
+            says: string;
+            /** @description The term. */
+            term: string;
+        };
         /** @description One group. */
         Group: {
             /**
@@ -4861,7 +4872,7 @@ export interface components {
             cells: components["schemas"]["Member"][];
             /**
              * Format: double
-             * @description Mean volts lost over the rest.
+             * @description Mean voltage lost over the rest.
              */
             drop_v?: number | null;
             joining?: components["schemas"]["Equalising"] | null;
@@ -4876,7 +4887,7 @@ export interface components {
              */
             resistance_ohm?: number | null;
         };
-        /** @description What the rested volts of one group say. */
+        /** @description What the rested voltage of one group say. */
         GroupCharge: {
             /**
              * Format: double
@@ -4913,7 +4924,7 @@ export interface components {
             from_soc: number;
             /**
              * Format: double
-             * @description Volts it rests at after.
+             * @description Voltage it rests at after.
              */
             rested_v: number;
             /**
@@ -4936,7 +4947,7 @@ export interface components {
             left_ah: number;
             /**
              * Format: double
-             * @description Its volts when the run ended, under load.
+             * @description Its voltage when the run ended, under load.
              */
             loaded_v: number;
             /**
@@ -4963,7 +4974,7 @@ export interface components {
         };
         /** @description A whole grouping. */
         Grouping: {
-            /** @description Cells to bring to the volts of their fellows before their group is joined. */
+            /** @description Cells to bring to the voltage of their others before their group is joined. */
             bring_first: string[];
             /** @description Against a random deal. */
             deal: components["schemas"]["DealOdds"];
@@ -5085,7 +5096,7 @@ export interface components {
             temp_c: number;
             /**
              * Format: double
-             * @description Charge that went through it, as far as it was counted or can be taken from its fellows.
+             * @description Charge that went through it, as far as it was counted or can be taken from its others.
              */
             through_ah?: number | null;
             /**
@@ -5093,7 +5104,7 @@ export interface components {
              * @description State of charge it is charged to.
              */
             top_soc: number;
-            /** @description Charges whose ampere-hours nobody counted: taken as deep as the others. */
+            /** @description Charges whose ampere-hours were not counted: taken as deep as the others. */
             uncounted: number;
         };
         /** @description A part of the sheet. */
@@ -5468,7 +5479,7 @@ export interface components {
             common: components["schemas"]["LampCommon"] | null;
             /**
              * Format: double
-             * @description Volts between the pads that it is connected to.
+             * @description Voltage between the pads that it is connected to.
              * @default null
              */
             fed_v: number | null;
@@ -5599,7 +5610,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description Volts lost in strips and joints.
+             * @description Voltage lost in strips and joints.
              */
             drop_v: number;
             /**
@@ -5615,7 +5626,7 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description Hottest cell if it went on without end.
+             * @description Hottest cell if it went on continuously.
              */
             steady_c?: number | null;
         };
@@ -5628,7 +5639,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description How long it lasts; absent is without end.
+             * @description How long it lasts; absent is continuous.
              */
             duration_s?: number | null;
             /** @description The maker's word for it. */
@@ -5687,7 +5698,7 @@ export interface components {
             school: components["schemas"]["Leveller"];
             /**
              * Format: double
-             * @description Time by a resistor's way round the board, once it has opened on the first full cell; absent without one, or where the
+             * @description Time by a trickle path, once it has opened on the first full cell; absent without one, or where the
              *     bleeders cannot hold that cell against it.
              */
             trickle_s?: number | null;
@@ -5745,7 +5756,7 @@ export interface components {
             text: string;
         };
         /**
-         * @description When a wire has volts on it.
+         * @description When a wire has voltage on it.
          * @enum {string}
          */
         Live: "always" | "when_on" | "not_connected";
@@ -5755,7 +5766,7 @@ export interface components {
             draw: components["schemas"]["Draw"];
             /**
              * Format: double
-             * @description How long; absent is without end.
+             * @description How long; absent is continuous.
              */
             duration_s?: number | null;
             /**
@@ -5791,7 +5802,7 @@ export interface components {
             levels: components["schemas"]["Load"][];
             /**
              * Format: double
-             * @description Mean over the whole log: the charge it takes in an hour, in ampere-hours.
+             * @description Mean over the whole log: the charge it takes per hour, in ampere-hours.
              */
             mean_a: number;
             peak?: components["schemas"]["Excursion"] | null;
@@ -5930,7 +5941,7 @@ export interface components {
             temp_c?: number | null;
             /**
              * Format: double
-             * @description Volts of a cell, or of the weakest group, at its end.
+             * @description Voltage of a cell, or of the weakest group, at its end.
              */
             to_v?: number | null;
             /** @enum {string} */
@@ -5965,7 +5976,7 @@ export interface components {
         } | {
             /**
              * Format: double
-             * @description Volts of a cell on average.
+             * @description Voltage of a cell on average.
              */
             cell_v: number;
             /** @enum {string} */
@@ -5986,7 +5997,7 @@ export interface components {
         };
         /** @description What was seen on a cell, and whom it is kept with. */
         Look: {
-            /** @description Faults found; absent when nobody looked. */
+            /** @description Faults found; absent when it was not inspected. */
             faults?: components["schemas"]["Fault"][] | null;
             /** @description Fellow's label or a mark. */
             keep_with?: string | null;
@@ -6036,7 +6047,7 @@ export interface components {
         };
         /** @description What is thought of a lot. */
         LotReport: {
-            /** @description Volts on arrival. */
+            /** @description Voltage on arrival. */
             arrival: components["schemas"]["Typical"];
             /** @description Capacity of the cells. */
             capacity: components["schemas"]["Typical"];
@@ -6044,12 +6055,12 @@ export interface components {
             counts: number[];
             /**
              * Format: double
-             * @description Highest volts on arrival of two cells or more.
+             * @description Maximum voltage on arrival of two cells or more.
              */
             highest_arrival_v?: number | null;
             /** @description Judgements on the lot as a whole, the worst first. */
             judgements: components["schemas"]["Judgement"][];
-            /** @description Volts lost in a day. */
+            /** @description Voltage lost in a day. */
             lost_a_day: components["schemas"]["Typical"];
             /** @description Resistance of the cells. */
             resistance: components["schemas"]["Typical"];
@@ -6130,7 +6141,7 @@ export interface components {
             capacity_ah: number;
             /**
              * Format: double
-             * @description Volts lost over the rest.
+             * @description Voltage lost over the rest.
              */
             drop_v?: number | null;
             /** @description Label. */
@@ -6146,7 +6157,7 @@ export interface components {
             resistance_ohm?: number | null;
             /**
              * Format: double
-             * @description Volts at rest.
+             * @description Voltage at rest.
              */
             rested_v?: number | null;
         };
@@ -6197,7 +6208,7 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description End of the range, in volts, amperes, ohms or watts.
+             * @description End of the range, in voltage, amperes, ohms or watts.
              */
             range: number;
             /** @description What it reads. */
@@ -6244,7 +6255,7 @@ export interface components {
             label?: string | null;
             /** @description How it stands. */
             prevented: components["schemas"]["Prevented"];
-            /** @description What somebody will do. */
+            /** @description What someone will do. */
             title: string;
         };
         /** @description An electronic part with any of five capabilities. */
@@ -6305,7 +6316,7 @@ export interface components {
             segments: components["schemas"]["SegmentLoad"][];
             /** @description Every way to take the current off. */
             take_offs: components["schemas"]["TakeOffOption"][];
-            /** @description The segment that is the first to reach what it bears. */
+            /** @description The segment that is the first to reach what it is rated for. */
             weakest?: number | null;
         };
         /** @description What flows in a brick, and strips that would carry it. */
@@ -6345,6 +6356,11 @@ export interface components {
             /** @description State wanted. */
             state: components["schemas"]["CellState"];
         };
+        /**
+         * @description What kind of step it is.
+         * @enum {string}
+         */
+        NextKind: "clear_stop" | "measure" | "choose" | "decide" | "build";
         /** @description The next reading to take. */
         NextReading: {
             /** @description Where the black probe goes. */
@@ -6355,6 +6371,20 @@ export interface components {
             how: string;
             /** @description Where the red probe goes. */
             red: string;
+        };
+        /** @description The step that comes next. */
+        NextStep: {
+            /** @description Where it is done, as a pointer into the plan. */
+            at?: string | null;
+            /** @description Key of the finding it is about. */
+            finding?: string | null;
+            /** @description What kind of step. */
+            kind: components["schemas"]["NextKind"];
+            /** @description What to do. */
+            says: string;
+            /** @description What it settles; absent where that is plain. */
+            settles?: string | null;
+            stage?: components["schemas"]["Stage"] | null;
         };
         /** @description One thing the current flows through. */
         Node: {
@@ -6384,7 +6414,7 @@ export interface components {
             node: number;
             /**
              * Format: double
-             * @description Nominal volts above pack minus, if the chemistry is chosen.
+             * @description Nominal voltage above pack minus, if the chemistry is chosen.
              */
             nominal_v?: number | null;
         };
@@ -6396,7 +6426,7 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description Volts against pack minus; absent where nothing joins it to the pack, or where it was not reckoned.
+             * @description Voltage against pack minus; absent where nothing joins it to the pack, or where it was not calculated.
              */
             node_v?: number | null;
         };
@@ -6530,7 +6560,7 @@ export interface components {
              * @description Energy that comes out.
              */
             pack_wh: number;
-            /** @description Its volts over the time. */
+            /** @description Its voltage over the time. */
             points: components["schemas"]["OldPoint"][];
             /**
              * Format: double
@@ -6725,7 +6755,7 @@ export interface components {
             charger_label_a?: number | null;
             /**
              * Format: double
-             * @description Volts on the charger's label.
+             * @description Voltage on the charger's label.
              */
             charger_label_v?: number | null;
             charger_v?: components["schemas"]["Known"] | null;
@@ -6733,7 +6763,7 @@ export interface components {
             gave_ah?: components["schemas"]["Known"] | null;
             /**
              * Format: double
-             * @description Volts printed on it.
+             * @description Voltage printed on it.
              */
             label_v?: number | null;
             mass_g?: components["schemas"]["Known"] | null;
@@ -6805,7 +6835,7 @@ export interface components {
             diffusion_s: number;
             /**
              * Format: double
-             * @description Root mean square of the volts that it still misses, in the discharge that is missed most.
+             * @description Root mean square of the voltage that it still misses, in the discharge that is missed most.
              */
             error_v: number;
             /** @description Lines of all discharges. */
@@ -6842,7 +6872,7 @@ export interface components {
             /** @description The plan: its chemistry and its cell. */
             plan: components["schemas"]["Plan"];
             second?: components["schemas"]["SecondDischarge"] | null;
-            /** @description The log as CSV: time, current and volts of one cell, from full to empty; or charge and volts as its data sheet prints them. */
+            /** @description The log as CSV: time, current and voltage of one cell, from full to empty; or charge and voltage as its data sheet prints them. */
             text: string;
         };
         /** @description One point of a log and of its fit. */
@@ -6871,7 +6901,7 @@ export interface components {
             cell: components["schemas"]["Choice_Cell"];
             chemistry?: components["schemas"]["Chemistry"] | null;
             fitted?: components["schemas"]["FittedCell"] | null;
-            /** @description Volts of each group at rest, read over its two taps, from pack minus; empty until they are read. */
+            /** @description Voltage of each group at rest, read over its two taps, from pack minus; empty until they are read. */
             group_v?: components["schemas"]["Known"][];
             /** @description The cells themselves, group by group from pack minus, once they are chosen; empty until then. */
             groups?: components["schemas"]["CellGroup"][];
@@ -6898,7 +6928,7 @@ export interface components {
             cells?: components["schemas"]["PackCell"][];
             /**
              * Format: double
-             * @description Volts a cell is charged to; the chemistry's full volts where nothing is said.
+             * @description Voltage a cell is charged to; the chemistry's full voltage where nothing is said.
              */
             charged_to_v?: number | null;
             /** @description Chemistry of its cells. */
@@ -6928,12 +6958,12 @@ export interface components {
             parallel?: number | null;
             /**
              * Format: double
-             * @description Capacity when new, as stated or reckoned.
+             * @description Capacity when new, as stated or calculated.
              */
             rated_ah?: number | null;
             /**
              * Format: double
-             * @description Resistance when new, as stated or reckoned.
+             * @description Resistance when new, as stated or calculated.
              */
             rated_ohm?: number | null;
             run?: components["schemas"]["ExpectedRun"] | null;
@@ -7018,7 +7048,7 @@ export interface components {
             lines: components["schemas"]["LogLine"][];
             /**
              * Format: int64
-             * @description When it was made, in seconds since 1970; its first entry where nobody said.
+             * @description When it was made, in seconds since 1970; its first entry where none was stated.
              */
             made_s: number;
             /** @description Capacity and resistance. */
@@ -7192,13 +7222,13 @@ export interface components {
             /** @description The pattern. */
             pattern: components["schemas"]["Pattern"];
         };
-        /** @description What a link bears for one peak. */
+        /** @description What a link is rated for for one peak. */
         PeakLimit: {
             /** @description The figure it is. */
             figure?: string | null;
             /**
              * Format: double
-             * @description Current it bears for that long; absent where nothing stated limits it.
+             * @description Current it is rated for in that time; absent where nothing stated limits it.
              */
             limit_a?: number | null;
             /** @description Id of the load level. */
@@ -7220,7 +7250,7 @@ export interface components {
             /** @description The step of taking apart before which it was taken, if it belongs to one. */
             step?: string | null;
         };
-        /** @description A sentence as pieces, and as plain text for those who want no more. */
+        /** @description A sentence as pieces, and as plain text for those who need no more. */
         Phrase: {
             /** @description The pieces in order. */
             pieces: components["schemas"]["Piece"][];
@@ -7379,12 +7409,12 @@ export interface components {
             black: number;
             /**
              * Format: double
-             * @description What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
+             * @description What the meter should show; absent where nothing joins the two points, so that it shows nothing steady.
              */
             reads_v?: number | null;
             /** @description Node for the red probe. */
             red: number;
-            /** @description What is usual there, where what is read cannot be reckoned; empty elsewhere. */
+            /** @description What is usual there, where what is read cannot be calculated; empty elsewhere. */
             usual: string;
             /** @description What is read. */
             what: string;
@@ -7561,7 +7591,7 @@ export interface components {
             about: "network";
             /**
              * Format: double
-             * @description After which time a level without end is looked at; absent is the run time.
+             * @description After which time a continuous level is looked at; absent is the run time.
              */
             after_s?: number | null;
         } | {
@@ -7614,7 +7644,7 @@ export interface components {
             steps: components["schemas"]["RaiseStep"][];
             /**
              * Format: double
-             * @description What the finished plan bears continuously, if every step is taken.
+             * @description What the finished plan is rated for continuously, if every step is taken.
              */
             then_a?: number | null;
             /**
@@ -7623,7 +7653,7 @@ export interface components {
              */
             wanted_a: number;
         };
-        /** @description One link that bears less than is wanted. */
+        /** @description One link that is rated for less than is wanted. */
         RaiseStep: {
             /** @description The change, in a few words; absent where nothing of the catalogue does it. */
             change?: string | null;
@@ -7637,7 +7667,7 @@ export interface components {
             link: string;
             /**
              * Format: double
-             * @description What it bears now; absent is not stated.
+             * @description What it is rated for now; absent is not stated.
              */
             now_a?: number | null;
             /**
@@ -7647,7 +7677,7 @@ export interface components {
             price?: number | null;
             /**
              * Format: double
-             * @description What it bears then.
+             * @description What it is rated for then.
              */
             then_a?: number | null;
         };
@@ -7691,7 +7721,7 @@ export interface components {
              * @description As read, in the unit of core.
              */
             reading: number;
-            /** @description What the field wants. */
+            /** @description What the field needs. */
             unit: components["schemas"]["Unit"];
         };
         /**
@@ -7737,7 +7767,7 @@ export interface components {
             fused?: boolean | null;
             /**
              * Format: double
-             * @description Volts of the pack at which that opens.
+             * @description Voltage of the pack at which that opens.
              */
             guard_v?: number | null;
             /** @description Whether something inside ends the discharge before its cells are harmed. */
@@ -7788,10 +7818,12 @@ export interface components {
         };
         /** @description Everything that does not change while the program runs. */
         Reference: {
-            /** @description Chemistries and their volts. */
+            /** @description Chemistries and their voltage. */
             chemistries: components["schemas"]["Facts"][];
             /** @description Figures with their formulas. */
             formulas: components["schemas"]["FigureDef"][];
+            /** @description Terms of the trade. */
+            glossary: components["schemas"]["GlossaryTerm"][];
             /** @description Kinds of job and what each asks. */
             jobs: components["schemas"]["JobSheet"][];
             /** @description A range of an ordinary meter for each thing that is read. */
@@ -7833,7 +7865,7 @@ export interface components {
             revision: number;
         };
         /**
-         * @description What closes a board again after an over-current trip.
+         * @description What closes a board again after an overcurrent trip.
          * @enum {string}
          */
         Resets: "load_off" | "charger" | "by_itself";
@@ -7956,7 +7988,7 @@ export interface components {
             least_at_s: number;
             /**
              * Format: double
-             * @description Least volts at the device; behind a converter at the input of that.
+             * @description Least voltage at the device; behind a converter at the input of that.
              */
             least_v: number;
             /**
@@ -7971,7 +8003,7 @@ export interface components {
             low_s: number;
             /**
              * Format: double
-             * @description Charge into the device behind its converter, at its set point; absent without one.
+             * @description Charge into the device behind its converter, at its set-point; absent without one.
              */
             output_ah?: number | null;
             /**
@@ -7986,12 +8018,12 @@ export interface components {
             pack_wh: number;
             /**
              * Format: double
-             * @description From when on such a level is not borne; absent where it always is.
+             * @description From when on such a level is not delivered; absent where it always is.
              */
             peak_borne_s?: number | null;
             /**
              * Format: double
-             * @description Least volts there if the largest level that comes now and then came at the worst time.
+             * @description Least voltage there if the largest level that comes now and then came at the worst time.
              */
             peak_least_v?: number | null;
             /** @description The course. */
@@ -8072,7 +8104,7 @@ export interface components {
             by_count: components["schemas"]["CountRun"][];
             /** @description In each position of two packs, where there are several. */
             by_position: components["schemas"]["PositionRun"][];
-            /** @description Whether volts of the groups were read, so that a run can start from there. */
+            /** @description Whether voltage of the groups were read, so that a run can start from there. */
             can_start_as_read: boolean;
             /** @description What must be known first, in words. */
             missing?: string | null;
@@ -8081,7 +8113,7 @@ export interface components {
             runs: components["schemas"]["RunOutcome"][];
             /** @description What can be turned. */
             sliders: components["schemas"]["Slider"][];
-            /** @description How little those volts say of the charge it starts with, in words. */
+            /** @description How little that voltage says of the charge it starts with, in words. */
             start_says?: string | null;
         };
         /** @description A plan and the variants to run. */
@@ -8201,7 +8233,7 @@ export interface components {
              * @description Layer, from 0.
              */
             layer: number;
-            /** @description Whether it stays where it is when the rest is laid out anew. */
+            /** @description Whether it stays where it is when the rest is laid out again. */
             locked?: boolean;
             /** @description Whether plus shows at the top face; of flat cells, whether plus is the tab toward the first row. */
             plus_up: boolean;
@@ -8301,7 +8333,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description Volts across it.
+             * @description Voltage across it.
              */
             drop_v: number;
             /** @description The face it lies on, as its place in the drawing; absent is a wire. */
@@ -8315,7 +8347,7 @@ export interface components {
             joins: string;
             /**
              * Format: double
-             * @description What it bears continuously; absent for a wire that is not chosen.
+             * @description What it is rated for continuously; absent for a wire that is not chosen.
              */
             limit_a?: number | null;
             /** @description Its node. */
@@ -8580,7 +8612,7 @@ export interface components {
             apart_low_ah: number;
             /**
              * Format: double
-             * @description Difference of the fullest and the emptiest in volts.
+             * @description Difference of the fullest and the emptiest in voltage.
              */
             apart_v: number;
             /** @description Group by group from pack minus. */
@@ -8598,13 +8630,13 @@ export interface components {
              * @description When, in seconds since 1970.
              */
             at_s: number;
-            /** @description Each group's charge against the middle one, as a share; absent where volts do not tell it. */
+            /** @description Each group's charge against the middle one, as a share; absent where voltage does not tell it. */
             charge?: number[] | null;
             /** @description The lowest group, counted from 1. */
             lowest: number;
             /**
              * Format: double
-             * @description Volts of the middle group.
+             * @description Voltage of the middle group.
              */
             middle_v: number;
             /** @description Number of its entry. */
@@ -8626,7 +8658,7 @@ export interface components {
             a_month?: number[] | null;
             /**
              * Format: double
-             * @description How much the spread of the volts grows in a month, at the charge of the last entry.
+             * @description How much the spread of the voltage grows in a month, at the charge of the last entry.
              */
             growth_v?: number | null;
             /**
@@ -8829,12 +8861,12 @@ export interface components {
             chosen: boolean;
             /**
              * Format: double
-             * @description Volts lost in all strips and joints at the continuous current.
+             * @description Voltage lost in all strips and joints at the continuous current.
              */
             drop_v: number;
             /**
              * Format: double
-             * @description Current of the pack it bears continuously.
+             * @description Current of the pack it is rated for continuously.
              */
             limit_a: number;
             /**
@@ -8890,11 +8922,11 @@ export interface components {
             output_a: number;
             /**
              * Format: double
-             * @description Output volts.
+             * @description Output voltage.
              */
             output_v: number;
         };
-        /** @description What it must bear where it is used. */
+        /** @description What it must withstand where it is used. */
         Surroundings: {
             /**
              * @description Oil, solvents, fertiliser.
@@ -8963,7 +8995,7 @@ export interface components {
         Swept: {
             /** @description Stops across. */
             across: number[];
-            /** @description Row by row from the lowest stop, each from the first stop across; absent where it cannot be reckoned. */
+            /** @description Row by row from the lowest stop, each from the first stop across; absent where it cannot be calculated. */
             cells: (components["schemas"]["SweptCell"] | null)[];
             /** @description What must be known first, in words. */
             missing?: string | null;
@@ -8984,7 +9016,7 @@ export interface components {
             hottest_c: number;
             /**
              * Format: double
-             * @description Least volts at the device or its converter.
+             * @description Least voltage at the device or its converter.
              */
             least_v: number;
             /**
@@ -9016,7 +9048,7 @@ export interface components {
             continuous_a?: number | null;
             /**
              * Format: double
-             * @description Highest DC volts it may break; absent where only AC is stated.
+             * @description Highest DC voltage it may break; absent where only AC is stated.
              */
             dc_v?: number | null;
             /** @description Name and where it came from. */
@@ -9049,7 +9081,7 @@ export interface components {
             chosen: boolean;
             /**
              * Format: double
-             * @description Volts lost in them at the continuous current.
+             * @description Voltage lost in them at the continuous current.
              */
             drop_v?: number | null;
             /** @description Current of each cell against an even share of its group's. */
@@ -9068,7 +9100,7 @@ export interface components {
             joints_ohm: number;
             /**
              * Format: double
-             * @description Current of the pack that the strips then bear.
+             * @description Current of the pack that the strips are then rated for.
              */
             limit_a?: number | null;
             /** @description Cells on which the wire of pack minus sits. */
@@ -9180,7 +9212,7 @@ export interface components {
             cells: string[];
             /**
              * Format: double
-             * @description Volts down to which it goes.
+             * @description Voltage down to which it goes.
              */
             cutoff_v?: number | null;
             /**
@@ -9193,7 +9225,7 @@ export interface components {
              * @description Current of a capacity test; none if absent.
              */
             rate_a?: number | null;
-            /** @description Volts as they came. */
+            /** @description Voltage as they came. */
             volts: boolean;
         };
         /** @description A module with its pads, in the order of most boards. */
@@ -9227,7 +9259,7 @@ export interface components {
             width_mm: number;
         };
         /**
-         * @description What the volts behind a board say of it.
+         * @description What the voltage behind a board say of it.
          * @enum {string}
          */
         Through: "closed" | "loaded" | "one_off" | "open" | "nothing" | "swapped" | "impossible";
@@ -9235,12 +9267,12 @@ export interface components {
         TimeCurve: {
             /**
              * Format: double
-             * @description Largest current it holds or bears for good.
+             * @description Largest current it holds or is rated for continuously.
              */
             holds_a: number;
             /** @description Node or run it stands for; `cells` and `strips` for the pack's own. */
             id: string;
-            /** @description Whether it acts or bears. */
+            /** @description Whether it opens or is a limit. */
             kind: components["schemas"]["CurveKind"];
             /** @description What it is. */
             label: string;
@@ -9267,6 +9299,8 @@ export interface components {
         };
         /** @description Something a measurement or a label would settle. */
         ToFindOut: {
+            /** @description Where the answer is typed, as a pointer into the plan. */
+            at: string;
             /** @description What it settles. */
             settles: string;
             /** @description What to find out, and how. */
@@ -9299,8 +9333,12 @@ export interface components {
             counts: string;
             /** @description Currency of its prices. */
             currency: string;
+            /** @description Stages that are decided, and without an open question. */
+            done_stages?: number;
             /** @description Different parts that it takes. */
             lines?: number | null;
+            /** @description What to do next, in words; absent where the plan cannot be assessed. */
+            next?: string | null;
             /** @description Stages whose decision is still open. */
             open_stages: number;
             /**
@@ -9340,7 +9378,7 @@ export interface components {
             says: string;
         };
         /**
-         * @description How a converter changes volts.
+         * @description How a converter changes voltage.
          * @enum {string}
          */
         Topology: "buck" | "boost" | "buck_boost";
@@ -9496,8 +9534,8 @@ export interface components {
          * @description How a stage stands.
          * @enum {string}
          */
-        Verdict: "nothing_yet" | "fine" | "note" | "caution" | "stop";
-        /** @description A band of volts. */
+        Verdict: "nothing_yet" | "open" | "fine" | "note" | "caution" | "stop";
+        /** @description A band of voltage. */
         VoltBand: {
             /**
              * Format: double
@@ -9529,7 +9567,7 @@ export interface components {
             efficiency: number;
             /**
              * Format: double
-             * @description Pack volts at the sensible end.
+             * @description Pack voltage at the sensible end.
              */
             empty_v: number;
             /**
@@ -9539,7 +9577,7 @@ export interface components {
             fan_current_change?: number | null;
             /**
              * Format: double
-             * @description Full pack volts.
+             * @description Full pack voltage.
              */
             full_v: number;
             /**
@@ -9549,19 +9587,19 @@ export interface components {
             heat_w?: number | null;
             /**
              * Format: double
-             * @description Pack volts at the sensible end under the usual load at the coldest use.
+             * @description Pack voltage at the sensible end under the usual load at the coldest use.
              */
             loaded_empty_v?: number | null;
             /**
              * Format: double
-             * @description Loaded volts of the full pack.
+             * @description Loaded voltage of the full pack.
              */
             loaded_full_v?: number | null;
             /** @description In words: "4S Li-ion, direct". */
             name: string;
             /**
              * Format: double
-             * @description Nominal pack volts.
+             * @description Nominal pack voltage.
              */
             nominal_v: number;
             /**
@@ -9607,14 +9645,14 @@ export interface components {
             highest_assumed: boolean;
             /**
              * Format: double
-             * @description Highest volts of the device, as known or assumed.
+             * @description Maximum voltage of the device, as known or assumed.
              */
             highest_v?: number | null;
             /** @description Whether the lowest is only assumed. */
             lowest_assumed: boolean;
             /**
              * Format: double
-             * @description Lowest volts of the device, as known or assumed.
+             * @description Minimum voltage of the device, as known or assumed.
              */
             lowest_v?: number | null;
             /** @description What is missing before options can be weighed; absent when there are options. */
@@ -9665,7 +9703,7 @@ export interface components {
             meters: components["schemas"]["Meter"][];
             /**
              * Format: double
-             * @description Volts it flows at, where they are known.
+             * @description Voltage it flows at, where they are known.
              */
             pack_v?: number | null;
         };
@@ -9759,13 +9797,13 @@ export interface components {
             ambient_c: number | null;
             /**
              * Format: double
-             * @description Volts a cell is charged to.
+             * @description Voltage a cell is charged to.
              * @default null
              */
             charge_v: number | null;
             /**
              * Format: double
-             * @description Pack volts at which the discharge ends.
+             * @description Pack voltage at which the discharge ends.
              * @default null
              */
             cutoff_v: number | null;
@@ -9868,12 +9906,12 @@ export interface components {
             node?: number | null;
             /**
              * Format: double
-             * @description Volts that they end with.
+             * @description Voltage that they end with.
              */
             reads_v?: number | null;
             /** @description What they are. */
             role: components["schemas"]["WordsRole"];
-            /** @description The words; before the volts, where they have some. */
+            /** @description The words; before the voltage, where they have some. */
             text: string;
             /**
              * Format: double
@@ -9948,7 +9986,7 @@ export interface operations {
                     "application/json": components["schemas"]["Answers"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10001,7 +10039,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10033,7 +10071,7 @@ export interface operations {
                     "application/json": components["schemas"]["Assessment"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10086,7 +10124,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10141,7 +10179,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10173,7 +10211,7 @@ export interface operations {
                     "application/json": components["schemas"]["Layout"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10234,7 +10272,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10266,7 +10304,7 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10327,7 +10365,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10401,7 +10439,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10435,7 +10473,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenBuild"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -10504,7 +10542,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10578,7 +10616,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10652,7 +10690,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10734,7 +10772,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10808,7 +10846,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10863,7 +10901,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10991,7 +11029,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11063,7 +11101,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11137,7 +11175,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11169,7 +11207,7 @@ export interface operations {
                     "application/json": components["schemas"]["Listing"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11222,7 +11260,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11261,7 +11299,7 @@ export interface operations {
                     "application/json": components["schemas"]["LoadReading"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11314,7 +11352,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11346,7 +11384,7 @@ export interface operations {
                     "application/json": components["schemas"]["OwnCellAnswer"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11407,7 +11445,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11462,7 +11500,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11494,7 +11532,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPack"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11555,7 +11593,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11610,7 +11648,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11642,7 +11680,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPack"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11703,7 +11741,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11777,7 +11815,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11849,7 +11887,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11883,7 +11921,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPack"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -11952,7 +11990,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12026,7 +12064,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12060,7 +12098,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPack"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12129,7 +12167,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12203,7 +12241,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12237,7 +12275,7 @@ export interface operations {
                     "application/json": components["schemas"]["LogImport"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12306,7 +12344,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12380,7 +12418,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12456,7 +12494,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12532,7 +12570,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12604,7 +12642,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12634,7 +12672,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12678,7 +12716,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description a value cannot stand; `errors` names its field */
+            /** @description a value is not valid; `errors` names its field */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -12695,7 +12733,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12750,7 +12788,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12822,7 +12860,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12877,7 +12915,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12909,7 +12947,7 @@ export interface operations {
                     "application/json": components["schemas"]["Item"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -12970,7 +13008,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13025,7 +13063,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13057,7 +13095,7 @@ export interface operations {
                     "application/json": components["schemas"]["PartsImport"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13118,7 +13156,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13152,7 +13190,7 @@ export interface operations {
                     "application/json": components["schemas"]["Item"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13213,7 +13251,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13285,7 +13323,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13357,7 +13395,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13389,7 +13427,7 @@ export interface operations {
                     "application/json": components["schemas"]["KeptPhoto"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13441,7 +13479,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13515,7 +13553,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13587,7 +13625,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13619,7 +13657,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPlan"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13672,7 +13710,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13704,7 +13742,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPlan"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13757,7 +13795,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13831,7 +13869,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13865,7 +13903,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPlan"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -13934,7 +13972,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14006,7 +14044,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14080,7 +14118,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14154,7 +14192,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14228,7 +14266,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14317,7 +14355,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14391,7 +14429,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14465,7 +14503,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14539,7 +14577,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14623,7 +14661,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14703,7 +14741,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14777,7 +14815,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14852,7 +14890,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14935,7 +14973,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15009,7 +15047,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15085,7 +15123,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15117,7 +15155,7 @@ export interface operations {
                     "application/json": components["schemas"]["ReadFigure"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15170,7 +15208,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15202,7 +15240,7 @@ export interface operations {
                     "application/json": components["schemas"]["Judged"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15255,7 +15293,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15287,7 +15325,7 @@ export interface operations {
                     "application/json": components["schemas"]["MeanDraw"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15340,7 +15378,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15395,7 +15433,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15427,7 +15465,7 @@ export interface operations {
                     "application/json": components["schemas"]["Restored"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15479,7 +15517,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15511,7 +15549,7 @@ export interface operations {
                     "application/json": components["schemas"]["RunReport"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15564,7 +15602,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15596,7 +15634,7 @@ export interface operations {
                     "application/json": components["schemas"]["Swept"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15649,7 +15687,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15729,7 +15767,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15795,7 +15833,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15869,7 +15907,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15903,7 +15941,7 @@ export interface operations {
                     "application/json": components["schemas"]["CellSheet"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -15964,7 +16002,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -15996,7 +16034,7 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -16057,7 +16095,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16096,7 +16134,7 @@ export interface operations {
                     "application/json": components["schemas"]["ImportAnswer"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -16157,7 +16195,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16212,7 +16250,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16244,7 +16282,7 @@ export interface operations {
                     "application/json": components["schemas"]["LotSummary"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -16297,7 +16335,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16371,7 +16409,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16405,7 +16443,7 @@ export interface operations {
                     "application/json": components["schemas"]["LotSummary"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -16466,7 +16504,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16546,7 +16584,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16617,7 +16655,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16683,7 +16721,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16713,7 +16751,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -16774,7 +16812,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16840,7 +16878,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16912,7 +16950,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -16984,7 +17022,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -17016,7 +17054,7 @@ export interface operations {
                     "application/json": components["schemas"]["OpenPlan"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -17085,7 +17123,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -17115,7 +17153,7 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -17184,7 +17222,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -17216,7 +17254,7 @@ export interface operations {
                     "application/json": components["schemas"]["JobState"];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -17285,7 +17323,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -17317,7 +17355,7 @@ export interface operations {
                     "application/json": components["schemas"]["Way"][];
                 };
             };
-            /** @description the body is not what it says it is */
+            /** @description the body is not what it claims to be */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -17370,7 +17408,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the database is away; nothing was changed */
+            /** @description the database is not reachable; nothing was changed */
             503: {
                 headers: {
                     [name: string]: unknown;

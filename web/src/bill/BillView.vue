@@ -31,13 +31,13 @@ function addExtra(): void {
   <header class="page-head">
     <div>
       <h1>Parts list</h1>
-      <p class="lead">Every part once; what lies in the drawer is not bought. Prices as they were typed.</p>
+      <p class="lead">Every part once. What you have at hand is not bought. Prices as typed.</p>
     </div>
     <v-btn :prepend-icon="mdiTrayArrowDown" :href="files.bill(id)">Save as CSV</v-btn>
   </header>
   <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="bill && !bill.lines.length" class="soft section">
-    No part is chosen yet. Cells, board, fuse and whatever else the stages choose stands here by itself.
+    No part is chosen yet. Cells, board, fuse and every other part you choose appears here by itself.
   </p>
   <template v-else-if="bill">
     <div class="sideways section" tabindex="0" role="region" aria-label="Parts">
@@ -46,11 +46,11 @@ function addExtra(): void {
           <tr>
             <th>Part</th>
             <th>For</th>
-            <th class="n">Wanted</th>
+            <th class="n">Needed</th>
             <th class="n">At hand</th>
             <th class="n">To buy</th>
             <th class="n">Each</th>
-            <th class="n">To pay</th>
+            <th class="n">Price</th>
             <th class="n">Arrives</th>
           </tr>
         </thead>
@@ -81,15 +81,15 @@ function addExtra(): void {
       </table>
     </div>
     <p v-if="bill.unpriced" class="soft">
-      Without a price, and so not in the sum: {{ bill.unpriced }}. Still to be decided:
+      Without a price, so not in the sum: {{ bill.unpriced }}. Still undecided:
       {{ bill.open.length ? bill.open.map((p) => names[p] ?? p).join(', ') : 'nothing' }}.
     </p>
   </template>
   <section class="section">
-    <h2>Against a bought one</h2>
+    <h2>Against buying new</h2>
     <div class="fields">
       <QuantityField
-        label="A bought pack or device costs"
+        label="A new pack or device costs"
         range="price"
         data-at="/buying/replacement_price"
         :model-value="plan?.buying?.replacement_price ?? null"
@@ -106,8 +106,8 @@ function addExtra(): void {
     </p>
   </section>
   <section class="section" data-testid="extras">
-    <h2>What is used up</h2>
-    <p class="lead">Tape, sleeve, paper, screws, solder: it is what one runs out of in the evening.</p>
+    <h2>Consumables</h2>
+    <p class="lead">Tape, sleeve, paper, screws, solder: what runs out in the evening.</p>
     <div v-for="(extra, i) in extras" :key="i" class="extra" :data-extra="i">
       <v-text-field
         label="What"
@@ -148,9 +148,7 @@ function addExtra(): void {
         "
       />
     </div>
-    <v-btn class="after" size="small" :prepend-icon="mdiPlus" @click="addExtra"
-      >Something that is used up</v-btn
-    >
+    <v-btn class="after" size="small" :prepend-icon="mdiPlus" @click="addExtra">Add a consumable</v-btn>
   </section>
 </template>
 

@@ -73,7 +73,7 @@ function keep(): boolean {
   if (!typed) return false
   const read = readReading(typed, unit.value!)
   if (read === null) {
-    error.value = `“${typed}” is no reading in ${symbol(unit.value!)}`
+    error.value = `“${typed}” is not a reading in ${symbol(unit.value!)}`
     return false
   }
   if (typed !== given && (value.value === null || typed !== written(value.value))) emit('read', read)
@@ -163,10 +163,10 @@ defineExpose({ focus: () => field.value?.focus(), press, enter: () => (text.valu
       <span class="sign"><VerdictMark v-if="mark" :verdict="mark" :size="24" /></span>
     </template>
     <button v-if="odd" type="button" class="textlink count" data-testid="why" @click="emit('why')">
-      Why does it read that?
+      Why that value?
     </button>
     <button v-if="countable" type="button" class="textlink count" @click="emit('count')">
-      Count on this in the plan
+      Use this in the plan
     </button>
   </div>
 </template>

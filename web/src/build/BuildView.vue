@@ -153,7 +153,7 @@ const begun = (at: string) => at.slice(0, 10)
     <div v-if="build.sheet.stops.length" class="problem" data-testid="build-stops">
       <b
         >The plan has {{ build.sheet.stops.length === 1 ? 'a stop' : `${build.sheet.stops.length} stops` }}:
-        nothing is joined until it is cleared.</b
+        join nothing until it is cleared.</b
       >
       <p v-for="stop in build.sheet.stops" :key="stop">{{ stop }}</p>
     </div>
@@ -161,15 +161,15 @@ const begun = (at: string) => at.slice(0, 10)
       Still undecided, so without steps: {{ build.sheet.undecided.map((u) => u.what).join(', ') }}.
     </p>
     <div v-if="build.is_changed" class="problem quiet" data-testid="build-changed">
-      <b>The plan was changed since this build follows it.</b>
+      <b>The plan has changed since this build started.</b>
       <template v-if="build.again.length">
-        <p>To be done again:</p>
+        <p>Do again:</p>
         <ul>
           <li v-for="a in build.again" :key="a.key">{{ a.title }}: {{ a.why }}</li>
         </ul>
       </template>
-      <p v-else>Nothing that was done is touched.</p>
-      <v-btn size="small" @click="follow">Follow the plan as it is now</v-btn>
+      <p v-else>Nothing you have done is changed.</p>
+      <v-btn size="small" @click="follow">Use the plan as it is now</v-btn>
     </div>
     <div class="bench">
       <StepList
@@ -201,13 +201,13 @@ const begun = (at: string) => at.slice(0, 10)
   <section v-else-if="builds" class="empty">
     <h1>Build and prove</h1>
     <p>
-      The steps from the first screw to the label, in an order that harms nothing: what to do, what to read
-      between which points, and what the meter should show. What you type is kept with its time; a wrong
-      reading shuts what follows.
+      The steps from the first screw to the label, in a safe order: what to do, what to read between which
+      points, and what the meter should show. Every reading is kept with its time; a wrong one blocks the
+      steps that depend on it.
     </p>
     <p v-if="stops" class="soft">
-      The plan has {{ stops === 1 ? 'a stop' : `${stops} stops` }}: parts and cells can be tested, nothing is
-      joined until it is cleared.
+      The plan has {{ stops === 1 ? 'a stop' : `${stops} stops` }}: you can test parts and cells, but join
+      nothing until it is cleared.
     </p>
     <v-btn color="primary" variant="flat" @click="start">Begin the build</v-btn>
   </section>

@@ -36,14 +36,14 @@ const option = computed(() => {
     ],
     series: [
       trace(
-        'volts, predicted',
+        'voltage, predicted',
         '--copper',
         ahead.map((p) => [p.t_s / HOUR_S, p.pack_v]),
         'dotted',
         1.5,
       ),
       read(
-        'volts, read',
+        'voltage, measured',
         '--copper',
         lines.map((l) => [l.after_s / HOUR_S, l.pack_v]),
       ),
@@ -59,7 +59,7 @@ const option = computed(() => {
       },
       {
         ...read(
-          'current, read',
+          'current, measured',
           '--petrol',
           lines.map((l) => [l.after_s / HOUR_S, l.current_a]),
         ),
@@ -76,7 +76,7 @@ const option = computed(() => {
     :option="option"
     autoresize
     role="img"
-    aria-label="Volts and current of the first charge, predicted and read; what was read stands in the table"
+    aria-label="Voltage and current of the first charge, predicted and measured; the readings are in the table"
   />
 </template>
 

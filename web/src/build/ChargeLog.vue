@@ -28,7 +28,7 @@ function keep(): void {
   error.value = ''
   const after = readReading(withUnit(typed.minutes.trim() || String(proposed.value), 'min'), 's')
   if (after === null || after < 0) {
-    error.value = `“${typed.minutes}” is no time since it was connected`
+    error.value = `“${typed.minutes}” is not a time since the charger was connected`
     return
   }
   const line: ChargeLine = { after_s: after }
@@ -37,13 +37,13 @@ function keep(): void {
     if (!text) continue
     const value = readReading(withUnit(text, plain), unit)
     if (value === null) {
-      error.value = `${label}: “${text}” is no reading in ${plain}`
+      error.value = `${label}: “${text}” is not a reading in ${plain}`
       return
     }
     line[key] = value
   }
   if (Object.keys(line).length === 1) {
-    error.value = 'Type what you read: volts at the cells, and the current'
+    error.value = 'Type what you read: voltage at the cells, and the current'
     return
   }
   emit('log', line)
@@ -65,7 +65,7 @@ const cell = (value: number | null | undefined, unit: 'v' | 'a') => (value == nu
 
 <template>
   <section class="log" data-testid="charge-log">
-    <h2>What you read on the way</h2>
+    <h2>Readings along the way</h2>
     <form class="line" @submit.prevent="keep">
       <label>
         <span>Minutes in</span>
@@ -75,7 +75,7 @@ const cell = (value: number | null | undefined, unit: 'v' | 'a') => (value == nu
         <span>{{ f.label }}, {{ f.plain }}</span>
         <input v-model="typed[f.key]" :data-log="f.key" inputmode="decimal" :disabled="shut" />
       </label>
-      <v-btn type="submit" :disabled="shut">Keep the line</v-btn>
+      <v-btn type="submit" :disabled="shut">Save the line</v-btn>
     </form>
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <div v-for="said in watch.stop" :key="said" class="problem" role="alert" data-testid="charge-stop">
@@ -85,7 +85,7 @@ const cell = (value: number | null | undefined, unit: 'v' | 'a') => (value == nu
       <VerdictMark :verdict="verdict" /> {{ watch.says }}
     </p>
     <ChargeChart v-if="watch.predicted.length" :watch="watch" />
-    <p v-else-if="watch.missing" class="soft">Nothing is predicted. {{ watch.missing }}</p>
+    <p v-else-if="watch.missing" class="soft">No prediction. {{ watch.missing }}</p>
     <p v-if="watch.predicted.length" class="soft">
       <template v-if="watch.full_s != null"
         >Predicted full {{ show(Math.max(watch.full_s, 0), 's') }} after the start of the log<template
@@ -93,9 +93,7 @@ const cell = (value: number | null | undefined, unit: 'v' | 'a') => (value == nu
           >, groups then {{ show(watch.apart_after_v, 'v') }} apart</template
         >.
       </template>
-      <template v-if="watch.charged_ah > 0"
-        >{{ show(watch.charged_ah, 'ah') }} went in by these lines.</template
-      >
+      <template v-if="watch.charged_ah > 0">{{ show(watch.charged_ah, 'ah') }} charged so far.</template>
     </p>
     <div v-if="watch.lines.length" class="scroll">
       <table class="values" data-testid="charge-lines">

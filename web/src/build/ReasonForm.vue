@@ -8,8 +8,8 @@ const reason = ref('')
 
 <template>
   <form class="words" @submit.prevent="emit('goOn', reason.trim())">
-    <v-text-field v-model="reason" label="Why it is right to go on" maxlength="2000" autofocus />
-    <v-btn type="submit" :disabled="!reason.trim()">Write it down and go on</v-btn>
+    <v-text-field v-model="reason" label="Why it is safe to go on" maxlength="2000" autofocus />
+    <v-btn type="submit" :disabled="!reason.trim()">Save and go on</v-btn>
   </form>
 </template>
 

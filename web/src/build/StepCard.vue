@@ -145,7 +145,8 @@ function open(reason: string): void {
       </p>
       <p v-if="step.if_not">{{ step.if_not }}</p>
       <p class="soft">
-        What needs this step stays shut until it reads right, or until you write down why you go on.
+        Steps that need this one stay locked until the reading is right, or until you write down why you go
+        on.
       </p>
     </div>
     <p v-if="state.reason" class="problem quiet">Gone on with: {{ state.reason }}</p>

@@ -56,7 +56,7 @@ async function photographed(event: Event): Promise<void> {
     </div>
     <form v-if="noting" class="words" @submit.prevent="keepNote">
       <v-text-field v-model="note" label="Note" maxlength="2000" autofocus />
-      <v-btn type="submit" :disabled="!note.trim()">Keep it</v-btn>
+      <v-btn type="submit" :disabled="!note.trim()">Save it</v-btn>
     </form>
     <ul v-if="state.notes.length" class="rows">
       <li v-for="(said, i) in state.notes" :key="i">{{ said }}</li>

@@ -31,7 +31,7 @@ const { answer: diagram, stale, problem } = useAnswer(() => ({ about: 'diagram',
 
 const conditions: [Condition, string][] = [
   ['rest', 'At rest'],
-  ['running', 'Running'],
+  ['running', 'At rest'],
   ['hardest', 'Hardest'],
   ['charging', 'Charging'],
   ['tripped', 'Tripped'],
@@ -40,7 +40,7 @@ const conditions: [Condition, string][] = [
 const charges = computed<[Held, string][]>(() => [
   ['full', 'full'],
   ['half', 'half full'],
-  ['empty', 'at their end'],
+  ['empty', 'empty'],
   ...(diagram.value?.can_read ? ([['read', 'as read']] as [Held, string][]) : []),
 ])
 
@@ -79,7 +79,7 @@ const told = computed<Told | null>(() => {
     const minus = d.nodes.findIndex((n) => n.name.startsWith('B0'))
     const says =
       node.node_v == null
-        ? 'Nothing joins it to the pack now: a meter shows nothing steady.'
+        ? 'Nothing connects it to the pack now: a meter shows nothing steady.'
         : what.node === minus
           ? 'Pack minus: the black probe stays here.'
           : `${show(node.node_v, 'v')} with the red probe here and the black one on B0, pack minus.`
@@ -111,8 +111,8 @@ const told = computed<Told | null>(() => {
     <div>
       <h1>Wiring diagram</h1>
       <p class="lead">
-        Drawn from the plan. Same colour, same potential. Point at a wire or a part: it says what a meter
-        should read there.
+        Drawn from the plan. Same colour, same potential. Point at a wire or a part to see what a meter should
+        read there.
       </p>
     </div>
     <v-btn
@@ -155,7 +155,7 @@ const told = computed<Told | null>(() => {
     </div>
     <p v-if="diagram.not_reckoned" class="unsure" data-testid="not-reckoned">{{ diagram.not_reckoned }}</p>
     <p v-if="diagram.undecided.length" class="soft">
-      Still to be chosen, and drawn dashed: {{ diagram.undecided.join(', ') }}.
+      Still undecided, drawn dashed: {{ diagram.undecided.join(', ') }}.
     </p>
     <div class="sideways frame" tabindex="0" role="region" aria-label="Diagram" data-testid="diagram">
       <CircuitDrawing
@@ -169,7 +169,7 @@ const told = computed<Told | null>(() => {
       />
     </div>
     <v-btn class="size" size="small" variant="text" @click="whole = !whole">
-      {{ whole ? 'Large enough to read' : 'See all of it at once' }}
+      {{ whole ? 'Enlarge' : 'Whole drawing' }}
     </v-btn>
     <div class="meter" data-testid="meter" aria-live="polite">
       <template v-if="told">
@@ -183,21 +183,21 @@ const told = computed<Told | null>(() => {
           </li>
         </ul>
       </template>
-      <span v-else class="soft">{{ diagram.says }} Volts are against pack minus, B0.</span>
+      <span v-else class="soft">{{ diagram.says }} Voltages are against pack minus, B0.</span>
     </div>
     <section v-if="assessment?.things.length" class="section" data-testid="things">
       <h2>Boards and modules, pad by pad</h2>
       <p class="soft">
-        Each as most are printed. Makers place their pads differently: read the print, and meter every wire
-        before it is soldered.
+        Each as usually printed. Makers place pads differently: read the print, and measure every wire before
+        you solder it.
       </p>
       <ModulePads v-for="t in assessment.things" :key="t.node" :thing="t" />
     </section>
     <section class="section">
-      <h2>What the meter should read</h2>
+      <h2>What the meter should show</h2>
       <p class="soft">
-        {{ diagram.says }} Before any part is powered, and again after: what differs beyond the meter’s error
-        is a fault to be found first.
+        {{ diagram.says }} Read before you power any part, and again after. Find the fault first where a
+        reading differs by more than the meter’s error.
       </p>
       <ReadingsTable :diagram="diagram" :touched="touched" @touch="under = $event" @pin="pin" />
     </section>

@@ -22,7 +22,7 @@ function ask(): void {
 <template>
   <form v-if="named" @submit.prevent="ask">
     <label>
-      it reads
+      predicted
       <input v-model="text" class="mono" type="text" inputmode="decimal" autocomplete="off" />
       V
     </label>

@@ -50,7 +50,7 @@ const head = computed(() =>
         <tr>
           <th>Pad</th>
           <th>Wire to</th>
-          <th class="n">Reads about, against pack minus</th>
+          <th class="n">Predicted, against pack minus</th>
         </tr>
       </thead>
       <tbody>

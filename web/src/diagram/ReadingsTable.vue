@@ -18,7 +18,7 @@ const name = (node: number) => props.diagram.nodes[node]?.name ?? ''
           <th>Where</th>
           <th>Red probe on</th>
           <th>Black probe on</th>
-          <th class="n">Should read</th>
+          <th class="n">Predicted</th>
         </tr>
       </thead>
       <tbody>

@@ -40,23 +40,32 @@ export function show(value: number, unit: Unit): string {
   const small = ['ohm', 'a', 'v', 'w', 'f'].includes(unit) && value !== 0 && Math.abs(value) < 0.1
   if (unit === 'share') return `${significant(value * 100)} %`
   if (unit === 's') return time(value)
+  if (unit === 'days') return time(value * DAY_S)
   if (unit === 'ohm' && Math.abs(value) >= 1e6) return `${significant(value / 1e6)} MΩ`
   if (unit === 'ohm' && Math.abs(value) >= 1e3) return `${significant(value / 1e3)} kΩ`
-  if (small && ['a', 'f'].includes(unit) && Math.abs(value) < 1e-4)
-    return `${significant(value * 1e6)} µ${symbols[unit]}`
+  if (unit === 'g' && Math.abs(value) >= 1e3) return `${significant(value / 1e3)} kg`
+  if (small && Math.abs(value) < 1e-4) return `${significant(value * 1e6)} µ${symbols[unit]}`
   if (small) return `${significant(value * 1e3)} m${symbols[unit]}`
   if (unit === 'v' && Math.abs(value) >= 1 && Math.abs(value) < 100) return `${trimmed(value, 2)} V`
+  if (['a', 'v', 'w', 'ah', 'wh'].includes(unit) && Math.abs(value) >= 1e3) {
+    const size = 10 ** (Math.floor(Math.log10(Math.abs(value))) - 2)
+    return `${trimmed(Math.sign(value) * Math.round(Math.abs(value) / size) * size, 0)} ${symbols[unit]}`
+  }
   return `${significant(value)} ${symbols[unit]}`.trim()
 }
 
+const DAY_S = 86_400
+const YEAR_S = 365 * DAY_S
+
+/** As people say them: "0.4 s", "17 min", "6.7 h", "20 days", "11 years". */
 function time(seconds: number): string {
   const size = Math.abs(seconds)
-  if (size >= 172_800) return `${significant(seconds / 86_400)} days`
-  if (size >= 3570) {
-    const minutes = Math.round(seconds / 60)
-    return `${Math.trunc(minutes / 60)} h ${String(Math.abs(minutes % 60)).padStart(2, '0')} min`
-  }
-  if (size >= 90) return `${Math.round(seconds / 60)} min`
+  // From ten on a tenth of an hour, a day or a year is not said.
+  const spoken = (length: number) => trimmed(seconds / length, size < 9.95 * length ? 1 : 0)
+  if (size >= 2 * YEAR_S) return `${spoken(YEAR_S)} years`
+  if (size >= 2 * DAY_S) return `${spoken(DAY_S)} days`
+  if (size >= 5970) return `${spoken(3600)} h`
+  if (size >= 90) return `${trimmed(seconds / 60, 0)} min`
   if (size >= 0.1 || seconds === 0) return `${significant(seconds)} s`
   return `${significant(seconds * 1e3)} ms`
 }

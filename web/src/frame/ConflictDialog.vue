@@ -10,11 +10,11 @@ const { conflict, resolve } = usePlan()
     <v-card class="panel">
       <h2 id="conflict-title">This plan was saved elsewhere</h2>
       <p class="lead">
-        It is stored as revision {{ conflict?.revision }} since you opened it, perhaps in another tab. Nothing
-        was overwritten. Both go into the history; the one you take is the newest.
+        It was stored as revision {{ conflict?.revision }} after you opened it, perhaps in another tab.
+        Nothing was overwritten. Both versions stay in the history; the one you choose becomes the newest.
       </p>
       <div class="choices">
-        <v-btn @click="resolve(false)">Take what is stored</v-btn>
+        <v-btn @click="resolve(false)">Use the stored one</v-btn>
         <v-btn color="primary" variant="flat" @click="resolve(true)">Save mine on top</v-btn>
       </div>
     </v-card>

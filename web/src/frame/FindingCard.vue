@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One finding: what is wrong, why it hurts, the smallest changes that clear it as buttons, or accepting it by name.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Finding, Fix } from '../api/types'
 import { useFixes } from '../state/fixes'
 import { usePlan } from '../state/plan'
@@ -9,11 +9,15 @@ import { openWorking } from '../state/working'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
-const props = defineProps<{ finding: Finding; consequences?: Finding[] }>()
+const props = defineProps<{ finding: Finding; consequences?: Finding[]; here: boolean }>()
 const emit = defineEmits<{ accept: [finding: Finding]; away: [] }>()
 
 const { edit, unaccept, figure } = usePlan()
 const { source } = useReference()
+
+/** Whether all of it is shown; of another stage only the short form is, until it is asked for. */
+const unfolded = ref(false)
+const short = computed(() => !props.here && !unfolded.value)
 
 const { fixes } = useFixes(() => props.finding.key)
 const wanted = computed(
@@ -32,13 +36,21 @@ const alsoWords = computed(() => {
   return titles.map((t) => t.charAt(0).toLowerCase() + t.slice(1)).join('; ')
 })
 
+/** The best fix in the short form, three before the rest is asked for. */
+const MOST = 3
+const offered = computed(() => {
+  const all = fixes.value ?? []
+  return unfolded.value ? all : all.slice(0, short.value ? 1 : MOST)
+})
+const hidden = computed(() => (fixes.value?.length ?? 0) - offered.value.length)
+
 const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase()).join('; ')
 </script>
 
 <template>
   <article
     class="finding"
-    :class="[finding.severity, { accepted: finding.accepted }]"
+    :class="[finding.severity, { accepted: finding.accepted, short }]"
     :data-finding="finding.key"
   >
     <VerdictMark :verdict="finding.severity" />
@@ -46,15 +58,18 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
       <h3><PhraseText :phrase="finding.title" plain /></h3>
       <p><PhraseText :phrase="finding.why" /></p>
       <details v-if="consequences?.length" class="follows" data-testid="follows">
-        <summary>Therefore also: {{ alsoWords }}</summary>
+        <summary>Consequences: {{ alsoWords }}</summary>
         <p v-for="f in consequences" :key="f.key" :data-follows="f.key"><PhraseText :phrase="f.why" /></p>
       </details>
       <p v-if="finding.accepted" class="reason">Accepted: {{ finding.accepted }}</p>
       <div v-if="wanted && (fixes?.length || finding.severity === 'caution')" class="fixes">
-        <template v-for="fix in fixes ?? []" :key="fix.label">
+        <template v-for="fix in offered" :key="fix.label">
           <v-btn size="small" class="fix" data-testid="fix" @click="edit(fix.changes)">{{ fix.label }}</v-btn>
-          <span v-if="fix.brings.length" class="brings">brings: {{ brings(fix) }}</span>
+          <span v-if="fix.brings.length" class="brings">side effect: {{ brings(fix) }}</span>
         </template>
+        <v-btn v-if="hidden > 0" size="small" variant="text" class="fix" @click="unfolded = true">
+          {{ hidden }} more
+        </v-btn>
         <v-btn
           v-if="finding.severity === 'caution'"
           size="small"
@@ -67,20 +82,21 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
         </v-btn>
       </div>
       <p v-if="wanted && fixes?.length === 0 && finding.severity === 'stop'" class="source">
-        No single change in this plan or the catalogue clears it.
+        No single change in the plan or the catalogue clears it.
       </p>
       <p class="foot">
+        <button v-if="short" type="button" class="textlink" @click="unfolded = true">More</button>
         <button v-if="working" type="button" class="textlink" @click="openWorking(working)">
-          Show the working
+          Show the calculation
         </button>
         <router-link v-if="finding.stage !== $route.name" :to="{ name: finding.stage }" @click="emit('away')">
           Go to {{ finding.stage }}
         </router-link>
         <button v-if="finding.accepted" type="button" class="textlink" @click="unaccept(finding.key)">
-          Take back
+          Withdraw
         </button>
       </p>
-      <p class="source">{{ source(finding.source) }}</p>
+      <p v-if="!short" class="source">{{ source(finding.source) }}</p>
     </div>
   </article>
 </template>
@@ -122,6 +138,14 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
 .finding p {
   font-size: 14px;
   margin-top: 3px;
+}
+
+.short > div > h3 + p {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+  overflow: hidden;
 }
 
 .follows {

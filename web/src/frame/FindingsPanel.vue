@@ -1,19 +1,30 @@
 <script setup lang="ts">
 // What is wrong or worth knowing, stops first; each leads to its stage and its working.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Finding } from '../api/types'
 import { usePlan } from '../state/plan'
 import AcceptDialog from './AcceptDialog.vue'
 import FindingCard from './FindingCard.vue'
 
 const { assessment } = usePlan()
+const route = useRoute()
+/** The finding that is asked for, by its key. */
+const asked = defineModel<string | null>('asked', { default: null })
 /** On a phone: whether the sheet is raised. */
 const raised = ref(false)
 const accepting = ref<Finding | null>(null)
 
 const findings = computed<Finding[]>(() => assessment.value?.findings ?? [])
-/** What follows from another finding is folded under that. */
-const causes = computed(() => findings.value.filter((f) => !f.follows))
+/** What follows from another finding is folded under that; what belongs to the stage at hand comes first. */
+const causes = computed(() => {
+  const all = findings.value.filter((f) => !f.follows)
+  const here = (f: Finding) => f.stage === route.name
+  return [...all.filter(here), ...all.filter((f) => !here(f))]
+})
+watch(asked, (key) => {
+  if (key) raised.value = true
+})
 function consequences(cause: Finding): Finding[] {
   const own = findings.value.filter((f) => f.follows === cause.key)
   return own.flatMap((f) => [f, ...consequences(f)])
@@ -40,13 +51,14 @@ const title = computed(() => {
     </button>
     <div class="list" aria-live="polite">
       <p v-if="!findings.length" class="soft">
-        Nothing speaks against this plan as far as it is known. Every stage still lists what to find out.
+        No findings with what is known so far. Every stage still lists what to find out.
       </p>
       <FindingCard
         v-for="finding in causes"
         :key="finding.key"
         :finding="finding"
         :consequences="consequences(finding)"
+        :here="finding.stage === route.name || finding.key === asked"
         @accept="accepting = $event"
         @away="raised = false"
       />

@@ -44,7 +44,7 @@ function words({ before, after }: Difference): string {
     <v-card class="panel">
       <h2 id="history-title">History</h2>
       <p class="lead">
-        Ten minutes of work are one revision. Going back makes a new revision, so that nothing is lost.
+        Ten minutes of work make one revision. Going back makes a new revision, so nothing is lost.
       </p>
       <p v-if="trouble" role="alert">{{ trouble }}</p>
       <ol class="list">
@@ -52,14 +52,14 @@ function words({ before, after }: Difference): string {
           <div class="head">
             <b>Revision {{ r.revision }}</b>
             <span class="soft">{{ moment(r.saved_at) }}</span>
-            <span v-if="r.revision === revision" class="soft">this is it now</span>
+            <span v-if="r.revision === revision" class="soft">current</span>
             <v-btn
               v-else
               size="small"
-              :aria-label="`Go back to it: revision ${r.revision}`"
+              :aria-label="`Go back to revision ${r.revision}`"
               @click="back(r.revision)"
             >
-              Go back to it
+              Go back
             </v-btn>
           </div>
           <ul v-if="r.changes.length">
@@ -68,7 +68,7 @@ function words({ before, after }: Difference): string {
             </li>
             <li v-if="r.changes.length > TOLD" class="soft">and {{ r.changes.length - TOLD }} more</li>
           </ul>
-          <p v-else class="soft">The start.</p>
+          <p v-else class="soft">Start of the plan.</p>
         </li>
       </ol>
       <div><v-btn @click="open = false">Close</v-btn></div>

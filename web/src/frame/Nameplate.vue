@@ -53,7 +53,7 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
         width="200"
         height="58"
         role="group"
-        aria-label="Window and pack in volts"
+        aria-label="Voltage range and pack"
       >
         <template v-if="bars.window[0] !== undefined && bars.window[1] !== undefined">
           <rect
@@ -88,7 +88,7 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
           <PlateVolts id="pack.full_v" :x="bars.x(bars.pack[2])" :y="53" bold />
         </template>
       </svg>
-      <span v-else class="soft">volts not known yet</span>
+      <span v-else class="soft">voltage not known yet</span>
     </div>
     <div class="cell">
       <PlateFigure id="pack.ah" none="– Ah" />
@@ -179,7 +179,7 @@ const price = (value: number) => money(value, plan.value?.currency, 0)
   .plate {
     flex-wrap: wrap;
     min-height: 0;
-    padding: 4px 16px;
+    padding: 0 16px;
   }
 
   .cell {

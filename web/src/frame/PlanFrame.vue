@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The house of an open plan: rail, nameplate, the stage, findings, and what stands in the way.
-import { mdiFire } from '@mdi/js'
+import { mdiDotsHorizontal, mdiFire } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { usePlan } from '../state/plan'
@@ -9,6 +9,7 @@ import ConflictDialog from './ConflictDialog.vue'
 import EmergencyCard from './EmergencyCard.vue'
 import FindingsPanel from './FindingsPanel.vue'
 import Nameplate from './Nameplate.vue'
+import NextLine from './NextLine.vue'
 import PlanTools from './PlanTools.vue'
 import Rail from './Rail.vue'
 import WorkingDrawer from './WorkingDrawer.vue'
@@ -25,12 +26,26 @@ watch(
 
 /** The tools are away where the room belongs to the bench; this one never is. */
 const emergency = ref(false)
+/** On a phone the tools are put away, so that the room belongs to the stage. */
+const tooled = ref(false)
 
 const savedWords = computed(() => {
   if (away.value && changed.value) return 'not saved: kept in this browser'
   if (saving.value) return 'saving…'
   return changed.value ? 'not saved yet' : `saved, revision ${revision.value}`
 })
+
+/** The finding that the next step is about: raised and unfolded. */
+const asked = ref<string | null>(null)
+const stageArea = ref<HTMLElement>()
+watch(
+  () => route.name,
+  () => {
+    asked.value = null
+    if (stageArea.value) stageArea.value.scrollTop = 0
+  },
+  { flush: 'post' },
+)
 
 const seen = () => document.visibilityState === 'visible' && void refresh()
 
@@ -55,7 +70,16 @@ onBeforeRouteLeave(async () => {
       <h1 data-testid="plan-name">{{ plan?.name ?? 'Opening…' }}</h1>
       <span class="soft saved" :class="{ away: away && changed }" data-testid="saved">{{ savedWords }}</span>
       <v-btn
-        v-if="route.meta.bare"
+        v-if="!route.meta.bare"
+        class="fire"
+        :icon="mdiDotsHorizontal"
+        variant="text"
+        size="small"
+        aria-label="Plan tools"
+        :aria-expanded="tooled"
+        @click="tooled = !tooled"
+      />
+      <v-btn
         class="fire"
         :icon="mdiFire"
         variant="text"
@@ -65,16 +89,19 @@ onBeforeRouteLeave(async () => {
         @click="emergency = true"
       />
     </header>
-    <div class="top">
+    <div class="top" :class="{ tooled }">
       <Nameplate />
       <PlanTools />
     </div>
+    <div class="next-area"><NextLine @finding="asked = $event" /></div>
     <div class="rail-area"><Rail /></div>
-    <main class="stage-area" tabindex="-1">
+    <main ref="stageArea" class="stage-area" tabindex="-1">
       <div v-if="away" class="problem quiet" role="alert" data-testid="away">
         <b>{{ away.title }}.</b>
-        <p>Go on working: the plan is kept in this browser and saved by itself when it is back.</p>
-        <p v-if="stale">Figures and verdicts are still those of the plan before your last change.</p>
+        <p>
+          Go on working: the plan is kept in this browser and saved by itself when the connection is back.
+        </p>
+        <p v-if="stale">Figures and verdicts are from before your last change.</p>
       </div>
       <div v-if="problem" class="problem" role="alert">
         <b>{{ problem.title }}.</b>
@@ -84,12 +111,12 @@ onBeforeRouteLeave(async () => {
           </p>
         </template>
         <p v-else>{{ problem.detail }}</p>
-        <p v-if="stale">Figures and verdicts are still those of the plan before your last change.</p>
+        <p v-if="stale">Figures and verdicts are from before your last change.</p>
       </div>
       <router-view v-if="plan" />
       <p v-else-if="!problem" class="soft">Opening the plan…</p>
     </main>
-    <div v-if="!route.meta.wide" class="findings-area"><FindingsPanel /></div>
+    <div v-if="!route.meta.wide" class="findings-area"><FindingsPanel v-model:asked="asked" /></div>
 
     <WorkingDrawer />
     <ConflictDialog />
@@ -100,7 +127,9 @@ onBeforeRouteLeave(async () => {
 <style scoped>
 .house {
   display: grid;
-  grid-template: 'title top top' 92px 'rail stage findings' minmax(0, 1fr) / 208px minmax(0, 1fr) 296px;
+  grid-template:
+    'title top top' 92px 'rail next next' auto
+    'rail stage findings' minmax(0, 1fr) / 208px minmax(0, 1fr) 296px;
   height: 100vh;
   height: 100dvh;
 }
@@ -149,6 +178,16 @@ onBeforeRouteLeave(async () => {
   display: none;
 }
 
+.next-area {
+  grid-area: next;
+  min-width: 0;
+}
+
+/* The steps of a build are steps themselves. */
+.house.bare .next-area {
+  display: none;
+}
+
 .rail-area {
   grid-area: rail;
   overflow-y: auto;
@@ -180,10 +219,9 @@ onBeforeRouteLeave(async () => {
 
 @media (max-width: 900px) {
   .house {
-    grid-template: 'title' auto 'top' auto 'stage' minmax(0, 1fr) 'findings' auto 'rail' auto / minmax(
-        0,
-        1fr
-      );
+    grid-template:
+      'title' auto 'top' auto 'stage' minmax(0, 1fr) 'findings' auto
+      'next' auto 'rail' auto / minmax(0, 1fr);
   }
 
   .house.wide {
@@ -208,6 +246,16 @@ onBeforeRouteLeave(async () => {
     align-items: stretch;
     gap: 4px;
     padding: 2px 12px 6px;
+  }
+
+  .top:not(.tooled) > :last-child {
+    display: none;
+  }
+
+  .title .saved {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
 
   /* At the bench the room belongs to the step. */

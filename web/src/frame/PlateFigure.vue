@@ -39,7 +39,7 @@ onBeforeUnmount(() => clearTimeout(timer))
     class="figure"
     :class="{ small, fresh: was }"
     :data-plate="id"
-    :aria-label="`${found.label}: ${written(found.value)}, show the working`"
+    :aria-label="`${found.label}: ${written(found.value)}, show the calculation`"
     @click="openWorking(id)"
   >
     <span v-if="was" class="was">{{ was }} →</span> {{ written(found.value) }}

@@ -20,7 +20,7 @@ const found = computed(() => figure(props.id))
     :class="{ bold }"
     role="button"
     tabindex="0"
-    :aria-label="`${found.label}: ${show(found.value, 'v')}, show the working`"
+    :aria-label="`${found.label}: ${show(found.value, 'v')}, show the calculation`"
     @click="openWorking(id)"
     @keydown.enter="openWorking(id)"
     @keydown.space.prevent="openWorking(id)"

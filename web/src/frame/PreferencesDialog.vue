@@ -22,7 +22,7 @@ const sizes = [
   <v-dialog v-model="open" max-width="440" aria-labelledby="preferences-title">
     <v-card class="panel">
       <h2 id="preferences-title">Preferences</h2>
-      <p class="lead">For this browser. Either decimal mark and either wire size is understood when typed.</p>
+      <p class="lead">For this browser. You may type either decimal mark and either wire size.</p>
       <div class="fields">
         <v-select v-model="theme" label="Light or dark" :items="themes" />
         <v-select v-model="decimalMark" label="Decimal mark" :items="marks" />

@@ -12,7 +12,7 @@ import { useWorking } from '../state/working'
 
 const router = useRouter()
 const { plan } = usePlan()
-const { formula, source } = useReference()
+const { formula, source, terms } = useReference()
 const { shown, isTrial, canGoBack, found, follow, back, close } = useWorking()
 const drawer = ref<HTMLElement>()
 let opener: HTMLElement | null = null
@@ -32,7 +32,11 @@ const inputs = computed(() =>
   (shown.value?.working.inputs ?? []).map((input) => {
     if (input.from === 'figure') {
       const f = found(input.id)
-      return { label: f?.label ?? input.id, value: f ? written(f.value, f.unit) : 'unknown', opens: input.id }
+      return {
+        label: f?.label ?? input.id,
+        value: f ? written(f.value, f.unit) : 'not known',
+        opens: input.id,
+      }
     }
     const value = written(input.value, input.unit)
     if (input.from === 'constant') return { label: input.label, value, from: source(input.source) }
@@ -40,6 +44,12 @@ const inputs = computed(() =>
     return { label: input.label, value: times + value, from: input.about ?? '', leads: input.pointer }
   }),
 )
+
+/** The terms that this figure belongs to. */
+const explained = computed(() => {
+  const id = shown.value?.id.split('@')[0]
+  return terms().filter((t) => id && t.figures.includes(id))
+})
 
 async function lead(pointer: string): Promise<void> {
   opener = null
@@ -68,19 +78,19 @@ async function lead(pointer: string): Promise<void> {
         aria-label="Back"
         @click="back"
       />
-      <span class="soft">{{ isTrial ? 'Working, if this were chosen' : 'Working' }}</span>
-      <v-btn :icon="mdiClose" variant="text" size="small" aria-label="Close the working" @click="close" />
+      <span class="soft">{{ isTrial ? 'Calculation, if this were chosen' : 'Calculation' }}</span>
+      <v-btn :icon="mdiClose" variant="text" size="small" aria-label="Close the calculation" @click="close" />
     </header>
     <h2 id="working-title">{{ shown.label }}</h2>
     <p class="result">{{ written(shown.value, shown.unit) }}</p>
     <p v-if="shown.low != null && shown.high != null" class="soft">
       from {{ written(shown.low, shown.unit) }} to {{ written(shown.high, shown.unit) }}
     </p>
-    <p v-if="shown.assumed" class="assumed">Rests on something assumed: a measurement would settle it.</p>
+    <p v-if="shown.assumed" class="assumed">Based on an assumption: a measurement would settle it.</p>
     <p class="formula">{{ formula(shown.working.formula) }}</p>
     <table v-if="inputs.length">
       <caption class="visually-hidden">
-        What was put in
+        Inputs
       </caption>
       <tbody>
         <tr v-for="(input, i) in inputs" :key="i">
@@ -99,6 +109,15 @@ async function lead(pointer: string): Promise<void> {
       </tbody>
     </table>
     <p class="source"><span class="soft">Source</span> {{ source(shown.working.source) }}</p>
+    <p v-for="t in explained" :key="t.term" class="term">
+      <router-link :to="{ name: 'glossary', query: { term: t.term } }" @click="close">{{
+        t.term
+      }}</router-link>
+      {{ t.says }}
+    </p>
+    <p class="term">
+      <router-link :to="{ name: 'glossary' }" @click="close">Glossary</router-link>
+    </p>
   </aside>
 </template>
 
@@ -130,6 +149,10 @@ header .soft {
   font-size: 26px;
   font-weight: 700;
   line-height: 1.3;
+}
+
+.term {
+  margin-top: 10px;
 }
 
 .formula {

@@ -18,5 +18,5 @@ export const pageNames = [
   { name: 'build', title: 'Build' },
   { name: 'made', title: 'Packs and logs' },
   { name: 'odd', title: 'Something is odd' },
-  { name: 'later', title: 'Later…' },
+  { name: 'later', title: 'What could go wrong' },
 ] as const

@@ -22,7 +22,7 @@ function take(volts: number): void {
 
 <template>
   <details class="any">
-    <summary class="soft">Another reading that you took</summary>
+    <summary class="soft">Another reading of yours</summary>
     <div class="fields">
       <v-select v-model="red" label="Red on" :items="points" item-title="says" item-value="name" />
       <v-select v-model="black" label="Black on" :items="points" item-title="says" item-value="name" />

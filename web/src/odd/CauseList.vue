@@ -14,7 +14,7 @@ const rest = computed(() => 1 - shown.value.reduce((all, line) => all + line.pro
 
 <template>
   <section data-testid="causes">
-    <h2>{{ diagnosis.fits ? 'What fits' : 'Nothing known fits' }}</h2>
+    <h2>{{ diagnosis.fits ? 'Possible causes' : 'No known cause fits' }}</h2>
     <p v-if="!diagnosis.sure || !diagnosis.fits" class="outcome" data-testid="outcome">
       {{ diagnosis.says }}
     </p>

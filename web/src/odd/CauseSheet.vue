@@ -50,12 +50,12 @@ const crop = computed(() => {
       />
     </figure>
     <dl>
-      <dt>Prove it</dt>
+      <dt>Check it</dt>
       <dd>{{ cause.proof }}</dd>
-      <dt>Then</dt>
+      <dt>Repair</dt>
       <dd>{{ cause.cure }}</dd>
       <template v-if="cause.harmed">
-        <dt>May be harmed</dt>
+        <dt>May be damaged</dt>
         <dd>{{ cause.harmed }}</dd>
       </template>
       <template v-if="cause.reasons.length">

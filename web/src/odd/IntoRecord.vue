@@ -60,7 +60,7 @@ async function keep(): Promise<void> {
   <div v-if="build && step" class="record">
     <v-btn v-if="!kept" @click="keep">Write it into the build’s record</v-btn>
     <p v-else role="status">
-      It stands in the record of the <router-link :to="{ name: 'build' }">build</router-link>.
+      It is in the record of the <router-link :to="{ name: 'build' }">build</router-link>.
     </p>
     <ProblemList v-if="problem" :problem="problem" />
   </div>

@@ -31,10 +31,10 @@ const answers = computed(() =>
         <button
           type="button"
           class="textlink"
-          aria-label="Take this reading back"
+          aria-label="Remove this reading"
           @click="known.readings.splice(i, 1)"
         >
-          Take back
+          Remove
         </button>
       </li>
       <li v-for="(a, i) in answers" :key="a.question">
@@ -43,10 +43,10 @@ const answers = computed(() =>
         <button
           type="button"
           class="textlink"
-          aria-label="Take this answer back"
+          aria-label="Remove this answer"
           @click="known.answers.splice(i, 1)"
         >
-          Take back
+          Remove
         </button>
       </li>
     </ul>

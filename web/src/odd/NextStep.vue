@@ -43,20 +43,20 @@ const says = (name: string) => props.diagnosis.points.find((p) => p.name === nam
         </button>
       </div>
       <button v-if="diagnosis.next" type="button" class="textlink" @click="wanted = 'read'">
-        Rather read a voltage
+        Read a voltage instead
       </button>
     </template>
     <template v-else-if="shown === 'read'">
       <ReadNext :next="diagnosis.next!" :says="says" @read="emit('read', $event)" />
       <button v-if="diagnosis.ask" type="button" class="textlink" @click="wanted = 'ask'">
-        Rather answer a question
+        Answer a question instead
       </button>
     </template>
     <p v-else class="done">
       {{
         diagnosis.sure
-          ? 'Enough is known. Prove it before you change anything.'
-          : 'No other reading or answer would narrow it further.'
+          ? 'Enough is known. Check it before you change anything.'
+          : 'No other reading or answer would narrow it down further.'
       }}
     </p>
     <AnyReading :points="diagnosis.points" @read="emit('read', $event)" />

@@ -44,16 +44,16 @@ const cause = computed(() => diagnosis.value?.hypotheses[chosen.value] ?? null)
     <div>
       <h1>Something is odd</h1>
       <p v-if="!begun" class="lead">
-        Say what you see, then read or answer one thing at a time. Each narrows the list of causes, and the
-        next is the one that tells most for least trouble.
+        Say what you see, then read or answer one thing at a time. Each answer narrows the causes down; the
+        next one always tells the most for the least work.
       </p>
     </div>
     <v-btn v-if="begun" @click="clear">Start again</v-btn>
   </header>
   <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="plan && !decided" class="undecided" data-testid="undecided">
-    The causes are looked for in the circuit of this plan, and it has none yet. Choose the chemistry and how
-    many cells stand in series in the
+    The causes are searched in the circuit of this plan, and it has none yet. Choose the chemistry and the
+    series count in the
     <router-link :to="{ name: 'voltage' }">Voltage stage</router-link> first.
   </p>
   <div class="odd" :class="{ begun }">

@@ -24,7 +24,7 @@ function take(volts: number): void {
 
 <template>
   <h2>Read between two points</h2>
-  <p class="how">{{ next.how }} Meter on DC volts, red in its volts socket.</p>
+  <p class="how">{{ next.how }} Meter on DC voltage, red in its voltage socket.</p>
   <dl class="probes">
     <div class="red">
       <dt>red</dt>

@@ -21,7 +21,7 @@ watch(
 const topics: [Trouble, string][] = [
   ['running', 'When it is used'],
   ['charging', 'When it is charged'],
-  ['showing', 'In what is shown, or while it stands'],
+  ['showing', 'In what is shown, or in storage'],
 ]
 const of = (trouble: Trouble) => (reference.value?.symptoms ?? []).filter((s) => s.trouble === trouble)
 const named = computed(() => (reference.value?.symptoms ?? []).filter((s) => props.seen.includes(s.symptom)))
@@ -32,7 +32,7 @@ const named = computed(() => (reference.value?.symptoms ?? []).filter((s) => pro
     <div v-if="!open" class="folded">
       <span v-for="s in named" :key="s.symptom" class="chip on">
         {{ s.says }}
-        <button type="button" :aria-label="`Not so: ${s.says}`" @click="emit('see', s.symptom)">×</button>
+        <button type="button" :aria-label="`Not this: ${s.says}`" @click="emit('see', s.symptom)">×</button>
       </span>
       <button type="button" class="textlink" @click="open = true">
         {{ named.length ? 'Something else too' : 'Say what you see' }}
@@ -61,7 +61,7 @@ const named = computed(() => (reference.value?.symptoms ?? []).filter((s) => pro
         </div>
       </template>
       <p v-if="!begun" class="soft after">
-        A reading that is not what was predicted: begin from it in
+        A reading that differs from the prediction: start from it in
         <router-link :to="{ name: 'build' }">Build</router-link> or in the
         <router-link :to="{ name: 'diagram' }">diagram</router-link>.
       </p>

@@ -16,7 +16,7 @@ function take(): void {
   if (!text.value.trim()) return
   const volts = readReading(text.value, 'v')
   const limits = range('build_volts')
-  if (volts === null) error.value = `“${text.value.trim()}” is no reading in V`
+  if (volts === null) error.value = `“${text.value.trim()}” is not a reading in V`
   else if (limits && (volts < limits.min || volts > limits.max))
     error.value = `${show(limits.min, 'v')} to ${show(limits.max, 'v')}`
   else {
@@ -48,7 +48,7 @@ defineExpose({ empty })
       />
       <span class="unit">V</span>
     </label>
-    <v-btn type="submit" color="primary" variant="flat">Keep it</v-btn>
+    <v-btn type="submit" color="primary" variant="flat">Save it</v-btn>
     <small v-if="error" class="error" role="alert">{{ error }}</small>
   </form>
 </template>

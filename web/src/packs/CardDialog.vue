@@ -88,13 +88,13 @@ async function take(): Promise<void> {
           placeholder="20 °C assumed"
         />
       </div>
-      <v-textarea v-model="card.wiring" label="Wiring, for whoever has it next" rows="2" maxlength="2000" />
+      <v-textarea v-model="card.wiring" label="Wiring, for the next owner" rows="2" maxlength="2000" />
       <v-textarea v-model="card.notes" label="Notes" rows="2" maxlength="2000" />
       <ProblemList v-if="problem" :problem="problem" />
       <div class="end">
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
         <v-btn color="primary" variant="flat" :disabled="refused" :loading="busy" @click="take"
-          >Keep it</v-btn
+          >Save it</v-btn
         >
       </div>
     </v-card>

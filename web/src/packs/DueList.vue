@@ -16,9 +16,9 @@ const ahead = computed(() => props.due.filter((d) => !now.value.includes(d)))
 const shown = computed(() => [...now.value, ...(all.value ? ahead.value : ahead.value.slice(0, AHEAD))])
 
 const entryOf: Record<DueAction, { what: Logged['what']; title: string }> = {
-  rest: { what: 'rest', title: 'Type the volts' },
+  rest: { what: 'rest', title: 'Enter voltages' },
   charge: { what: 'charge', title: 'Log the charge' },
-  storage: { what: 'storage', title: 'Log the volts' },
+  storage: { what: 'storage', title: 'Log the voltage' },
   capacity: { what: 'capacity', title: 'Log the test' },
   look: { what: 'looked', title: 'Log the inspection' },
   state: { what: 'state', title: 'Change its state' },
@@ -28,7 +28,7 @@ const entryOf: Record<DueAction, { what: Logged['what']; title: string }> = {
 <template>
   <section aria-label="Due">
     <h2>Due</h2>
-    <p v-if="!due.length" class="soft">Nothing: it is out of use.</p>
+    <p v-if="!due.length" class="soft">Nothing: it is no longer in use.</p>
     <article v-for="entry in shown" :key="entry.key" class="due" :class="loudness(entry)">
       <h3><VerdictMark :verdict="loudness(entry)" /> {{ entry.title }}</h3>
       <p>
@@ -39,7 +39,7 @@ const entryOf: Record<DueAction, { what: Logged['what']; title: string }> = {
       }}</v-btn>
     </article>
     <button v-if="ahead.length > AHEAD && !all" type="button" class="textlink" @click="all = true">
-      {{ ahead.length - AHEAD }} more ahead
+      {{ ahead.length - AHEAD }} more later
     </button>
   </section>
 </template>

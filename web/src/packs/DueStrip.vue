@@ -26,8 +26,8 @@ onMounted(async () => {
 </script>
 
 <template>
-  <section v-if="due.length" class="due" aria-label="Packs at which something is due">
-    <h2>Due at your packs</h2>
+  <section v-if="due.length" class="due" aria-label="Packs that need something">
+    <h2>Due for your packs</h2>
     <ul>
       <li v-for="{ pack, worst } in due.slice(0, MOST)" :key="pack.id">
         <VerdictMark :verdict="worst.severity" />

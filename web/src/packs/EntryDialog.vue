@@ -51,7 +51,7 @@ function missing(of: Logged): string | null {
   if (of.what === 'rest' && of.groups_v.some(Number.isNaN)) return 'Type the voltage of every group'
   if (of.what === 'capacity' && Number.isNaN(of.charge_ah)) return 'Capacity: a figure is needed'
   if (of.what === 'resistance' && Number.isNaN(of.resistance_ohm)) return 'Resistance: a figure is needed'
-  if (of.what === 'storage' && Number.isNaN(of.cell_v)) return 'Volts per cell: a figure is needed'
+  if (of.what === 'storage' && Number.isNaN(of.cell_v)) return 'Voltage per cell: a figure is needed'
   return null
 }
 
@@ -59,7 +59,7 @@ async function take(of: Logged): Promise<void> {
   if (busy.value) return
   const said = missing(of)
   if (said) {
-    problem.value = { status: 422, title: 'Not kept yet', detail: said, errors: [] }
+    problem.value = { status: 422, title: 'Not saved yet', detail: said, errors: [] }
     return
   }
   busy.value = true
@@ -122,7 +122,7 @@ async function photographed(event: Event): Promise<void> {
           :disabled="refused"
           :loading="busy"
           @click="take(happened)"
-          >Keep it</v-btn
+          >Save it</v-btn
         >
       </div>
     </v-card>

@@ -18,7 +18,7 @@ const mishaps: { value: Mishap; title: string }[] = [
   { value: 'wet', title: 'Got wet' },
   { value: 'hot', title: 'Got hot' },
   { value: 'swollen', title: 'Swollen' },
-  { value: 'run_flat', title: 'Lay flat' },
+  { value: 'run_flat', title: 'Was empty for long' },
   { value: 'shorted', title: 'Shorted, or fuse blew' },
   { value: 'other', title: 'Something else (say what above)' },
 ]
@@ -45,7 +45,7 @@ const warm: Figure = { field: 'temp_c', label: 'How warm it was', range: 'temper
 const figures: Partial<Record<Logged['what'], Figure[]>> = {
   charge: [
     { field: 'charge_ah', label: 'Charged', range: 'pack_ah' },
-    { field: 'took_s', label: 'Took', range: 'took', hint: '1 h 50 min' },
+    { field: 'took_s', label: 'Took', range: 'took', hint: '110 min' },
     { field: 'end_a', label: 'Current at its end', range: 'bench_current' },
   ],
   run: [
@@ -62,7 +62,7 @@ const figures: Partial<Record<Logged['what'], Figure[]>> = {
   resistance: [
     { field: 'resistance_ohm', label: 'Resistance of the whole pack', range: 'pack_ohm', required: true },
   ],
-  storage: [{ field: 'cell_v', label: 'Volts per cell', range: 'read_volts', required: true }],
+  storage: [{ field: 'cell_v', label: 'Voltage per cell', range: 'read_volts', required: true }],
 }
 const asked = computed(() => figures[model.value.what] ?? [])
 
@@ -161,7 +161,7 @@ function next(event: KeyboardEvent): void {
       density="comfortable"
       @update:model-value="put('by', $event)"
     >
-      <v-btn value="load">Drop under a load</v-btn>
+      <v-btn value="load">Voltage drop under a load</v-btn>
       <v-btn value="meter1_khz">1 kHz meter</v-btn>
     </v-btn-toggle>
     <div v-else-if="model.what === 'event'" class="choices tall">
@@ -189,13 +189,13 @@ function next(event: KeyboardEvent): void {
     <div v-else-if="model.what === 'repair'">
       <v-text-field
         :model-value="model.exchanged"
-        label="What was done or exchanged"
+        label="What was done or replaced"
         maxlength="2000"
         @update:model-value="put('exchanged', $event)"
       />
       <v-select
         :model-value="model.groups"
-        label="Groups worked on: they are compared anew from here"
+        label="Groups worked on: compared afresh from here"
         :items="numbers"
         multiple
         @update:model-value="put('groups', $event)"

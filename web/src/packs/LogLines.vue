@@ -49,7 +49,7 @@ async function strikeOut(number: number): Promise<void> {
         </a>
         <form v-if="!line.struck" class="strike" @submit.prevent="strikeOut(line.number)">
           <v-text-field v-model="reason" label="It was wrong because" maxlength="2000" hide-details />
-          <v-btn type="submit" :disabled="!reason.trim()">Strike it out</v-btn>
+          <v-btn type="submit" :disabled="!reason.trim()">Strike out</v-btn>
         </form>
         <ProblemList v-if="problem" :problem="problem" />
       </div>

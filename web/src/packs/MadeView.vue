@@ -36,8 +36,8 @@ async function make(build: string): Promise<void> {
     <h1>Packs and logs</h1>
   </header>
   <p class="lead">
-    A finished build becomes a pack: it gets a number, a label and a log. What happens to it over the years is
-    read there.
+    A finished build becomes a pack with a number, a label and a log. The log shows how it ages over the
+    years.
   </p>
   <ProblemList v-if="problem" :problem="problem" />
   <div class="rows"><PackRow v-for="pack in here" :key="pack.id" :pack="pack" /></div>
@@ -45,7 +45,7 @@ async function make(build: string): Promise<void> {
   <ul v-if="open.length" class="builds">
     <li v-for="build in open" :key="build.id">
       <span>Build begun {{ build.started_at.slice(0, 10) }}, revision {{ build.revision }}</span>
-      <v-btn size="small" @click="make(build.id)">It is done: make it a pack</v-btn>
+      <v-btn size="small" @click="make(build.id)">Finished: make it a pack</v-btn>
     </li>
   </ul>
   <p v-else-if="packs && !here.length">

@@ -40,7 +40,7 @@ async function print(only: boolean): Promise<void> {
       <!-- eslint-disable-next-line vue/no-v-html -- drawn by core, its words escaped there -->
       <div v-if="sheet" class="label" v-html="sheet.label" />
       <p v-if="!origin" class="soft">
-        Its square holds these words. Opened through the workshop’s network (<code>--lan</code>) it holds the
+        The QR code holds these words. Opened through the workshop’s network (<code>--lan</code>) it holds the
         address of this page.
       </p>
       <div class="papers">

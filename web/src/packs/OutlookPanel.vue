@@ -42,7 +42,7 @@ function gain(what: { gains_days?: number | null; gains_share: number }): string
       <b>{{ says }}</b>
     </p>
     <p v-if="other">{{ other.title }}. {{ other.price }}</p>
-    <div v-if="forecast.what_if.length" class="others" role="group" aria-label="What if from today on">
+    <div v-if="forecast.what_if.length" class="others" role="group" aria-label="What if, from today on">
       <button
         v-for="what in forecast.what_if"
         :key="what.key"
@@ -66,7 +66,7 @@ function gain(what: { gains_days?: number | null; gains_share: number }): string
     {{
       ['in_use', 'stored'].includes(story.state)
         ? 'No model of how this chemistry ages has been published.'
-        : 'It is out of use: nothing is forecast.'
+        : 'It is no longer in use: no forecast.'
     }}
   </p>
 </template>

@@ -147,7 +147,7 @@ async function remove(): Promise<void> {
               >Log as CSV</v-btn
             >
             <v-btn variant="text" size="small" :prepend-icon="mdiTrayArrowDown" :href="files.pack(id)"
-              >All of it in one file</v-btn
+              >Everything in one file</v-btn
             >
           </p>
         </section>
@@ -180,8 +180,8 @@ async function remove(): Promise<void> {
       @forget="((refusal = null), (imported = null))"
     >
       <template #lead>
-        A line an entry: <code>at</code>, <code>what</code> (rest, charge, run, capacity …) and its figures.
-        The file “Log as CSV” has all columns.
+        One line per entry: <code>at</code>, <code>what</code> (rest, charge, run, capacity …) and its
+        figures. The file “Log as CSV” has all columns.
       </template>
       <p v-if="imported">{{ imported }}</p>
     </SheetDialog>

@@ -105,9 +105,9 @@ onMounted(async () => {
     <section v-if="packs && !packs.length" class="empty">
       <h2>No pack yet</h2>
       <p>
-        A pack comes here from a build (its last step), or is added by hand: bought, inherited, built
-        elsewhere. Give it a number, stick its label on, and log what happens to it: which group loses charge,
-        how fast it ages and what is due is read out of that.
+        A pack comes from a build (its last step), or you add one: bought, inherited, built elsewhere. Give it
+        a number, stick its label on, and log what happens to it. The log shows which group loses charge, how
+        fast the pack ages and what is due.
       </p>
       <v-btn color="primary" variant="flat" @click="carding = true">Add the first pack</v-btn>
     </section>
@@ -122,7 +122,7 @@ onMounted(async () => {
       />
       <v-select v-model="state" label="Show" :items="filters" density="compact" hide-details />
     </div>
-    <p v-if="packs?.length && !shown.length" class="soft">No pack is like that.</p>
+    <p v-if="packs?.length && !shown.length" class="soft">No pack matches.</p>
     <v-virtual-scroll v-if="shown.length > 60" class="rows many" :items="shown" :item-height="74">
       <template #default="{ item }"><PackRow :pack="item" /></template>
     </v-virtual-scroll>

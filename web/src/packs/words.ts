@@ -3,7 +3,7 @@ import type { Due, Logged, PackState, Severity } from '../api/types'
 
 export const states: { value: PackState; title: string }[] = [
   { value: 'in_use', title: 'In use' },
-  { value: 'stored', title: 'Put away' },
+  { value: 'stored', title: 'In storage' },
   { value: 'retired', title: 'Retired' },
   { value: 'handed_over', title: 'Handed over' },
   { value: 'recycled', title: 'Recycled' },
@@ -20,7 +20,7 @@ export const kinds: { what: Logged['what']; title: string }[] = [
   { what: 'capacity', title: 'Capacity test' },
   { what: 'resistance', title: 'Resistance' },
   { what: 'looked', title: 'Inspection' },
-  { what: 'storage', title: 'Put away' },
+  { what: 'storage', title: 'Into storage' },
   { what: 'repair', title: 'Repair' },
   { what: 'state', title: 'New state' },
   { what: 'note', title: 'Note or photo' },

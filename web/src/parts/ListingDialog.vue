@@ -54,7 +54,7 @@ function take(): void {
   <v-dialog v-model="open" max-width="760" scrollable aria-labelledby="listing-title">
     <v-card class="panel listing">
       <h2 id="listing-title">Paste a seller’s text</h2>
-      <p class="lead">Title and description, as they stand. Nothing is believed because it was written.</p>
+      <p class="lead">Title and description, as they are. Seller's figures are checked, not trusted.</p>
       <v-textarea
         v-model="text"
         class="after"
@@ -65,7 +65,7 @@ function take(): void {
         autofocus
       />
       <div class="row after">
-        <v-select v-model="sold" label="It sells" :items="kinds" />
+        <v-select v-model="sold" label="It is" :items="kinds" />
         <v-btn
           color="primary"
           :variant="listing ? 'outlined' : 'flat'"
@@ -79,7 +79,7 @@ function take(): void {
       <template v-if="listing">
         <section data-testid="proposed">
           <h3>It says {{ kinds.find((k) => k.value === listing?.sold)?.title }}</h3>
-          <p v-if="!listing.proposed.length" class="soft">No figure could be read from it.</p>
+          <p v-if="!listing.proposed.length" class="soft">No figure found in it.</p>
           <table v-else class="values">
             <tbody>
               <tr v-for="p in listing.proposed" :key="p.at" :data-proposed="p.at">
@@ -104,7 +104,7 @@ function take(): void {
           </ul>
         </section>
         <section v-if="listing.unstated.length" data-testid="unstated">
-          <h3>It does not say</h3>
+          <h3>Not stated</h3>
           <ul class="rows">
             <li v-for="u in listing.unstated" :key="u.label">
               <VerdictMark verdict="note" />
@@ -115,7 +115,7 @@ function take(): void {
           </ul>
         </section>
         <p v-if="!listing.part" class="soft after">
-          A figure is missing that such a part cannot be without: type it in on the next page.
+          A figure that such a part needs is missing: type it on the next page.
         </p>
       </template>
       <div class="buttons">

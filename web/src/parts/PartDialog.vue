@@ -58,7 +58,7 @@ async function save(): Promise<void> {
     <v-card class="panel part">
       <h2 id="part-title">{{ item ? 'Change the part' : 'A new part' }}</h2>
       <p class="lead">
-        As its seller or its print states it. What is not stated stays empty: it is not zero.
+        As its seller or its print states it. Leave empty what is not stated: empty is not zero.
       </p>
       <div class="fields after">
         <v-select v-if="!item" v-model="kind" label="What it is" :items="partSheets()" item-value="kind" />
@@ -68,11 +68,11 @@ async function save(): Promise<void> {
       <PartFields class="after" :part="form.at" :fields="form.fields" :draft="part" @change="change" />
       <ProblemList v-if="problem" :problem="problem" />
       <p v-if="missing.length" class="soft after" data-testid="still-needed">
-        Still to be typed: {{ missing.join(', ') }}.
+        Still missing: {{ missing.join(', ') }}.
       </p>
       <div class="buttons">
         <v-btn color="primary" variant="flat" :disabled="refused || !!missing.length" @click="save">
-          {{ item ? 'Keep the change' : 'Add it' }}
+          {{ item ? 'Save the change' : 'Add it' }}
         </v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
       </div>

@@ -30,7 +30,7 @@ async function take(text: string): Promise<void> {
 <template>
   <SheetDialog
     v-model="open"
-    title="Take in a sheet of parts"
+    title="Import a parts sheet"
     chooser-label="Sheet of parts to take in"
     file-test-id="parts-file"
     :problem="problem"
@@ -40,12 +40,12 @@ async function take(text: string): Promise<void> {
     @take="take"
   >
     <template #lead>
-      One line a part, with a header: <span class="mono">kind, name</span> and the figures it has. “Save as
+      One line per part, with a header: <span class="mono">kind, name</span> and the figures it has. “Save as
       CSV” gives every column. A line whose <span class="mono">id</span> is known changes that part; an empty
-      cell is not stated.
+      cell means not stated.
     </template>
     <template #brought>
-      {{ brought?.added }} new, {{ brought?.changed }} changed, {{ brought?.unchanged }} as they were.
+      {{ brought?.added }} new, {{ brought?.changed }} changed, {{ brought?.unchanged }} unchanged.
       <span v-if="brought?.unused.length">Not used: {{ brought.unused.join(', ') }}.</span>
     </template>
   </SheetDialog>

@@ -93,14 +93,13 @@ async function takeBack(): Promise<void> {
         <router-link to="/" class="soft">All plans</router-link>
         <h1>Parts</h1>
         <p class="lead">
-          What lies in the drawers and what is sold. A plan takes a copy: changing a part here changes no
-          plan.
+          What you have and what you can buy. A plan keeps its own copy: changing a part here changes no plan.
         </p>
       </div>
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New part</v-btn>
         <v-btn :prepend-icon="mdiClipboardTextOutline" @click="pasting = true">Paste a seller’s text</v-btn>
-        <v-btn :prepend-icon="mdiTrayArrowUp" @click="importing = true">Take in a sheet</v-btn>
+        <v-btn :prepend-icon="mdiTrayArrowUp" @click="importing = true">Import a sheet</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowDown" :href="files.parts">Save as CSV</v-btn>
         <v-btn
           :icon="mdiFire"
@@ -118,8 +117,8 @@ async function takeBack(): Promise<void> {
     <section v-if="items && !items.length" class="empty">
       <h2>No parts yet</h2>
       <p>
-        Type a part in, paste what a seller writes about it, or take in a sheet. The demo on the first page
-        brings an invented catalogue.
+        Type a part, paste a seller's text, or import a sheet. The demo on the first page brings an invented
+        catalogue.
       </p>
     </section>
     <template v-else-if="items">

@@ -36,8 +36,8 @@ async function restore(): Promise<void> {
   <section class="section">
     <h2>Backup</h2>
     <p class="soft">
-      Every plan with its history, all parts, cells and packs, in one file. Restoring puts the file in the
-      place of everything here; what is here is kept as a backup first.
+      Every plan with its history, all parts, cells and packs, in one file. Restoring replaces everything
+      here; a backup of what is here is kept first.
     </p>
     <div class="buttons">
       <v-btn size="small" :prepend-icon="mdiTrayArrowDown" :href="files.backup">Download a backup</v-btn>

@@ -16,7 +16,7 @@ async function refresh(): Promise<void> {
 async function putOut(browser: PairedBrowser): Promise<void> {
   const answer = await api.putOut(browser.id)
   told.value = answer.ok
-    ? `${browser.address} is put out; to come back it needs the code.`
+    ? `${browser.address} is removed; it needs the code to come back.`
     : `${answer.problem.title}. ${answer.problem.detail}`
   await refresh()
 }
@@ -27,7 +27,7 @@ onMounted(refresh)
 <template>
   <section v-if="browsers.length || told" class="section" data-testid="paired">
     <h2>Paired browsers</h2>
-    <p class="soft">Let in over the workshop’s network with the code, since Dense Brick was started.</p>
+    <p class="soft">Admitted over the workshop’s network with the code, since Dense Brick was started.</p>
     <ul>
       <li v-for="browser in browsers" :key="browser.id">
         <span class="who">
@@ -35,9 +35,7 @@ onMounted(refresh)
           <span class="soft">{{ browser.browser }}</span>
         </span>
         <span class="soft">last here {{ moment(browser.seen_at) }}</span>
-        <v-btn size="small" :aria-label="`Put out ${browser.address}`" @click="putOut(browser)"
-          >Put out</v-btn
-        >
+        <v-btn size="small" :aria-label="`Remove ${browser.address}`" @click="putOut(browser)">Remove</v-btn>
       </li>
     </ul>
     <p v-if="told" role="status">{{ told }}</p>

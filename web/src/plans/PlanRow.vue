@@ -16,6 +16,9 @@ import VerdictMark from '../ui/VerdictMark.vue'
 defineProps<{ plan: PlanSummary }>()
 const emit = defineEmits<{ rename: []; copy: []; remove: [] }>()
 
+/** Stages of a plan. */
+const STAGES = 8
+
 function atHand(plan: PlanSummary): string {
   const { lines, to_buy_lines: missing } = plan
   return lines == null || missing == null ? '–' : `${lines - missing} of ${lines}`
@@ -23,19 +26,25 @@ function atHand(plan: PlanSummary): string {
 
 function toBuy(plan: PlanSummary): string {
   if (plan.to_buy_lines == null) return 'no parts yet'
-  const left = plan.to_buy_price ? `, ${money(plan.to_buy_price, plan.currency, 0)} to pay` : ''
+  const left = plan.to_buy_price ? `, ${money(plan.to_buy_price, plan.currency, 0)} to spend` : ''
   return `at hand${left}`
 }
 
 const verdict = (plan: PlanSummary) =>
-  plan.stops || !plan.readable ? 'stop' : plan.cautions ? 'caution' : 'fine'
+  plan.stops || !plan.readable
+    ? 'stop'
+    : plan.cautions
+      ? 'caution'
+      : plan.done_stages === STAGES
+        ? 'fine'
+        : 'open'
 
 function verdictWords(plan: PlanSummary): string {
   if (!plan.readable) return 'damaged: this plan cannot be read'
   const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
   const said = [plan.stops && many(plan.stops, 'stop'), plan.cautions && many(plan.cautions, 'caution')]
-  const open = plan.open_stages ? `, ${many(plan.open_stages, 'stage')} open` : ''
-  return (said.filter(Boolean).join(', ') || 'nothing against it') + open
+  const done = `, ${plan.done_stages} of ${STAGES} stages done`
+  return (said.filter(Boolean).join(', ') || 'no findings') + done
 }
 </script>
 
@@ -46,6 +55,7 @@ function verdictWords(plan: PlanSummary): string {
       <span class="what">
         <b>{{ plan.name }}</b>
         <span class="soft">{{ verdictWords(plan) }}</span>
+        <span v-if="plan.next" class="soft next">Next: {{ plan.next }}</span>
       </span>
       <span class="pack">
         <b>{{ plan.counts }}</b>
@@ -53,7 +63,7 @@ function verdictWords(plan: PlanSummary): string {
       </span>
       <span class="pack wide">
         <b>{{ plan.pack_wh ? show(plan.pack_wh, 'wh') : '–' }}</b>
-        <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time open' }}</span>
+        <span class="soft">{{ plan.run_s ? show(plan.run_s, 's') : 'run time not known' }}</span>
       </span>
       <span class="pack wide" :data-at-hand="plan.at_hand_share ?? -1">
         <b>{{ atHand(plan) }}</b>

@@ -103,7 +103,7 @@ async function demo(): Promise<void> {
       </div>
       <div class="actions">
         <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
-        <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell bench</v-btn>
+        <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell stock</v-btn>
         <v-btn :prepend-icon="mdiBatteryHeartOutline" to="/packs">Packs</v-btn>
         <v-btn :prepend-icon="mdiToolboxOutline" to="/parts">Parts</v-btn>
         <v-btn :prepend-icon="mdiTrayArrowUp" @click="chooser?.click()">Import</v-btn>
@@ -136,9 +136,9 @@ async function demo(): Promise<void> {
     <section v-if="plans && !plans.length && !search" class="empty">
       <h2>No plan yet</h2>
       <p>
-        A plan starts with the device: what battery it had, which volts it bears, what it draws. From there
-        Dense Brick ranks the packs that suit it and says what is wrong with each choice. Look round in the
-        demo, or start your own.
+        A plan starts with the device: its battery, its voltage range, what it draws. Dense Brick then ranks
+        the packs that suit it and says what is wrong with each choice. Look round in the demo, or start your
+        own.
       </p>
       <div class="actions">
         <v-btn color="primary" variant="flat" @click="ask(null)">Start a plan</v-btn>
@@ -159,7 +159,7 @@ async function demo(): Promise<void> {
       <v-select
         v-model="order"
         class="order"
-        label="In order of"
+        label="Sort by"
         :items="orders"
         density="compact"
         hide-details
@@ -185,7 +185,7 @@ async function demo(): Promise<void> {
 
     <p class="soft care">
       Lithium cells burn. Dense Brick computes and warns; it does not replace care, local rules, or licensed
-      practice: work over 60 V DC, on the mains, on road vehicles and aircraft belongs there.
+      practice: work over 60 V DC, on the mains, on road vehicles and aircraft.
     </p>
 
     <NamingDialog v-model="naming" :old="renaming?.name ?? null" @named="named" />

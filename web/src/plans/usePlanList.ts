@@ -9,7 +9,7 @@ export const PAGE = 100
 export const orders = [
   { value: 'newest', title: 'last change' },
   { value: 'at_hand', title: 'what is at hand' },
-  { value: 'price', title: 'what is still to pay' },
+  { value: 'price', title: 'what is left to spend' },
 ]
 
 export function usePlanList() {

@@ -49,12 +49,14 @@ const assessing = turns()
 let timer = 0
 /** Saves that were sent from this revision and edit and not answered: one of them may be what is stored. */
 let unanswered: { key: string; plan: Plan }[] = []
+/** Keys of saves that this browser sent before the page was loaded again, and that may still arrive. */
+let fromBefore: string[] = []
 
 const draft = (of: Plan): Draft => ({
   plan: of,
   revision: revision.value,
   edit: writes.value,
-  keys: unanswered.map((sent) => sent.key),
+  keys: [...fromBefore, ...unanswered.map((sent) => sent.key)],
 })
 
 async function assess(): Promise<void> {
@@ -95,6 +97,7 @@ function take(opened: OpenPlan): void {
   revision.value = opened.revision
   writes.value = opened.edit
   unanswered = []
+  fromBefore = []
   past.value = []
   future.value = []
   conflict.value = null
@@ -128,6 +131,7 @@ function takeDraft(stored: OpenPlan): void {
   const kept = draftOf(stored.id)
   if (!kept) return
   plan.value = kept.plan
+  fromBefore = kept.keys ?? []
   const own = !!stored.key && !!kept.keys?.includes(stored.key)
   if (own || (kept.revision === stored.revision && kept.edit === stored.edit)) saveSoon(PAUSE_MS)
   else conflict.value = stored
@@ -206,6 +210,7 @@ async function save(apart = false): Promise<boolean> {
     saved.value = sent
     away.value = null
     unanswered = []
+    fromBefore = []
     if (changed.value) {
       keepDraft(to, draft(plan.value))
       saveSoon(PAUSE_MS)
@@ -214,12 +219,14 @@ async function save(apart = false): Promise<boolean> {
   }
   const current = answer.problem.current as OpenPlan | null | undefined
   const own = unanswered.find((s) => s.key === current?.key)
-  if (answer.problem.status === 409 && current && own) {
-    // An earlier save of this page came through after all, only its answer was lost: go on from there.
+  const before = !!current?.key && fromBefore.includes(current.key)
+  if (answer.problem.status === 409 && current && (own || before)) {
+    // An earlier save of this browser came through after all, only its answer was lost, with the page perhaps: go on from there.
     revision.value = current.revision
     writes.value = current.edit
-    saved.value = own.plan
+    saved.value = own?.plan ?? current.plan
     unanswered = []
+    fromBefore = []
     return save(apart)
   }
   if (answer.problem.status === 409 && current) conflict.value = current

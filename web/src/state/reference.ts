@@ -1,7 +1,7 @@
 // What never changes while the program runs: ranges, chemistries, formulas, kinds of part, sources. Read once.
 import { shallowRef } from 'vue'
 import { api } from '../api/client'
-import type { Job, JobSheet, Range, Reference } from '../api/types'
+import type { Job, JobSheet, Range, Reference, GlossaryTerm } from '../api/types'
 
 const reference = shallowRef<Reference | null>(null)
 
@@ -23,6 +23,7 @@ export function useReference() {
     /** Name of a figure, known or not; what follows an @ is its subject. */
     label: (id: string): string =>
       reference.value?.formulas.find((f) => f.id === id.split('@')[0])?.label ?? '',
+    terms: (): GlossaryTerm[] => reference.value?.glossary ?? [],
     source: (key: string): string => reference.value?.sources.find((s) => s.key === key)?.text ?? key,
   }
 }

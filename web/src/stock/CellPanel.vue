@@ -97,25 +97,27 @@ function conditions(r: CellSheet['readings'][number]): string {
     </p>
 
     <section class="section">
-      <h3>Seen</h3>
+      <h3>Looked at</h3>
       <label v-for="c in sheet.checklist" :key="c.fault" class="check">
         <input type="checkbox" :checked="sheet.faults?.includes(c.fault)" @change="tick(c.fault)" />
         <span>{{ c.look_for }} <span v-if="c.scrap" class="soft">scrap</span></span>
       </label>
-      <v-btn v-if="!sheet.faults" size="small" class="after" @click="look([])">Looked: nothing found</v-btn>
-      <p v-else-if="!sheet.faults.length" class="soft">Looked at; nothing found.</p>
+      <v-btn v-if="!sheet.faults" size="small" class="after" @click="look([])"
+        >Inspected: nothing found</v-btn
+      >
+      <p v-else-if="!sheet.faults.length" class="soft">Inspected; nothing found.</p>
       <v-text-field
         v-model="keepWith"
         class="after"
         label="Kept with"
-        hint="A fellow's label, or a mark that several share"
+        hint="A partner's label, or a mark that several share"
         maxlength="40"
         @change="look(sheet.faults ?? null)"
       />
     </section>
 
     <section class="section">
-      <h3>Read</h3>
+      <h3>Readings</h3>
       <p v-if="!sheet.readings.length" class="soft">Nothing yet.</p>
       <ul class="readings">
         <li v-for="r in sheet.readings" :key="r.id" :class="{ struck: r.struck_at }">
@@ -125,7 +127,7 @@ function conditions(r: CellSheet['readings'][number]): string {
             <span class="soft">{{ moment(r.taken_at) }}{{ conditions(r) ? `; ${conditions(r)}` : '' }}</span>
           </span>
           <button type="button" class="textlink soft" @click="strike(r.id, !!r.struck_at)">
-            {{ r.struck_at ? 'Take back' : 'Strike out' }}
+            {{ r.struck_at ? 'Withdraw' : 'Strike out' }}
           </button>
         </li>
       </ul>

@@ -39,10 +39,10 @@ watch(
 const columns = [
   { name: 'verdict', title: '', sr: 'Verdict' },
   { name: 'label', title: 'Label' },
-  { name: 'arrival_v', title: 'Volts' },
+  { name: 'arrival_v', title: 'Voltage' },
   { name: 'resistance_ohm', title: 'Resistance' },
   { name: 'capacity_ah', title: 'Capacity' },
-  { name: 'lost_a_day_v', title: 'Lost a day' },
+  { name: 'lost_a_day_v', title: 'Lost per day' },
   { name: 'state', title: 'State' },
 ] as const
 

@@ -73,14 +73,14 @@ const verdicts = [
       <v-select v-model="state" label="State" :items="states" />
       <span class="soft count" data-testid="total">{{ total }} {{ total === 1 ? 'cell' : 'cells' }}</span>
       <span class="files">
-        <v-btn :prepend-icon="mdiTrayArrowUp" @click="importing = true">Take in a table</v-btn>
+        <v-btn :prepend-icon="mdiTrayArrowUp" @click="importing = true">Import a table</v-btn>
         <v-menu>
           <template #activator="{ props: menu }">
-            <v-btn v-bind="menu" :prepend-icon="mdiTrayArrowDown">Give out</v-btn>
+            <v-btn v-bind="menu" :prepend-icon="mdiTrayArrowDown">Export</v-btn>
           </template>
           <v-list density="compact">
-            <v-list-item title="One line a cell (CSV)" :href="files.cells(lotId)" />
-            <v-list-item title="One line a reading (CSV)" :href="files.readings(lotId)" />
+            <v-list-item title="One line per cell (CSV)" :href="files.cells(lotId)" />
+            <v-list-item title="One line per reading (CSV)" :href="files.readings(lotId)" />
           </v-list>
         </v-menu>
       </span>

@@ -11,15 +11,17 @@ const emit = defineEmits<{ takeIn: [cell: string] }>()
 
 <template>
   <details>
-    <summary>Weights, lots, and cells held fast</summary>
+    <summary>Weights, lots, and locked cells</summary>
     <div class="fields after">
       <QuantityField v-model="form.capacity" label="Capacity between groups" range="weight" required />
       <QuantityField v-model="form.resistance" label="Resistance inside groups" range="weight" required />
       <QuantityField v-model="form.selfDischarge" label="Self-discharge between" range="weight" required />
     </div>
-    <label class="check"><input v-model="form.mixLots" type="checkbox" /> Lots may stand in one pack</label>
+    <label class="check"
+      ><input v-model="form.mixLots" type="checkbox" /> Lots may be mixed in one pack</label
+    >
     <label class="check">
-      <input v-model="form.withWatched" type="checkbox" /> Cells to be watched may be chosen
+      <input v-model="form.withWatched" type="checkbox" /> Cells to watch may be chosen
     </label>
     <p v-if="Object.keys(excluded).length" class="soft">
       Left out by hand:
@@ -28,7 +30,7 @@ const emit = defineEmits<{ takeIn: [cell: string] }>()
         :key="id"
         type="button"
         class="textlink chip"
-        :title="`Take ${label} in again`"
+        :title="`Include ${label} again`"
         @click="emit('takeIn', id)"
       >
         {{ label }}

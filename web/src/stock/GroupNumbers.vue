@@ -10,7 +10,7 @@ defineProps<{ grouping: Grouping }>()
 <template>
   <section class="numbers">
     <div>
-      <h3>What it comes to</h3>
+      <h3>Result</h3>
       <p data-testid="limits"><PhraseText :phrase="grouping.limits" plain /></p>
       <dl>
         <div>

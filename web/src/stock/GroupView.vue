@@ -120,8 +120,8 @@ function print(): void {
   <div class="screen">
     <h2>Which cells go together?</h2>
     <p class="lead">
-      The weakest group ends the run: it is made as strong as these cells allow. Among groupings equal in
-      that, the most even one wins.
+      The weakest group ends the run: it is made as strong as these cells allow. Among equally strong
+      groupings the most even one wins.
     </p>
     <div class="ask">
       <v-select
@@ -157,22 +157,22 @@ function print(): void {
 
   <template v-if="result && grouped">
     <p v-if="outOfDate" class="stale screen" role="status">
-      The stock was changed since: this grouping is out of date. Solve again.
+      The stock has changed since: this grouping is out of date. Solve again.
     </p>
     <section class="section" data-testid="groups">
       <GroupBars :grouping="result" :is-locked="isLocked" @lock="lock" @exclude="exclude" />
     </section>
     <GroupNumbers class="section screen" :grouping="result" />
     <section class="section screen">
-      <h2>Before they are joined</h2>
+      <h2>Before you join them</h2>
       <p v-if="result.bring_first.length" data-testid="bring-first">
-        Bring to the volts of their fellows first: <b>{{ result.bring_first.join(', ') }}</b>. Charge or
-        discharge each one singly; then meter again.
+        Bring to the voltage of the others first: <b>{{ result.bring_first.join(', ') }}</b>. Charge or
+        discharge each one singly; then read again.
       </p>
       <p v-else-if="result.groups.every((g) => g.joining)" class="soft">
-        All rest near enough to their fellows to be joined. Meter them once more on the day: cells drift.
+        All are close enough at rest to be joined. Read them once more on the day: cells drift.
       </p>
-      <p v-else class="soft">Not all volts are known: meter every cell before its group is joined.</p>
+      <p v-else class="soft">Not all voltages are known: read every cell before its group is joined.</p>
       <SchoolsPanel :schools="grouped.schools" />
     </section>
     <ReservePanel

@@ -45,7 +45,7 @@ async function take(text: string): Promise<void> {
 <template>
   <SheetDialog
     v-model="open"
-    title="Take in a table"
+    title="Import a table"
     chooser-label="Table to take in"
     file-test-id="cells-file"
     :problem="problem"
@@ -56,11 +56,11 @@ async function take(text: string): Promise<void> {
     @take="take"
   >
     <template #lead>
-      One line a cell:
+      One line per cell:
       <span class="mono"
         >label, volts, resistance_mohm, capacity_mah, self_discharge_mv, rest_days, keep_with, lot</span
-      >, in any order, with a header. Or one line a reading: <span class="mono">label, reading, value</span>.
-      Comma, semicolon or tab; decimal point or comma.
+      >, in any order, with a header. Or one line per reading:
+      <span class="mono">label, reading, value</span>. Comma, semicolon or tab; decimal point or comma.
     </template>
     <div class="fields after">
       <v-select v-model="lot" label="Into" :items="lotItems" />

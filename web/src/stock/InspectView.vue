@@ -79,15 +79,13 @@ function toTable(): void {
         </span>
       </template>
     </p>
-    <p v-else class="lead">Choose a lot on the left to see what stands against it as a whole.</p>
+    <p v-else class="lead">Choose a lot on the left to see what is wrong with it as a whole.</p>
   </header>
   <div class="two">
     <div>
       <template v-if="inspection">
         <JudgementCard v-for="(j, i) in inspection.report.judgements" :key="i" :judgement="j" />
-        <p v-if="!inspection.report.judgements.length" class="soft">
-          Nothing stands against the lot as a whole.
-        </p>
+        <p v-if="!inspection.report.judgements.length" class="soft">Nothing wrong with the lot as a whole.</p>
         <p v-if="inspection.packs.length" class="after" data-testid="lot-packs">
           Cells of it are in
           <template v-for="(pack, i) in inspection.packs" :key="pack.id"
@@ -121,13 +119,13 @@ function toTable(): void {
               <td>{{ inspection.report.resistance.cells }}</td>
             </tr>
             <tr>
-              <th scope="row">Lost a day</th>
+              <th scope="row">Lost per day</th>
               <td>{{ typical(inspection.report.lost_a_day.median_value, 'v') }}</td>
               <td>{{ typical(inspection.report.lost_a_day.mad_value, 'v') }}</td>
               <td>{{ inspection.report.lost_a_day.cells }}</td>
             </tr>
             <tr>
-              <th scope="row">Volts on arrival</th>
+              <th scope="row">Voltage on arrival</th>
               <td>{{ typical(inspection.report.arrival.median_value, 'v') }}</td>
               <td>{{ typical(inspection.report.arrival.mad_value, 'v') }}</td>
               <td>{{ inspection.report.arrival.cells }}</td>
@@ -152,7 +150,7 @@ function toTable(): void {
     </div>
     <div>
       <SpreadPlots v-if="points.length" :points="points" @open="cellId = $event" />
-      <p v-else class="soft">Capacity and resistance are drawn here once they are read.</p>
+      <p v-else class="soft">Capacity and resistance are drawn here once they are measured.</p>
       <button v-if="points.length" type="button" class="textlink soft" @click="csv">The values as CSV</button>
     </div>
   </div>

@@ -16,7 +16,7 @@ const { source } = useReference()
     <h3><VerdictMark :verdict="judgement.severity" /> {{ judgement.title }}</h3>
     <p><PhraseText :phrase="judgement.why" plain /></p>
     <details>
-      <summary class="soft">Show the working</summary>
+      <summary class="soft">Show the calculation</summary>
       <p v-if="judgement.formula" class="formula">{{ judgement.formula }}</p>
       <table v-if="judgement.inputs.length">
         <tbody>

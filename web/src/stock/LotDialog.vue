@@ -94,7 +94,9 @@ async function save(): Promise<void> {
   <v-dialog v-model="open" max-width="720" scrollable aria-labelledby="lot-title">
     <v-card class="panel lot-dialog">
       <h2 id="lot-title">{{ props.lot ? 'Change the lot' : 'A new lot' }}</h2>
-      <p class="lead">What came together is judged together: by its claim, and cell against cell.</p>
+      <p class="lead">
+        Cells that came together are judged together: against the claim and against each other.
+      </p>
       <div class="fields after">
         <v-text-field v-model="draft.name" label="Name" maxlength="120" />
         <v-text-field v-model="draft.source" label="Where from" />
@@ -136,7 +138,7 @@ async function save(): Promise<void> {
           {{ s.title }}
         </button>
       </p>
-      <h3 class="section">What is claimed of one cell</h3>
+      <h3 class="section">Claimed for one cell</h3>
       <div class="fields after">
         <QuantityField v-model="cell.rated_ah" label="Capacity" range="cell_ah" required />
         <QuantityField v-model="newOhm" label="Resistance when new" range="dcir" />
@@ -160,7 +162,7 @@ async function save(): Promise<void> {
       <ProblemList v-if="problem" :problem="problem" />
       <div class="buttons">
         <v-btn color="primary" variant="flat" :disabled="refused" @click="save">{{
-          props.lot ? 'Keep' : 'Make the lot'
+          props.lot ? 'Save' : 'Make the lot'
         }}</v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
         <v-btn

@@ -27,7 +27,7 @@ function csv(): void {
     </div>
     <p class="lead">
       {{ grouping.groups.length }}S{{ grouping.groups[0]?.cells.length }}P: take the cells out in this order
-      and lay each to its group. Group 1 is at pack minus. Tick what is laid.
+      and put each with its group. Group 1 is at pack minus. Tick what you have placed.
     </p>
     <ol>
       <li v-for="p in grouping.picking" :key="p.label">
@@ -38,10 +38,10 @@ function csv(): void {
       </li>
     </ol>
     <p v-if="grouping.bring_first.length" class="care">
-      Bring to equal volts before joining: {{ grouping.bring_first.join(', ') }}.
+      Bring to the same voltage before joining: {{ grouping.bring_first.join(', ') }}.
     </p>
     <p class="care soft">
-      Cover every group but the one in hand. Cells are live: never lay two on a metal bench, never in a
+      Cover every group but the one in hand. Cells are live: never put two on a metal bench, never in a
       pocket.
     </p>
   </div>

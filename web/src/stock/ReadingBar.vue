@@ -6,7 +6,7 @@ import QuantityField from '../ui/QuantityField.vue'
 import { reading } from './readingMode'
 import { kinds, methods } from './words'
 
-const items = [{ value: null, title: 'nothing: look and choose' }, ...kinds] as {
+const items = [{ value: null, title: 'nothing: just look' }, ...kinds] as {
   value: ReadingKind | null
   title: string
 }[]
@@ -15,15 +15,15 @@ const ways = methods as unknown as { value: Method | null; title: string }[]
 const advice = computed(() => {
   switch (reading.kind) {
     case 'arrival_v':
-      return 'As it came, before anything is charged.'
+      return 'As it came, before you charge anything.'
     case 'resistance_ohm':
-      return 'Seat the cell anew and read three times: over 20 % apart is no reading. One instrument, one sitting.'
+      return 'Put the cell in afresh and read three times: over 20 % apart does not count. One instrument, one sitting.'
     case 'capacity_ah':
       return 'Full, rested, then down to the cut-off at the same current for all.'
     case 'rested_v':
-      return 'Full and rested a day; read again after one to two weeks. Two of them tell the self-discharge.'
+      return 'Full and rested a day; read again after one to two weeks. Two readings show the self-discharge.'
     case 'self_discharge_v':
-      return 'Only where you noted the loss and not the two readings.'
+      return 'Only if you noted the loss and not the two readings.'
     default:
       return ''
   }

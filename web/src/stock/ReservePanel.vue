@@ -60,7 +60,7 @@ watch(
       </v-btn>
     </div>
     <p v-if="reserved" class="soft" data-testid="reserved">
-      The plan holds what was read on them; the stock, that they are spoken for.
+      The plan keeps the readings of the cells; the stock marks them as reserved.
     </p>
     <ProblemList v-if="problem" :problem="problem" />
   </section>

@@ -15,7 +15,7 @@ defineProps<{ schools: Grouped['schools'] }>()
           <VerdictMark :verdict="n.met == null ? 'nothing_yet' : n.met ? 'fine' : 'caution'" :size="15" />
           <span>
             {{ n.what }}
-            <span v-if="n.met == null" class="soft">yours to see to</span>
+            <span v-if="n.met == null" class="soft">up to you</span>
             <span v-else-if="!n.met" class="soft">
               not {{ n.against.slice(0, 4).join(', ')
               }}{{ n.against.length > 4 ? ` and ${n.against.length - 4} more` : '' }}

@@ -75,9 +75,9 @@ const tabs = [
     <header class="top">
       <div class="title">
         <router-link to="/" class="soft">All plans</router-link>
-        <h1>Cell bench</h1>
+        <h1>Cell stock</h1>
       </div>
-      <nav class="tabs" aria-label="Cell bench">
+      <nav class="tabs" aria-label="Cell stock">
         <router-link
           v-for="tab in tabs"
           :key="tab.name"
@@ -106,8 +106,8 @@ const tabs = [
       <section v-if="lots && !lots.length" class="empty">
         <h2>No cells yet</h2>
         <p>
-          A lot is what came together: a box of new cells, the insides of an old pack. Name it, say what is
-          claimed of its cells, and write labels on them. Then read each one, or take readings in from a file.
+          A lot is what came together: a box of new cells, the inside of an old pack. Name it, enter what is
+          claimed for its cells, and write labels on them. Then read each one, or import readings from a file.
         </p>
         <v-btn color="primary" variant="flat" @click="ask(null)">Make the first lot</v-btn>
       </section>

@@ -55,8 +55,8 @@ async function measure(): Promise<void> {
         Measure {{ cells.length }} {{ cells.length === 1 ? 'cell' : 'cells' }} on a tester
       </h2>
       <p class="lead">
-        The practice tester measures cells that are not there, an hour in a second: to try the bench without
-        hardware. Its readings stay in the record under its name.
+        The practice tester measures cells that do not exist, an hour in a second: to try the stock without
+        hardware. Its readings are kept under its name.
       </p>
       <div class="which after">
         <label
@@ -68,10 +68,10 @@ async function measure(): Promise<void> {
         <v-text-field v-model="address" label="Address" :disabled="which !== 'bridge' || busy" />
       </div>
       <div class="what">
-        <label><input v-model="volts" type="checkbox" :disabled="busy" /> Volts</label>
+        <label><input v-model="volts" type="checkbox" :disabled="busy" /> Voltage</label>
         <label
-          ><input v-model="ohms" type="checkbox" :disabled="busy" /> Resistance, three times seated
-          anew</label
+          ><input v-model="ohms" type="checkbox" :disabled="busy" /> Resistance, three times, put in
+          afresh</label
         >
         <label><input v-model="capacity" type="checkbox" :disabled="busy" /> Capacity</label>
       </div>

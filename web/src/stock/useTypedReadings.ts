@@ -43,13 +43,13 @@ export function useTypedReadings({ row, rows, total, conditionsRefused, goTo }: 
     const kind = reading.kind
     if (!kind) return
     if (conditionsRefused.value) {
-      refuse(at, 'Not kept', 'One of the conditions above cannot stand; mend it first.')
+      refuse(at, 'Not saved', 'One of the conditions above is not valid; correct it first.')
       return
     }
     if (at + texts.length > total.value) {
       refuse(
         at,
-        'Not kept',
+        'Not saved',
         `${texts.length} readings, but only ${total.value - at} cells from here downwards.`,
       )
       return

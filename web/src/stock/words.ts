@@ -31,13 +31,13 @@ export const stateWords: Record<CellState, string> = {
 
 /** The kinds of reading in the order of the work, with the range their field is read by. */
 export const kinds: { value: ReadingKind; title: string; short: string; range: string; unit: Unit }[] = [
-  { value: 'arrival_v', title: 'Volts on arrival', short: 'volts', range: 'read_volts', unit: 'v' },
+  { value: 'arrival_v', title: 'Voltage on arrival', short: 'volts', range: 'read_volts', unit: 'v' },
   { value: 'resistance_ohm', title: 'Resistance', short: 'resistance', range: 'dcir', unit: 'ohm' },
   { value: 'capacity_ah', title: 'Capacity', short: 'capacity', range: 'read_ah', unit: 'ah' },
-  { value: 'rested_v', title: 'Volts after rest', short: 'rested', range: 'read_volts', unit: 'v' },
+  { value: 'rested_v', title: 'Voltage after rest', short: 'rested', range: 'read_volts', unit: 'v' },
   {
     value: 'self_discharge_v',
-    title: 'Volts lost over a rest',
+    title: 'Voltage lost over a rest',
     short: 'lost',
     range: 'small_volts',
     unit: 'v',

@@ -11,7 +11,7 @@ const { away, problem: ofPage } = usePlan()
 
 <template>
   <p v-if="problem" class="note" role="status" data-testid="not-of-this-plan">
-    <b>{{ stale ? 'Still of the plan before your last change.' : 'Not worked out.' }}</b>
+    <b>{{ stale ? 'From before your last change.' : 'Not calculated.' }}</b>
     <template v-if="!away && !ofPage">{{ problem.title }}. {{ problem.detail }}</template>
   </p>
 </template>

@@ -67,7 +67,7 @@ const worst = (part: PartTests) =>
         <b>{{ p.part }}</b>
         <span class="soft">{{ progress(p) }}</span>
       </summary>
-      <p class="needs"><b>Lay out:</b> {{ p.needs.join('; ') }}.</p>
+      <p class="needs"><b>Prepare:</b> {{ p.needs.join('; ') }}.</p>
       <div v-if="onDummy(p)" class="own">
         <QuantityField
           label="Resistor at hand"
@@ -100,7 +100,7 @@ const worst = (part: PartTests) =>
           <div v-if="t.test.expected" class="read">
             <KnownField
               as="measured"
-              label="As read"
+              label="As measured"
               :range="t.test.expected.range"
               :model-value="t.done?.reading ?? null"
               @update:model-value="write(p, t, $event ? { reading: $event, passed: null } : null)"
@@ -125,7 +125,7 @@ const worst = (part: PartTests) =>
           <p v-if="t.words" class="words" :class="t.outcome" role="status">
             {{ t.words }}
             <v-btn v-if="t.adopt.length && t.outcome === 'right'" size="small" @click="edit(t.adopt)"
-              >Count on this reading</v-btn
+              >Use this reading</v-btn
             >
           </p>
         </li>

@@ -22,7 +22,7 @@ const range = computed(() => {
 <template>
   <div class="row" :data-figure="id">
     <span class="label">{{ label ?? found?.label ?? named(id) }}</span>
-    <button v-if="found" type="button" class="value" :title="'Show the working'" @click="openWorking(id)">
+    <button v-if="found" type="button" class="value" :title="'Show the calculation'" @click="openWorking(id)">
       <span class="whole">{{
         found.unit === 'money' ? money(found.value, plan?.currency) : show(found.value, found.unit)
       }}</span><span v-if="found.assumed" class="assumed">assumed</span>

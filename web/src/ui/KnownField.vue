@@ -31,7 +31,7 @@ const ways: { value: How; title: string }[] = [
 ]
 /** Worked out is nothing to choose: it stands where core worked it out. */
 const hows = computed(() =>
-  model.value?.how === 'computed' ? [...ways, { value: 'computed' as How, title: 'worked out' }] : ways,
+  model.value?.how === 'computed' ? [...ways, { value: 'computed' as How, title: 'calculated' }] : ways,
 )
 const units = { volts: 'v', amps: 'a', ohms: 'ohm', watts: 'w' } as const
 

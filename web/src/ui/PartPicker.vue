@@ -138,7 +138,7 @@ function price(suggestion: Suggestion): string {
               ? 'Hide its figures'
               : 'Its figures'
             : draft
-              ? 'Drop it'
+              ? 'Remove it'
               : 'Type by hand'
         }}
       </v-btn>
@@ -154,13 +154,13 @@ function price(suggestion: Suggestion): string {
         </template>
         <v-list density="compact">
           <v-list-item v-if="none && state !== 'none'" :title="`Decide: ${none}`" @click="decide('none')" />
-          <v-list-item v-if="state !== 'open'" title="Leave it open" @click="decide('open')" />
+          <v-list-item v-if="state !== 'open'" title="Leave it undecided" @click="decide('open')" />
         </v-list>
       </v-menu>
     </header>
     <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
     <p v-if="drafting" class="lead">
-      Not counted on until these are typed: {{ missing.join(', ') }}. What is not stated stays empty.
+      It counts once these are typed: {{ missing.join(', ') }}. Leave empty what is not stated.
     </p>
     <!-- One form for both, so that nothing moves under the fingers when a draft becomes a part. -->
     <PartFields
@@ -190,7 +190,7 @@ function price(suggestion: Suggestion): string {
         </span>
         <span class="soft price">{{ price(s) }}</span>
         <span v-if="s.chosen" class="soft taken">chosen</span>
-        <v-btn v-else size="small" :aria-label="`Take ${s.offer.name}`" @click="take(s)">Take</v-btn>
+        <v-btn v-else size="small" :aria-label="`Use ${s.offer.name}`" @click="take(s)">Use</v-btn>
       </li>
       <li v-if="!list.length" class="soft">
         No part of this kind in the catalogue: type it by hand, or add one to your

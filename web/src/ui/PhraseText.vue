@@ -18,7 +18,7 @@ defineProps<{ phrase: Phrase; plain?: boolean }>()
           v-if="piece.figure && !plain"
           type="button"
           class="figure"
-          title="Show the working"
+          title="Show the calculation"
           @click="openWorking(piece.figure)"
         >
           {{ show(piece.value, piece.unit) }}</button

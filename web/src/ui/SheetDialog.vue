@@ -75,7 +75,7 @@ async function choose(event: Event): Promise<void> {
       <template v-if="problem">
         <p class="after">
           <b>{{ problem.title }}.</b>
-          {{ problem.errors.length > 1 ? `${problem.errors.length} lines cannot be taken:` : '' }}
+          {{ problem.errors.length > 1 ? `${problem.errors.length} lines cannot be imported:` : '' }}
         </p>
         <ProblemList class="lines" :problem="problem" data-testid="bad-lines" />
       </template>
@@ -88,7 +88,7 @@ async function choose(event: Event): Promise<void> {
           :loading="busy"
           @click="emit('take', text)"
         >
-          Take it in
+          Import
         </v-btn>
         <v-btn variant="text" @click="open = false">{{ done ? 'Close' : 'Cancel' }}</v-btn>
       </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The shape of a verdict: octagon, triangle, ring, tick, small empty ring. Always with a word for those who hear.
+// The shape of a verdict: octagon, triangle, ring, tick, half ring while questions are open, small empty ring. Always with a word for those who hear.
 import { computed } from 'vue'
 import type { Severity, Verdict } from '../api/types'
 
@@ -10,6 +10,7 @@ const words: Record<string, string> = {
   caution: 'caution',
   note: 'note',
   fine: 'fine',
+  open: 'questions open',
   nothing_yet: 'nothing yet',
 }
 const word = computed(() => words[props.verdict] ?? '')
@@ -45,6 +46,10 @@ const word = computed(() => words[props.verdict] ?? '')
       stroke="var(--fine)"
       stroke-width="2.4"
     />
+    <template v-else-if="verdict === 'open'">
+      <circle cx="10" cy="10" r="6" fill="none" stroke="var(--petrol)" stroke-width="2" />
+      <path d="M10 4a6 6 0 0 1 0 12Z" fill="var(--petrol)" />
+    </template>
     <circle v-else cx="10" cy="10" r="4" fill="none" stroke="var(--line-strong)" stroke-width="2" />
   </svg>
 </template>

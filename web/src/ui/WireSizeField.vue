@@ -51,7 +51,7 @@ const value = computed({
       :range="standard === 'awg' ? 'awg' : 'area'"
       required
     />
-    <span v-else class="soft none">{{ label }}: unknown</span>
+    <span v-else class="soft none">{{ label }}: not known</span>
     <v-select
       :model-value="standard"
       :items="standards"

@@ -55,7 +55,7 @@ pub struct FindingFixes {
     pub fixes: Vec<Fix>,
 }
 
-/// Fixes for every finding of a plan that stands by itself and that nobody accepted; a note has some where it offers something.
+/// Fixes for every finding of a plan that stands by itself and that no one accepted; a note has some where it offers something.
 ///
 /// Refuses a plan that cannot stand.
 pub fn all_fixes(plan: &Plan, catalogue: &Catalogue) -> Result<Vec<FindingFixes>, Vec<FieldError>> {
@@ -152,14 +152,14 @@ impl Judge<'_> {
     fn runs_shorter(&self, trial: &Assessment) -> Option<Phrase> {
         let (before, after) = (self.before.figure("run.time_s")?, trial.figure("run.time_s")?);
         (after.value < CLEARLY_SHORTER * before.value).then(|| {
-            Phrase::words("It then runs ")
+            Phrase::words("The run is then ")
                 .value(after.value, before.unit)
                 .text(" instead of ")
                 .value(before.value, before.unit)
         })
     }
 
-    /// Exchanges the part that a stop is about; without a fitting one its place is left open, to be chosen anew.
+    /// Exchanges the part that a stop is about; without a fitting one its place is left open, to be chosen again.
     fn mend(
         &self,
         trial: &(Plan, Assessment),
@@ -212,7 +212,7 @@ impl Companions {
             words += &format!(", with another {}", self.exchanged.join(" and "));
         }
         if !self.opened.is_empty() {
-            words += &format!(", then choose the {} anew", self.opened.join(" and "));
+            words += &format!(", then choose the {} again", self.opened.join(" and "));
         }
         words
     }

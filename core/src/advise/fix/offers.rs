@@ -1,4 +1,4 @@
-//! What a plan could take in place of what it has, each asked for once however many findings ask for it.
+//! What a plan could import place of what it has, each asked for once however many findings ask for it.
 
 use std::cell::{OnceCell, RefCell};
 use std::collections::HashMap;

@@ -33,13 +33,13 @@ pub fn board_places(plan: &Plan) -> Result<Vec<BoardPlace>, Vec<FieldError>> {
     Ok(vec![
         BoardPlace {
             name: "in the line",
-            guards: "Load and charger go through it: overload, short, over-discharge and over-charge.",
+            guards: "Load and charger pass through it: overload, short circuit, over-discharge and overcharge.",
             chosen: in_line,
             changes: if in_line { vec![] } else { put(load_through_board(plan)) },
         },
         BoardPlace {
             name: "on the charge side only",
-            guards: "Only the charge: the device is fed from the pack itself, and something else must end overload, short and discharge.",
+            guards: "Only the charge current: the device is fed from the pack itself, and something else must stop overload, short circuit and over-discharge.",
             chosen: !in_line,
             changes: if in_line { put(load_round_board(plan)) } else { vec![] },
         },

@@ -1,5 +1,5 @@
-//! What it would take to raise the continuous current: every link that bears less, with the cheapest change that makes it
-//! bear as much. Wires, strips and plugs must bear the larger fuse too, or it would not guard them.
+//! What it would take to raise the continuous current: every link that is rated for less, with the cheapest change that makes it
+//! are rated for as much. Wires, strips and plugs must withstand the larger fuse too, or it would not guard them.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -16,7 +16,7 @@ use crate::physics::device;
 use crate::physics::protection::{pairs_for, trip_band_a};
 use crate::plan::{Change, Draw, FieldError, How, Known, Load, NodeKind, Plan, StateName, apply};
 
-/// One link that bears less than is wanted.
+/// One link that is rated for less than is wanted.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct RaiseStep {
     /// Node or run it stands for; `cells` and `strips` for the pack's own.
@@ -25,11 +25,11 @@ pub struct RaiseStep {
     pub label: &'static str,
     /// Which one.
     pub detail: String,
-    /// What it bears now; absent is not stated.
+    /// What it is rated for now; absent is not stated.
     pub now_a: Option<f64>,
     /// The change, in a few words; absent where nothing of the catalogue does it.
     pub change: Option<String>,
-    /// What it bears then.
+    /// What it is rated for then.
     pub then_a: Option<f64>,
     /// What it costs, in the plan's currency; absent where no price is known.
     pub price: Option<f64>,
@@ -48,7 +48,7 @@ pub struct Raise {
     pub price: f64,
     /// Whether every price is known.
     pub price_complete: bool,
-    /// What the finished plan bears continuously, if every step is taken.
+    /// What the finished plan is rated for continuously, if every step is taken.
     pub then_a: Option<f64>,
     /// Stops and cautions that the plan would have then and has not now, stops first.
     pub brings: Vec<Brought>,
@@ -63,7 +63,7 @@ pub struct Brought {
     pub title: Phrase,
 }
 
-/// Tries one change for each link in turn, the fuse first: what it guards must bear its rating.
+/// Tries one change for each link in turn, the fuse first: what it guards must withstand its rating.
 ///
 /// Refuses a plan that cannot stand, and a current outside the range.
 pub fn raise(plan: &Plan, catalogue: &Catalogue, wanted_a: f64) -> Result<Raise, Vec<FieldError>> {
@@ -106,7 +106,7 @@ pub fn raise(plan: &Plan, catalogue: &Catalogue, wanted_a: f64) -> Result<Raise,
     })
 }
 
-/// What a link must bear: the wanted current, and what a fuse guards, its rating.
+/// What a link must withstand: the wanted current, and what a fuse guards, its rating.
 fn least_a(plan: &Plan, place: &str, wanted_a: f64) -> f64 {
     let guarded = match plan.node(place) {
         Some(node) => node.kind == NodeKind::Connector,
@@ -154,7 +154,7 @@ fn drawing(plan: &Plan, before: &Assessment, wanted_a: f64) -> Plan {
     plan
 }
 
-/// The cheapest change that makes a link bear the current and brings no stop that was not there.
+/// The cheapest change that makes a link are rated for the current and brings no stop that was not there.
 fn step(
     plan: &Plan,
     assessment: &Assessment,
@@ -212,14 +212,14 @@ fn candidates(plan: &Plan, link: &Link, catalogue: &Catalogue, wanted_a: f64) ->
     Ok(found)
 }
 
-/// A board of known transistors re-made with as many pairs as the current wants.
+/// A board of known transistors re-made with as many pairs as the current needs.
 fn more_pairs(plan: &Plan, place: &str, wanted_a: f64) -> Option<Try> {
     let i = plan.nodes.iter().position(|n| n.id == place)?;
     let board = plan.nodes[i].module()?.protects.as_ref()?;
     let (now, wanted) = (board.pairs?, pairs_for(board, wanted_a)?);
     let at = format!("/nodes/{i}/part/part/module/protects");
     let more = wanted.checked_sub(now).filter(|more| *more > 0 && wanted <= 40)?;
-    let label = format!("{more} more pairs of transistors on the board, {wanted} in all; read its trip anew");
+    let label = format!("{more} more MOSFET pairs on the board, {wanted} in all; measure its trip again");
     let changes = vec![
         Change::put(format!("{at}/pairs"), wanted),
         // What it carries for good grows with its transistors; what it was said to trip at no longer holds.

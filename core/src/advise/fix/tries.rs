@@ -35,7 +35,7 @@ impl Try {
     }
 }
 
-/// Thresholds above that of the cut-off board, up to the nominal volts of the pack; where it closes again moves along.
+/// Thresholds above that of the cut-off board, up to the nominal voltage of the pack; where it closes again moves along.
 fn higher_cut_offs(plan: &Plan) -> Vec<Try> {
     /// From one to the next, for a group.
     const STEP_V: f64 = 0.05;
@@ -72,7 +72,7 @@ pub fn of(offers: &Offers<'_>, a_move: &Move) -> Result<Vec<Try>, Vec<FieldError
             }
             let mut tries = parts(found);
             if place == SECOND_GUARD {
-                tries.iter_mut().for_each(|t| t.label = format!("A guard of its own for the second pack: {}", t.label));
+                tries.iter_mut().for_each(|t| t.label = format!("Protection for the second pack: {}", t.label));
             }
             tries
         }
@@ -151,7 +151,7 @@ fn with_strips(plan: &Plan, parallel: u32) -> Vec<Change> {
     changes
 }
 
-/// The same changes with the cells laid out anew for them, where they are laid out. `None` where they do not fit.
+/// The same changes with the cells laid out again for them, where they are laid out. `None` where they do not fit.
 fn relaid(plan: &Plan, mut changes: Vec<Change>) -> Option<Vec<Change>> {
     if plan.main_pack()?.brick.layout.is_none() {
         return Some(changes);

@@ -56,7 +56,7 @@ fn old_charger(at: &Device<'_, '_>) -> Option<Misuse> {
         prevented: by_answer(old.charger_fits),
         by: "Another jack: what does not fit is not plugged in.".to_owned(),
         finding: Some(rule::charging::OLD_CHARGER_FITS.id().to_owned()),
-        label: Some(format!("Never the old charger. Only one for lithium, {full}.")),
+        label: Some(format!("Never use the old charger. Only a lithium charger, {full}.")),
     })
 }
 
@@ -68,20 +68,24 @@ fn other_charger(at: &Device<'_, '_>) -> Option<Misuse> {
     let ends_in_time = matches!((value(&OVER_V), value(&CELL_NEVER_V)), (Some(v), Some(never_v)) if !above(v, never_v));
     let over = shown(at, &OVER_V).filter(|_| through);
     let (prevented, by) = match (&over, ends_in_time) {
-        (Some(over), true) => (Prevented::ByDesign, format!("The board ends it at {over} a cell, as a last resort.")),
+        (Some(over), true) => {
+            (Prevented::ByDesign, format!("The board ends the charge at {over} per cell, as a last resort."))
+        }
         (Some(over), false) => (
             Prevented::ByLabel,
             format!(
-                "The board opens only at {over} a cell, above what a cell bears: it prevents a fire, not the harm. A plug of its own."
+                "The board opens only at {over} per cell, above the limit of a cell: it prevents a fire, not the damage. Use a different plug."
             ),
         ),
-        (None, _) => (Prevented::ByLabel, "A board on the charge side that ends it, or a plug of its own.".to_owned()),
+        (None, _) => {
+            (Prevented::ByLabel, "A board on the charge side that ends the charge, or a different plug.".to_owned())
+        }
     };
     Some(Misuse {
         id: "other-charger",
         title: "charge it with whatever plug fits",
         happens: format!(
-            "Round plugs of all volts look alike. More than {full} over-charges every cell; a laptop's supply has 19 V."
+            "Round plugs look alike at every voltage. More than {full} overcharges every cell; a laptop supply gives 19 V."
         ),
         label: (prevented != Prevented::ByDesign).then(|| format!("Charge with {full} only.")),
         prevented,
@@ -100,7 +104,7 @@ fn old_cells(at: &Device<'_, '_>) -> Option<Misuse> {
         id: "old-cells",
         title: "put old cells into the bay",
         happens: format!(
-            "They lie in parallel with the pack: {full} against {old}, with nothing between. The one charges the other until it leaks or burns."
+            "They are in parallel with the pack: {full} against {old}, with nothing between. One charges the other until it leaks or burns."
         ),
         prevented: by_answer(at.workspace.plan.device.original.cells_fit),
         by: "The bay blocked, or its wire cut.".to_owned(),
@@ -131,18 +135,18 @@ fn reversed(at: &Device<'_, '_>) -> Option<Misuse> {
             let prevented = if plug.keyed == Some(false) { Prevented::NotYet } else { Prevented::Unknown };
             (
                 prevented,
-                format!("“{}” in a make that fits one way only.", plug.offer.name),
+                format!("“{}” in a type that fits one way only.", plug.offer.name),
                 Some(format!("wiring.unkeyed@{}", node.id)),
             )
         }
         (false, None) => (Prevented::ByDesign, "Every plug fits one way only.".to_owned(), None),
     };
     let happens = if springs {
-        "A cell the wrong way round is driven backwards by the others: it heats, vents, and short-circuits its group."
+        "A reversed cell is driven backwards by the others: it heats up, vents, and shorts its group."
     } else {
-        "Plus meets minus: the board or the device dies at once, and the wire glows if nothing opens."
+        "Plus meets minus: the board or the device is destroyed at once, and the wire glows if nothing opens."
     };
-    let label = (prevented != Prevented::ByDesign).then(|| "Mind plus and minus.".to_owned());
+    let label = (prevented != Prevented::ByDesign).then(|| "Watch plus and minus.".to_owned());
     Some(Misuse {
         id: "reversed",
         title: "connect it the wrong way round",
@@ -162,9 +166,9 @@ fn unequal(at: &Device<'_, '_>) -> Option<Misuse> {
     }
     let happens = match shown(at, &EQUALISE_A) {
         Some(a) => format!(
-            "As they were read, {a} flow from the fuller into the emptier at once; in series the emptier is driven below zero."
+            "As they were read, {a} flows from the fuller into the emptier at once; in series the emptier is reversed."
         ),
-        None => "In parallel the fuller pours into the emptier; in series the emptier is driven below zero.".to_owned(),
+        None => "In parallel the fuller discharges into the emptier; in series the emptier is reversed.".to_owned(),
     };
     // Guards keep the emptier from being driven too low; what flows at the joining they do not limit.
     let guarded = at.workspace.each_guarded() == Some(true) && second.is_some_and(|s| s.used_in_parallel != Some(true));
@@ -173,9 +177,9 @@ fn unequal(at: &Device<'_, '_>) -> Option<Misuse> {
         title: "join a full and an empty one",
         happens,
         prevented: if guarded { Prevented::ByDesign } else { Prevented::ByLabel },
-        by: "A guard in each, and volts compared before they are joined.".to_owned(),
+        by: "Protection in each pack, and both voltages read before they are joined.".to_owned(),
         finding: Some(rule::voltage::PACKS_APART.id().to_owned()),
-        label: (!guarded).then(|| "Only equal ones, equally full: within 50 mV a cell.".to_owned()),
+        label: (!guarded).then(|| "Only equal ones, equally full: within 50 mV per cell.".to_owned()),
     })
 }
 
@@ -187,16 +191,16 @@ fn dialled(at: &Device<'_, '_>) -> Option<Misuse> {
     let socket = converter.fixed_socket == Some(true);
     Some(Misuse {
         id: "dialled-output",
-        title: "plug a gadget into the dialled output",
-        happens: format!("It gets what “{}” was last turned to.", module.offer.name),
+        title: "plug something into the adjustable output",
+        happens: format!("It gets the voltage “{}” was last turned to.", module.offer.name),
         prevented: if socket { Prevented::NotYet } else { Prevented::ByLabel },
-        by: "A socket with a regulator of its own; a readout that is on before the output is.".to_owned(),
+        by: "A socket with its own regulator; a display that is on before the output is.".to_owned(),
         finding: Some(rule::voltage::FIXED_SOCKET.id().to_owned()),
-        label: Some("Turn and read the volts before anything is plugged in.".to_owned()),
+        label: Some("Set and read the voltage before you plug anything in.".to_owned()),
     })
 }
 
-/// Days in which somebody finds a device that was left on; a reserve that lasts them keeps the cells. Common practice, no
+/// Days in which someone finds a device that was left on; a reserve that lasts them keeps the cells. Common practice, no
 /// source: a month.
 const FOUND_DAYS: f64 = 30.0;
 
@@ -205,7 +209,7 @@ fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
     let value = |def: &FigureDef| at.assessment.figure(def.id).map(|f| f.value);
     let after = match (shown(at, &LEFT_ON_A), shown(at, &LEFT_ON_DAYS)) {
         (Some(a), Some(days)) => format!("At {a} it is empty after {days}"),
-        _ => "What the device draws at rest empties it".to_owned(),
+        _ => "The device's standby drain empties it".to_owned(),
     };
     // A guard below the floor, or a device that merely stops working there, ends nothing in time.
     let guard = at
@@ -219,22 +223,22 @@ fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
     let second_open = at.workspace.plan.feed.second.is_some() && at.workspace.each_guarded() != Some(true);
     let reserve = value(&RESERVE_DAYS);
     let (prevented, by) = match guard {
-        Some(_) if second_open => (Prevented::ByLabel, "The guard sees one pack; each needs its own.".to_owned()),
+        Some(_) if second_open => (Prevented::ByLabel, "The protection sees one pack; each needs its own.".to_owned()),
         Some(v) if reserve.is_some_and(|days| below(days, FOUND_DAYS)) => (
             Prevented::ByLabel,
             format!(
-                "Something ends it at {}; but what stays connected takes the rest in {}. A switch before it, or a guard that opens earlier.",
+                "It is cut off at {}; but what stays connected drains the rest in {}. Use a switch before it, or a cut-off that opens earlier.",
                 show(v, Unit::V),
                 shown(at, &RESERVE_DAYS).unwrap_or_default()
             ),
         ),
-        Some(v) => (Prevented::ByDesign, format!("Something ends it at {}; charge it soon after.", show(v, Unit::V))),
+        Some(v) => (Prevented::ByDesign, format!("It is cut off at {}; charge it soon after.", show(v, Unit::V))),
         None => {
-            (Prevented::ByLabel, "A board or cut-off that ends the discharge above the floor of the cells.".to_owned())
+            (Prevented::ByLabel, "A board or cut-off that ends the discharge before the cells are damaged.".to_owned())
         }
     };
     let floor =
-        shown(at, &LINE_FLOOR_V).map_or(String::new(), |v| format!("; below {v} the cells are harmed for good"));
+        shown(at, &LINE_FLOOR_V).map_or(String::new(), |v| format!("; below {v} the cells are permanently damaged"));
     let finding = [
         rule::voltage::NO_GUARD,
         rule::voltage::GUARD_BELOW_FLOOR,
@@ -255,13 +259,13 @@ fn left_on(at: &Device<'_, '_>) -> Option<Misuse> {
 fn larger_fuse(at: &Device<'_, '_>) -> Option<Misuse> {
     let fuse = at.workspace.line.nodes.iter().find_map(|n| n.fuse())?;
     let rating = show(fuse.rating_a, Unit::A);
-    let bears = shown(at, &WEAKEST_A).map_or(String::new(), |a| format!(" The weakest link bears {a}."));
+    let limit = shown(at, &WEAKEST_A).map_or(String::new(), |a| format!(" The weakest link is limited to {a}."));
     Some(Misuse {
         id: "larger-fuse",
         title: "put a larger fuse in",
-        happens: format!("A fuse that opened once is exchanged for the next larger: then the wire is the fuse.{bears}"),
+        happens: format!("A blown fuse gets replaced by the next larger one. Then the wire burns first.{limit}"),
         prevented: Prevented::ByLabel,
-        by: "The rating beside the holder, and a spare of the right one.".to_owned(),
+        by: "The rating printed beside the holder, and a spare of the right one.".to_owned(),
         finding: None,
         label: Some(format!("Fuse {rating}, no larger.")),
     })
@@ -278,7 +282,7 @@ fn cold(at: &Device<'_, '_>) -> Option<Misuse> {
         title: "charge it in the cold",
         happens: format!("Below {never}: {}", lower_first(may.too_cold)),
         prevented: if senses { Prevented::ByDesign } else { Prevented::ByLabel },
-        by: if senses { "The board senses it." } else { "A board that senses temperature." }.to_owned(),
+        by: if senses { "The board senses it." } else { "A board with a temperature sensor." }.to_owned(),
         finding: Some(rule::charging::FREEZING.id().to_owned()),
         label: (!senses).then(|| format!("Charge at {least} to {most}, never below {never}, never unattended.")),
     })
@@ -295,11 +299,11 @@ fn stored(at: &Device<'_, '_>) -> Option<Misuse> {
     Some(Misuse {
         id: "stored",
         title: "forget it over the winter",
-        happens: "Full it ages fast; empty it falls below what the cells bear.".to_owned(),
+        happens: "Full it ages fast; empty it falls below the cells' minimum.".to_owned(),
         prevented: Prevented::ByLabel,
-        by: "Half full, cool, looked at every three months.".to_owned(),
+        by: "Half full, cool, checked every three months.".to_owned(),
         finding: None,
-        label: Some(format!("Store half full, about {at}; look at it every three months.")),
+        label: Some(format!("Store half full, about {at}; check it every three months.")),
     })
 }
 
@@ -308,9 +312,9 @@ fn posted(at: &Device<'_, '_>) -> Option<Misuse> {
     Some(Misuse {
         id: "posted",
         title: "post it, or take it on a plane",
-        happens: "A home-made pack has passed no transport test (UN 38.3), however small it is.".to_owned(),
+        happens: "A home-made pack has passed no transport test (UN 38.3), whatever its size.".to_owned(),
         prevented: Prevented::ByLabel,
-        by: "Its energy and that it is home-made, on the label; the carrier decides.".to_owned(),
+        by: "Energy and “home-made” on the label; the carrier decides.".to_owned(),
         finding: Some(rule::run::BAGGAGE.id().to_owned()),
         label: Some(format!("{wh}, home-made, not transport-tested.")),
     })

@@ -1,4 +1,4 @@
-//! "Later, somebody will...": foreseeable misuse of the finished device, each judged with what happens, what prevents it, and the
+//! "Later, someone will...": foreseeable misuse of the finished device, each judged with what happens, what prevents it, and the
 //! words for a warning label.
 
 mod cases;
@@ -28,7 +28,7 @@ pub enum Prevented {
 pub struct Misuse {
     /// Short and stable.
     pub id: &'static str,
-    /// What somebody will do.
+    /// What someone will do.
     pub title: &'static str,
     /// What then happens, with the figures of this plan.
     pub happens: String,

@@ -26,7 +26,7 @@ const FIRST_LIMIT_A: f64 = 1.0;
 const LIMIT_SLACK: f64 = 3.0;
 /// What an ordinary bench supply gives. Common practice, no source.
 const SUPPLY_A: f64 = 10.0;
-/// Step by which the volts are lowered, against the volts to start from.
+/// Step by which the voltage is lowered, against the voltage to start from.
 const DOWN_SHARE: f64 = 0.05;
 /// A supply that gives this share of its limit is limiting.
 const LIMITING: f64 = 0.95;
@@ -80,7 +80,7 @@ pub struct Proof {
     pub usual: Option<f64>,
 }
 
-/// Volts between which the device is proved, and the current limit to begin with.
+/// Voltage between which the device is proved, and the current limit to begin with.
 struct Bounds {
     start_v: f64,
     ceiling_v: f64,
@@ -88,7 +88,7 @@ struct Bounds {
     first_limit_a: f64,
     /// Limit while it runs.
     limit_a: f64,
-    /// What the survey says it draws as usual, at the volts to start from.
+    /// What the survey says it draws as usual, at the voltage to start from.
     usual_a: Option<f64>,
 }
 
@@ -96,7 +96,7 @@ struct Bounds {
 pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     let assessment = assess(plan)?;
     let Some(bounds) = bounds(plan, &assessment) else {
-        let missing = "Enter chemistry and cells of the old battery first: they say from which volts to start and how far up to go.";
+        let missing = "Enter the chemistry and cells of the old battery first. They tell the starting voltage and the highest safe one.";
         return Ok(Procedure { missing: Some(missing), steps: vec![], changes: vec![] });
     };
     let p = &plan.device.proving;
@@ -117,8 +117,8 @@ pub fn procedure(plan: &Plan) -> Result<Procedure, Vec<FieldError>> {
     Ok(Procedure { missing: None, steps, changes })
 }
 
-/// What the proving of a device reads, in order; empty where the volts to start from are not known. What the device draws, and at
-/// which volts, is not among it where a bench supply gives too little for it.
+/// What the proving of a device reads, in order; empty where the voltage to start from are not known. What the device draws, and at
+/// which voltage, is not among it where a bench supply gives too little for it.
 pub fn proofs(plan: &Plan, assessment: &Assessment) -> Vec<Proof> {
     let Some(b) = bounds(plan, assessment) else { return vec![] };
     let nothing = Proving::default();
@@ -130,7 +130,7 @@ pub fn proofs(plan: &Plan, assessment: &Assessment) -> Vec<Proof> {
         because,
         usual: None,
     };
-    let held = "with more, a wrong connection would not be held";
+    let held = "a higher limit would not hold a wrong connection";
     let reversed = "at its limit with the device off: reversed or shorted";
     let mut proofs = vec![
         proof(limit(&nothing, &b), Some(LIMIT_SLACK * b.limit_a), held),
@@ -140,14 +140,14 @@ pub fn proofs(plan: &Plan, assessment: &Assessment) -> Vec<Proof> {
     if b.usual_a.is_none_or(|usual_a| !above(usual_a, SUPPLY_A)) {
         proofs.extend([
             Proof { usual: b.usual_a, ..proof(draw(&nothing, &b), None, "") },
-            proof(down(&nothing, &b), Some(b.start_v), "it ran at the volts that you start from"),
+            proof(down(&nothing, &b), Some(b.start_v), "it ran at the voltage you start from"),
             proof(up(&nothing, &b), Some(b.ceiling_v), "its old battery gave no more"),
         ]);
     }
     proofs
 }
 
-/// The supply takes the old battery's place: what flows is the device's own current at those volts, whatever pack and
+/// The supply takes the old battery's place: what flows is the device's own current at that voltage, whatever pack and
 /// converter are planned.
 fn bounds(plan: &Plan, assessment: &Assessment) -> Option<Bounds> {
     let value = |id: &str| assessment.figure(id).map(|f| f.value);
@@ -173,19 +173,19 @@ fn step(field: &'static str, title: &'static str, act: Phrase, judged: Option<(V
 }
 
 fn limit(p: &Proving, b: &Bounds) -> Step {
-    let act = Phrase::words("Nothing connected. Set the supply to ")
+    let act = Phrase::words("Connect nothing yet. Set the supply to ")
         .value(b.start_v, Unit::V)
         .text(" and its current limit to ")
         .value(b.first_limit_a, Unit::A)
-        .text("; short its leads once and see that it holds. Type the limit you set.");
+        .text("; short its leads once and check that it holds. Type the limit you set.");
     let judged = p.limit_a.map(|limit_a| {
         if above(limit_a, LIMIT_SLACK * b.limit_a) {
             (
                 Verdict::Caution,
-                Phrase::words("More than three times what is wanted: a wrong connection would not be held."),
+                Phrase::words("More than three times the limit asked for: a wrong connection would not be held."),
             )
         } else {
-            (Verdict::Fine, Phrase::words("It holds whatever goes wrong to that current."))
+            (Verdict::Fine, Phrase::words("It limits whatever goes wrong to that current."))
         }
     });
     step("limit_a", "Set the supply", act, judged)
@@ -193,7 +193,7 @@ fn limit(p: &Proving, b: &Bounds) -> Step {
 
 fn idle(p: &Proving, b: &Bounds) -> Step {
     let act = Phrase::words(
-        "Supply off. Connect it in the old pack's place, red to plus, read twice. Device off, supply on: what does it draw?",
+        "Supply off. Connect it in place of the old pack, red to plus, and check twice. Device off, supply on: what does it draw?",
     );
     let limit_a = p.limit_a.unwrap_or(b.first_limit_a);
     let judged = p.idle_a.as_ref().map(|read| {
@@ -205,10 +205,10 @@ fn idle(p: &Proving, b: &Bounds) -> Step {
                 ),
             )
         } else if above(read.value, IDLE_A) {
-            let said = Phrase::words("It drains ").value(read.value, Unit::A);
-            (Verdict::Caution, said.text(" while off: a switch belongs on the battery side."))
+            let said = Phrase::words("It draws ").value(read.value, Unit::A);
+            (Verdict::Caution, said.text(" while off. Put a switch between pack and device."))
         } else {
-            (Verdict::Fine, Phrase::words("As little as that a pack bears for months."))
+            (Verdict::Fine, Phrase::words("A pack can supply that little for months."))
         }
     });
     step("idle_a", "Connect it, still off", act, judged)
@@ -218,17 +218,17 @@ fn lives(p: &Proving, b: &Bounds) -> Step {
     let act = if above(b.limit_a, b.first_limit_a) {
         Phrase::words("Switch it on at that limit; if it only tries to start, raise the limit step by step, to ")
             .value(b.limit_a, Unit::A)
-            .text(" at the most. Does it live, without smell and without anything warm?")
+            .text(" at most. Does it work, without smell and without anything warm?")
     } else {
-        Phrase::words("Switch it on. Does it live, without smell and without anything warm?")
+        Phrase::words("Switch it on. Does it work, without smell and without anything warm?")
     };
     let judged = p.lives.map(|lives| {
         if lives {
-            (Verdict::Fine, Phrase::words("It lives: the device is worth a pack."))
+            (Verdict::Fine, Phrase::words("It works: the device is worth a pack."))
         } else {
             (
                 Verdict::Stop,
-                Phrase::words("It does not live at the volts of its old battery. Find out why before a cell is bought: a fault, or a pack that must name itself."),
+                Phrase::words("It does not work at the voltage of its old battery. Find out why before you buy cells: a fault, or a pack that must identify itself."),
             )
         }
     });
@@ -243,50 +243,53 @@ fn draw(p: &Proving, b: &Bounds) -> Step {
             (
                 Verdict::Caution,
                 Phrase::words(
-                    "The supply is limiting: it may want more. Raise the limit in small steps and read again.",
+                    "The supply is limiting: it may need more. Raise the limit in small steps and read again.",
                 ),
             )
         } else if let Some(surveyed_a) = b.usual_a.filter(|a| above((read.value - a).abs(), OTHER_DRAW * a)) {
             let said = Phrase::words("The survey says ").value(surveyed_a, Unit::A);
-            (Verdict::Caution, said.text(": was it running as usual, and are volts and amperes not swapped?"))
+            (Verdict::Caution, said.text(". Was it running as usual? Are voltage and current swapped?"))
         } else {
-            (Verdict::Fine, Phrase::words("Taken as the usual current."))
+            (Verdict::Fine, Phrase::words("Used as the usual current."))
         }
     });
     step("draw_a", "Read what it draws", act, judged)
 }
 
 fn down(p: &Proving, b: &Bounds) -> Step {
-    let act = Phrase::words("Lower the volts by ")
+    let act = Phrase::words("Lower the voltage by ")
         .value(DOWN_SHARE * b.start_v, Unit::V)
-        .text(" at a time, waiting a few seconds, until it stops or slows beyond use. At which volts?");
+        .text(", waiting a few seconds each time, until it stops or is too slow to use. At which voltage?");
     let judged = p.stops_at_v.as_ref().map(|read| {
         if !below(read.value, b.start_v) {
-            (Verdict::Stop, Phrase::words("It ran at the volts you started from: this reading cannot be. Read again."))
+            (
+                Verdict::Stop,
+                Phrase::words("It ran at the voltage you started from, so this reading is impossible. Read again."),
+            )
         } else {
             let said = Phrase::words("That is its real cut-out: ").value(read.value, Unit::V);
-            (Verdict::Fine, said.text(" takes the place of what was assumed."))
+            (Verdict::Fine, said.text(" replaces the assumed value."))
         }
     });
     step("stops_at_v", "Down to the real cut-out", act, judged)
 }
 
 fn up(p: &Proving, b: &Bounds) -> Step {
-    let act = Phrase::words("Raise the volts again, slowly, to ")
+    let act = Phrase::words("Raise the voltage again, slowly, to ")
         .value(b.ceiling_v, Unit::V)
-        .text(" and no further: its old battery gave that. Run it for a minute; nothing may get warm. At which volts did it run?");
+        .text(" and no further: its old battery gave that. Run it for a minute; nothing may get warm. At which voltage did it run?");
     let judged = p.ran_at_v.as_ref().map(|read| {
         if above(read.value, b.ceiling_v) {
             (
                 Verdict::Stop,
-                Phrase::words("That is beyond what it was ever run at. If it was done all the same, write down why it is safe and enter it as the highest volts by hand."),
+                Phrase::words("That is beyond what it ever ran at. If you did it all the same, write down why it is safe and enter it as the maximum voltage by hand."),
             )
         } else {
-            let said = Phrase::words("Proved up to ").value(read.value, Unit::V);
+            let said = Phrase::words("Tested up to ").value(read.value, Unit::V);
             (Verdict::Fine, said.text("."))
         }
     });
-    step("ran_at_v", "Up, no further than proven", act, judged)
+    step("ran_at_v", "Up, no further than tested", act, judged)
 }
 
 /// The survey as the readings make it.

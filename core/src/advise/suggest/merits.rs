@@ -40,16 +40,16 @@ pub fn merits(item: &ItemPart, trial: &Assessment) -> Vec<Phrase> {
 
 fn of_board(board: &Bms, read: &Read<'_>) -> Vec<Phrase> {
     let balances = match board.bleed_a {
-        Some(a) if a > 0.0 => read.words(&["levels the cells with ", "board.bleed_a"]),
+        Some(a) if a > 0.0 => read.words(&["balances the cells with ", "board.bleed_a"]),
         Some(_) => Some(Phrase::words("no balancer")),
         None => None,
     };
     let feels = match board.senses_temperature {
-        Some(true) => Some(Phrase::words("feels the cells’ temperature")),
+        Some(true) => Some(Phrase::words("senses the cells’ temperature")),
         Some(false) => Some(Phrase::words("no temperature sensor")),
         None => None,
     };
-    let delay = read.words(&["waits ", "board.trip_delay_s", " against a start of ", "load.peak_s"]);
+    let delay = read.words(&["waits ", "board.trip_delay_s", " against a start-up peak of ", "load.peak_s"]);
     let port = match board.port {
         Some(Port::Common) => Some(Phrase::words("charger and load on P−")),
         Some(Port::Separate) => Some(Phrase::words("charger on C−")),
@@ -71,13 +71,13 @@ fn of_board(board: &Bms, read: &Read<'_>) -> Vec<Phrase> {
     ];
     let merits = [
         read.words(&["carries ", "board.continuous_a", " of ", "load.continuous_a"]),
-        read.words(&["trips around ", "board.trip_a", ", start ", "load.peak_a"]),
+        read.words(&["trips around ", "board.trip_a", ", peak ", "load.peak_a"]),
         delay,
         balances,
         feels,
         port,
         resets,
-        read.words(&["", "pack.reserve_days", " from cut-off to the floor"]),
+        read.words(&["", "pack.reserve_days", " from cut-off to cell damage"]),
         unstated_words(&unstated),
     ];
     merits.into_iter().flatten().collect()
@@ -85,11 +85,11 @@ fn of_board(board: &Bms, read: &Read<'_>) -> Vec<Phrase> {
 
 fn of_cut_off(module: &Module, read: &Read<'_>) -> Vec<Phrase> {
     let unstated = [
-        ("where it closes again", module.cuts_off.as_ref().is_some_and(|c| c.rearm_v.is_none())),
-        ("its own drain", module.standby_a.is_none()),
+        ("the voltage at which it closes again", module.cuts_off.as_ref().is_some_and(|c| c.rearm_v.is_none())),
+        ("its own standby drain", module.standby_a.is_none()),
     ];
     let merits = [
-        read.words(&["ends the run at ", "guard.pack_v", ", the floor is ", "pack.floor_v"]),
+        read.words(&["ends the run at ", "guard.pack_v", ", the cells' minimum is ", "pack.floor_v"]),
         read.words(&["closes again after ", "cutoff.rearm_v", ", the rebound is ", "cutoff.rebound_v"]),
         unstated_words(&unstated),
     ];
@@ -97,11 +97,11 @@ fn of_cut_off(module: &Module, read: &Read<'_>) -> Vec<Phrase> {
 }
 
 fn of_fuse(fuse: &Fuse, read: &Read<'_>) -> Vec<Phrase> {
-    let unstated = [("DC volts", fuse.dc_v.is_none()), ("breaking capacity", fuse.breaking_a.is_none())];
+    let unstated = [("DC voltage", fuse.dc_v.is_none()), ("breaking capacity", fuse.breaking_a.is_none())];
     let merits = [
-        read.words(&["carries ", "fuse.carries_a", " of ", "load.continuous_a", " for good"]),
-        read.words(&["bears ", "fuse.peak_a", " of ", "load.peak_a", " in the start"]),
-        read.words(&["breaks ", "fuse.breaking_a", ", a dead short is ", "pack.short_a"]),
+        read.words(&["carries ", "fuse.carries_a", " of ", "load.continuous_a", " continuously"]),
+        read.words(&["holds ", "fuse.peak_a", " of ", "load.peak_a", " at start-up"]),
+        read.words(&["breaks ", "fuse.breaking_a", ", a dead short draws ", "pack.short_a"]),
         read.words(&["opens at up to ", "fuse.dc_v", ", the full pack has ", "line.full_v"]),
         unstated_words(&unstated),
     ];

@@ -32,17 +32,17 @@ pub struct VoltageOption {
     pub path: FeedPath,
     /// Set point of its converter.
     pub output_v: Option<f64>,
-    /// Pack volts at the sensible end.
+    /// Pack voltage at the sensible end.
     pub empty_v: f64,
-    /// Nominal pack volts.
+    /// Nominal pack voltage.
     pub nominal_v: f64,
-    /// Full pack volts.
+    /// Full pack voltage.
     pub full_v: f64,
-    /// Pack volts at the sensible end under the usual load at the coldest use.
+    /// Pack voltage at the sensible end under the usual load at the coldest use.
     pub loaded_empty_v: Option<f64>,
     /// Usable share of the charge.
     pub usable_share: Option<f64>,
-    /// Loaded volts of the full pack.
+    /// Loaded voltage of the full pack.
     pub loaded_full_v: Option<f64>,
     /// Motor speed and stall current against the old battery.
     pub speed_change: Option<f64>,
@@ -75,9 +75,9 @@ pub struct VoltageOption {
 /// All options for a device.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct VoltageOptions {
-    /// Lowest volts of the device, as known or assumed.
+    /// Minimum voltage of the device, as known or assumed.
     pub lowest_v: Option<f64>,
-    /// Highest volts of the device, as known or assumed.
+    /// Maximum voltage of the device, as known or assumed.
     pub highest_v: Option<f64>,
     /// Whether the lowest is only assumed.
     pub lowest_assumed: bool,
@@ -92,7 +92,7 @@ pub struct VoltageOptions {
 /// Weighs every candidate by trying it in the plan, best first.
 ///
 /// Order: no finding before note, caution, stop; direct before regulated; more usable charge; nearer to the device's
-/// own volts; fewer cells.
+/// own voltage; fewer cells.
 pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
     let now = assess_at_face_value(plan)?;
     let figure = |id: &str| now.figure(id);
@@ -129,7 +129,7 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
         lowest_assumed: figure("device.lowest_v").is_some_and(|f| f.assumed),
         highest_assumed: figure("device.highest_v").is_some_and(|f| f.assumed),
         missing: reference_v.is_none().then(|| {
-            "Enter the chemistry and cells of the old battery, or the highest volts of the device, first.".to_owned()
+            "Enter the chemistry and cells of the old battery, or the maximum voltage of the device, first.".to_owned()
         }),
         options: found,
     })
@@ -153,8 +153,7 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
     let usable_share = value("run.usable_share").or_else(|| above_the_lowest(&volts, candidate));
     if let Some(share) = usable_share.filter(|share| limit::below(*share, MOSTLY) && worst < Some(Severity::Caution)) {
         worst = Some(Severity::Caution);
-        reasons
-            .push(Phrase::words("only ").value(share, Unit::Share).text(" of the charge comes out, as things stand"));
+        reasons.push(Phrase::words("only ").value(share, Unit::Share).text(" of the charge can be used"));
     }
     // A motor starts with several times its current, which a converter must bear, and needs no constant volts.
     if plan.device.kind == DeviceKind::Motor
@@ -162,7 +161,9 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
         && worst < Some(Severity::Caution)
     {
         worst = Some(Severity::Caution);
-        reasons.push(Phrase::words("the converter must bear the motor's start, and a motor needs no constant volts"));
+        reasons.push(Phrase::words(
+            "the converter must deliver the motor's start current, and a motor needs no constant voltage",
+        ));
     }
     reasons.extend(for_it(&volts, candidate, worst));
     Some(VoltageOption {
@@ -217,10 +218,10 @@ fn standby_days(trial: &Plan, volts: &VoltsOnly) -> Option<f64> {
     (idle_a > 0.0).then_some(drain_days(volts.value("pack.ah")?, idle_a))
 }
 
-/// Share of the charge that a choice of volts should let out. Common practice, no source.
+/// Share of the charge that a choice of voltage should let out. Common practice, no source.
 const MOSTLY: f64 = 0.85;
 
-/// Whether a rule speaks about the choice of volts, rather than about parts chosen elsewhere.
+/// Whether a rule speaks about the choice of voltage, rather than about parts chosen elsewhere.
 fn speaks(rule: Rule) -> bool {
     !matches!(
         rule,
@@ -241,13 +242,13 @@ fn for_it(volts: &VoltsOnly, candidate: Candidate, worst: Option<Severity>) -> V
     let value = |id: &str| volts.value(id);
     let mut reasons = vec![];
     match candidate.path {
-        FeedPath::Direct if worst.is_none() => reasons.push(Phrase::words("fits the window whole")),
+        FeedPath::Direct if worst.is_none() => reasons.push(Phrase::words("its whole range fits")),
         FeedPath::Direct => {}
         FeedPath::Switched => reasons.push(Phrase::words("two settings, twice the charge in parallel")),
-        FeedPath::OutsidePack => reasons.push(Phrase::words("nothing is cut")),
-        FeedPath::ToolPack => reasons.push(Phrase::words("nothing is welded; its charger is there")),
+        FeedPath::OutsidePack => reasons.push(Phrase::words("nothing has to be cut")),
+        FeedPath::ToolPack => reasons.push(Phrase::words("nothing to weld; its charger exists")),
         FeedPath::Buck | FeedPath::Boost | FeedPath::BuckBoost => {
-            let heat = Phrase::words("constant volts");
+            let heat = Phrase::words("constant voltage");
             reasons.push(match value("converter.heat_w") {
                 Some(heat_w) => heat.text("; ").value(heat_w, Unit::W).text(" of heat"),
                 None => heat.text("; losses and standby"),
@@ -262,7 +263,7 @@ fn for_it(volts: &VoltsOnly, candidate: Candidate, worst: Option<Severity>) -> V
         reasons.push(Phrase::words(format!("speed {sign}{}", show(speed.abs(), Unit::Share))));
     }
     if matches!(candidate.chemistry, Chemistry::LiPo | Chemistry::LiHv) {
-        reasons.push(Phrase::words("a pouch wants a shell"));
+        reasons.push(Phrase::words("a pouch needs a shell"));
     }
     reasons
 }
@@ -305,7 +306,7 @@ fn with(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<Plan> {
     Some(trial)
 }
 
-/// The changes that make a plan what a trial of it is: only the places that a choice of volts may touch.
+/// The changes that make a plan what a trial of it is: only the places that a choice of voltage may touch.
 fn changes(plan: &Plan, trial: &Plan) -> Vec<Change> {
     let (before, pack) = (&plan.packs[0], &trial.packs[0]);
     let mut changes =
@@ -327,7 +328,7 @@ fn changes(plan: &Plan, trial: &Plan) -> Vec<Change> {
     changes
 }
 
-/// A converter of which only its kind and set point are decided.
+/// A converter of which only its kind and set-point are decided.
 fn converter_of(topology: Topology, output_v: f64) -> Part {
     let kind = match topology {
         Topology::Buck => "step-down converter",

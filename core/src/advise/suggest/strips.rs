@@ -1,4 +1,4 @@
-//! Strips that would carry the current: for each metal the lightest of the usual sizes that bears it, as laid.
+//! Strips that would carry the current: for each metal the lightest of the usual sizes that is rated for it, as laid.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -27,7 +27,7 @@ const METALS: [Usual; 4] = [
         thicknesses_mm: &[0.1, 0.15, 0.2, 0.3],
         least_width_mm: 4.0,
         most_layers: 4,
-        note: "welds with any spot welder to 0.2 mm; layers one by one",
+        note: "any spot welder can do up to 0.2 mm; add layers one by one",
     },
     Usual {
         metal: StripMetal::NickelPlatedSteel,
@@ -35,7 +35,7 @@ const METALS: [Usual; 4] = [
         thicknesses_mm: &[0.15, 0.2, 0.3],
         least_width_mm: 4.0,
         most_layers: 4,
-        note: "twice the resistance of nickel; scratched and laid in salt water it rusts, pure nickel does not",
+        note: "twice the resistance of nickel; scratched and put in salt water it rusts, pure nickel does not",
     },
     Usual {
         metal: StripMetal::Copper,
@@ -43,7 +43,7 @@ const METALS: [Usual; 4] = [
         thicknesses_mm: &[0.1, 0.2, 0.3],
         least_width_mm: 4.0,
         most_layers: 2,
-        note: "needs a strong welder, a slot, and a nickel or steel strip on top of it",
+        note: "needs a strong welder, a slot, and a nickel or steel strip on top",
     },
     Usual {
         metal: StripMetal::Aluminium,
@@ -64,9 +64,9 @@ pub struct StripOffer {
     pub name: String,
     /// How it is joined.
     pub note: &'static str,
-    /// Current of the pack it bears continuously.
+    /// Current of the pack it is rated for continuously.
     pub limit_a: f64,
-    /// Volts lost in all strips and joints at the continuous current.
+    /// Voltage lost in all strips and joints at the continuous current.
     pub drop_v: f64,
     /// Mass of all strips.
     pub mass_g: f64,
@@ -76,7 +76,7 @@ pub struct StripOffer {
     pub chosen: bool,
 }
 
-/// The lightest strip of each metal that bears the continuous current and the peak; none while the current is unknown.
+/// The lightest strip of each metal that is rated for the continuous current and the peak; none while the current is unknown.
 pub fn strip_offers(plan: &Plan) -> Vec<StripOffer> {
     strip_task(plan, |task| METALS.iter().filter_map(|metal| lightest(plan, &task, metal)).collect())
         .unwrap_or_default()
@@ -135,7 +135,7 @@ struct Bears {
     mass_g: f64,
 }
 
-/// What a strip bears in the brick as laid, or as a link that is counted on.
+/// What a strip is rated for in the brick as laid, or as a link that is used.
 fn bears(task: &StripTask<'_>, strip: &Strip) -> Option<Bears> {
     let Some(laid) = task.laid else {
         let links = f64::from(task.counts.0 + 1);

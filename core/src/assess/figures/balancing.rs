@@ -1,4 +1,4 @@
-//! How far the groups are apart, by their volts at rest, and what the board's bleeders make of it.
+//! How far the groups are apart, by their voltage at rest, and what the board's bleeders make of it.
 
 use super::cells::PACK_AH;
 use super::charging::{CC_S, PER_CELL_V, TIME_S};
@@ -12,13 +12,13 @@ use crate::base::quantity::Unit;
 use crate::physics::balancing::{self, LevelWay, Leveller, Spread, Task};
 
 figures! {
-    APART_V = "balance.apart_v", "Fullest against emptiest group at rest", V, "highest − lowest volts read", Arithmetic;
+    APART_V = "balance.apart_v", "Fullest against emptiest group at rest", V, "highest − lowest voltage read", Arithmetic;
     APART_AH = "balance.apart_ah", "The same in charge", Ah, "(SOC of the fullest − SOC of the emptiest, on the OCV curve) × capacity; band: error of the readings", CircuitLaw;
-    AT_FULL_V = "balance.at_full_v", "How far they part at the top of the charge", V, "full volts − OCV of a group that is that much emptier", CircuitLaw;
-    TOP_S = "balance.top_s", "Time at constant volts, in which bleeders work", S, "charge time − time at constant current", Arithmetic;
-    LEVEL_S = "balance.level_s", "Time until the bleeders have them level", S, "charge apart / bleed current", CircuitLaw;
-    CHARGES = "balance.charges", "Charges until the bleeders have them level", Count, "charge apart / (bleed current × time at constant volts), rounded up", CircuitLaw;
-    HEAT_W = "balance.heat_w", "Heat of one bleeder", W, "bleed current × full volts of a cell", CircuitLaw;
+    AT_FULL_V = "balance.at_full_v", "Imbalance at the end of the charge", V, "full voltage − OCV of a group that is that much emptier", CircuitLaw;
+    TOP_S = "balance.top_s", "Time at constant voltage, in which the balancer works", S, "charge time − time at constant current", Arithmetic;
+    LEVEL_S = "balance.level_s", "Time until balanced", S, "charge difference / bleed current", CircuitLaw;
+    CHARGES = "balance.charges", "Charges until balanced", Count, "charge difference / (bleed current × time at constant voltage), rounded up", CircuitLaw;
+    HEAT_W = "balance.heat_w", "Heat of one bypass resistor", W, "bleed current × full voltage of a cell", CircuitLaw;
 }
 
 /// Enters how far the groups are apart.
@@ -27,7 +27,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     let read = &workspace.pack.group_v;
     let inputs = || -> Vec<Input> {
         let at = |i: usize| format!("/packs/0/group_v/{i}/value");
-        read.iter().enumerate().map(|(i, r)| from_plan(at(i), "Volts of a group", r.value, Unit::V)).collect()
+        read.iter().enumerate().map(|(i, r)| from_plan(at(i), "Voltage of a group", r.value, Unit::V)).collect()
     };
     let l = &mut workspace.ledger;
     l.put(&APART_V, spread.apart_v, inputs());

@@ -24,13 +24,13 @@ figures! {
     JOINT_SHARE = "joint.share", "Share of the current in the wire that joins two pieces", Share,
         "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
     JOINT_LIMIT_A = "joint.limit_a", "Continuous current of the wire that joins two pieces", A, "as the lead of the pack", CommonPractice;
-    LINK_LIMIT_A = "strip.limit_a", "Current of the pack that the strips bear", A,
+    LINK_LIMIT_A = "strip.limit_a", "Pack current the strips are rated for", A,
         "laid out: limit of the first strip or joint to reach its own / its share; else lower of 4.27 A/mm² for nickel (others at equal heat) and a rise of 30 K", CommonPractice;
-    LINK_PEAK_A = "strip.peak_a", "Current of the pack that the strips bear for the peak", A,
+    LINK_PEAK_A = "strip.peak_a", "Pack current the strips are rated for at the peak", A,
         "√(heat capacity × 30 K / (resistivity × time)) × cross-section; laid out: / largest share", MetalsHandbook;
     STRIPS_OHM = "strip.all_ohm", "Resistance of all strips and joints", Ohm,
         "laid out: resistance from lead to lead − cells; else (series + 1) × one link", CircuitLaw;
-    SHORT_A = "pack.short_a", "Short-circuit current of the pack", A, "full volts / (cells at 25 °C + strips)", CircuitLaw;
+    SHORT_A = "pack.short_a", "Short-circuit current of the pack", A, "full voltage / (cells at 25 °C + strips)", CircuitLaw;
 }
 
 /// Enters the figures of the strips.
@@ -100,7 +100,7 @@ fn laid(workspace: &mut Workspace<'_>, strip: &Strip, sharing: &Sharing) {
     l.put(&STRIPS_OHM, sharing.joints_ohm, vec![fig(&PACK_OHM), fig(&ONE_AREA)]);
 }
 
-/// Before the cells are laid out: one link as it is counted on, between any two groups and at both ends.
+/// Before the cells are laid out: one link as it is used, between any two groups and at both ends.
 fn stated(workspace: &mut Workspace<'_>, strip: &Strip) {
     let at = |field: &str| format!("/packs/0/strip/part/{field}");
     let side_by_side = f64::from(strip.side_by_side);

@@ -16,31 +16,31 @@ use crate::plan::{Cell, CellGroup, Position};
 
 figures! {
     PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell, rated or logged; the weakest group where the chosen cells were tested", Arithmetic;
-    PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal volts", Arithmetic;
+    PACK_WH = "pack.wh", "Energy", Wh, "capacity × nominal voltage", Arithmetic;
     PACK_G = "pack.mass_g", "Mass of the cells", G, "series × parallel × mass of a cell; of a ready pack its own", Arithmetic;
     PACK_COST = "pack.cost", "Price of the cells", Money, "series × parallel × price of a cell; of a ready pack its own", Arithmetic;
     CELL_RATED = "cell.rated_ah", "Capacity on the label of a cell", Ah, "as stated", PartSheet;
     CELL_BELIEVED = "cell.believed_ah", "Most to believe at this size and chemistry", Ah, "table of sizes and chemistries, as of 2026", CommonPractice;
-    CELL_DENSITY = "cell.wh_per_l", "Energy in a litre of cell", WhPerL, "capacity × nominal volts / volume", Arithmetic;
+    CELL_DENSITY = "cell.wh_per_l", "Energy in a litre of cell", WhPerL, "capacity × nominal voltage / volume", Arithmetic;
     PACK_OHM = "pack.ohm", "Resistance of the cells at 25 °C", Ohm, "as read on the chosen cells: Σ over groups of 1 / Σ (1 / resistance); else series / parallel × DCIR of a cell", CircuitLaw;
     COLD = "pack.cold_factor", "Resistance at the coldest use against 25 °C", Ratio, "doubles every 25 K below 25 °C", Assumed;
     PACK_COLD_OHM = "pack.cold_ohm", "Resistance of the cells at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
     LINE_OHM = "line.ohm", "Resistance of the cells on the line at 25 °C", Ohm, "that of the pack; of two packs the sum in series, side by side in parallel", CircuitLaw;
     LINE_COLD_OHM = "line.cold_ohm", "Resistance of the cells on the line at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
     LINE_AH = "line.ah", "Capacity on the line", Ah, "that of the pack; of two packs the smaller in series, the sum in parallel", CircuitLaw;
-    LINE_WH = "line.wh", "Energy on the line", Wh, "capacity × nominal volts on the line", Arithmetic;
+    LINE_WH = "line.wh", "Energy on the line", Wh, "capacity × nominal voltage on the line", Arithmetic;
     LIMIT_A = "cells.limit_a", "Continuous current of the cells", A, "parallel × continuous rating (half a hobby label); of two packs in parallel both", PartSheet;
-    PEAK_LIMIT_A = "cells.peak_limit_a", "Current the cells bear for the peak", A,
+    PEAK_LIMIT_A = "cells.peak_limit_a", "Current the cells are rated for at the peak", A,
         "parallel × pulse rating, if its stated time is long enough; of two packs in parallel both", PartSheet;
     CELL_CONTINUOUS_A = "cell.continuous_a", "Continuous current of one cell", A, "continuous current / parallel", CircuitLaw;
-    NEEDED_FOR_RUN = "cells.for_run", "Strings for the run time wanted", Ratio,
-        "mean current × run time / (usable share × capacity of a cell); once a run is reckoned: parallel count × run time wanted / run time", CircuitLaw;
-    NEEDED_FOR_CURRENT = "cells.for_current", "Strings for the current", Ratio,
+    NEEDED_FOR_RUN = "cells.for_run", "Parallel count for the wanted run time", Ratio,
+        "mean current × run time / (usable share × capacity of a cell); once a run is calculated: parallel count × run time wanted / run time", CircuitLaw;
+    NEEDED_FOR_CURRENT = "cells.for_current", "Parallel count for the current", Ratio,
         "larger of continuous current / rating and peak / pulse rating", PartSheet;
     PROPOSED = "cells.proposed", "Cells in parallel proposed", Count, "the larger need, rounded up", Arithmetic;
 }
 
-/// Share of the capacity counted on when the parallel count is proposed; the run stage computes the real one.
+/// Share of the capacity used when the parallel count is proposed; the run stage computes the real one.
 const USABLE_GUESS: f64 = 0.85;
 
 /// Enters the figures of the cells, of the pack and of the line.

@@ -1,4 +1,4 @@
-//! Charging: volts, current, course, supply.
+//! Charging: voltage, current, course, supply.
 
 use super::cells::{PACK_AH, PACK_OHM};
 use super::device::HOST_CHARGE_V;
@@ -15,17 +15,17 @@ use crate::physics::wiring;
 use crate::plan::{Charger, ChargesAs, HostCircuit, NodeKind, StateName};
 
 figures! {
-    CHARGER_V = "charger.output_v", "End volts of the charger", V, "as stated or measured", PartSheet;
-    PER_CELL_V = "charge.per_cell_v", "End of charge, a cell", V, "end volts / series", Arithmetic;
-    OVER_FULL = "charge.over_full", "End volts against full", Share, "end of charge of a cell / full − 1", Arithmetic;
-    CHARGER_A = "charger.output_a", "Charge current", A, "as stated; a print of unknown side: the larger of print × supply volts × efficiency / end volts and the print itself", PartSheet;
+    CHARGER_V = "charger.output_v", "End voltage of the charger", V, "as stated or measured", PartSheet;
+    PER_CELL_V = "charge.per_cell_v", "End of charge per cell", V, "end voltage / series", Arithmetic;
+    OVER_FULL = "charge.over_full", "End voltage against full", Share, "end of charge of a cell / full − 1", Arithmetic;
+    CHARGER_A = "charger.output_a", "Charge current", A, "as stated; printed, input or output not known: the larger of print × supply voltage × efficiency / end voltage and the print itself", PartSheet;
     C_RATE = "charge.c_rate", "Charge current against capacity", Ratio, "current / capacity, 1/h", Arithmetic;
     LIMIT_A = "charge.limit_a", "Highest charge current of the cells", A, "parallel × highest charge current of a cell", PartSheet;
     GENTLE_A = "charge.empty_a", "Most for a nearly empty pack", A, "0.1 × capacity, 1/h", CommonPractice;
     ENDS_A = "charge.ends_a", "Current at which the charge ends", A, "as stated; else 0.05 × capacity, 1/h", CommonPractice;
-    TIME_S = "charge.time_s", "Charge time from empty", S, "constant current along the OCV curve, then (end volts − OCV) / resistance; resistance: DCIR × 1.8 for slow diffusion", CircuitLaw;
-    MOST_S = "charge.most_s", "of which until 80 % is in", S, "as the charge time", CircuitLaw;
-    CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end volts", CircuitLaw;
+    TIME_S = "charge.time_s", "Charge time from empty", S, "constant current along the OCV curve, then (end voltage − OCV) / resistance; resistance: DCIR × 1.8 for slow diffusion", CircuitLaw;
+    MOST_S = "charge.most_s", "of which to 80 %", S, "as the charge time", CircuitLaw;
+    CC_S = "charge.cc_s", "of which at constant current", S, "charge until OCV + current × resistance = end voltage", CircuitLaw;
     REACHED = "charge.reached", "Charge reached against full", Share, "SOC at the end of the charge", CircuitLaw;
     LIVES = "charge.lives", "Cycles against a charge to full", Ratio, "2 ^ ((full − end of charge) / 0.1 V), layered oxides", CommonPractice;
     RESTED_V = "charge.rested_v", "Rests at, after the end", V, "series × (end of charge of a cell − the larger of ending current × resistance and 20 mV); phosphate: 3.33 to 3.45 V per cell; titanate: at least 50 mV lower", CommonPractice;
@@ -33,12 +33,12 @@ figures! {
     BACK_DAYS = "charge.back_days", "The charger alone empties the pack in", Days, "capacity / back-leak / 24 h", Arithmetic;
     COLDEST_C = "charge.coldest_c", "Coldest charge", C, "as typed", Plan;
     HOTTEST_C = "charge.hottest_c", "Hottest charge", C, "as typed", Plan;
-    HOST_CELL_V = "charge.host_cell_v", "End of the device's own charge, a cell", V, "volts of its charge circuit / series", Arithmetic;
-    SUPPLY_W = "supply.needed_w", "Power the supply must give", W, "end volts × current / efficiency", CircuitLaw;
-    SUPPLY_A = "supply.needed_a", "Current the supply must give", A, "power = (supply volts − current × cable) × current", CircuitLaw;
+    HOST_CELL_V = "charge.host_cell_v", "End of the device's own charge per cell", V, "voltage of its charge circuit / series", Arithmetic;
+    SUPPLY_W = "supply.needed_w", "Power the supply must give", W, "end voltage × current / efficiency", CircuitLaw;
+    SUPPLY_A = "supply.needed_a", "Current the supply must give", A, "power = (supply voltage − current × cable) × current", CircuitLaw;
     SUPPLY_HAS_A = "supply.output_a", "Current the supply gives", A, "as stated", PartSheet;
-    CABLE_OHM = "supply.cable_ohm", "Resistance of the supply's cable, both ways", Ohm, "2 × length × resistance of a metre", Iec60028;
-    ARRIVES_V = "supply.arrives_v", "Volts that reach the charger", V, "supply volts − current × cable", CircuitLaw;
+    CABLE_OHM = "supply.cable_ohm", "Resistance of the supply's cable, both ways", Ohm, "2 × length × resistance per metre", Iec60028;
+    ARRIVES_V = "supply.arrives_v", "Voltage at the charger", V, "supply voltage − current × cable", CircuitLaw;
 }
 
 /// Enters the figures of the charge.
@@ -166,7 +166,7 @@ fn supply(workspace: &mut Workspace<'_>, charges: &Charger, at: &str) {
     let ohm = cable_ohm(workspace);
     let needed_w = needed(workspace, charges, at);
     let l = &mut workspace.ledger;
-    let volts = from_plan(format!("{supply_at}/output_v"), "Supply volts", supplies.output_v, Unit::V);
+    let volts = from_plan(format!("{supply_at}/output_v"), "Supply voltage", supplies.output_v, Unit::V);
     let has = from_plan(format!("{supply_at}/output_a"), "Supply current", supplies.output_a, Unit::A);
     l.put(&SUPPLY_HAS_A, supplies.output_a, vec![has]);
     let with_cable = |mut inputs: Vec<Input>| {

@@ -1,4 +1,4 @@
-//! The converter at work: duty, efficiency, heat, at the lowest loaded volts of the pack.
+//! The converter at work: duty, efficiency, heat, at the minimum loaded voltage of the pack.
 
 use super::figures;
 use super::load::CONTINUOUS_A;
@@ -14,12 +14,12 @@ use crate::plan::{Converter, NodeKind};
 
 figures! {
     EFFICIENCY = "converter.efficiency", "Efficiency of the converter", Share,
-        "as stated; else output / (output + own + inductor current² × resistance + diode volts × inductor current × (1 − duty)) at the lowest volts", SwitchingLosses;
-    OUTPUT_A = "converter.output_a", "Largest lasting current at its output", A, "largest level longer than 10 s, at the set point", CircuitLaw;
-    DUTY = "converter.duty", "Duty at the lowest volts", Share,
+        "as stated; else output / (output + own + inductor current² × resistance + diode voltage × inductor current × (1 − duty)) at the minimum voltage", SwitchingLosses;
+    OUTPUT_A = "converter.output_a", "Largest continuous current at its output", A, "largest level longer than 10 s, at the set-point", CircuitLaw;
+    DUTY = "converter.duty", "Duty at the minimum voltage", Share,
         "down: out / in; up: 1 − in / out; both: out / (in + out)", SwitchingLosses;
-    HEADROOM_V = "converter.headroom_v", "Head room at the sensible end", V, "empty pack − lowest input the converter works at", CircuitLaw;
-    HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × lowest loaded volts × (1 − efficiency)", CircuitLaw;
+    HEADROOM_V = "converter.headroom_v", "Headroom with an empty pack", V, "empty pack − lowest input the converter works at", CircuitLaw;
+    HEAT_W = "converter.heat_w", "Heat of the converter", W, "continuous current × minimum loaded voltage × (1 − efficiency)", CircuitLaw;
     END_SERIES_OHM = "adjuster.series_ohm", "Resistor in series with the adjuster", Ohm, "lower resistor × (lowest output / reference − 1), nearest of E24", CircuitLaw;
     END_ACROSS_OHM = "adjuster.across_ohm", "Resistor across the adjuster", Ohm,
         "what the adjuster still turns × adjuster / (adjuster − what it turns), the next lower of E24", CircuitLaw;
@@ -27,7 +27,7 @@ figures! {
     MOST_V = "adjuster.most_v", "Highest output with both", V, "reference × (1 + upper / lower resistor)", CircuitLaw;
     OPEN_V = "adjuster.open_v", "Output when an adjuster lead opens", V, "reference × (1 + (series + across) / lower resistor)", CircuitLaw;
     HOTTEST_C = "converter.hottest_c", "Its hottest part", C, "hottest use + rise", Arithmetic;
-    RISE_K = "converter.rise_k", "Its hottest part over the air", K, "heat × rise a watt", CommonPractice;
+    RISE_K = "converter.rise_k", "Its hottest part over the air", K, "heat × rise per watt", CommonPractice;
 }
 
 /// Efficiency of a converter of which nothing is known but its kind. Common practice, no source: 80 to 95 %.
@@ -102,13 +102,13 @@ fn loss_inputs(c: &Converter, losses: &Losses, at: &str) -> Vec<Input> {
         }
     };
     vec![
-        input("own_w", c.own_w.is_some(), losses.own_w, "Takes for itself", Unit::W),
-        input("path_ohm", c.path_ohm.is_some(), losses.path_ohm, "Resistance in its way", Unit::Ohm),
+        input("own_w", c.own_w.is_some(), losses.own_w, "Standby drain", Unit::W),
+        input("path_ohm", c.path_ohm.is_some(), losses.path_ohm, "Resistance of its path", Unit::Ohm),
         input("diode_v", c.diode_v.is_some(), losses.diode_v, "Diode", Unit::V),
     ]
 }
 
-/// What the ends of an adjuster want, where its divider is known.
+/// What the ends of an adjuster need, where its divider is known.
 fn adjuster(workspace: &mut Workspace<'_>) {
     let Some((_, c)) = workspace.converter() else { return };
     let (Some(reference_v), Some(lower_ohm), Some(variable_ohm)) = (c.reference_v, c.feedback_ohm, c.adjuster_ohm)
@@ -143,7 +143,7 @@ fn adjuster(workspace: &mut Workspace<'_>) {
     }
 }
 
-/// Enters duty, head room, heat and rise.
+/// Enters duty, headroom, heat and rise.
 pub fn enter(workspace: &mut Workspace<'_>) {
     adjuster(workspace);
     let Some((_, c)) = workspace.converter() else { return };
@@ -162,8 +162,8 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     let heat_w = continuous_a * low_v * (1.0 - efficiency);
     l.put(&HEAT_W, heat_w, vec![fig(&CONTINUOUS_A), fig(&CUTOFF_V), fig(&EFFICIENCY)]);
     let rise = match c.k_per_w {
-        Some(k_per_w) => from_plan(format!("{at}/k_per_w"), "Rise a watt", k_per_w, Unit::Ratio),
-        None => constant("Rise a watt, small open module", TYPICAL_K_PER_W, Unit::Ratio, Source::Assumed),
+        Some(k_per_w) => from_plan(format!("{at}/k_per_w"), "Rise per watt", k_per_w, Unit::Ratio),
+        None => constant("Rise per watt, small open module", TYPICAL_K_PER_W, Unit::Ratio, Source::Assumed),
     };
     let rise_k = heat_w * c.k_per_w.unwrap_or(TYPICAL_K_PER_W);
     l.put(&RISE_K, rise_k, vec![fig(&HEAT_W), rise]);

@@ -10,7 +10,7 @@ pub fn fitted<'b>(workspace: &'b Workspace<'_>) -> Option<&'b FittedCell> {
     workspace.pack.fitted.as_ref().filter(|f| workspace.cell().is_some_and(|c| c.offer.name == f.of))
 }
 
-/// The cell's own curve where it was logged, else that of its chemistry between the volts for which its capacity is stated.
+/// The cell's own curve where it was logged, else that of its chemistry between the voltage for which its capacity is stated.
 pub fn cell_curve(workspace: &Workspace<'_>) -> Option<OcvCurve> {
     let own = fitted(workspace).map(|f| f.curve.iter().map(|p| (p.soc, p.ocv_v)).collect());
     if let Some(own) = own.and_then(OcvCurve::through) {

@@ -9,25 +9,25 @@ use crate::physics::device::{self, lamp};
 use crate::plan::{Compartment, Original};
 
 figures! {
-    HIGHEST_V = "device.highest_v", "Highest volts of the device", V,
-        "as surveyed; else cells of the old battery × volts fresh off its charger", CommonPractice;
-    LOWEST_V = "device.lowest_v", "Lowest volts of the device", V,
+    HIGHEST_V = "device.highest_v", "Maximum voltage of the device", V,
+        "as surveyed; else cells of the old battery × voltage fresh off its charger", CommonPractice;
+    LOWEST_V = "device.lowest_v", "Minimum voltage of the device", V,
         "as surveyed; else cells of the old battery × its cut-off", CommonPractice;
     CUTOUT_V = "device.cutout_v", "Cut-out of the device", V, "as surveyed", Plan;
-    ORIGINAL_V = "original.nominal_v", "Nominal volts of the old battery", V, "cells in series × nominal volts", CommonPractice;
-    ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal volts × capacity", Arithmetic;
+    ORIGINAL_V = "original.nominal_v", "Nominal voltage of the old battery", V, "cells in series × nominal voltage", CommonPractice;
+    ORIGINAL_WH = "original.wh", "Energy of the old battery", Wh, "nominal voltage × capacity", Arithmetic;
     ORIGINAL_G = "original.mass_g", "Mass of the old battery", G, "as surveyed", Plan;
     ORIGINAL_RUN_S = "original.run_s", "Run time on the old battery", S, "as surveyed", Plan;
     GAVE_AH = "original.gave_ah", "What the old battery gave", Ah, "as surveyed", Plan;
     GAVE_SHARE = "original.gave_share", "What it gave against its label", Share, "what it gave / label", Arithmetic;
     HOST_CHARGE_A = "device.charge_limit_a", "Current limit of the device's own charge circuit", A, "as surveyed", Plan;
-    CHARGER_LABEL_V = "original.charger_label_v", "Volts on the old charger's label", V, "as surveyed", Plan;
-    CHARGER_V = "original.charger_v", "Volts of the old charger", V, "as surveyed", Plan;
-    CHARGER_OVER = "original.charger_over", "Volts of the old charger against its label", Share, "volts / label − 1", Arithmetic;
-    SELECTOR_LOW_V = "device.selector_low_v", "Volts at the selector's lower setting", V, "as surveyed", Plan;
+    CHARGER_LABEL_V = "original.charger_label_v", "Voltage on the old charger's label", V, "as surveyed", Plan;
+    CHARGER_V = "original.charger_v", "Voltage of the old charger", V, "as surveyed", Plan;
+    CHARGER_OVER = "original.charger_over", "Voltage of the old charger against its label", Share, "voltage / label − 1", Arithmetic;
+    SELECTOR_LOW_V = "device.selector_low_v", "Voltage at the selector's lower setting", V, "as surveyed", Plan;
     ALARM_V = "device.alarm_v", "Level at which the gauge warns", V, "as surveyed", Plan;
-    HOST_CHARGE_V = "device.charge_v", "Volts of the device's own charge circuit", V, "as surveyed", Plan;
-    LAMP_OHM = "lamp.series_ohm", "Resistor in series with the lamp", Ohm, "(volts between its pads − forward voltage of its colour) / 2 mA, nearest of E24", CircuitLaw;
+    HOST_CHARGE_V = "device.charge_v", "Voltage of the device's own charge circuit", V, "as surveyed", Plan;
+    LAMP_OHM = "lamp.series_ohm", "Resistor in series with the lamp", Ohm, "(voltage between its pads − forward voltage of its colour) / 2 mA, nearest of E24", CircuitLaw;
     WANTED_S = "device.wanted_run_s", "Run time wanted", S, "as typed", Plan;
 }
 
@@ -99,7 +99,7 @@ fn lamps(l: &mut Ledger, compartments: &[Compartment]) {
             let pointer = format!("/device/compartments/{i}/openings/{k}/lamp/fed_v");
             let inputs = || {
                 vec![
-                    from_plan(pointer, "Volts between its pads", fed_v, Unit::V),
+                    from_plan(pointer, "Voltage between its pads", fed_v, Unit::V),
                     constant("Forward voltage of its colour", lamp::forward_v(colour), Unit::V, Source::CommonPractice),
                     constant("Current", lamp::SEEN_A, Unit::A, Source::CommonPractice),
                 ]

@@ -19,41 +19,41 @@ use crate::physics::voltage::{Side, equalising_a, series_end};
 use crate::plan::{AlarmLevel, ChangeOver, ChangesBy, GaugeDivider, LevelMeans, SecondPack};
 
 figures! {
-    K = "gauge.k", "The gauge shows, against the true volts", Ratio, "shown / true as read; else 1, as it was made", Arithmetic;
-    WANTED_K = "gauge.wanted_k", "It should show, against the true volts", Ratio,
-        "lowest alarm / pack at its sensible end; without alarms nominal volts of the old battery / of the pack", Arithmetic;
-    RATIO = "gauge.ratio", "Divider: volts at the sense input against the battery", Ratio,
+    K = "gauge.k", "The gauge shows, against the true voltage", Ratio, "shown / true as read; else 1, as it was made", Arithmetic;
+    WANTED_K = "gauge.wanted_k", "It should show, against the true voltage", Ratio,
+        "lowest alarm / empty pack; without alarms nominal voltage of the old battery / of the pack", Arithmetic;
+    RATIO = "gauge.ratio", "Divider: voltage at the sense input against the battery", Ratio,
         "(bottom ∥ input) / (top + bottom ∥ input)", CircuitLaw;
     LOADING = "gauge.loading_share", "The sense input takes off the reading", Share, "1 − loaded ratio / unloaded ratio", CircuitLaw;
     EXACT_OHM = "gauge.exact_ohm", "Resistor wanted, exactly", Ohm,
         "top: (bottom ∥ input) × (1 / wanted ratio − 1); bottom: from the same ratio, less the input", CircuitLaw;
     CHOSEN_OHM = "gauge.ohm", "New resistor", Ohm, "the one in hand; else the nearest of the series by ratio", Iec60063;
-    NEW_K = "gauge.new_k", "With it the gauge shows, against the true volts", Ratio, "k × new ratio / ratio", CircuitLaw;
-    AFTER_K = "gauge.after_k", "As read after the change it shows, against the true volts", Ratio, "shown / true after the change", Arithmetic;
+    NEW_K = "gauge.new_k", "With it the gauge shows, against the true voltage", Ratio, "k × new ratio / ratio", CircuitLaw;
+    AFTER_K = "gauge.after_k", "As read after the change it shows, against the true voltage", Ratio, "shown / true after the change", Arithmetic;
     AFTER_OFF = "gauge.after_share", "That is off what was calculated by", Share, "as read / new k − 1", Arithmetic;
-    SET_FULL_V = "gauge.set_full_v", "Full level, to be typed into the device", V, "(full volts − sag) × k", CircuitLaw;
+    SET_FULL_V = "gauge.set_full_v", "Full level, to enter in the device", V, "(full voltage − sag) × k", CircuitLaw;
     METER_DAYS = "meter.lasts_days", "The supply of the panel meter lasts", Days, "capacity / its current / 24 h", Arithmetic;
     ERROR = "gauge.error_share", "Error it leaves", Share, "new k / wanted k − 1", Arithmetic;
-    SHOWN_FULL_V = "gauge.shown_full_v", "Shows when full", V, "full volts × new k", Arithmetic;
-    SHOWN_EMPTY_V = "gauge.shown_empty_v", "Shows at the sensible end", V, "empty volts × new k", Arithmetic;
-    ALARM_TRUE_V = "gauge.alarm_true_v", "Alarm comes at true volts", V, "alarm level / new k", Arithmetic;
-    DRAIN_A = "gauge.drain_a", "The divider draws", A, "full volts / (top + bottom ∥ input)", CircuitLaw;
+    SHOWN_FULL_V = "gauge.shown_full_v", "Shows when full", V, "full voltage × new k", Arithmetic;
+    SHOWN_EMPTY_V = "gauge.shown_empty_v", "Shows when empty", V, "empty voltage × new k", Arithmetic;
+    ALARM_TRUE_V = "gauge.alarm_true_v", "Alarm comes at true voltage", V, "alarm level / new k", Arithmetic;
+    DRAIN_A = "gauge.drain_a", "The divider draws", A, "full voltage / (top + bottom ∥ input)", CircuitLaw;
     GAUGE_DAYS = "gauge.flat_days", "It alone empties the pack in", Days, "capacity / drain / 24 h", Arithmetic;
     SET_LOW_V = "gauge.set_low_v", "Low alarm, to be typed into the device", V,
         "(series × OCV at a fifth of the charge − sag) × k", CircuitLaw;
-    SET_EMPTY_V = "gauge.set_empty_v", "Empty alarm, to be typed into the device", V, "(empty volts − sag) × k", CircuitLaw;
-    CUTOFF_SET_V = "cutoff.set_v", "Setting for a cut-off", V, "empty volts − sag at the usual current, not below the floor", CircuitLaw;
+    SET_EMPTY_V = "gauge.set_empty_v", "Empty alarm, to be typed into the device", V, "(empty voltage − sag) × k", CircuitLaw;
+    CUTOFF_SET_V = "cutoff.set_v", "Setting for a cut-off", V, "empty voltage − sag at the usual current, not below the damage limit", CircuitLaw;
     CUTOFF_REARM_SET_V = "cutoff.rearm_set_v", "It should close again at", V, "setting + 1.5 × rebound", CommonPractice;
     GAP_S = "change.gap_s", "Gap of the change-over", S, "as stated; else 15 ms for a relay, none for a diode", CommonPractice;
-    CHANGE_LOSS_V = "change.loss_v", "Volts lost in the change-over", V, "0.5 V for a diode, 30 mV driven, none for a relay", CommonPractice;
-    DRAWS_A = "change.draws_a", "Current of the device at its own volts", A, "usual level at the volts of the device", CircuitLaw;
-    FALL_V = "change.fall_v", "Volts the device can fall in the gap", V, "volts at the device − loss − lowest volts", Arithmetic;
+    CHANGE_LOSS_V = "change.loss_v", "Voltage lost in the change-over", V, "0.5 V for a diode, 30 mV driven, none for a relay", CommonPractice;
+    DRAWS_A = "change.draws_a", "Current of the device at its own voltage", A, "usual level at the voltage of the device", CircuitLaw;
+    FALL_V = "change.fall_v", "Voltage the device can fall in the gap", V, "voltage at the device − loss − minimum voltage", Arithmetic;
     HOLD_UP_F = "change.hold_up_f", "Capacitor that bridges the gap", F, "current × gap / fall", CircuitLaw;
     HAS_F = "change.has_f", "Capacitor that is there", F, "as stated", Plan;
     THRESHOLD_V = "comparator.threshold_v", "Set the comparator to", V, "midway between its two states", CommonPractice;
     HYSTERESIS_V = "comparator.hysteresis_v", "Distance of its two thresholds", V, "a third of the distance of its states", CommonPractice;
-    SERIES_FULL_V = "switched.series_full_v", "Both packs full, in series", V, "cells of both × full volts of a cell", Arithmetic;
-    APART_CELL_V = "switched.apart_v", "Packs apart before they are joined, a cell", V, "difference at rest / cells in series", Arithmetic;
+    SERIES_FULL_V = "switched.series_full_v", "Both packs full, in series", V, "cells of both × full voltage of a cell", Arithmetic;
+    APART_CELL_V = "switched.apart_v", "Voltage difference of the packs, per cell", V, "difference at rest / cells in series", Arithmetic;
     EQUALISE_A = "switched.equalise_a", "Current between them when joined in parallel", A, "difference at rest / sum of the resistances", CircuitLaw;
     ENDS_AH = "switched.ends_ah", "In series the run ends after", Ah, "the smaller capacity", CircuitLaw;
     LEFT_AH = "switched.left_ah", "Left then in the larger", Ah, "difference of the capacities", Arithmetic;

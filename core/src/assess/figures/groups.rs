@@ -11,10 +11,10 @@ figures! {
     WEAKEST_AH = "groups.weakest_ah", "Capacity of the weakest group, as tested", Ah, "smallest sum of the capacities in a group", Arithmetic;
     STRONGEST_AH = "groups.strongest_ah", "Capacity of the strongest group, as tested", Ah, "largest sum of the capacities in a group", Arithmetic;
     SPREAD = "groups.spread_share", "Spread of capacity between groups", Share, "(largest − smallest group) / mean of the two", Arithmetic;
-    APART_V = "groups.apart_v", "Volts apart in a group before it is joined", V, "highest − lowest volts at rest", Arithmetic;
+    APART_V = "groups.apart_v", "Voltage difference in a group before it is joined", V, "highest − minimum voltage at rest", Arithmetic;
     JOIN_A = "groups.join_a", "Current when a group is first joined", A,
-        "(volts at rest − common volts) / resistance of the cell; common volts = Σ(V/R) / Σ(1/R)", CircuitLaw;
-    JOIN_LIMIT_A = "groups.join_limit_a", "Current a cell takes when joined", A, "highest charge current, or 0.5 C where none is stated", CommonPractice;
+        "(voltage at rest − common voltage) / resistance of the cell; common voltage = Σ(V/R) / Σ(1/R)", CircuitLaw;
+    JOIN_LIMIT_A = "groups.join_limit_a", "Charge current a cell is rated for when joined", A, "highest charge current, or 0.5 C where none is stated", CommonPractice;
 }
 
 /// Whether the chosen cells are as many as the counts say.
@@ -46,7 +46,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
                 workspace.ledger.put(
                     def,
                     ah,
-                    vec![number, from_plan(pointer(), "Sum of its capacities", ah, Unit::Ah)],
+                    vec![number, from_plan(pointer(), "Capacity of its cells, together", ah, Unit::Ah)],
                 );
             }
             let spread = (high_ah - low_ah) / f64::midpoint(high_ah, low_ah);
@@ -56,7 +56,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     joining(workspace);
 }
 
-/// The group whose cells part most in volts, and what joining does there.
+/// The group whose cells part most in voltage, and what joining does there.
 fn joining(workspace: &mut Workspace<'_>) {
     let (Some(chemistry), Some(cell)) = (workspace.pack.chemistry, workspace.cell()) else { return };
     let joined = |group: &CellGroup| -> Option<Equalising> {
@@ -81,7 +81,7 @@ fn joining(workspace: &mut Workspace<'_>) {
         |label: &'static str, value, unit| -> Input { from_plan(format!("/packs/0/groups/{g}"), label, value, unit) };
     let l = &mut workspace.ledger;
     l.put(&APART_V, worst.apart_v, vec![group("Group that parts most", g as f64 + 1.0, Unit::Count)]);
-    l.put(&JOIN_A, worst.largest_a, vec![fig(&APART_V), group("Common volts", worst.common_v, Unit::V)]);
+    l.put(&JOIN_A, worst.largest_a, vec![fig(&APART_V), group("Common voltage", worst.common_v, Unit::V)]);
     let limit_a = cell.charge_a.unwrap_or(GENTLE_C * cell.rated_ah);
     let stated = match cell.charge_a {
         Some(a) => from_plan("/packs/0/cell/part/charge_a", "Highest charge current of a cell", a, Unit::A),

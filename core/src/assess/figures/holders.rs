@@ -1,4 +1,4 @@
-//! Cells that their user puts in and takes out: what each bears when there are few, and what one of them does to the others.
+//! Cells that their user puts in and takes out: what each is rated for when there are few, and what one of them does to the others.
 
 use super::cells::PACK_OHM;
 use super::figures;
@@ -13,8 +13,8 @@ use crate::physics::cells::{CONTACTS_OHM, SideBySide};
 figures! {
     EACH_OHM = "holder.each_ohm", "Resistance of one cell and its holder", Ohm, "resistance of a cell + contacts, 0.1 Ω where nothing is measured", CircuitLaw;
     EACH_A = "holder.each_a", "Current per cell with the fewest cells", A, "continuous current / fewest cells", CircuitLaw;
-    REVERSED_A = "holder.reversed_a", "Current through a reversed cell", A, "2 × full volts / (one + one / others)", CircuitLaw;
-    MIXED_A = "holder.mixed_a", "Current into an empty cell beside full ones", A, "(full − empty volts) / (one + one / others)", CircuitLaw;
+    REVERSED_A = "holder.reversed_a", "Current through a reversed cell", A, "2 × full voltage / (one + one / others)", CircuitLaw;
+    MIXED_A = "holder.mixed_a", "Current into an empty cell beside full ones", A, "(full − empty voltage) / (one + one / others)", CircuitLaw;
 }
 
 /// Enters the figures of holders, where there are some.

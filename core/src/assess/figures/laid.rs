@@ -21,8 +21,8 @@ figures! {
         "Kirchhoff's laws over every cell, every strip from weld to weld, and where the wires sit", CircuitLaw;
     UNEVEN = "brick.uneven", "Most that strips and take-off load one cell beyond its part", Ratio,
         "current of a cell / what its resistance alone would give it", CircuitLaw;
-    CELL_HEAT = "cell.heat_j_per_k", "Heat that warms one cell by a kelvin", JPerK, "mass × 0.95 J/(g K); unstated mass: 2.6 g/cm³", CommonPractice;
-    HOTTEST_STEADY_C = "brick.hottest_steady_c", "Hottest cell, run without end at the RMS current", C,
+    CELL_HEAT = "cell.heat_j_per_k", "Heat capacity of one cell", JPerK, "mass × 0.95 J/(g K); unstated mass: 2.6 g/cm³", CommonPractice;
+    HOTTEST_STEADY_C = "brick.hottest_steady_c", "Hottest cell, running continuously at the RMS current", C,
         "hottest use + steady rise of cells that heat by I²R and conduct to neighbours, strips and the wall", Incropera;
     HOTTEST_C = "brick.hottest_c", "Hottest cell at the end of a run", C,
         "hottest use + rise after the longest run of its band at the RMS current; band: the rise is good to a fifth", Incropera;

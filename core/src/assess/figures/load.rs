@@ -1,4 +1,4 @@
-//! What the device asks of the battery, at its lowest loaded volts.
+//! What the device asks of the battery, at its minimum loaded voltage.
 
 use super::converter::EFFICIENCY;
 use super::device::ORIGINAL_V;
@@ -12,19 +12,19 @@ use crate::plan::{Draw, FedFrom, How, NodeKind};
 
 figures! {
     BATTERY_A = "load.battery_a", "Current asked of the battery", A,
-        "current as surveyed; power / lowest loaded volts; full volts / resistance; behind a converter: power / (efficiency × lowest loaded volts)", CircuitLaw;
+        "current as surveyed; power / minimum loaded voltage; full voltage / resistance; behind a converter: power / (efficiency × minimum loaded voltage)", CircuitLaw;
     BESIDE_A = "load.beside_a", "What is connected beside the device, at the battery", A,
-        "Σ current + power / lowest loaded volts + lowest loaded volts / resistance; behind a converter: its power / (efficiency × lowest loaded volts)", CircuitLaw;
-    OUTPUT_BESIDE_A = "output.beside_a", "What is connected beside the device, behind the converter", A, "Σ current + power / set point + set point / resistance", CircuitLaw;
-    USUAL_A = "load.usual_a", "Usual current", A, "the first level without end", Plan;
+        "Σ current + power / minimum loaded voltage + minimum loaded voltage / resistance; behind a converter: its power / (efficiency × minimum loaded voltage)", CircuitLaw;
+    OUTPUT_BESIDE_A = "output.beside_a", "What is connected beside the device, after the converter", A, "Σ current + power / set-point + set-point / resistance", CircuitLaw;
+    USUAL_A = "load.usual_a", "Usual current", A, "the first level without a duration", Plan;
     MEAN_A = "load.mean_a", "Mean current", A, "Σ current × share of the time", Arithmetic;
     RMS_A = "load.rms_a", "RMS current", A, "√(Σ current² × share of the time)", Arithmetic;
     CONTINUOUS_A = "load.continuous_a", "Continuous current", A, "RMS, or the largest level longer than 10 s", CommonPractice;
     PEAK_A = "load.peak_a", "Largest short peak", A, "largest level of 10 s or less", Plan;
     PEAK_S = "load.peak_s", "Length of the largest peak", S, "as surveyed", Plan;
-    OUTPUT_LEVEL_A = "output.level_a", "Current into the device, behind the converter", A, "current as surveyed; power / set point; set point / resistance", CircuitLaw;
-    OUTPUT_CONTINUOUS_A = "output.continuous_a", "Continuous current into the device, behind the converter", A, "RMS, or the largest level longer than 10 s", CommonPractice;
-    OUTPUT_PEAK_A = "output.peak_a", "Largest short peak into the device, behind the converter", A, "largest level of 10 s or less", Plan;
+    OUTPUT_LEVEL_A = "output.level_a", "Current into the device, after the converter", A, "current as surveyed; power / set-point; set-point / resistance", CircuitLaw;
+    OUTPUT_CONTINUOUS_A = "output.continuous_a", "Continuous current into the device, after the converter", A, "RMS, or the largest level longer than 10 s", CommonPractice;
+    OUTPUT_PEAK_A = "output.peak_a", "Largest short peak into the device, after the converter", A, "largest level of 10 s or less", Plan;
 }
 
 /// Refers every level to the battery and finds the usual, continuous and peak currents.

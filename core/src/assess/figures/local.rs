@@ -13,11 +13,11 @@ use crate::plan::{ChargesAs, HostCircuit, Node, NodeKind};
 /// The figures that a link of the line is judged by.
 #[derive(Debug, Clone, Copy)]
 pub struct Local {
-    /// What flows in it for good.
+    /// What flows in it continuously.
     pub continuous: &'static FigureDef,
     /// The largest peak in it.
     pub peak: &'static FigureDef,
-    /// The most volts on it.
+    /// The maximum voltage on it.
     pub most_v: &'static FigureDef,
 }
 

@@ -16,30 +16,30 @@ use crate::plan::{Bms, FuseStyle, Module, NodeKind, Step};
 
 figures! {
     BOARD_A = "board.continuous_a", "Continuous current of the board", A, "as stated", PartSheet;
-    TRIP_A = "board.trip_a", "Over-current trip of the board", A, "as stated, ± 20 % unless its error is stated; else as reckoned, from warm to cold", CommonPractice;
-    TRIP_COLD_A = "board.trip_cold_a", "Trip reckoned from its detector, cold", A, "detector volts / (2 × on-resistance / pairs); ± tolerance of the detector, 20 % unless stated", CommonPractice;
-    TRIP_WARM_A = "board.trip_warm_a", "Trip reckoned from its detector, warm", A, "cold trip / 1.4; band: / 1.5 to 1.3, ± tolerance of the detector", CommonPractice;
-    PAIRS_NEEDED = "board.pairs_needed", "Pairs of transistors that hold the largest current", Count, "largest current × 2 × on-resistance × 1.5 / (detector volts − tolerance), rounded up", CommonPractice;
+    TRIP_A = "board.trip_a", "Overcurrent trip of the board", A, "as stated, ± 20 % unless its error is stated; else as calculated, from warm to cold", CommonPractice;
+    TRIP_COLD_A = "board.trip_cold_a", "Trip calculated from its detector, cold", A, "detection voltage / (2 × on-resistance / pairs); ± its tolerance, 20 % unless stated", CommonPractice;
+    TRIP_WARM_A = "board.trip_warm_a", "Trip calculated from its detector, warm", A, "cold trip / 1.4; band: / 1.5 to 1.3, ± tolerance of the detection voltage", CommonPractice;
+    PAIRS_NEEDED = "board.pairs_needed", "MOSFET pairs for the largest current", Count, "largest current × 2 × on-resistance × 1.5 / (detection voltage − tolerance), rounded up", CommonPractice;
     TRICKLE_A = "board.trickle_a", "Current of the trickle path", A, "as stated", PartSheet;
     TRIP_DELAY_S = "board.trip_delay_s", "Delay of the trip", S, "as stated", PartSheet;
     BLEED_A = "board.bleed_a", "Bleed current", A, "as stated", PartSheet;
-    UNDER_V = "board.over_discharge_v", "Board opens at, a cell", V, "as stated", PartSheet;
-    OVER_V = "board.over_charge_v", "Board ends the charge at, a cell", V, "as stated", PartSheet;
+    UNDER_V = "board.over_discharge_v", "Over-discharge cut-off of the board, per cell", V, "as stated", PartSheet;
+    OVER_V = "board.over_charge_v", "Overcharge cut-off of the board, per cell", V, "as stated", PartSheet;
     FUSE_A = "fuse.rating_a", "Rating of the fuse", A, "as stated", PartSheet;
-    FUSE_CARRIES_A = "fuse.carries_a", "Current the fuse carries for good", A, "share kept in warm air × (blade: 75 % of the rating; glass: the rating)", CommonPractice;
-    FUSE_WARM = "fuse.warm_share", "Share of its rating that the fuse keeps in warm air", Share, "1 − 0.2 % a kelvin above 25 °C; time-lag glass 0.5 %; makers' curves, from memory", CommonPractice;
+    FUSE_CARRIES_A = "fuse.carries_a", "Continuous current of the fuse", A, "share kept in warm air × (blade: 75 % of the rating; glass: the rating)", CommonPractice;
+    FUSE_WARM = "fuse.warm_share", "Share of its rating that the fuse keeps in warm air", Share, "1 − 0.2 % per K above 25 °C; time-lag glass 0.5 %; makers' curves, from memory", CommonPractice;
     UNGUARDED_MM = "fuse.unguarded_mm", "Wire between the pack and its fuse", Mm, "sum of the wires before the fuse", Arithmetic;
-    FUSE_PEAK_A = "fuse.peak_a", "Current the fuse certainly bears for the peak", A, "curve of least opening time", Iso8820;
+    FUSE_PEAK_A = "fuse.peak_a", "Current the fuse is sure to hold at the peak", A, "curve of least opening time", Iso8820;
     FUSE_NEEDED_A = "fuse.needed_a", "Least rating of a blade fuse for this load", A, "continuous current / 75 % / share kept in warm air", CommonPractice;
-    FUSE_DC_V = "fuse.dc_v", "DC volts of the fuse", V, "as stated", PartSheet;
+    FUSE_DC_V = "fuse.dc_v", "DC voltage of the fuse", V, "as stated", PartSheet;
     FUSE_BREAKS_A = "fuse.breaking_a", "Breaking capacity of the fuse", A, "as stated", PartSheet;
-    STANDBY_A = "pack.standby_a", "Drain at rest", A, "sum of what is always connected", PartSheet;
+    STANDBY_A = "pack.standby_a", "Standby drain", A, "sum of what is always connected", PartSheet;
     AFTER_A = "pack.after_cutoff_a", "Drain after a cut-off", A, "sum of what is still connected to the cells: up to what cut off, and the trickle path", PartSheet;
     LEFT_ON_A = "pack.left_on_a", "Drain of a device left switched on and idle", A, "sum of what board, cut-off, converter, alarm, divider and trickle path take, and of the device's idle current", PartSheet;
     LEFT_ON_DAYS = "pack.left_on_days", "Days until a full pack is flat, left switched on", Days, "capacity / drain while it is left on / 24 h", Arithmetic;
-    RESERVE = "pack.reserve_share", "Charge between the cut-off and the floor", Share, "SOC where the highest guard acts − SOC at the floor, on the OCV curve; at least 2 %", CircuitLaw;
-    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to the floor", Days, "reserve × capacity / drain after a cut-off / 24 h", CircuitLaw;
-    FLAT_DAYS = "pack.flat_days", "Days until a full pack is flat at rest", Days, "capacity / drain at rest / 24 h", Arithmetic;
+    RESERVE = "pack.reserve_share", "Charge left between cut-off and damage limit", Share, "SOC where the first protection opens − SOC at the damage limit, on the OCV curve; at least 2 %", CircuitLaw;
+    RESERVE_DAYS = "pack.reserve_days", "Days from cut-off to damage", Days, "reserve × capacity / drain after a cut-off / 24 h", CircuitLaw;
+    FLAT_DAYS = "pack.flat_days", "Days until a full pack is flat at rest", Days, "capacity / standby drain / 24 h", Arithmetic;
 }
 
 /// Enters board, fuse and drain.
@@ -70,13 +70,14 @@ fn board(workspace: &mut Workspace<'_>) {
     trip(workspace, board, &at);
 }
 
-/// The trip as stated; what detector and transistors make of it; how many of them this load would want.
+/// The trip as stated; what detector and transistors make of it; how many of them this load would need.
 fn trip(workspace: &mut Workspace<'_>, board: &Bms, at: &str) {
     let l = &mut workspace.ledger;
     let inputs = || -> Vec<Input> {
-        let detect = board.detect_v.map(|v| from_plan(format!("{at}/detect_v"), "Detector volts", v, Unit::V));
+        let detect = board.detect_v.map(|v| from_plan(format!("{at}/detect_v"), "Detection voltage", v, Unit::V));
         let ohm = board.transistor_ohm;
-        let ohm = ohm.map(|r| from_plan(format!("{at}/transistor_ohm"), "On-resistance of one", r, Unit::Ohm));
+        let ohm =
+            ohm.map(|r| from_plan(format!("{at}/transistor_ohm"), "On-resistance per MOSFET (RDS(on))", r, Unit::Ohm));
         let pairs = board.pairs.map(|n| from_plan(format!("{at}/pairs"), "Pairs", f64::from(n), Unit::Count));
         [detect, ohm, pairs].into_iter().flatten().collect()
     };
@@ -211,7 +212,7 @@ pub fn left_on(workspace: &mut Workspace<'_>) {
     }
 }
 
-/// Least charge that is counted on between a cut-off and the floor. Assumed.
+/// Least charge that is used between a cut-off and the floor. Assumed.
 const LEAST_RESERVE: f64 = 0.02;
 
 /// Charge that is left when the highest guard has acted: under load it acted early, so that it is this or more.
@@ -280,7 +281,7 @@ fn drain(workspace: &mut Workspace<'_>) {
                 None => {
                     inputs.insert(
                         0,
-                        constant("Share between cut-off and floor", LEAST_RESERVE, Unit::Share, Source::Assumed),
+                        constant("Share between cut-off and damage limit", LEAST_RESERVE, Unit::Share, Source::Assumed),
                     );
                 }
             }

@@ -1,4 +1,4 @@
-//! What the plan will do: usable charge, run time, volts under load.
+//! What the plan will do: usable charge, run time, voltage under load.
 
 use super::cells::{COLD, LINE_AH, LINE_OHM, NEEDED_FOR_CURRENT, NEEDED_FOR_RUN, PROPOSED};
 use super::converter::EFFICIENCY;
@@ -22,18 +22,18 @@ figures! {
     USABLE = "run.usable_share", "Usable share of the charge", Share,
         "charge until OCV − current × resistance meets the cut-off, that of the cells × 1.8, less what diffusion holds back, at 20 °C; band: from the coldest use, with the strongest effect of cold, to 25 °C without diffusion", CircuitLaw;
     USABLE_AH = "run.usable_ah", "Usable charge", Ah, "usable share × capacity", Arithmetic;
-    USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded volts", Arithmetic;
-    MEAN_V = "run.mean_v", "Mean volts under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
-    MEAN_LOAD_A = "run.mean_a", "Mean current over the run", A, "Σ current at mean volts × share of the time", CircuitLaw;
+    USABLE_WH = "run.usable_wh", "Usable energy at the pack", Wh, "usable charge × mean loaded voltage", Arithmetic;
+    MEAN_V = "run.mean_v", "Mean voltage under load", V, "area under the OCV curve / its width − current × resistance", CircuitLaw;
+    MEAN_LOAD_A = "run.mean_a", "Mean current over the run", A, "Σ current at mean voltage × share of the time", CircuitLaw;
     TIME_S = "run.time_s", "Run time", S, "usable charge / mean current at 20 °C; band: coldest use to 25 °C, and the error of the readings", CircuitLaw;
-    LOADED_FULL_V = "run.loaded_full_v", "Full pack under the usual load", V, "full volts − sag", CircuitLaw;
-    LOADED_EMPTY_V = "run.loaded_empty_v", "Pack at its sensible end under the usual load", V, "empty volts − sag at the coldest use", CircuitLaw;
-    LOADED_NOMINAL_V = "run.loaded_nominal_v", "Half-full pack under the continuous load", V, "nominal volts − continuous current × resistance of the way", CircuitLaw;
+    LOADED_FULL_V = "run.loaded_full_v", "Full pack under the usual load", V, "full voltage − sag", CircuitLaw;
+    LOADED_EMPTY_V = "run.loaded_empty_v", "Empty pack under the usual load", V, "empty voltage − sag at the coldest use", CircuitLaw;
+    LOADED_NOMINAL_V = "run.loaded_nominal_v", "Half-full pack under the continuous load", V, "nominal voltage − continuous current × resistance of the path", CircuitLaw;
     HOTTEST_USE_C = "use.hottest_c", "Hottest use", C, "as typed", Plan;
-    GIVES_A = "run.gives_a", "Most the pack can give into a dead short, half full at the coldest use", A, "nominal volts / resistance of the way", CircuitLaw;
-    REBOUND_V = "cutoff.rebound_v", "Rebound when the load drops away", V, "continuous current × resistance of the way", CircuitLaw;
-    REARM_V = "cutoff.rearm_v", "Re-arm difference of the cut-off", V, "volts it closes at − volts it opens at", Arithmetic;
-    PEAK_V = "run.peak_v", "Pack volts at the peak, nominal charge", V, "nominal volts − sag at the peak", CircuitLaw;
+    GIVES_A = "run.gives_a", "Most the pack can give into a dead short, half full at the coldest use", A, "nominal voltage / resistance of the path", CircuitLaw;
+    REBOUND_V = "cutoff.rebound_v", "Rebound when the load drops away", V, "continuous current × resistance of the path", CircuitLaw;
+    REARM_V = "cutoff.rearm_v", "Re-arm difference of the cut-off", V, "voltage it closes at − voltage it opens at", Arithmetic;
+    PEAK_V = "run.peak_v", "Pack voltage at the peak, nominal charge", V, "nominal voltage − sag at the peak", CircuitLaw;
 }
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
@@ -129,7 +129,7 @@ fn time(workspace: &mut Workspace<'_>, usable: f64, [cold, warm, usual]: [Discha
         .band(low_h * SECONDS_PER_HOUR / (1.0 + error), high_h * SECONDS_PER_HOUR / (1.0 - error));
 }
 
-/// Once a run is reckoned, the strings that the wanted one takes follow from it: time grows with them at least in proportion.
+/// Once a run is calculated, the strings that the wanted one takes follow from it: time grows with them at least in proportion.
 fn strings_for_the_run(workspace: &mut Workspace<'_>, time_s: f64) {
     let (Some((_, parallel)), Some(wanted_s)) = (workspace.counts(), workspace.ledger.value(&WANTED_S)) else { return };
     let l = &mut workspace.ledger;
@@ -156,7 +156,7 @@ pub fn unstated_error(workspace: &Workspace<'_>) -> f64 {
     if readings.any(|(asked, _)| device::reading(&asked.load.draw).error.is_none()) { UNSTATED } else { 0.0 }
 }
 
-/// Mean battery current over the pattern of use, at the mean loaded volts rather than the lowest.
+/// Mean battery current over the pattern of use, at the mean loaded voltage rather than the lowest.
 pub(super) fn mean_current_a(workspace: &Workspace<'_>, mean_v: f64) -> Option<f64> {
     if mean_v <= 0.0 {
         return None;

@@ -1,4 +1,4 @@
-//! The volts of the pack, who ends the discharge, what the device makes of them.
+//! The voltage of the pack, who ends the discharge, what the device makes of them.
 
 use super::device::{CUTOUT_V, LOWEST_V, ORIGINAL_V};
 use super::figures;
@@ -11,34 +11,34 @@ use crate::plan::{DeviceKind, NodeKind, Topology};
 
 figures! {
     CELL_FLOOR_V = "cell.floor_v", "Cell is damaged below", V, "chemistry table, or the cell's end of discharge", CommonPractice;
-    CELL_CUTOFF_V = "cell.cutoff_v", "Sensible end of a cell", V, "chemistry table", CommonPractice;
-    CELL_NOMINAL_V = "cell.nominal_v", "Nominal volts of a cell", V, "chemistry table", CommonPractice;
-    CELL_FULL_V = "cell.full_v", "Full volts of a cell", V, "chemistry table, or the cell's data sheet", CommonPractice;
-    CELL_NEVER_V = "cell.never_above_v", "Never charge a cell above", V, "chemistry table", CommonPractice;
-    FULL_V = "pack.full_v", "Full pack", V, "series × full volts of a cell", Arithmetic;
-    NOMINAL_V = "pack.nominal_v", "Nominal volts of the pack", V, "series × nominal volts of a cell", Arithmetic;
-    EMPTY_V = "pack.empty_v", "Pack at its sensible end", V, "series × sensible end of a cell", Arithmetic;
-    FLOOR_V = "pack.floor_v", "Pack is damaged below", V, "series × floor of a cell", Arithmetic;
-    LINE_FULL_V = "line.full_v", "Most volts on the line", V, "full pack; the sum of both where two are used in series", Arithmetic;
-    LINE_NOMINAL_V = "line.nominal_v", "Nominal volts on the line", V, "nominal volts of the pack; the sum of both where two are used in series", Arithmetic;
-    LINE_EMPTY_V = "line.empty_v", "Line at its sensible end", V, "pack at its sensible end; the sum of both where two are used in series", Arithmetic;
-    LINE_FLOOR_V = "line.floor_v", "Cells are damaged below, on the line", V, "floor of the pack; the sum of both where two are used in series", Arithmetic;
-    GUARD_V = "guard.pack_v", "Highest guard ends the discharge at", V, "highest threshold of board, cut-off, device", PartSheet;
-    CUTOFF_V = "pack.cutoff_v", "Loaded volts at which the run ends", V,
+    CELL_CUTOFF_V = "cell.cutoff_v", "Empty cell", V, "chemistry table", CommonPractice;
+    CELL_NOMINAL_V = "cell.nominal_v", "Nominal voltage of a cell", V, "chemistry table", CommonPractice;
+    CELL_FULL_V = "cell.full_v", "Full voltage of a cell", V, "chemistry table, or the cell's data sheet", CommonPractice;
+    CELL_NEVER_V = "cell.never_above_v", "Charge limit per cell", V, "chemistry table", CommonPractice;
+    FULL_V = "pack.full_v", "Full pack", V, "series × full voltage of a cell", Arithmetic;
+    NOMINAL_V = "pack.nominal_v", "Nominal voltage of the pack", V, "series × nominal voltage of a cell", Arithmetic;
+    EMPTY_V = "pack.empty_v", "Empty pack", V, "series × empty voltage of a cell", Arithmetic;
+    FLOOR_V = "pack.floor_v", "Pack is damaged below", V, "series × damage limit of a cell", Arithmetic;
+    LINE_FULL_V = "line.full_v", "Maximum voltage on the line", V, "full pack; the sum of both where two are used in series", Arithmetic;
+    LINE_NOMINAL_V = "line.nominal_v", "Nominal voltage on the line", V, "nominal voltage of the pack; the sum of both where two are used in series", Arithmetic;
+    LINE_EMPTY_V = "line.empty_v", "Empty, on the line", V, "empty pack; the sum of both where two are used in series", Arithmetic;
+    LINE_FLOOR_V = "line.floor_v", "Cells are damaged below, on the line", V, "damage limit of the pack; the sum of both where two are used in series", Arithmetic;
+    GUARD_V = "guard.pack_v", "Highest cut-off of the discharge", V, "highest threshold of board, cut-off, device", PartSheet;
+    CUTOFF_V = "pack.cutoff_v", "Loaded voltage at which the run ends", V,
         "highest of: device, board, cut-off, converter, alarm; else the cells' end", CircuitLaw;
-    FEED_V = "device.feed_v", "Nominal volts at the device", V, "set point of the converter, else nominal volts of the pack", Arithmetic;
-    SPEED = "device.speed_change", "Motor speed against before", Share, "volts now / volts before − 1", FanLaws;
-    FAN_CURRENT = "device.current_change", "Current of a fan or pump against before", Share, "(volts now / volts before)² − 1", FanLaws;
-    FAN_POWER = "device.power_change", "Power of a fan or pump against before", Share, "(volts now / volts before)³ − 1", FanLaws;
-    CONVERTER_NEEDS_V = "converter.needs_v", "Lowest input the converter works at", V, "buck: output + head room; else its stated lowest input", CircuitLaw;
-    OUTPUT_MOST_V = "output.most_v", "Most volts behind the converter", V, "its set point, or what was read on it if that is more; for one that is turned in use the most it can be turned to", PartSheet;
+    FEED_V = "device.feed_v", "Nominal voltage at the device", V, "set-point of the converter, else nominal voltage of the pack", Arithmetic;
+    SPEED = "device.speed_change", "Motor speed against before", Share, "voltage now / voltage before − 1", FanLaws;
+    FAN_CURRENT = "device.current_change", "Current of a fan or pump against before", Share, "(voltage now / voltage before)² − 1", FanLaws;
+    FAN_POWER = "device.power_change", "Power of a fan or pump against before", Share, "(voltage now / voltage before)³ − 1", FanLaws;
+    CONVERTER_NEEDS_V = "converter.needs_v", "Lowest input the converter works at", V, "buck: output + headroom; else its stated minimum input", CircuitLaw;
+    OUTPUT_MOST_V = "output.most_v", "Maximum voltage after the converter", V, "its set-point, or what was read on it if that is more; for one that is turned in use the most it can be turned to", PartSheet;
     TOUCH_LIMIT_V = "limit.touch_v", "Limit of touch voltage", V, "60 V DC", Iec62368;
 }
 
 /// Limit of touch voltage, DC. IEC 62368-1 ES1 (from memory).
 const TOUCH_V: f64 = 60.0;
 
-/// Enters the volts of the pack and finds who ends the discharge.
+/// Enters the voltage of the pack and finds who ends the discharge.
 pub fn enter(workspace: &mut Workspace<'_>) {
     workspace.ledger.put(&TOUCH_LIMIT_V, TOUCH_V, vec![]);
     cell_volts(workspace);
@@ -66,7 +66,7 @@ fn cell_volts(workspace: &mut Workspace<'_>) {
     let end_v = cell.and_then(|c| c.end_v);
     let full_v = cell.and_then(|c| c.full_v);
     let floor = own(end_v, "end_v", "Stated end of discharge");
-    let full = own(full_v, "full_v", "Stated full volts");
+    let full = own(full_v, "full_v", "Stated full voltage");
     let source = |stated: bool| {
         if stated { Source::PartSheet } else { Source::CommonPractice }
     };
@@ -118,8 +118,8 @@ fn converter_needs(workspace: &mut Workspace<'_>) {
     if c.topology == Topology::Buck {
         let dropout_v = c.dropout_v.unwrap_or(voltage::BUCK_ROOM_V);
         let room = match c.dropout_v {
-            Some(v) => from_plan(format!("{at}/dropout_v"), "Head room", v, Unit::V),
-            None => constant("Head room, typical", voltage::BUCK_ROOM_V, Unit::V, Source::Assumed),
+            Some(v) => from_plan(format!("{at}/dropout_v"), "Headroom", v, Unit::V),
+            None => constant("Headroom, typical", voltage::BUCK_ROOM_V, Unit::V, Source::Assumed),
         };
         let (room_v, min_v) = (c.output_v + dropout_v, c.input_min_v.unwrap_or(0.0));
         if min_v > room_v {
@@ -199,7 +199,7 @@ fn cutoff(workspace: &mut Workspace<'_>) {
 }
 
 /// The most that stands behind the converter. One that is turned in use goes as far as it can: a step-down one to the
-/// volts of the full line.
+/// voltage of the full line.
 fn output_most(workspace: &mut Workspace<'_>) {
     let Some((_, c)) = workspace.converter() else { return };
     let at = format!("{}/converts", workspace.module_pointer(NodeKind::Converter));

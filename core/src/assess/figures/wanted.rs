@@ -79,7 +79,7 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
     }
     if let Some(guard) = second.and_then(|s| s.guard()) {
         let offer_at = "/feed/second/guard/part/module/offer".to_owned();
-        parts.push(part(&guard.offer, 1.0, "guard of the second pack", offer_at));
+        parts.push(part(&guard.offer, 1.0, "protection of the second pack", offer_at));
     }
     if let Some(selector) = second.and_then(|s| s.selector()) {
         let offer_at = "/feed/second/selector/part/switch/offer".to_owned();
@@ -94,7 +94,7 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
             let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
             parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
             if second_alike && node.kind == NodeKind::Board {
-                parts.push(part(chosen.offer(), 1.0, "guard of the second pack", offer_at));
+                parts.push(part(chosen.offer(), 1.0, "protection of the second pack", offer_at));
             }
         }
     }

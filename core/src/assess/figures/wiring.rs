@@ -1,4 +1,4 @@
-//! Every wire of the line: resistance, limit, drop; and the resistance of the whole way.
+//! Every wire of the line: resistance, limit, drop; and the resistance of the whole path.
 
 use super::brick::STRIPS_OHM;
 use super::cells::LINE_COLD_OHM;
@@ -21,26 +21,26 @@ figures! {
     RULE_A = "wire.rule_a", "Usual current for that size", A, "rule of thumb for short silicone leads in the open", CommonPractice;
     LIMIT_A = "wire.limit_a", "Continuous current of the wire", A,
         "the lower of heat balance and rule of thumb; half in a bundle", CommonPractice;
-    PEAK_LIMIT_A = "wire.peak_a", "Current the wire bears for the peak", A, "k × cross-section / √time", Iec60364;
-    PER_M_OHM = "wire.per_m_ohm", "Resistance of a metre of the wire at 20 °C", Ohm,
+    PEAK_LIMIT_A = "wire.peak_a", "Peak current limit of the wire", A, "k × cross-section / √time", Iec60364;
+    PER_M_OHM = "wire.per_m_ohm", "Resistance of the wire per metre at 20 °C", Ohm,
         "AWG: resistivity / cross-section, 3 % for its strands; metric: highest of class 5", Iec60028;
     WARM_C = "wire.warm_c", "Conductor at the continuous current", C, "hottest use + 30 K × (current / current for 30 K)²", ChurchillChu;
     OHM = "wire.ohm", "Resistance of the wire, both ways", Ohm,
-        "2 × resistance of a metre × length × (1 + 0.393 % × (conductor − 20 °C))", Iec60028;
+        "2 × resistance per metre × length × (1 + 0.393 % × (conductor − 20 °C))", Iec60028;
     DROP_USUAL_V = "wire.drop_usual_v", "Drop in the wire at the usual current", V, "current × resistance both ways", CircuitLaw;
     DROP_PEAK_V = "wire.drop_peak_v", "Drop in the wire at the peak", V, "peak current × resistance both ways", CircuitLaw;
     HEAT_W = "wire.heat_w", "Heat of the wire at the continuous current", W, "current² × resistance both ways", CircuitLaw;
     TAP_OHM = "taps.ohm", "Resistance of the longest tap wire", Ohm, "resistance per metre × length", Iec60028;
     TAP_ERROR_V = "taps.error_v", "What bleeding lifts or lowers a tap's reading by", V, "bleed current × resistance of the tap wire", CircuitLaw;
     DROP_V = "wire.drop_v", "Drop in the wires at the continuous current", V, "current × resistance of all wires both ways; before a converter, where there is one", CircuitLaw;
-    DROP_SHARE = "wire.drop_share", "Drop in the wires against the nominal volts on them", Share, "drop / nominal volts on the line", CircuitLaw;
-    OUTPUT_DROP_V = "wire.output_drop_v", "Drop in the wires behind the converter", V, "continuous current into the device × resistance of the wires behind the converter, both ways", CircuitLaw;
-    OUTPUT_DROP_SHARE = "wire.output_drop_share", "Drop in the wires behind the converter against its set point", Share, "drop / volts at the device", CircuitLaw;
-    OUTPUT_ARRIVES_V = "output.arrives_v", "Volts that arrive at the device, behind the converter", V, "set point − drop in the wires behind it", CircuitLaw;
+    DROP_SHARE = "wire.drop_share", "Drop in the wires against the nominal voltage on them", Share, "drop / nominal voltage on the line", CircuitLaw;
+    OUTPUT_DROP_V = "wire.output_drop_v", "Drop in the wires after the converter", V, "continuous current into the device × resistance of the wires after the converter, both ways", CircuitLaw;
+    OUTPUT_DROP_SHARE = "wire.output_drop_share", "Drop in the wires after the converter against its set-point", Share, "drop / voltage at the device", CircuitLaw;
+    OUTPUT_ARRIVES_V = "output.arrives_v", "Voltage at the device, after the converter", V, "set-point − drop in the wires after it", CircuitLaw;
     CONTACTS_OHM = "path.contacts_ohm", "Resistance of board, connectors, switch and fuse", Ohm, "sum of the stated resistances; a fuse by what it loses at its rating", CircuitLaw;
-    PATH_OHM = "path.ohm", "Resistance of the whole way at the coldest use", Ohm, "cells + strips + contacts + wires both ways", CircuitLaw;
-    SAG_USUAL_V = "pack.sag_usual_v", "Sag at the usual current", V, "usual current × resistance of the whole way", CircuitLaw;
-    SAG_PEAK_V = "pack.sag_peak_v", "Sag at the peak", V, "peak current × resistance of the whole way", CircuitLaw;
+    PATH_OHM = "path.ohm", "Resistance of the whole path at the coldest use", Ohm, "cells + strips + contacts + wires both ways", CircuitLaw;
+    SAG_USUAL_V = "pack.sag_usual_v", "Sag at the usual current", V, "usual current × resistance of the whole path", CircuitLaw;
+    SAG_PEAK_V = "pack.sag_peak_v", "Sag at the peak", V, "peak current × resistance of the whole path", CircuitLaw;
 }
 
 /// Enters the wires of the line and the sums over the way.
@@ -141,7 +141,7 @@ fn enter_wire(workspace: &mut Workspace<'_>, index: usize, run: &Connection, wir
     }
 }
 
-/// What one side of a converter loses in its wires, by the current and the volts of that side.
+/// What one side of a converter loses in its wires, by the current and the voltage of that side.
 fn drops(
     workspace: &mut Workspace<'_>,
     wires: &[(Input, f64)],
@@ -175,7 +175,7 @@ fn sums(workspace: &mut Workspace<'_>, wires: Vec<(Input, f64)>) {
             Some(Part::Switch { switch }) => (switch.contact_ohm, "switch/contact_ohm"),
             Some(Part::Fuse { fuse }) => {
                 contacts.push(constant(
-                    "Volts a fuse loses at its rating",
+                    "Voltage a fuse loses at its rating",
                     FUSE_DROP_V,
                     Unit::V,
                     Source::CommonPractice,

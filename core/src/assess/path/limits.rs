@@ -1,4 +1,4 @@
-//! What each link bears, continuously and for a peak, and who says so.
+//! What each link is rated for, continuously and for a peak, and who says so.
 
 use super::super::figures::{brick as strips, cells as cell_figures, protection as guard, wiring as wires};
 use super::super::ledger::{Input, fig, fig_at, from_plan};
@@ -112,7 +112,7 @@ fn stated(workspace: &Workspace<'_>, id: &str, value_a: Option<f64>, tail: &str,
     Some(Limit { value_a, inputs, set_by: "its rating", source: Source::PartSheet })
 }
 
-/// What the link bears for good.
+/// What the link is rated for continuously.
 pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Limit> {
     let l = &workspace.ledger;
     match ceiling.what {
@@ -159,7 +159,7 @@ pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Li
     }
 }
 
-/// What the link bears for a peak of that length; nothing where nothing stated limits it.
+/// What the link is rated for for a peak of that length; nothing where nothing stated limits it.
 pub fn bears(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
     let index = workspace.plan.device.loads.iter().position(|l| l.id == load)?;
     let lasts = || from_plan(format!("/device/loads/{index}/duration_s"), "Length of the peak", duration_s, Unit::S);

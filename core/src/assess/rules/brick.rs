@@ -11,21 +11,21 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::brick::STRIP_OVER_CURRENT,
-            "The series strips carry more than they bear",
+            "Series strips overloaded",
             if l.value(&JOINT_SHARE).is_some() {
-                "As laid, a wire that joins two pieces of a node carries {joint.share} of {load.continuous_a} and bears {joint.limit_a}: the pack may give {strip.limit_a}. Take a thicker wire, or a layout whose strips meet."
+                "As laid out, a wire that joins two pieces of one node carries {joint.share} of {load.continuous_a} and is rated for {joint.limit_a}, so the pack is limited to {strip.limit_a}. Use a thicker wire, or a layout whose strips meet."
             } else if f.workspace.sharing.is_some() {
-                "As laid, one strip carries {strip.largest_share} of {load.continuous_a}: the pack may give {strip.limit_a}. Take more layers, a thicker metal, or the current off elsewhere."
+                "As laid out, one strip carries {strip.largest_share} of {load.continuous_a}, so the pack is limited to {strip.limit_a}. Use more layers, a thicker metal, or take the current off elsewhere."
             } else {
-                "Each link carries the whole {load.continuous_a}; its strips bear {strip.limit_a}. Add layers, width, or strips side by side."
+                "Each link carries the whole {load.continuous_a}; its strips are rated for {strip.limit_a}. Add layers, width, or strips side by side."
             },
         );
     } else if let Some(severity) = f.exceeds(PEAK_A.id, LINK_PEAK_A.id) {
         f.tell(
             severity,
             rule::brick::STRIP_OVER_PEAK,
-            "The peak heats the series strips too far",
-            "For {load.peak_s} they bear {strip.peak_a}; the peak is {load.peak_a}.",
+            "Series strips overheat at the peak",
+            "For {load.peak_s} the strips are rated for {strip.peak_a}; the peak is {load.peak_a}.",
         );
     }
 }

@@ -18,8 +18,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::cells::OTHER_CHEMISTRY,
             subject: "",
-            title: "The cell is of another chemistry than the pack",
-            why: "The volts were chosen for another chemistry than that of “{$0}”: charger, board and cut-off would all be wrong.",
+            title: "Cell chemistry differs from the pack",
+            why: "The voltage was chosen for another chemistry than that of “{$0}”: charger, board and cut-off would all be wrong.",
             words,
         });
     }
@@ -30,16 +30,16 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::cells::HOBBY_LABEL,
-            "Hobby labels are optimistic",
-            "The C rating on the label is halved here for continuous use: the cells are counted on for {cells.limit_a}.",
+            "Hobby C rating is optimistic",
+            "For continuous use half of the C rating on the label counts here: the cells are limited to {cells.limit_a}.",
         );
     }
     if cell.origin == CellOrigin::Salvaged && !cell.tested {
         f.tell(
             Severity::Caution,
             rule::cells::SALVAGED_UNTESTED,
-            "Salvaged cells that were not tested",
-            "Capacity, resistance and self-discharge of every cell decide which belong together, and which are scrap.",
+            "Salvaged cells not tested",
+            "Measure the capacity, resistance and self-discharge of every cell. They decide which cells belong together and which are scrap.",
         );
     }
 }
@@ -47,16 +47,16 @@ pub fn check(f: &mut Findings<'_, '_>) {
 fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
     let (severity, rule, title) = match judge_claim(cell) {
         Claim::Impossible { .. } => {
-            (Severity::Stop, rule::cells::IMPOSSIBLE_CLAIM, "No cell of this size has that capacity")
+            (Severity::Stop, rule::cells::IMPOSSIBLE_CLAIM, "Capacity impossible for a cell this size")
         }
-        Claim::Doubtful { .. } => (Severity::Caution, rule::cells::DOUBTFUL_CLAIM, "The claimed capacity is doubtful"),
+        Claim::Doubtful { .. } => (Severity::Caution, rule::cells::DOUBTFUL_CLAIM, "Claimed capacity doubtful"),
         Claim::Plausible => {
             if f.workspace.ledger.value(&CELL_DENSITY).is_some_and(|d| above(d, DENSEST_WH_PER_L)) {
                 f.tell(
                     Severity::Stop,
                     rule::cells::IMPOSSIBLE_DENSITY,
-                    "No cell on sale holds that much in its volume",
-                    "The claim makes {cell.wh_per_l}; the densest cells on sale have about 900. The claim, or the size, is wrong.",
+                    "Capacity impossible for this volume",
+                    "The claimed capacity makes {cell.wh_per_l}; the densest cells on sale reach about 900. The capacity or the size is wrong.",
                 );
             }
             return;
@@ -66,14 +66,14 @@ fn claim(f: &mut Findings<'_, '_>, cell: &Cell) {
         severity,
         rule,
         title,
-        "{cell.rated_ah} is claimed; {cell.believed_ah} is the most to believe at this size. Test the capacity of one before the lot is used.",
+        "{cell.rated_ah} is claimed; at this size no more than {cell.believed_ah} is credible. Test the capacity of one cell before you use the lot.",
     );
 }
 
-/// Share by which groups may differ before it is worth dealing anew. Assumed: what a tester cannot tell apart.
+/// Share by which groups may differ before it is worth dealing again. Assumed: what a tester cannot tell apart.
 const SPREAD_MAX: f64 = 0.05;
 
-/// The chosen cells: as many as there should be, groups alike, equal volts before they are joined.
+/// The chosen cells: as many as there should be, groups alike, equal voltage before they are joined.
 fn groups(f: &mut Findings<'_, '_>) {
     if f.workspace.pack.groups.is_empty() {
         return;
@@ -82,8 +82,8 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::GROUPS_FOR_OTHER_COUNTS,
-            "The chosen cells are for other counts",
-            "Cells of the stock were chosen before the counts were changed: they do not fill these groups. Group them anew, or release them.",
+            "Chosen cells do not fill these groups",
+            "The cells were chosen from the stock before the counts changed. Group them again, or release them.",
         );
         return;
     }
@@ -95,23 +95,23 @@ fn groups(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::cells::JOIN_OVER_LIMIT,
-            "Joining the groups would over-charge a cell",
-            "The cells of a group rest {groups.apart_v} apart: joined, {groups.join_a} flow into one of them, which takes {groups.join_limit_a}. Bring them to equal volts singly, read them again, and reserve them anew.",
+            "Joining these cells would overcharge one",
+            "At rest the cells of a group are {groups.apart_v} apart. When they are joined, {groups.join_a} flows into one of them, which is rated for {groups.join_limit_a}. Bring each cell to the same voltage, read them again, and reserve them again.",
         );
     } else if unequal {
         f.tell(
             Severity::Caution,
             rule::cells::JOIN_UNEQUAL,
-            "Cells of a group rest at unequal volts",
-            "They rest {groups.apart_v} apart; within 50 mV is usual. {groups.join_a} would flow when they are joined. Bring them to equal volts first.",
+            "Cells of a group at different voltages",
+            "At rest they are {groups.apart_v} apart; up to 50 mV is usual. {groups.join_a} would flow when they are joined. Bring them to the same voltage first.",
         );
     }
     if spread {
         f.tell(
             Severity::Caution,
             rule::cells::GROUP_SPREAD,
-            "The groups differ in capacity",
-            "The strongest group holds {groups.strongest_ah}, the weakest {groups.weakest_ah}: {groups.spread_share} apart. The weakest ends every run, and is pulled down furthest. Group the cells anew.",
+            "Groups differ in capacity",
+            "The strongest group holds {groups.strongest_ah}, the weakest {groups.weakest_ah}: {groups.spread_share} apart. The weakest group ends every run and is discharged the deepest. Group the cells again.",
         );
     }
 }
@@ -126,15 +126,15 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::cells::OVER_RATING,
-            "The cells give more than they are rated for",
-            "The load asks for {load.continuous_a} continuously; the cells bear {cells.limit_a}. Take more in parallel or stronger cells.",
+            "Cells overloaded",
+            "The load takes {load.continuous_a} continuously; the cells are rated for {cells.limit_a}. Use more cells in parallel, or stronger ones.",
         );
     } else if let Some(severity) = f.exceeds(PEAK_A.id, PEAK_LIMIT_A.id) {
         f.tell(
             severity,
             rule::cells::PEAK_OVER_RATING,
-            "The peak is over the cells' rating",
-            "The peak asks for {load.peak_a} for {load.peak_s}; the cells bear {cells.peak_limit_a} for that long.",
+            "Peak exceeds the cell rating",
+            "The peak is {load.peak_a} for {load.peak_s}; the cells are rated for {cells.peak_limit_a} for that long.",
         );
     } else if l.value(&PEAK_LIMIT_A).is_none()
         && matches!((l.value(&PEAK_A), l.value(&LIMIT_A)), (Some(a), Some(limit_a)) if above(a, UNSTATED_PEAK * limit_a))
@@ -142,8 +142,8 @@ fn currents(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::cells::PEAK_UNSTATED,
-            "Nothing says what the cells bear for the peak",
-            "The peak asks for {load.peak_a} for {load.peak_s}, more than twice the {cells.limit_a} they bear for good, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
+            "Pulse rating of the cells not known",
+            "The peak is {load.peak_a} for {load.peak_s}, more than twice the continuous rating of {cells.limit_a}, and no pulse rating is stated. Look it up, or measure how far one cell sags at its share.",
         );
     }
     let Some(cell) = workspace.cell() else { return };
@@ -153,8 +153,8 @@ fn currents(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::cells::PULSE_BELOW_CONTINUOUS,
                 subject: "",
-                title: "The pulse rating lies below the continuous one",
-                why: "“{$0}” cannot bear less for seconds than for good: one of both is mistyped, or one of them is a hobby label.",
+                title: "Pulse rating below the continuous rating",
+                why: "“{$0}” cannot be rated for less in seconds than continuously. One of the two is mistyped, or one comes from a hobby label.",
                 words: &[&cell.offer.name],
             },
         );

@@ -1,4 +1,4 @@
-//! A fuse in the charge lead: it carries the charge, and opens at the volts of the full pack.
+//! A fuse in the charge lead: it carries the charge, and opens at the voltage of the full pack.
 
 use crate::assess::figures::charging::CHARGER_A;
 use crate::assess::figures::voltage::FULL_V;
@@ -37,7 +37,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
                     rule: rule::charging::FUSE_VOLTS,
                     subject: &node.id,
                     title: "Charge fuse not rated for this voltage",
-                    why: "A short in the lead is fed by the full pack at {pack.full_v}; “{$0}” is rated for {$1}. The arc would not go out.",
+                    why: "The full pack at {pack.full_v} feeds a short in the lead; “{$0}” is rated for {$1}. The arc would keep burning.",
                     words: &[&fuse.offer.name, &rated],
                 },
             );

@@ -1,4 +1,4 @@
-//! The charger: its kind, its volts, its current, and the temperature it charges at.
+//! The charger: its kind, its voltage, its current, and the temperature it charges at.
 
 use crate::assess::figures::charging::{
     BACK_DAYS, C_RATE, CHARGER_A, CHARGER_V, COLDEST_C, HOTTEST_C, LIMIT_A, LIVES, PER_CELL_V, RESTART_V, RESTED_V,
@@ -14,9 +14,9 @@ use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::plan::{Charger, ChargesAs, How, Module, NodeKind, Plan, StateName};
 
-/// End volts over full that are still a caution: 1 %. Common practice, no source.
+/// End voltage over full that are still a caution: 1 %. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
-/// End volts under full by which a charge is called partial.
+/// End voltage under full by which a charge is called partial.
 const UNDER_SHARE: f64 = 0.005;
 /// Usual highest charge current, in C. Common practice, no source.
 const USUAL_C: f64 = 1.0;
@@ -52,13 +52,13 @@ fn kind(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         ChargesAs::FixedVolts if charged_on_the_way => {}
         ChargesAs::FixedVolts => stop(
             rule::charging::NO_CURRENT_LIMIT,
-            "A converter is not a charger",
-            "“{$0}” holds its volts at any current: an empty pack takes all it can give. Take a charger with constant current, then constant voltage.",
+            "Converter used as a charger",
+            "“{$0}” holds its voltage at any current, so an empty pack takes all it can deliver. Use a charger with constant current, then constant voltage.",
         ),
         ChargesAs::Nickel | ChargesAs::LeadAcid => stop(
             rule::charging::OLD_CHARGER,
-            "A charger for nickel or lead is not one for lithium",
-            "“{$0}” does not end at {pack.full_v}: it goes on until something gives way.",
+            "Wrong charger: made for nickel or lead",
+            "“{$0}” does not stop at {pack.full_v} and would overcharge the pack.",
         ),
     }
 }
@@ -80,35 +80,35 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         f.add(Severity::Stop, Says {
             rule: rule::charging::OVER_VOLTS,
             subject: "",
-            title: "The charger over-charges the pack",
-            why: "“{$0}” ends at {charger.output_v}, {charge.per_cell_v} a cell; full is {cell.full_v} and never above {cell.never_above_v}.",
+            title: "Charger overcharges the pack",
+            why: "“{$0}” ends at {charger.output_v}, which is {charge.per_cell_v} per cell. Full is {cell.full_v}; the limit is {cell.never_above_v}.",
             words,
         });
     } else if l.value(&CELL_NOMINAL_V).is_some_and(|nominal_v| below(per_cell_v, nominal_v)) {
         f.add(Severity::Stop, Says {
             rule: rule::charging::OTHER_COUNT,
             subject: "",
-            title: "The charger is for fewer cells or another chemistry",
-            why: "“{$0}” ends at {charger.output_v}, {charge.per_cell_v} a cell: below the {cell.nominal_v} of a half-full one, so that it puts hardly anything in.",
+            title: "Charger voltage too low for this pack",
+            why: "“{$0}” ends at {charger.output_v}, which is {charge.per_cell_v} per cell: below the {cell.nominal_v} of a half-full cell, so the pack hardly charges. It is made for fewer cells or another chemistry.",
             words,
         });
     } else if above(per_cell_v, full_v) {
         f.add(Severity::Caution, Says {
             rule: rule::charging::SLIGHTLY_OVER,
             subject: "",
-            title: "The charger ends slightly above full",
-            why: "“{$0}” ends at {charge.per_cell_v} a cell, within 1 % of {cell.full_v}: it costs life, and the guard may end the charge.",
+            title: "Charger ends slightly above full",
+            why: "“{$0}” ends at {charge.per_cell_v} per cell, within 1 % of {cell.full_v}. It shortens the life of the cells, and the board may end the charge.",
             words,
         });
     } else if below(per_cell_v, full_v * (1.0 - UNDER_SHARE)) {
         let why = if l.value(&LIVES).is_some() {
-            "At {charge.per_cell_v} a cell it reaches {charge.reached} of full, and the cells live about {charge.lives} times as long. A balancer that starts higher never works."
+            "At {charge.per_cell_v} per cell the pack reaches {charge.reached} of full, and the cells last about {charge.lives} times as long. A balancer that starts at a higher voltage never works."
         } else {
-            "At {charge.per_cell_v} a cell it reaches {charge.reached} of full. Cells live longer so; a balancer that starts higher never works."
+            "At {charge.per_cell_v} per cell the pack reaches {charge.reached} of full. The cells last longer; a balancer that starts at a higher voltage never works."
         };
         f.add(
             Severity::Note,
-            Says { rule: rule::charging::BELOW_FULL, subject: "", title: "The charge ends below full", why, words },
+            Says { rule: rule::charging::BELOW_FULL, subject: "", title: "Charge ends below full", why, words },
         );
     }
     let most_v = l.get(PER_CELL_V.id).map_or(per_cell_v, |end| end.ends().1);
@@ -116,8 +116,8 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::charging::END_UNSURE,
             subject: "",
-            title: "Within its tolerance the charger may over-charge",
-            why: "“{$0}” is stated to end at {charger.output_v}; at the far end of its tolerance a cell passes {cell.never_above_v}. Read it to the last digit, and count on the reading.",
+            title: "Charger tolerance allows overcharge",
+            why: "“{$0}” is stated to end at {charger.output_v}; at the end of its tolerance a cell exceeds {cell.never_above_v}. Read the charger voltage to the last digit and enter it.",
             words,
         });
     }
@@ -127,8 +127,8 @@ fn volts(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::ENDED_BY_GUARD,
-            "The guard ends the charge, not the charger",
-            "The board opens at {board.over_charge_v} a cell, before the charger's {charge.per_cell_v}: the last guard is then used at every charge.",
+            "Board ends the charge before the charger",
+            "The board opens at {board.over_charge_v} per cell, before the charger's {charge.per_cell_v}. The last line of protection is then used at every charge.",
         );
     }
 }
@@ -144,15 +144,15 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         Some(limit_a) if above(charge_a, limit_a) => f.add(Severity::Stop, Says {
             rule: rule::charging::OVER_CELLS,
             subject: "",
-            title: "The charge current is over the cells' rating",
-            why: "“{$0}” gives {charger.output_a}; the cells take {charge.limit_a}.",
+            title: "Charge current exceeds the cell rating",
+            why: "“{$0}” delivers {charger.output_a}; the cells are rated for {charge.limit_a}.",
             words,
         }),
         None if l.value(&C_RATE).is_some_and(|c| above(c, USUAL_C)) => f.add(Severity::Caution, Says {
             rule: rule::charging::FAST,
             subject: "",
-            title: "The charge is faster than usual",
-            why: "{charger.output_a} is {charge.c_rate} times the capacity an hour; once is the usual most, and the cells' own limit is not stated.",
+            title: "Charge faster than usual",
+            why: "{charger.output_a} is {charge.c_rate} times the capacity per hour. Once is the usual limit, and the cells' own limit is not stated.",
             words,
         }),
         _ => {}
@@ -165,8 +165,8 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
             Says {
                 rule: rule::charging::OVER_BOARD,
                 subject: "",
-                title: "The charge current is over the board's rating",
-                why: "“{$0}” gives {charger.output_a}; “{$1}” is rated for less charge current.",
+                title: "Charge current exceeds the board rating",
+                why: "“{$0}” delivers {charger.output_a}; “{$1}” is rated for less charge current.",
                 words: &[name, &board_module.offer.name],
             },
         );
@@ -177,13 +177,13 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         };
         let current = contact_current(workspace, node);
         if matches!((l.value(current), jack.continuous_a), (Some(a), Some(limit_a)) if above(a, limit_a)) {
-            let why = format!("“{{$0}}” makes {{{}}} flow in “{{$1}}”, which is rated for less.", current.id);
+            let why = format!("“{{$0}}” drives {{{}}} through “{{$1}}”, which is rated for less.", current.id);
             f.add(
                 Severity::Stop,
                 Says {
                     rule: rule::charging::OVER_JACK,
                     subject: &node.id,
-                    title: "The charge current is over the contacts' rating",
+                    title: "Charge current exceeds the contact rating",
                     why: &why,
                     words: &[name, &jack.offer.name],
                 },
@@ -195,8 +195,8 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::RESTARTS,
-            "The charger begins again as soon as it has ended",
-            "The pack rests at {charge.rested_v}, and it begins again at {charge.restart_v}: left on, it tops up without end, and the cells stand at full.",
+            "Charger restarts as soon as it ends",
+            "The pack rests at {charge.rested_v}, and the charger restarts at {charge.restart_v}. Left connected it tops up again and again, and the cells stay full.",
         );
     }
     if charges.kind == ChargesAs::CcCv && charges.ends_itself == Some(false) {
@@ -215,16 +215,16 @@ fn currents(f: &mut Findings<'_, '_>, charges: &Charger, name: &str) {
         f.tell(
             Severity::Caution,
             rule::charging::BACK_LEAK,
-            "The charger empties the pack when nothing feeds it",
-            "What leaks back into it takes the charge out in {charge.back_days}. Unplug it at the pack, or put a diode or a switch before it.",
+            "Unpowered charger drains the pack",
+            "Reverse leakage into the charger empties the pack in {charge.back_days}. Unplug it at the pack, or add a diode or a switch.",
         );
     }
     if l.value(&TIME_S).is_some_and(|s| above(s, LONG_S)) {
         f.tell(
             Severity::Caution,
             rule::charging::SLOW,
-            "The charge takes longer than a night",
-            "From empty it takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
+            "Charge takes longer than a night",
+            "From empty the charge takes {charge.time_s} at {charger.output_a}. Do not leave it unattended.",
         );
     }
 }
@@ -245,8 +245,8 @@ fn around(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::LOAD_ON,
-            "The device stays connected while it charges",
-            "A load of more than {charge.ends_a} keeps the current above the end of the charge, so that it never ends. Switch it off, or take the pack out.",
+            "Device stays connected during the charge",
+            "A load of more than {charge.ends_a} keeps the current above the end of the charge, so the charge never ends. Switch the device off, or take the pack out.",
         );
     }
 }
@@ -266,7 +266,7 @@ fn temperature(f: &mut Findings<'_, '_>) {
                 rule: rule::charging::FREEZING,
                 subject: "",
                 title: "Nothing prevents charging in the cold",
-                why: "It is charged down to {charge.coldest_c}; {$0} is charged from {$1}. {$2} Charge indoors, or take a board that senses temperature.",
+                why: "You charge down to {charge.coldest_c}; {$0} must not be charged below {$1}. {$2} Charge indoors, or use a board with a temperature sensor.",
                 words: &[facts.name, &least, may.too_cold],
             },
         );
@@ -279,8 +279,8 @@ fn temperature(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::COLD_FAST,
                 subject: "",
-                title: "Charged too fast for the cold",
-                why: "At {charge.coldest_c} it gets {charger.output_a}, {charge.c_rate} times the capacity an hour; below {$0} {$1} bears {$2} times. {$3} Charge it warmer, or slower.",
+                title: "Charge too fast for the cold",
+                why: "At {charge.coldest_c} the pack gets {charger.output_a}, {charge.c_rate} times its capacity per hour. Below {$0} {$1} is limited to {$2} times. {$3} Charge it warmer, or slower.",
                 words: &[&slow, facts.name, &rate, may.too_cold],
             },
         );
@@ -292,7 +292,7 @@ fn temperature(f: &mut Findings<'_, '_>) {
                 rule: rule::charging::HOT,
                 subject: "",
                 title: "Charged too hot",
-                why: "It is charged at up to {charge.hottest_c}; {$0} is charged up to {$1}. Warmer costs life quickly.",
+                why: "You charge at up to {charge.hottest_c}; {$0} may be charged up to {$1}. Heat ages the cells quickly.",
                 words: &[facts.name, &most],
             },
         );

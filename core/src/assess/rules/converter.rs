@@ -21,9 +21,9 @@ const SHORT_FACTOR: f64 = 1.5;
 /// Parts of a module are made for 85 or 105 °C, its transistors for 125 °C. Common practice, no source.
 const WARM_C: f64 = 85.0;
 const HOT_C: f64 = 125.0;
-/// Heat that wants a piece of metal of its own. Common practice, no source.
+/// Heat that needs a piece of metal of its own. Common practice, no source.
 const SINK_W: f64 = 10.0;
-/// A set point this far off is not the one meant.
+/// A set-point this far off is not the one meant.
 const SET_POINT_OFF: f64 = 0.03;
 
 pub fn check(f: &mut Findings<'_, '_>) {
@@ -34,8 +34,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
     let l = &workspace.ledger;
     let words: &[&str] = &[&module.offer.name];
     if let Some(severity) = f.volts_exceed(LINE_FULL_V.id, c.input_max_v) {
-        let (rule, title) = (rule::voltage::CONVERTER_INPUT_HIGH, "The full pack is above the converter's input");
-        let why = "“{$0}” is destroyed by {line.full_v}; its highest input is stated lower.";
+        let (rule, title) = (rule::voltage::CONVERTER_INPUT_HIGH, "Full pack exceeds the converter's input limit");
+        let why = "The full pack gives {line.full_v}, which destroys “{$0}”: its maximum input voltage is lower.";
         f.add(severity, Says { rule, subject: "", title, why, words });
     }
     let mut stop = |rule, title, why| {
@@ -44,8 +44,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
     if c.topology == Topology::Boost && l.value(&LINE_FULL_V).is_some_and(|full_v| above(full_v, c.output_v)) {
         stop(
             rule::voltage::BOOST_OVERFED,
-            "The full pack is above the boost's output",
-            "A boost passes {line.full_v} straight through its diode: it cannot hold a lower output.",
+            "Full pack exceeds the boost converter's output",
+            "A boost converter passes {line.full_v} straight through its diode and cannot hold a lower output.",
         );
     }
     if let (Some(full_v), Some(empty_v), Some(needs_v)) =
@@ -58,14 +58,17 @@ pub fn check(f: &mut Findings<'_, '_>) {
         let stated = c.dropout_v.is_some() || c.input_min_v.is_some_and(|v| !below(v, needs_v));
         let sure = stated || below(empty_v, c.output_v);
         let (severity, why) = if sure {
-            (Severity::Stop, "It needs {converter.needs_v} at its input; at the sensible end there are {line.empty_v}.")
+            (
+                Severity::Stop,
+                "The converter needs {converter.needs_v} at its input; at the end of the run the pack gives {line.empty_v}.",
+            )
         } else {
             (
                 Severity::Caution,
-                "With a usual head room it needs {converter.needs_v} at its input; at the sensible end there are {line.empty_v}. Measure it: turn a supply down until its output falls.",
+                "With a usual headroom the converter needs {converter.needs_v} at its input; at the end of the run the pack gives {line.empty_v}. Measure the headroom: turn a bench supply down until the output falls.",
             )
         };
-        let (rule, title) = (rule::voltage::BUCK_HEADROOM, "The buck runs out of head room");
+        let (rule, title) = (rule::voltage::BUCK_HEADROOM, "Not enough headroom for the buck converter");
         f.add(severity, Says { rule, subject: "", title, why, words });
     }
     let l = &workspace.ledger;
@@ -77,23 +80,23 @@ pub fn check(f: &mut Findings<'_, '_>) {
     {
         stop(
             rule::voltage::CONVERTER_INPUT_LOW,
-            "Even full, the pack is below the converter's input",
-            "It works from {converter.needs_v} at its input; even full there are only {line.full_v}.",
+            "Pack voltage below the converter's input range",
+            "The converter needs {converter.needs_v} at its input; even full the pack gives only {line.full_v}.",
         );
     }
     let local = |def: &crate::assess::FigureDef, rated: Option<f64>| l.value(def).zip(rated);
     if local(&CONTINUOUS_A, c.input_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
             rule::voltage::CONVERTER_INPUT_CURRENT,
-            "The converter's input current is over its rating",
-            "At {pack.cutoff_v} it draws {load.continuous_a} from the battery, more than it is rated for.",
+            "Converter input overloaded",
+            "At {pack.cutoff_v} the converter draws {load.continuous_a} from the battery, more than its input rating.",
         );
     }
     if local(&OUTPUT_CONTINUOUS_A, c.output_a).is_some_and(|(a, rated_a)| above(a, rated_a)) {
         stop(
             rule::voltage::CONVERTER_OUTPUT_CURRENT,
-            "The converter's output current is over its rating",
-            "The device draws {output.continuous_a} at its output, more than “{$0}” is rated for.",
+            "Converter output overloaded",
+            "The device draws {output.continuous_a} at the output, more than “{$0}” is rated for.",
         );
     }
     if let (Some(feed_v), Some(highest)) = (l.value(&FEED_V), l.get(HIGHEST_V.id))
@@ -101,8 +104,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
     {
         stop(
             rule::voltage::OUTPUT_ABOVE_DEVICE,
-            "The converter is set above what the device bears",
-            "“{$0}” gives {device.feed_v}; the device bears {device.highest_v}.",
+            "Converter set too high for the device",
+            "“{$0}” gives {device.feed_v}; the device is limited to {device.highest_v}.",
         );
     }
     if let (Some(feed_v), Some(lowest_v)) = (l.value(&FEED_V), l.value(&LOWEST_V))
@@ -110,20 +113,20 @@ pub fn check(f: &mut Findings<'_, '_>) {
     {
         stop(
             rule::voltage::OUTPUT_BELOW_DEVICE,
-            "The converter is set below what the device needs",
+            "Converter set too low for the device",
             "“{$0}” gives {device.feed_v}; the device needs {device.lowest_v}.",
         );
     }
     match &c.set_point_v {
         Some(read) if above((read.value - c.output_v).abs(), SET_POINT_OFF * c.output_v) => stop(
             rule::voltage::SET_POINT_OFF,
-            "The converter is set to other volts than meant",
-            "The set point read on “{$0}” is not the one this plan counts on. Set it before the device is connected.",
+            "Converter set-point differs from the plan",
+            "The voltage read at “{$0}” is not the one this plan uses. Set it before you connect the device.",
         ),
         None if c.wired_in => stop(
             rule::voltage::SET_POINT_UNREAD,
-            "Wired in, and its set point was never read",
-            "“{$0}” may have arrived at any volts. Read it on a meter without the device, then again under load.",
+            "Converter wired in, set-point never read",
+            "“{$0}” may arrive set to any voltage. Read it with a meter without the device, then again under load.",
         ),
         _ => {}
     }
@@ -137,8 +140,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::CONVERTER_HEAT,
             subject: "",
-            title: "The converter makes more heat than it can shed",
-            why: "At {load.continuous_a} it makes {converter.heat_w}, more than its place sheds: give it metal, air, or take a larger one.",
+            title: "Converter makes too much heat",
+            why: "At {load.continuous_a} the converter makes {converter.heat_w}, more than its place can carry away. Give it metal or air, or use a larger one.",
             words,
         });
     }
@@ -147,8 +150,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.add(severity, Says {
             rule: rule::voltage::HEAT_UNPLACED,
             subject: "",
-            title: "The converter's heat has no place yet",
-            why: "“{$0}” makes {converter.heat_w}; a bare module sheds about 5 W. Say what its place sheds: metal, air, a larger one.",
+            title: "No place for the converter's heat",
+            why: "“{$0}” makes {converter.heat_w}; a bare module gets rid of about 5 W. Say what its place can carry away: bare, on metal, in moving air.",
             words,
         });
     }
@@ -161,13 +164,13 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::STANDBY_DRAIN,
-            "The converter drains the pack in standby",
-            "{pack.standby_a} at rest flatten a full pack in {pack.flat_days}. Put a switch on its battery side.",
+            "Converter drains the pack in standby",
+            "{pack.standby_a} of standby drain empties a full pack in {pack.flat_days}. Put a switch between pack and converter.",
         );
     }
 }
 
-/// Peaks at both sides: most modules state only what they bear for good.
+/// Peaks at both sides: most modules state only what they are rated for continuously.
 fn peaks(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
     let sides = [
         (
@@ -175,16 +178,16 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
             &CONTINUOUS_A,
             c.input_a,
             rule::voltage::CONVERTER_INPUT_PEAK,
-            "The peak is over the converter's input rating",
-            "The peak draws {load.peak_a} from the battery for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
+            "Peak exceeds the converter's input rating",
+            "The peak draws {load.peak_a} from the battery for {load.peak_s}; “{$0}” is rated for less. It limits the current and the device restarts, or it fails.",
         ),
         (
             &OUTPUT_PEAK_A,
             &OUTPUT_CONTINUOUS_A,
             c.output_a,
             rule::voltage::CONVERTER_OUTPUT_PEAK,
-            "The peak is over the converter's output rating",
-            "The device's peak is {output.peak_a} for {load.peak_s}, and “{$0}” is rated for less: it folds back, and the device starts anew, or it dies.",
+            "Peak exceeds the converter's output rating",
+            "The device takes {output.peak_a} for {load.peak_s}; “{$0}” is rated for less. It limits the current and the device restarts, or it fails.",
         ),
     ];
     for (peak, continuous, rated, rule, title, why) in sides {
@@ -199,7 +202,7 @@ fn peaks(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
     }
 }
 
-/// An output that its user turns, against what the device bears.
+/// An output that its user turns, against what the device is rated for.
 fn turned(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
     let l = &f.workspace.ledger;
     if c.adjustable != Some(true) {
@@ -216,8 +219,8 @@ fn turned(f: &mut Findings<'_, '_>, c: &Converter, words: &[&str]) {
         Says {
             rule: rule::voltage::ADJUSTER_ABOVE_DEVICE,
             subject: "",
-            title: "It can be turned above what the device bears",
-            why: "“{$0}” goes up to {output.most_v}; the device bears {device.highest_v}. A slip of the hand destroys it: end resistors, a fixed set point, or a clamp.",
+            title: "Output adjusts above the device's limit",
+            why: "“{$0}” goes up to {output.most_v}; the device is limited to {device.highest_v}. One wrong turn destroys it. Add end resistors, a fixed set-point, or a clamp.",
             words,
         },
     );
@@ -232,8 +235,8 @@ fn hot(f: &mut Findings<'_, '_>, words: &[&str]) {
         Says {
             rule: rule::voltage::CONVERTER_HOT,
             subject: "",
-            title: "The converter becomes too hot where it sits",
-            why: "In {use.hottest_c} its hottest part comes to {converter.hottest_c}; capacitors are made for 85 to 105 °C. Give it metal or air, or take a larger one.",
+            title: "Converter too hot in its place",
+            why: "In surroundings of {use.hottest_c} its hottest part reaches {converter.hottest_c}; capacitors are rated for 85 to 105 °C. Give it metal or air, or use a larger one.",
             words,
         },
     );

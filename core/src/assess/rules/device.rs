@@ -20,9 +20,9 @@ use crate::plan::{How, OpeningPurpose};
 /// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
 const REGULATED: f64 = 0.05;
 
-/// How far volts on a label may stand from a chemistry's. Common practice, no source: 3.6 and 3.7 V are the same cell.
+/// How far voltage on a label may stand from a chemistry's. Common practice, no source: 3.6 and 3.7 V are the same cell.
 const LABEL_SHARE: f64 = 0.045;
-/// How near volts on a label are to the chemistry that has them.
+/// How near voltage on a label are to the chemistry that has them.
 const PRINTED_V: f64 = 0.12;
 /// Share of its label that an old battery gave in a run, below and above which something does not go together. Common
 /// practice, no source: worn cells hold half, and a load varies by a third.
@@ -40,17 +40,16 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::HIGHEST_ASSUMED,
-            "Highest volts are only assumed",
-            "Nothing states what the device bears; {device.highest_v} is what its old battery gave \
-             fresh. Prove it on a current-limited supply before buying cells.",
+            "Maximum device voltage only assumed",
+            "Nothing states the maximum; {device.highest_v} is what the original battery gave when fresh. Test it on a current-limited supply before you buy cells.",
         );
     }
     if d.original.cells_fit == Some(true) {
         f.tell(
             Severity::Stop,
             rule::device::OLD_CELLS_FIT,
-            "Old cells can still be put in beside the new pack",
-            "Somebody will. Unequal cells in parallel drive a current that nothing limits: block the bay or cut its wire.",
+            "Old cells still fit beside the new pack",
+            "Unequal cells in parallel drive a current that nothing limits. Block the bay, or cut its wire.",
         );
     }
     brains(f);
@@ -72,8 +71,8 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::SOFT_START_BYPASSED,
-            "The soft start is bypassed",
-            "The motor then starts with its full stall current at every switching on: board, fuse and switch must bear it, and the gearbox too.",
+            "Soft start bypassed",
+            "The motor then draws its full stall current at every start. Board, fuse, switch and gearbox must all be rated for it.",
         );
     }
     if brains.selector == Some(true)
@@ -82,7 +81,7 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::device::LOWER_SETTING_NEVER_RUNS,
-            "The selector's lower setting never runs",
+            "Selector's lower setting never runs",
             "The device cuts out below {device.cutout_v}; at its lower setting the packs give {device.selector_low_v}.",
         );
     }
@@ -90,8 +89,8 @@ fn brains(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::device::WANTS_IDENTITY,
-            "The device wants a pack that names itself",
-            "Without the resistor or chip of the old pack it may not start or charge: measure it before the old pack is taken apart, and keep it.",
+            "Device needs the original pack's identification",
+            "Without the resistor or chip of the original pack it may not start or charge. Measure it before you take the pack apart, and keep it.",
         );
     }
 }
@@ -106,8 +105,8 @@ fn alarms(f: &mut Findings<'_, '_>) {
             f.tell(
                 Severity::Caution,
                 rule::device::GAUGE_BLIND,
-                "Behind the converter the gauge sees nothing of the pack",
-                "The converter holds {device.feed_v} until it stops: the gauge shows the same to the end and never warns. Lead its sense wire to the pack, over a divider that suits, or take an alarm on the pack.",
+                "Gauge behind the converter cannot see the pack",
+                "The converter holds {device.feed_v} until it stops, so the gauge reads the same to the end and never warns. Connect its sense wire to the pack through a suitable divider, or put an alarm on the pack.",
             );
         }
         return;
@@ -126,16 +125,18 @@ fn alarms(f: &mut Findings<'_, '_>) {
         let says_good = old_v.is_some_and(|old_v| above(alarm.at_v.value, old_v));
         let why = match (below(true_v, full_v), above(true_v, cutoff_v)) {
             (false, _) if says_good => format!(
-                "“{{$0}}” comes at {{{id}}}; even full there are {{line.full_v}}: it is never shown, and the pack seems never to be full."
+                "“{{$0}}” is set to {{{id}}}; even full the pack gives {{line.full_v}}. It is never shown, and the pack never seems full."
             ),
             (false, _) => format!(
-                "“{{$0}}” comes at {{{id}}}; even full there are {{line.full_v}}: it warns at once, and nobody heeds it."
+                "“{{$0}}” is set to {{{id}}}; even full the pack gives {{line.full_v}}. It warns at once, and you learn to ignore it."
             ),
             (true, false) if says_good => format!(
-                "“{{$0}}” stays on down to {{{id}}}, and the run ends at {{pack.cutoff_v}}: it shows full until it stops."
+                "“{{$0}}” stays on down to {{{id}}}, and the run ends at {{pack.cutoff_v}}: it shows full until the device stops."
             ),
             (true, false) => {
-                format!("“{{$0}}” comes at {{{id}}}, not before the run ends at {{pack.cutoff_v}}: it never warns.")
+                format!(
+                    "“{{$0}}” is set to {{{id}}}, below the {{pack.cutoff_v}} at which the run ends: it never warns."
+                )
             }
             (true, true) => continue,
         };
@@ -144,7 +145,7 @@ fn alarms(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::ALARM_NOT_RESCALED,
                 subject: &subject,
-                title: "A level of the gauge does not fit the new pack",
+                title: "Gauge level does not fit the new pack",
                 why: &why,
                 words: &[&alarm.name],
             },
@@ -152,7 +153,7 @@ fn alarms(f: &mut Findings<'_, '_>) {
     }
 }
 
-/// A charger whose volts are not those of its label. Only what lies outside the error of the reading is said.
+/// A charger whose voltage is not those of its label. Only what lies outside the error of the reading is said.
 fn charger(f: &mut Findings<'_, '_>) {
     let d = &f.workspace.plan.device.original;
     let (Some(over), Some(reads), Some(label_v)) =
@@ -165,17 +166,15 @@ fn charger(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Note,
             rule::device::CHARGER_UNREGULATED,
-            "The old charger is not regulated",
-            "It puts out {original.charger_v} against {original.charger_label_v} on its label: off load an unregulated one \
-             stands 20 to 50 % over it. It must never charge lithium by itself.",
+            "Original charger is not regulated",
+            "It gives {original.charger_v}; its label says {original.charger_label_v}. Without load an unregulated charger gives 20 to 50 % more than its label. Never charge lithium with it alone.",
         );
     } else if below(over + error, -REGULATED) {
         f.tell(
             Severity::Note,
             rule::device::CHARGER_UNDER_LABEL,
-            "The old charger gives less than its label",
-            "It puts out {original.charger_v} against {original.charger_label_v}. Read it again off load; if it stays, it is \
-             damaged, or the label is another's.",
+            "Original charger gives less than its label",
+            "It gives {original.charger_v}; its label says {original.charger_label_v}. Read it again without load. If the reading stays, the charger is damaged or the label belongs to another.",
         );
     }
 }
@@ -188,8 +187,8 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::VENTED_IN_THE_WET,
-            "Water or dust comes in by the air holes",
-            "Splash and conducting dust bridge taps and board. Close the compartment and lead the heat through its wall instead.",
+            "Water or dust enters through the vents",
+            "Splashes and conductive dust bridge taps and board. Close the compartment and conduct the heat through its wall.",
         );
     }
     // Once a pack is planned, what is round it decides.
@@ -200,8 +199,8 @@ fn surroundings(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::device::WET_OPEN_BOARD,
-            "Nothing is said to keep water off board and taps",
-            "A drop between two taps draws current until the copper is gone, and a wet detector trips, or never does. A closed shell round the pack, the board coated, the leads out downwards.",
+            "Nothing keeps water off board and taps",
+            "A drop between two taps draws current until the copper is gone, and a wet board trips, or never does. Close the shell round the pack, coat the board, lead the wires out downwards.",
         );
     }
     if planned && s.chemicals == Some(true) && !closed {
@@ -209,20 +208,20 @@ fn surroundings(f: &mut Findings<'_, '_>) {
             Severity::Caution,
             rule::device::CHEMICALS_OPEN_PACK,
             "Oil, solvent or salt reaches the pack",
-            "Wrap, tape and PVC insulation soften in oil and solvents; salt and fertiliser eat tabs and taps. A closed shell that bears them round the pack.",
+            "Oil and solvents soften wrap, tape and PVC insulation; salt and fertiliser corrode tabs and taps. Put a closed, resistant shell round the pack.",
         );
     }
     if planned && s.shocks == Some(true) && workspace.plan.wiring.strain_relief.is_none() {
         f.tell(
             Severity::Caution,
             rule::device::KNOCKS_UNHELD,
-            "Knocks, and nothing is said to hold leads and board",
-            "Every drop pulls at the joints: the heaviest part tears its leads off. Hold the brick on all sides, the board on a pad, and every lead before its joint.",
+            "Nothing holds leads and board against knocks",
+            "Every drop pulls at the joints, and the heaviest part tears its leads off. Hold the brick on all sides, the board on a pad, and every lead before its joint.",
         );
     }
 }
 
-/// Volts printed on the old battery against what its chemistry and count would have.
+/// Voltage printed on the old battery against what its chemistry and count would have.
 fn old_label(f: &mut Findings<'_, '_>) {
     let o = &f.workspace.plan.device.original;
     let (Some(label_v), Some(chemistry), Some(series)) = (o.label_v, o.chemistry, o.series) else { return };
@@ -244,8 +243,8 @@ fn old_label(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::device::LABEL_VOLTS,
             subject: "",
-            title: "The volts on the old battery are not those of its chemistry",
-            why: "{$0} printed on {$1} in series are {$2} a cell; {$3} has {$4}.{$5} What the device bears, and every assumption from it, hangs on this: read one of its cells.",
+            title: "Label voltage does not match the chemistry",
+            why: "{$0} printed for {$1} in series is {$2} per cell; {$3} has {$4}.{$5} The device's limits and every assumption depend on this. Read one of its cells.",
             words: &[
                 &show(label_v, Unit::V),
                 &series.to_string(),
@@ -272,7 +271,7 @@ fn old_words(f: &mut Findings<'_, '_>) {
                 rule: rule::device::LABEL_WORDS,
                 subject: "chemistry",
                 title: "Battery label names another chemistry",
-                why: "The label says {$0}, the plan {$1}. Fresh voltage, cell count and the old charger follow from it: read the voltage of one cell.",
+                why: "The label says {$0}, the plan {$1}. Fresh voltage, cell count and original charger follow from it. Read the voltage of one cell.",
                 words: &[name(Some(says)), name(Some(entered))],
             },
         );
@@ -291,14 +290,14 @@ fn old_words(f: &mut Findings<'_, '_>) {
                 rule: rule::device::LABEL_WORDS,
                 subject: "says",
                 title: "Battery label says more than is entered",
-                why: "It reads as {$0}. Take it over, or correct the words.",
+                why: "The label reads as {$0}. Enter it, or correct the words.",
                 words: &[&new.join(", ")],
             },
         );
     }
 }
 
-/// A lamp that takes the place of one on a module, at volts that do not light it.
+/// A lamp that takes the place of one on a module, at voltage that do not light it.
 fn lamps(f: &mut Findings<'_, '_>) {
     for place in &f.workspace.plan.device.compartments {
         for (i, opening) in place.openings.iter().enumerate() {
@@ -313,8 +312,8 @@ fn lamps(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::device::LAMP_DARK,
                     subject: &format!("{}/{i}", place.id),
-                    title: "Lamp gets too little voltage to light",
-                    why: "Between its pads there are {$0}; a lamp of this colour needs {$1} and some more for its resistor. Use red, yellow or green, or lead the light of the module's own lamp out.",
+                    title: "Too little voltage for this lamp",
+                    why: "There are {$0} between its pads; a lamp of this colour needs {$1}, plus some for its resistor. Use red, yellow or green, or lead out the light of the module's own lamp.",
                     words: &[&show(fed_v, Unit::V), &wants],
                 },
             );
@@ -337,7 +336,7 @@ fn metal_walls(f: &mut Findings<'_, '_>) {
                     rule: rule::device::METAL_WALL,
                     subject: &format!("{}/{i}", place.id),
                     title: "Part in a metal wall may touch it",
-                    why: "The thread of most jacks is their outer contact, so the metal of “{$0}” gets the voltage of the {$1}, and one slipped wire shorts the pack through the housing. Use an insulated one, or insulating washers.",
+                    why: "The thread of most jacks is their outer contact, so the metal of “{$0}” carries the voltage of the {$1}, and one slipped wire shorts the pack through the housing. Use an insulated part, or insulating washers.",
                     words: &[&place.name, what],
                 },
             );
@@ -371,9 +370,9 @@ fn old_run(f: &mut Findings<'_, '_>) {
     let took_ah = mean_a * run.value / 3600.0;
     let share = took_ah / ah.value;
     let why = if below(share, OLD_RUN_LEAST) {
-        "At {$0} it took {$1} out in {$2}, of {$3} on the label: the old cells held far less than it says, or the current was read in other use. Plan by the current, not by the old run."
+        "At {$0} the device took {$1} out in {$2}, of {$3} on the label. The old cells held far less than the label says, or the current was read in other use. Plan by the current, not by the old run."
     } else if above(share, OLD_RUN_MOST) {
-        "At {$0} for {$2} it would have taken {$1} out of a battery of {$3}: the run was shorter, the load lighter, or the label is another's. Read the current again in ordinary use."
+        "At {$0} for {$2} the device would have taken {$1} out of a battery of {$3}. The run was shorter, the load lighter, or the label belongs to another battery. Read the current again in ordinary use."
     } else {
         return;
     };
@@ -382,7 +381,7 @@ fn old_run(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::device::OLD_RUN_DOUBTFUL,
             subject: "",
-            title: "Old run, load and label do not go together",
+            title: "Old run, load and label contradict each other",
             why,
             words: &[
                 &show(mean_a, Unit::A),
@@ -403,8 +402,8 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::PULLED_UNSEEN,
                 subject: &step.id,
-                title: "A wire was pulled without a photograph",
-                why: "“{$0}”: draw from memory now, with colours and sides, which wire sat where, and photograph the drawing.",
+                title: "Wire pulled without a photo",
+                why: "“{$0}”: draw from memory now which wire sat where, with colours and sides, and photograph the drawing.",
                 words: &[&step.what],
             },
         );
@@ -415,8 +414,8 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::device::NO_WAY_BACK_UNPROVED,
                 subject: "",
-                title: "Past the last reversible step, and not proved",
-                why: "“{$0}” cannot be undone. Prove on a current-limited supply that the device lives, and between which volts, before more is spent on it.",
+                title: "Past the last reversible step without a test",
+                why: "“{$0}” cannot be undone. Test on a current-limited supply that the device works, and in which voltage range, before you spend more on it.",
                 words: &[&step.what],
             },
         );

@@ -46,8 +46,8 @@ fn adjuster(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::voltage::FIXED_SOCKET,
             subject: "",
-            title: "A socket for fixed volts hangs on an adjustable output",
-            why: "Whatever is plugged in gets what “{$0}” was last turned to. Give the socket a regulator of its own.",
+            title: "Fixed-voltage socket on an adjustable output",
+            why: "Whatever is plugged in gets the voltage “{$0}” was last turned to. Give the socket its own regulator.",
             words,
         });
     }
@@ -57,16 +57,16 @@ fn adjuster(f: &mut Findings<'_, '_>) {
     let l = &f.workspace.ledger;
     if c.adjuster_clamped != Some(true) {
         let why = if l.value(&OPEN_V).is_some() {
-            "The adjuster of “{$0}” sits on leads. One that breaks opens the feedback. With {adjuster.series_ohm} in series and {adjuster.across_ohm} across it, an open lead gives {adjuster.open_v}."
+            "The adjuster of “{$0}” sits on leads. When one breaks, the feedback opens. With {adjuster.series_ohm} in series and {adjuster.across_ohm} across it, an open lead gives {adjuster.open_v}."
         } else {
-            "The adjuster of “{$0}” sits on leads. One that breaks or wears opens the feedback: end resistors or a clamp at the output."
+            "The adjuster of “{$0}” sits on leads. When one breaks or wears, the feedback opens. Use end resistors, or a clamp at the output."
         };
         f.add(
             Severity::Caution,
             Says {
                 rule: rule::voltage::ADJUSTER_OPEN,
                 subject: "",
-                title: "An open adjuster lead drives the output to its maximum",
+                title: "Open adjuster lead gives maximum output voltage",
                 why,
                 words,
             },
@@ -76,8 +76,8 @@ fn adjuster(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::ADJUSTER_OPEN,
             subject: "ends",
-            title: "End resistors do not hold the output low enough",
-            why: "With {adjuster.across_ohm} across it, an open lead of the adjuster still gives {adjuster.open_v}; the device is limited to {device.highest_v}. Use an adjuster of less resistance, or a clamp.",
+            title: "End resistors leave the output too high",
+            why: "With {adjuster.across_ohm} across it, an open lead of the adjuster still gives {adjuster.open_v}; the device is limited to {device.highest_v}. Use an adjuster of lower resistance, or a clamp.",
             words,
         });
     }
@@ -101,8 +101,8 @@ fn beside(f: &mut Findings<'_, '_>) {
             Some(own_v) if least_v.is_none_or(|least_v| below(least_v, own_v)) => f.add(Severity::Caution, Says {
                 rule: rule::voltage::SOCKET_STARVES,
                 subject: &consumer.id,
-                title: "Turned down, the output starves a regulator",
-                why: "The regulator of “{$0}” needs more than its own output voltage at its input; the adjustable output goes lower. Connect it to the battery.",
+                title: "Low output voltage starves a regulator",
+                why: "The regulator of “{$0}” needs more than its own output voltage at its input, and the adjustable output goes lower. Connect it to the battery.",
                 words,
             }),
             Some(_) => {}
@@ -118,16 +118,16 @@ fn divider(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::GAUGE_OFF,
-            "The resistor in hand leaves the gauge wrong",
-            "With {gauge.ohm} it reads {gauge.error_share} off; exactly right is {gauge.exact_ohm}. A gauge that reads high says full when the pack is not. Two resistors in series, or side by side, come nearer.",
+            "Resistor in hand leaves the gauge wrong",
+            "With {gauge.ohm} the gauge is {gauge.error_share} off; exactly right is {gauge.exact_ohm}. A gauge that reads high says full when the pack is not. Two resistors in series or in parallel come closer.",
         );
     }
     if f.workspace.ledger.value(&AFTER_OFF).is_some_and(|share| above(share.abs(), GAUGE_OFF)) {
         f.tell(
             Severity::Caution,
             rule::voltage::GAUGE_AFTER,
-            "Changed gauge does not read as calculated",
-            "It reads {gauge.after_share} off what {gauge.ohm} should give. Check that the old resistor is out of the circuit and the new one has the value printed on it; then read both voltages again.",
+            "Changed gauge differs from the calculation",
+            "It reads {gauge.after_share} off what {gauge.ohm} should give. Check that the old resistor is out of the circuit and that the new one has the value printed on it. Then read both voltages again.",
         );
     }
     if gauge.always_on != Some(true) {
@@ -137,16 +137,15 @@ fn divider(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::DIVIDER_DRAINS,
-            "The gauge's divider empties the pack on the shelf",
-            "It draws {gauge.drain_a} day and night: {gauge.flat_days}. Feed it behind the switch, or take larger resistors.",
+            "Gauge divider drains the stored pack",
+            "It draws {gauge.drain_a} all the time and empties the pack in {gauge.flat_days}. Connect it after the switch, or use larger resistors.",
         );
     }
     f.tell(
         Severity::Caution,
         rule::voltage::UNPOWERED_PIN,
-        "The divider feeds a pin that has no power",
-        "While the device is off, the pack pushes current through the sense pin into it: it half wakes, or the pin dies. \
-         Feed the divider behind the switch.",
+        "Gauge divider feeds an unpowered pin",
+        "While the device is off, the pack pushes current through the sense pin: the device half wakes, or the pin is damaged. Connect the divider after the switch.",
     );
 }
 
@@ -159,16 +158,15 @@ fn change_over(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::CHANGE_OVER_TOO_LOW,
-            "Behind the change-over the volts are too low",
-            "{device.feed_v} less {change.loss_v} is not above the {device.lowest_v} the device needs.",
+            "Voltage after the change-over too low",
+            "{device.feed_v} less {change.loss_v} is not above the {device.lowest_v} that the device needs.",
         );
     } else if matches!((l.value(&HAS_F), l.value(&HOLD_UP_F)), (Some(has_f), Some(needs_f)) if below(has_f, needs_f)) {
         f.tell(
             Severity::Caution,
             rule::voltage::HOLD_UP_SMALL,
-            "The capacitor does not bridge the change-over",
-            "Over {change.gap_s} it takes {change.hold_up_f} to stay above {device.lowest_v}; there is {change.has_f}. The device \
-             starts anew each time the mains goes.",
+            "Capacitor does not bridge the change-over",
+            "It takes {change.hold_up_f} to stay above {device.lowest_v} for {change.gap_s}; there is {change.has_f}. The device restarts each time the mains fails.",
         );
     }
 }
@@ -181,8 +179,8 @@ fn comparator(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::COMPARATOR_BLIND,
-            "The comparator cannot tell charging from running",
-            "Its threshold must lie between what it sees while the host charges and while it runs on the pack.",
+            "Comparator cannot tell charging from running",
+            "Set its threshold between the voltage it sees while the host charges and the one while it runs on the pack.",
         );
     } else if matches!((c.hysteresis_v, f.workspace.ledger.value(&HYSTERESIS_V)),
         (Some(set_v), Some(wanted_v)) if below(set_v, wanted_v / 2.0))
@@ -190,9 +188,8 @@ fn comparator(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::COMPARATOR_CHATTER,
-            "The comparator will chatter",
-            "Ripple and sag carry it to and fro over one threshold. Two thresholds {comparator.hysteresis_v} apart, around \
-             {comparator.threshold_v}.",
+            "Comparator will chatter",
+            "Ripple and sag cross a single threshold again and again. Use two thresholds {comparator.hysteresis_v} apart, around {comparator.threshold_v}.",
         );
     }
 }
@@ -210,8 +207,8 @@ fn positions(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::SERIES_ABOVE_DEVICE,
-            "In series the packs are too much for the device",
-            "Full they have {switched.series_full_v} together; the device bears {device.highest_v}.",
+            "Packs in series exceed the device's limit",
+            "Full, they give {switched.series_full_v} together; the device is limited to {device.highest_v}.",
         );
     }
     let needs_v = l.value(&CUTOUT_V).into_iter().chain(l.value(&LOWEST_V)).reduce(f64::max);
@@ -223,8 +220,8 @@ fn positions(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::PARALLEL_NEVER_RUNS,
-            "In parallel the packs are too low for the device",
-            "Even full they have {pack.full_v}; below its lowest or its cut-out the device stops after seconds.",
+            "Packs in parallel too low for the device",
+            "Even full they give {pack.full_v}; below its minimum or its cut-out the device stops after seconds.",
         );
     }
     let (Some(first), Some(other)) = (f.workspace.pack.series, second.series) else { return };
@@ -234,8 +231,8 @@ fn positions(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::PARALLEL_OTHER_COUNTS,
                 subject: "",
-                title: "Packs of different counts cannot lie in parallel",
-                why: "One has {$0} cells in series, the other {$1}: the larger pours into the smaller until its cells burn. Only equal counts of one chemistry are joined in parallel.",
+                title: "Packs in parallel have different cell counts",
+                why: "One has {$0} cells in series, the other {$1}. The larger discharges into the smaller until its cells burn. Connect only packs of equal count and chemistry in parallel.",
                 words: &[&first.to_string(), &other.to_string()],
             },
         );
@@ -252,8 +249,8 @@ fn joined(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::MAKE_BEFORE_BREAK,
-            "The switch shorts a pack on its way",
-            "Between series and parallel both positions touch at once: a dead short. It must break before it makes.",
+            "Selector switch shorts a pack while turning",
+            "Between series and parallel both positions touch at once, a dead short. Use a switch that breaks before it makes.",
         );
     }
     let apart_v = if f.workspace.pack.chemistry == Some(Chemistry::LiFePo4) { PLATEAU_APART_V } else { APART_V };
@@ -265,16 +262,15 @@ fn joined(f: &mut Findings<'_, '_>) {
             f.tell(
                 if hard { Severity::Stop } else { Severity::Caution },
                 rule::voltage::PACKS_APART,
-                "The packs are not at equal volts",
-                "They are {switched.apart_v} a cell apart: joined in parallel {switched.equalise_a} flow from one into the other. \
-                 Charge both full first.",
+                "Packs at different voltages",
+                "They are {switched.apart_v} per cell apart. Connected in parallel, {switched.equalise_a} flows from one into the other. Charge both full first.",
             );
         } else if l.value(&APART_CELL_V).is_none() {
             f.tell(
                 Severity::Caution,
                 rule::voltage::PACKS_UNREAD,
-                "Nobody knows yet how far the packs are apart",
-                "Joined in parallel with unequal volts, one pours into the other at once, and nothing limits it. Read both at rest, just before they are joined: within 50 mV a cell.",
+                "Voltage difference of the packs not known",
+                "Connected in parallel at different voltages, one discharges into the other and nothing limits the current. Read both at rest just before you connect them: within 50 mV per cell.",
             );
         }
     }
@@ -344,10 +340,9 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
         f.add(severity, Says {
             rule: rule::voltage::PACKS_UNEQUAL,
             subject: "",
-            title: "In series the larger pack drives the smaller below zero",
+            title: "Larger pack in series reverses the smaller",
             words: &[if first_ends { "first" } else { "second" }],
-            why: "The {$0} pack is empty after {switched.ends_ah}; {switched.left_ah} of the larger go on through it and reverse its \
-             cells. Each pack needs a guard of its own.",
+            why: "The {$0} pack is empty after {switched.ends_ah}; {switched.left_ah} of the larger then flows through it and reverses its cells. Each pack needs its own protection.",
         });
         return;
     }
@@ -363,9 +358,9 @@ fn guarded(f: &mut Findings<'_, '_>, second: &SecondPack) {
         Says {
             rule: rule::voltage::SECOND_UNGUARDED,
             subject: "",
-            title: "Nothing is known to end the discharge of one of the two packs",
+            title: "One of two packs has no cut-off",
             words: &[unguarded],
-            why: "A board sees the cells of its own pack. The {$0} goes on until its cells are below {cell.floor_v}; in series the emptier is even driven backwards. A guard in each pack.",
+            why: "A board sees the cells of its own pack. The {$0} goes on until its cells are below {cell.floor_v}; in series the emptier one is even reversed. Use a board or cut-off in each pack.",
         },
     );
 }
@@ -388,11 +383,11 @@ fn second_guard(f: &mut Findings<'_, '_>, second: &SecondPack) {
     let why = if !has.is_empty() {
         "“{$0}” is made for {$1} in series, the second pack has {$2}. It would not see every cell."
     } else if chemistry.is_some_and(|(sold_for, facts)| sold_for.facts().full_v != facts.full_v) {
-        "“{$0}” is sold for another chemistry: it opens at volts that are not those of these cells."
+        "“{$0}” is made for another chemistry: it opens at the wrong voltage for these cells."
     } else if too_low {
-        "“{$0}” opens when the cells of the second pack are below {cell.floor_v}: it guards, if at all, after the harm."
+        "“{$0}” opens when the cells of the second pack are below {cell.floor_v}: if it opens at all, the damage is done."
     } else if too_much {
-        "The load asks for {load.continuous_a} continuously, and in series or alone the second pack carries all of it: “{$0}” is rated for less."
+        "The load takes {load.continuous_a} continuously, and in series or alone the second pack carries all of it; “{$0}” is rated for less."
     } else {
         return;
     };
@@ -401,7 +396,7 @@ fn second_guard(f: &mut Findings<'_, '_>, second: &SecondPack) {
         Says {
             rule: rule::voltage::SECOND_GUARD,
             subject: "",
-            title: "The guard of the second pack does not suit it",
+            title: "Second pack's protection does not suit it",
             words: &[&module.offer.name, &made_for, &has],
             why,
         },

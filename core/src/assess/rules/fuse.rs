@@ -1,4 +1,4 @@
-//! The fuse against volts, short circuit, load, place, and everything that it should guard.
+//! The fuse against voltage, short circuit, load, place, and everything that it should guard.
 
 use crate::assess::coordination;
 use crate::assess::figures::brick::{LINK_LIMIT_A, SHORT_A};
@@ -35,17 +35,17 @@ fn limits(f: &mut Findings<'_, '_>) {
     let most_v = place.map_or(&LINE_FULL_V, |n| local(workspace, &n.id).most_v);
     if let Some(severity) = f.volts_exceed(most_v.id, l.value(&FUSE_DC_V)) {
         let why = format!(
-            "It is rated for {{fuse.dc_v}} DC; up to {{{}}} stand there. The arc would go on burning.",
+            "It is rated for {{fuse.dc_v}} DC; up to {{{}}} is present. The arc would keep burning.",
             most_v.id
         );
-        let (rule, title) = (rule::protection::FUSE_VOLTS, "The fuse cannot open at these volts");
+        let (rule, title) = (rule::protection::FUSE_VOLTS, "Fuse not rated for this voltage");
         f.add(severity, Says { rule, subject: "", title, why: &why, words: &[] });
     } else if l.value(&FUSE_A).is_some() && l.value(&FUSE_DC_V).is_none() {
         f.tell(
             Severity::Stop,
             rule::protection::FUSE_NOT_DC,
-            "No DC volts are stated for the fuse",
-            "Nothing says what DC it may open. An AC rating does not count: DC does not pass through zero, and the arc goes on. Take a fuse rated for at least {line.full_v} DC.",
+            "DC voltage rating of the fuse not stated",
+            "Nothing says what DC voltage it may interrupt. An AC rating does not count: DC has no zero crossing, and the arc keeps burning. Use a fuse rated for at least {line.full_v} DC.",
         );
     }
     if let (Some(breaks_a), Some(short_a)) = (l.value(&FUSE_BREAKS_A), l.value(&SHORT_A))
@@ -54,8 +54,8 @@ fn limits(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::protection::FUSE_BREAKING,
-            "The fuse cannot break a dead short of this pack",
-            "A short draws {pack.short_a}; the fuse breaks {fuse.breaking_a} at most.",
+            "Fuse cannot interrupt a short circuit",
+            "A dead short draws {pack.short_a}; the fuse can interrupt {fuse.breaking_a}.",
         );
     }
     let Some(fuse_a) = l.value(&FUSE_A) else {
@@ -68,8 +68,8 @@ fn limits(f: &mut Findings<'_, '_>) {
         f.tell(
             severity,
             rule::protection::FUSE_ABOVE_STRIPS,
-            "The fuse does not protect the series strips",
-            "The fuse lets {fuse.rating_a} pass for good; the strips of a link bear {strip.limit_a}.",
+            "Fuse too large for the series strips",
+            "The fuse carries {fuse.rating_a} continuously; the strips of a link are rated for {strip.limit_a}. In an overload the strips burn first.",
         );
     }
     let same_side = |id: &str| workspace.is_behind_converter(id) == behind;
@@ -77,14 +77,14 @@ fn limits(f: &mut Findings<'_, '_>) {
         let id = at(&wiring::LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(FUSE_A.id, &id) {
             let why = format!(
-                "The fuse lets {{fuse.rating_a}} pass for good; this wire bears {{{id}}}. The wire would be the fuse."
+                "The fuse carries {{fuse.rating_a}} continuously, this wire {{{id}}}. In an overload the wire would burn first."
             );
             f.add(
                 severity,
                 Says {
                     rule: rule::protection::FUSE_ABOVE_WIRE,
                     subject: &run.id,
-                    title: "The fuse does not protect the wire",
+                    title: "Fuse too large for the wire",
                     why: &why,
                     words: &[],
                 },
@@ -101,8 +101,8 @@ fn limits(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::protection::FUSE_ABOVE_CONNECTOR,
                     subject: &node.id,
-                    title: "The fuse does not protect the connector",
-                    why: "The fuse lets {fuse.rating_a} pass for good; “{$0}” is rated for less.",
+                    title: "Fuse too large for the connector",
+                    why: "The fuse carries {fuse.rating_a} continuously; “{$0}” is rated for less.",
                     words: &[&connector.offer.name],
                 },
             );
@@ -132,9 +132,9 @@ fn load(f: &mut Findings<'_, '_>) {
         say(
             severity,
             rule::protection::FUSE_NUISANCE,
-            "The fuse is too small for the load",
+            "Fuse too small for the load",
             &format!(
-                "For good it carries {{fuse.carries_a}}; the load asks for {{{asked}}}. It will open one day for no reason."
+                "It carries {{fuse.carries_a}} continuously; the load takes {{{asked}}}. It will eventually blow in normal use."
             ),
         );
     } else if let Some(severity) = peak {
@@ -142,16 +142,16 @@ fn load(f: &mut Findings<'_, '_>) {
         say(
             severity,
             rule::protection::FUSE_PEAK,
-            "The fuse may open in the peak",
-            &format!("For {{load.peak_s}} it certainly bears {{fuse.peak_a}}; the peak is {{{peak}}}."),
+            "Fuse may blow at the peak",
+            &format!("For {{load.peak_s}} the fuse is sure to hold {{fuse.peak_a}}; the peak is {{{peak}}}."),
         );
     }
     if l.value(&FUSE_NEEDED_A).is_some_and(|needed_a| above(fuse_a, (USELESS_FACTOR * needed_a).max(SMALLEST_FUSE_A))) {
         f.tell(
             Severity::Caution,
             rule::protection::FUSE_OVERSIZED,
-            "The fuse is far over the load",
-            "{fuse.rating_a} where {fuse.needed_a} would do: an overload short of a dead short goes unnoticed.",
+            "Fuse much larger than the load",
+            "The fuse is {fuse.rating_a} where {fuse.needed_a} would do. It does not blow in an overload that is not a dead short.",
         );
     }
 }
@@ -161,8 +161,8 @@ fn place(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::FUSE_FAR,
-            "The fuse sits far from the pack",
-            "{fuse.unguarded_mm} of wire lie between pack and fuse. A short there is ended by nothing but the board: the fuse belongs at the pack’s plus, within a hand’s width.",
+            "Fuse too far from the pack",
+            "{fuse.unguarded_mm} of wire lies between pack and fuse. Nothing but the board ends a short there. Put the fuse at pack plus, within a hand's width.",
         );
     }
 }
@@ -177,7 +177,7 @@ fn short(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::protection::SHORT_TOO_LATE,
             subject: "",
-            title: "A dead short harms something before it is ended",
+            title: "A dead short damages something first",
             why: "{$0}",
             words: &[&case.words],
         },

@@ -12,7 +12,7 @@ use crate::base::limit::above;
 use crate::physics::charging::{self, ChargedBy};
 use crate::plan::{HostCircuit, NodeKind};
 
-/// End volts over full that are still no stop. Common practice, no source.
+/// End voltage over full that are still no stop. Common practice, no source.
 const OVER_SHARE: f64 = 0.01;
 
 pub fn check(f: &mut Findings<'_, '_>) {
@@ -26,8 +26,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::OLD_CHARGER_FITS,
                 subject: "",
-                title: "The old charger still fits the jack",
-                why: "Somebody will plug it in. {$0} Change the jack, or label it.",
+                title: "Old charger still fits the jack",
+                why: "Someone will plug it in. {$0} Change the jack, or label it.",
                 words: &[&then],
             },
         );
@@ -46,8 +46,8 @@ fn host(f: &mut Findings<'_, '_>) {
         None => f.tell(
             Severity::Caution,
             rule::charging::HOST_CHARGES,
-            "The device has a charge circuit of its own",
-            "Made for the old battery, it goes on charging the new pack its own way. Cut it off, or follow it: nothing else may feed its charge node.",
+            "Device has its own charge circuit",
+            "Made for the original battery, it charges the new pack in its own way. Disconnect it, or only follow it: nothing else may feed its charge node.",
         ),
         Some(HostCircuit::CutOff) => {}
         Some(HostCircuit::Followed) => {
@@ -55,8 +55,8 @@ fn host(f: &mut Findings<'_, '_>) {
                 f.tell(
                     Severity::Caution,
                     rule::charging::HOST_NODE_FED,
-                    "The new feed reaches the device's charge node",
-                    "Its charge circuit is only to be followed. Fed from behind, it takes the pack's volts for mains, charges nothing, or works against the converter: a diode or a relay between them.",
+                    "New supply feeds the device's charge node",
+                    "The device's charge circuit is only to be followed. Fed from behind, it takes the pack's voltage for mains, charges nothing, or works against the converter. Put a diode or a relay between them.",
                 );
             }
         }
@@ -70,8 +70,8 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::charging::HOST_REUSED,
-            "A circuit for the old chemistry charges the new pack",
-            "The device's own charge circuit does not end at {pack.full_v}, nor with the current falling away. Cut it off, or follow it and give the pack a charger of its own.",
+            "Charge circuit made for the old chemistry",
+            "The device's own charge circuit does not stop at {pack.full_v}, nor when the current has fallen. Disconnect it, or only follow it and give the pack its own charger.",
         );
         return;
     }
@@ -81,8 +81,8 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::TWO_CHARGERS,
                 subject: "",
-                title: "Two chargers work on one pack",
-                why: "The device's own circuit charges it, and “{$0}” does too. Both at once add their currents, and neither ends: each sees the volts the other holds up. Cut one of them off, or make it impossible to connect both.",
+                title: "Two chargers on one pack",
+                why: "The device's own circuit charges the pack, and so does “{$0}”. Their currents add, and neither ends, because each sees the voltage the other holds up. Disconnect one, or make it impossible to connect both.",
                 words: &[&second.offer.name],
             },
         );
@@ -93,8 +93,8 @@ fn charges_pack(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::charging::HOST_OVER_VOLTS,
-            "The device's own charge circuit over-charges the pack",
-            "It goes up to {device.charge_v}, {charge.host_cell_v} a cell; full is {cell.full_v} and never above {cell.never_above_v}.",
+            "Device's own charge circuit overcharges the pack",
+            "It goes up to {device.charge_v}, which is {charge.host_cell_v} per cell. Full is {cell.full_v}; the limit is {cell.never_above_v}.",
         );
     }
 }

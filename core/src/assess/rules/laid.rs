@@ -48,8 +48,8 @@ fn other_counts(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         Says {
             rule: rule::brick::LAYOUT_FOR_OTHER_COUNTS,
             subject: "",
-            title: "The layout is of another pack",
-            why: "It seats {$0} cells; the pack has {$1}. Lay it out anew.",
+            title: "Layout made for another cell count",
+            why: "It places {$0} cells; the pack has {$1}. Lay it out again.",
             words: &[&laid.layout.cells.len().to_string(), &(laid.series * laid.parallel).to_string()],
         },
     );
@@ -67,8 +67,8 @@ fn too_long(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::brick::CELL_TOO_LARGE,
             subject: "",
-            title: "The cell does not go into the compartment",
-            why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller cell.",
+            title: "Cell does not fit the compartment",
+            why: "“{$0}” is {$1}; no compartment takes it in any direction. Use a smaller cell.",
             words: &[&cell.offer.name, &size_words(&cell.size)],
         },
     );
@@ -92,8 +92,8 @@ fn ready_fits(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::brick::PACK_TOO_LARGE,
             subject: "",
-            title: "The pack does not go into the compartment",
-            why: "“{$0}” is {$1}; no compartment takes it, whichever way it lies. Take a smaller one, or let it sit outside on a plug.",
+            title: "Pack does not fit the compartment",
+            why: "“{$0}” is {$1}; no compartment takes it in any direction. Use a smaller one, or put it outside on a plug.",
             words: &[&ready.offer.name, &size_words(&size)],
         },
     );
@@ -160,8 +160,8 @@ fn too_many(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::brick::TOO_MANY_CELLS,
-            "So many cells cannot fit",
-            "Even packed as densely as can be, without strips and wrap, they take more room than the compartment has.",
+            "Too many cells for the compartment",
+            "Even packed as closely as possible, without strips and wrap, they need more room than the compartment has.",
         );
     }
 }
@@ -178,13 +178,13 @@ fn fit(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         .map(|i| format!("{} too much along the {}", show(found.size_mm[i] - room_mm[i], Unit::Mm), names[i]))
         .collect();
     if reasons.is_empty() && found.in_the_way.is_empty() {
-        reasons.push("it sticks out at a wall".to_owned());
+        reasons.push("sticks out through a wall".to_owned());
     }
-    reasons.extend(found.in_the_way.iter().map(|o| format!("it runs into “{o}”")));
+    reasons.extend(found.in_the_way.iter().map(|o| format!("collides with “{o}”")));
     f.add(Severity::Stop, Says {
         rule: rule::brick::DOES_NOT_FIT,
         subject: "",
-        title: "The brick does not fit",
+        title: "Brick does not fit",
         why: "With strips, wrap, padding, wires and board it is {brick.x_mm} × {brick.y_mm} × {brick.z_mm}, in “{$0}”: {$1}.",
         words: &[&place.name, &reasons.join(", ")],
     });
@@ -197,15 +197,15 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Short { group, cells } => f.add(Severity::Stop, Says {
                 rule: rule::brick::SHORT,
                 subject: &format!("group-{group}"),
-                title: "A short: cells of one group are turned against one another",
-                why: "In group {$0} {$1} would stand the other way round than the rest: the strip over them joins plus to minus.",
+                title: "Strip would short a group",
+                why: "In group {$0} {$1} would stand the other way round than the rest. The strip over them would join plus to minus.",
                 words: &[&group.to_string(), &cells.join(", ")],
             }),
             Fault::Apart { group, parts } => f.add(Severity::Stop, Says {
                 rule: rule::brick::GROUP_APART,
                 subject: &format!("group-{group}"),
-                title: "A group is not joined",
-                why: "Group {$0} lies in {$1} parts that no strip from neighbour to neighbour reaches.",
+                title: "Group not joined by strips",
+                why: "Group {$0} lies in {$1} parts that no strip between neighbours reaches.",
                 words: &[&group.to_string(), &parts.to_string()],
             }),
             Fault::Faces { group } => f.add(Severity::Stop, Says {
@@ -218,8 +218,8 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
             Fault::Near { node, other } => f.add(Severity::Stop, Says {
                 rule: rule::brick::STRIPS_NEAR,
                 subject: &format!("b{node}-b{other}"),
-                title: "Strips of different potential lie too near",
-                why: "Strips of B{$0} and B{$1} come within 1 mm of one another. Take a narrower strip, or lay the cells wider apart.",
+                title: "Strips of different potential too close",
+                why: "Strips of B{$0} and B{$1} come within 1 mm of each other. Use a narrower strip, or place the cells further apart.",
                 words: &[&node.to_string(), &other.to_string()],
             }),
         }
@@ -232,8 +232,8 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         f.tell(
             Severity::Stop,
             rule::brick::NEIGHBOURS_BARE,
-            "No room for a sheet between the groups",
-            "The case of a cell is one of its terminals: neighbours of different potential are parted by a thin sleeve only. A sheet or a holder takes 0.2 mm at least.",
+            "No room for insulation between groups",
+            "The case of a cell is one of its terminals; only a thin sleeve separates neighbours of different potential. An insulating sheet or a holder takes at least 0.2 mm.",
         );
     }
     let has_board = f.workspace.any_board().is_some() || f.workspace.is_open(NodeKind::Board);
@@ -241,8 +241,8 @@ fn room(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
         f.tell(
             Severity::Caution,
             rule::brick::NO_ROOM_FOR_BOARD,
-            "No room is kept for the board",
-            "Measure the board with its parts, or say that it sits somewhere else.",
+            "No room kept for the board",
+            "Measure the board with its parts, or say that it sits elsewhere.",
         );
     }
 }
@@ -255,15 +255,15 @@ fn pouch(f: &mut Findings<'_, '_>) {
             Severity::Caution,
             rule::brick::NO_ROOM_FOR_SWELLING,
             "No room for pouches to swell",
-            "Pouches grow 5 to 10 % thicker with age and charge; pressed against a wall they are harmed.",
+            "Pouches grow 5 to 10 % thicker with age and charge. Pressed against a wall they are damaged.",
         );
     }
     if f.workspace.plan.device.surroundings.shocks == Some(true) && room.shell_mm == 0.0 {
         f.tell(
             Severity::Caution,
             rule::brick::POUCH_WITHOUT_SHELL,
-            "Pouches without a shell in a device that is dropped",
-            "A pouch has no case: a corner or a screw that presses on it makes a short inside.",
+            "Pouches without a shell in a dropped device",
+            "A pouch has no case: a corner or a screw that presses on it causes a short inside.",
         );
     }
 }
@@ -289,8 +289,8 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
             Says {
                 rule: rule::brick::OPENING_BLOCKED,
                 subject: &subject,
-                title: "What goes through the wall runs into something",
-                why: "The part for {$0} is {$1} deeper than what is free behind its hole; there is {$2}.",
+                title: "Part in the wall hits something behind",
+                why: "The part for {$0} is {$1} deeper than the free depth behind its hole; there is {$2}.",
                 words: &[purpose(opening), &show(mm, Unit::Mm), first],
             },
         );
@@ -299,7 +299,7 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
             rule: rule::brick::DRILL_HITS,
             subject: &subject,
             title: "Drill with the brick out",
-            why: "Behind the hole for {$0} lies {$1}, {$2} from the wall: a drill that breaks through goes further.",
+            why: "Behind the hole for {$0} lies {$1}, {$2} from the wall. A drill that breaks through goes further.",
             words: &[purpose(opening), first, &show(met[0].depth_mm.max(0.0), Unit::Mm)],
         });
     }
@@ -307,14 +307,14 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
         f.add(Severity::Caution, Says {
             rule: rule::brick::WALL_TOO_THICK,
             subject: &subject,
-            title: "The thread does not reach through the wall",
-            why: "For {$0} wall and pad are {$1} thicker than its thread takes: leave the pad out, or thin the wall from inside.",
+            title: "Thread too short for the wall",
+            why: "For {$0}, wall and pad are {$1} thicker than the thread reaches. Leave the pad out, or thin the wall from inside.",
             words: &[purpose(opening), &show(mm, Unit::Mm)],
         });
     }
 }
 
-/// A charger that sits inside with the pack shows its lamps to nobody unless an opening does.
+/// A charger that sits inside with the pack shows its lamps to no one unless an opening does.
 fn signs(f: &mut Findings<'_, '_>) {
     let charger = f.workspace.plan.module(NodeKind::Charger);
     if charger.is_none_or(|m| m.charges.is_none() || m.protects.is_none()) {
@@ -330,8 +330,8 @@ fn signs(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::brick::SIGN_UNSEEN,
             subject: "",
-            title: "Nobody sees the charge module's lamps",
-            why: "The module sits inside with the pack; from outside one cannot see {$0}. Plan a window, or lead the lamp out.",
+            title: "Charge module's lamps not visible",
+            why: "The module sits inside with the pack; from outside you cannot see {$0}. Plan a window, or lead the lamp out.",
             words: &[&unseen.join(" or ")],
         });
     }
@@ -347,7 +347,7 @@ fn beside_the_brick(f: &mut Findings<'_, '_>) {
                 rule: rule::brick::THING_UNPLACED,
                 subject: &thing.node,
                 title: "Part does not fit beside the brick",
-                why: "“{$0}” finds no place in “{$1}” beside the brick, however both are turned. Put it outside, on the lead, or in another place.",
+                why: "“{$0}” finds no place in “{$1}” beside the brick in any position. Put it outside, on the lead, or in another compartment.",
                 words: &[&thing.name, &bay.name],
             },
         );

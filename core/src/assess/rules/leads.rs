@@ -20,24 +20,24 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::wiring::PLUGS_SWAP,
-            "Plugs that fit the other way short a pack",
-            "Packs that are set in series or parallel by plugs that also fit each other: one wrong plug is a dead short of a pack. A switch that breaks before it makes, or plugs of two kinds.",
+            "Plugs that also fit wrongly short a pack",
+            "The packs are set in series or parallel by plugs that also fit each other: one wrong plug is a dead short. Use a switch that breaks before it makes, or plugs of two kinds.",
         );
     }
     if relief == Some(false) {
         f.tell(
             Severity::Caution,
             rule::wiring::NO_STRAIN_RELIEF,
-            "A pull on a lead reaches the joint",
-            "Joints and tabs break where nothing holds the lead before them, and a loose live end finds something to touch. A knot, a clamp, a tie to the case.",
+            "No strain relief on the leads",
+            "Joints and tabs break where nothing holds the lead before them, and a loose live end touches something. Use a knot, a clamp, or a tie to the case.",
         );
     }
     if unisolated {
         f.tell(
             Severity::Caution,
             rule::wiring::METER_NOT_ISOLATED,
-            "The panel meter is fed from what it measures",
-            "Its minus is often its shunt's: fed from the same circuit it reads wrongly, or shorts the shunt. A small isolated supply, or a cell of its own.",
+            "Panel meter fed from the measured circuit",
+            "Its minus is often the minus of its shunt. Fed from the same circuit it reads wrongly or shorts the shunt. Use a small isolated supply, or a separate cell.",
         );
     }
 }
@@ -59,13 +59,16 @@ fn charge_wires(f: &mut Findings<'_, '_>) {
             continue;
         };
         if above(current_a, limit.value) {
-            let why = format!("It carries {{{}}} while it charges and bears {{{id}}}. Take a thicker one.", current.id);
+            let why = format!(
+                "This wire carries {{{}}} during the charge and is rated for {{{id}}}. Use a thicker one.",
+                current.id
+            );
             f.add(
                 Severity::Stop,
                 Says {
                     rule: rule::wiring::CHARGE_WIRE,
                     subject: &run.id,
-                    title: "A wire of the charge carries more than it bears",
+                    title: "Charge wire too thin",
                     why: &why,
                     words: &[],
                 },
@@ -81,16 +84,16 @@ fn taps(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::wiring::TAP_ORDER,
-            "The order of the tap plug is not known",
-            "Makers wire such plugs from either end. One pin off puts two cells where one belongs, and the board dies. Read each pin against pack minus: one cell more each time.",
+            "Pin order of the tap plug not known",
+            "Makers wire such plugs from either end. One pin off puts two cells where one belongs and destroys the board. Read each pin against pack minus: one cell more each time.",
         );
     }
     if fused == Some(false) && f.workspace.ledger.value(&SHORT_A).is_some() {
         f.tell(
             Severity::Note,
             rule::wiring::TAPS_UNFUSED,
-            "The tap wires have no fuse of their own",
-            "One that chafes through carries up to {pack.short_a}, far more than so thin a wire bears. Keep them short, sleeved and apart, or put a small fuse or a fusible resistor at each tap.",
+            "Tap wires have no fuses",
+            "A tap wire that chafes through carries up to {pack.short_a}, far more than such a thin wire is rated for. Keep them short, sleeved and apart, or put a small fuse or a fusible resistor at each tap.",
         );
     }
 }

@@ -26,8 +26,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::GROUPS_APART,
-            "The groups are far apart",
-            "{balance.apart_v} at rest are {balance.apart_ah}; at the top of the charge they part by {balance.at_full_v}. Level them once with a hobby charger over the taps, then look for the cause: a weak cell, a bad joint, an unequal drain.",
+            "Groups far out of balance",
+            "{balance.apart_v} apart at rest is {balance.apart_ah}; at the end of the charge they will be {balance.at_full_v} apart. Balance them once with a hobby charger at the taps. Then look for the cause: a weak cell, a bad joint, an unequal drain.",
         );
     }
     let (Some(level_s), Some(top_s)) = (l.value(&LEVEL_S), l.value(&TOP_S)) else { return };
@@ -38,8 +38,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::charging::BALANCING_LONG,
-            "Levelling takes longer than the top of a charge",
-            "{balance.apart_ah} at {board.bleed_a} take {balance.level_s}; the charge stays at its top {balance.top_s}, and its last current is above the bleed. Leave it on under watch with the supply limited to the bleed, or level the groups once by hand.",
+            "Balancing takes longer than the charge",
+            "{balance.apart_ah} at {board.bleed_a} takes {balance.level_s}; the charge stays at constant voltage for {balance.top_s}, and its last current is above the bleed current. Leave it on under watch with the supply limited to the bleed current, or balance the groups once by hand.",
         );
     }
 }

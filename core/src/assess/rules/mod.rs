@@ -94,7 +94,7 @@ mod tests {
 
     use crate::assess::figures;
 
-    /// A slip in the id of a figure would read "unknown" in the sentence, on the screen of somebody with a hot battery.
+    /// A slip in the id of a figure would read "unknown" in the sentence, on the screen of someone with a hot battery.
     #[test]
     fn every_figure_that_a_sentence_names_is_one_that_a_stage_enters() {
         let known: HashSet<&str> = figures::all().into_iter().map(|d| d.id).collect();

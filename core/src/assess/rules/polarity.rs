@@ -14,7 +14,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Severity::Stop,
             rule::charging::POLARITY,
             "Jack and plug have opposite polarity",
-            "The contact that is plus in the one is minus in the other: plugged in, charger and pack are in series over the wire between them. Swap the leads of one, and read both again.",
+            "The contact that is plus in one is minus in the other. Plugged in, charger and pack short each other through the wire. Swap the leads of one, and read both again.",
         );
     }
 }

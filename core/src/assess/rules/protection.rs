@@ -44,13 +44,13 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::RESERVE_DRAINS,
-            "After a cut-off the pack soon reaches its floor",
-            "{pack.after_cutoff_a} go on draining: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
+            "Little reserve after the cut-off opens",
+            "{pack.after_cutoff_a} keep draining the pack: about {pack.reserve_days} until the cells are damaged. Charge it the same day, or unplug it.",
         );
     }
 }
 
-/// A pack without a balance plug shows its groups to nobody: no board and no hobby charger sees them.
+/// A pack without a balance plug shows its groups to no one: no board and no hobby charger sees them.
 fn no_taps(f: &mut Findings<'_, '_>) {
     let workspace = f.workspace;
     let Some(ready) = workspace.ready().filter(|ready| ready.taps == Some(false) && ready.series > 1) else { return };
@@ -63,14 +63,14 @@ fn no_taps(f: &mut Findings<'_, '_>) {
         Says {
             rule: rule::protection::NO_TAPS,
             subject: "",
-            title: "The pack has no balance plug to see its cells by",
-            why: "“{$0}” watches every cell over the taps; “{$1}” has none outside. Take a pack with a balance plug, or one that guards itself and a plain charger.",
+            title: "Pack has no balance plug for the board",
+            why: "“{$0}” watches every cell through the taps; “{$1}” has none outside. Use a pack with a balance plug, or one with its own protection and a plain charger.",
             words: &[blind, &ready.offer.name],
         },
     );
 }
 
-/// A cut-off that closes again on the rebound opens and closes for ever.
+/// A cut-off that closes again on the rebound opens and closes without end.
 fn chatter(f: &mut Findings<'_, '_>) {
     let l = &f.workspace.ledger;
     if let (Some(rearm_v), Some(rebound_v)) = (l.value(&REARM_V), l.value(&REBOUND_V))
@@ -80,8 +80,8 @@ fn chatter(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::CUTOFF_CHATTER,
-            "The cut-off will chatter",
-            "When it opens, the pack recovers by at least {cutoff.rebound_v}, and it closes again after {cutoff.rearm_v}: it switches to and fro until the pack is damaged.",
+            "Cut-off will chatter",
+            "When it opens, the pack recovers by at least {cutoff.rebound_v}; it closes again after {cutoff.rearm_v}. It switches on and off until the pack is damaged.",
         );
     }
 }
@@ -96,8 +96,8 @@ fn rearm_below(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::protection::REARM_BELOW,
                     subject: &node.id,
-                    title: "It would close again below where it opens",
-                    why: "“{$0}” opens at {$1} and is said to close again at {$2}: both at once cannot be. One of them is mistyped.",
+                    title: "Cut-off closes below its opening voltage",
+                    why: "“{$0}” opens at {$1} and is said to close again at {$2}. Both cannot be true; one of them is mistyped.",
                     words: &[
                         &module.offer.name,
                         &show(cuts.at_v, Unit::V),
@@ -126,15 +126,15 @@ fn presence(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::protection::CHARGER_ROUND_BOARD,
-            "The charger is wired round the board",
-            "A way leads from the charger to the cells past the board: nothing then ends the charge when one cell is full before the others. Take the charger to the terminals of the board meant for it.",
+            "Charger bypasses the board",
+            "There is a path from the charger to the cells past the board. Nothing then stops the charge when one cell is full before the others. Connect the charger to the charge terminals of the board.",
         );
     } else if workspace.charge_board().is_some() && !on_line && workspace.reaches_device() {
         f.tell(
             Severity::Caution,
             rule::protection::CHARGE_SIDE_ONLY,
-            "The board guards the charge only",
-            "It sees no load current: over-discharge, overload and a short on the device's side are not its business.",
+            "Board protects the charge only",
+            "The load current does not pass through it. It does not stop over-discharge, overload or a short on the device's side.",
         );
     }
 }
@@ -161,11 +161,11 @@ fn over_current(f: &mut Findings<'_, '_>) {
     // The way from a pack that stays to its device is left as it was made.
     let kept = workspace.is_kept();
     let why = if kept {
-        "The way from the pack to the device stays as it was made, and nobody knows whether anything in the pack ends a dead short, which draws {pack.short_a}. Look for a fuse or a board on it."
+        "The path from pack to device stays as it was made, and it is not known whether anything in the pack ends a dead short, which draws {pack.short_a}. Look for a fuse or a board on it."
     } else if words.is_empty() {
-        "There is neither a fuse nor a board between pack and device; a dead short draws {pack.short_a}."
+        "There is no fuse and no board between pack and device; a dead short draws {pack.short_a}."
     } else {
-        "“{$0}” would, but a way leads past it: {$1}. A dead short there draws {pack.short_a}."
+        "“{$0}” would, but a path leads past it: {$1}. A dead short there draws {pack.short_a}."
     };
     f.add(
         if kept { Severity::Caution } else { Severity::Stop },
@@ -194,8 +194,8 @@ fn bypassed(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::protection::BYPASSED,
                 subject: &node.id,
-                title: "Current gets past a part that should guard",
-                why: "A way leads past “{$0}”: {$1}. What flows there it neither sees nor ends.",
+                title: "Current bypasses a protective part",
+                why: "A path leads past “{$0}”: {$1}. “{$0}” neither sees nor stops that current.",
                 words: &[&part.offer().name, &runs_in_words(workspace.plan, &runs)],
             },
         );
@@ -221,7 +221,7 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::OTHER_SERIES,
                 subject: "",
-                title: "The board is for another series count",
+                title: "Board made for another series count",
                 why: "“{$0}” is made for {$1} in series, the pack has {$2}. It would not see every cell.",
                 words: &[name, &made_for, &series],
             },
@@ -235,8 +235,8 @@ fn match_pack(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         f.add(Severity::Stop, Says {
             rule: rule::protection::OTHER_CHEMISTRY,
             subject: "",
-            title: "The board is for another chemistry",
-            why: "“{$0}” ends the charge at {board.over_charge_v} a cell; a full cell of this pack has {cell.full_v}, and must never go above {cell.never_above_v}.",
+            title: "Board made for another chemistry",
+            why: "“{$0}” ends the charge at {board.over_charge_v} per cell; a full cell of this pack has {cell.full_v}, and the limit is {cell.never_above_v}.",
             words,
         });
     }
@@ -254,8 +254,8 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::BOARD_OVER_CURRENT,
                 subject: "",
-                title: "The board carries more than it is rated for",
-                why: "The load asks for {load.continuous_a} continuously; “{$0}” is rated for {board.continuous_a}.",
+                title: "Board overloaded",
+                why: "The load takes {load.continuous_a} continuously; “{$0}” is rated for {board.continuous_a}.",
                 words,
             },
         );
@@ -268,8 +268,8 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::TRIP_IN_LOAD,
                 subject: "",
-                title: "The board may trip under the ordinary load",
-                why: "{load.continuous_a} for good reach into the trip band of “{$0}” around {board.trip_a}: warm, or with a weak detector, it opens in the middle of the work.",
+                title: "Board may trip under normal load",
+                why: "{load.continuous_a} continuously is within the trip band of “{$0}” around {board.trip_a}. When warm, or with a sensitive detector, it opens during work.",
                 words,
             },
         );
@@ -282,8 +282,8 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::TRIP_IN_PEAK,
                 subject: "",
-                title: "The board may trip in the peak",
-                why: "{load.peak_a} for {load.peak_s} reaches into the trip band of “{$0}” around {board.trip_a}.",
+                title: "Board may trip at the peak",
+                why: "{load.peak_a} for {load.peak_s} is within the trip band of “{$0}” around {board.trip_a}.",
                 words,
             },
         );
@@ -296,8 +296,8 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::protection::TRIP_ABOVE_CELLS,
             subject: "",
-            title: "The board trips later than the cells would like",
-            why: "“{$0}” lets up to {board.trip_a} through; the cells are rated for {cells.limit_a}, and no fuse stands between.",
+            title: "Board trips above the cell rating",
+            why: "“{$0}” passes up to {board.trip_a}; the cells are rated for {cells.limit_a}, and there is no fuse.",
             words,
         });
     }
@@ -308,8 +308,8 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         f.add(Severity::Caution, Says {
             rule: rule::protection::TRIP_ABOVE_STRIPS,
             subject: "",
-            title: "The board trips later than the strips would like",
-            why: "“{$0}” lets up to {board.trip_a} through for good; the strips bear {strip.limit_a}, and no fuse stands between.",
+            title: "Board trips above the strip rating",
+            why: "“{$0}” passes up to {board.trip_a} continuously; the strips are rated for {strip.limit_a}, and there is no fuse.",
             words,
         });
     }
@@ -326,8 +326,8 @@ fn trip_as_stated(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::TRIP_NOT_AS_STATED,
                 subject: "",
-                title: "The board cannot trip where it says",
-                why: "“{$0}” is said to trip at {board.trip_a}; its detector and transistors trip at {board.trip_cold_a} cold and {board.trip_warm_a} warm. Read it in its arrival test.",
+                title: "Board's stated trip current is impossible",
+                why: "“{$0}” is said to trip at {board.trip_a}; by its detection voltage and MOSFETs it trips at {board.trip_cold_a} cold and {board.trip_warm_a} warm. Measure it in its arrival test.",
                 words: &[name],
             },
         );
@@ -359,8 +359,8 @@ fn level(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::protection::NO_BALANCING,
-            "Nothing keeps the cells level",
-            "The pack has no balancer; salvaged or hard-driven cells drift apart until one ends every charge and every run.",
+            "No balancer in this pack",
+            "Salvaged or hard-driven cells drift apart until one ends every charge and every run. Use a board with a balancer, or balance with the charger.",
         );
     }
 }
@@ -375,8 +375,8 @@ fn balance(f: &mut Findings<'_, '_>, board: &Bms) {
             f.tell(
                 Severity::Caution,
                 rule::protection::BLEED_WEAK,
-                "The balancer cannot hold a full cell against the charger",
-                "{board.bleed_a} is less than the current at the end of the charge: cells come level only over many charges.",
+                "Balancer too weak for this charger",
+                "{board.bleed_a} is less than the current at the end of the charge: the cells come into balance only over many charges.",
             );
         }
     }
@@ -386,8 +386,8 @@ fn balance(f: &mut Findings<'_, '_>, board: &Bms) {
         f.tell(
             Severity::Caution,
             rule::protection::TRICKLE_ABOVE_BLEED,
-            "The way round the board carries more than it can bleed off",
-            "{board.trickle_a} go on into cells that are full already; a bleeder holds only what it takes. After a cut-off the same way drains them.",
+            "Trickle path exceeds the balancer's current",
+            "{board.trickle_a} keeps flowing into cells that are full already; the balancer takes only its own current. After a cut-off the same path drains them.",
         );
     }
     let fast_charge = l.value(&C_RATE).is_some_and(|c| above(c, HIGH_CHARGE_C));
@@ -395,8 +395,8 @@ fn balance(f: &mut Findings<'_, '_>, board: &Bms) {
         f.tell(
             Severity::Caution,
             rule::protection::NO_TEMPERATURE,
-            "Nothing feels the cells' temperature",
-            "Cells that are driven or charged hard want a board with a sensor in the middle of the brick.",
+            "No temperature sensor at the cells",
+            "Cells that are loaded or charged hard need a board with a sensor in the middle of the brick.",
         );
     }
 }
@@ -410,29 +410,29 @@ fn habits(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         habit(
             Severity::Caution,
             rule::protection::WANTS_WAKING,
-            "The board wants waking",
-            "“{$0}” shows 0 V at its output until a charger has been connected once, and after every over-discharge: it is not dead, and in the field it stays off.",
+            "New board shows 0 V until charged",
+            "“{$0}” shows 0 V at its output until a charger has been connected once, and after every over-discharge. It is not faulty, but away from a charger it stays off.",
         );
     }
     if board.port == Some(Port::Separate) {
         habit(
             Severity::Note,
             rule::protection::SEPARATE_PORT,
-            "The charger has a minus of its own",
-            "“{$0}” has separate ports: the charger’s minus goes to C−. On P− nothing would end the charge.",
+            "Charger minus goes to C−, not P−",
+            "“{$0}” has separate ports. Connect the charger's minus to C−: on P− nothing would end the charge.",
         );
     }
     if board.resets == Some(Resets::ByItself) && turns {
         habit(
             Severity::Caution,
             rule::protection::STARTS_AGAIN,
-            "It starts again by itself",
-            "After a trip “{$0}” closes by itself: a stalled tool starts again in the hand that frees it. Switch off and unplug before touching it, or take a board that waits.",
+            "Board restarts by itself after a trip",
+            "After a trip “{$0}” closes by itself: a stalled tool restarts in the hand that frees it. Switch off and unplug before you touch it, or use a board that stays off.",
         );
     }
 }
 
-/// Longest over-current delay that still is one: beyond it nothing that a trip guards is left. Common practice, no source:
+/// Longest overcurrent delay that still is one: beyond it nothing that a trip guards is left. Common practice, no source:
 /// boards wait 5 ms to some seconds.
 const LONGEST_DELAY_S: f64 = 30.0;
 /// Largest bleed current of boards on sale, and more than that a slip of the unit. Common practice, no source.
@@ -445,13 +445,13 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
     if let (Some(continuous_a), Some((_, trip_a))) = (board.continuous_a, stated_band_a(board))
         && below(trip_a, continuous_a)
     {
-        wrong.push(format!("it is to carry {} for good and trips by {}", a(continuous_a), a(trip_a)));
+        wrong.push(format!("it is rated for {} continuously and trips by {}", a(continuous_a), a(trip_a)));
     }
     if let (Some(short_a), Some(trip)) = (board.short_a, &board.trip_a)
         && below(short_a, trip.value)
     {
         wrong.push(format!(
-            "its short-circuit trip of {} lies below its over-current trip of {}",
+            "its short-circuit trip of {} is below its overcurrent trip of {}",
             a(short_a),
             a(trip.value)
         ));
@@ -460,12 +460,12 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         wrong.push(format!("it waits {} before it trips", show(delay_s, Unit::S)));
     }
     if let Some(bleed_a) = board.bleed_a.filter(|bleed_a| above(*bleed_a, MOST_BLEED_A)) {
-        wrong.push(format!("it bleeds {}, where boards bleed some ten milliamperes to some hundred", a(bleed_a)));
+        wrong.push(format!("it bleeds {}, where boards bleed some ten to some hundred milliamperes", a(bleed_a)));
     }
     if let (Some(over_v), Some(under_v)) = (board.over_charge_v, board.over_discharge_v)
         && !above(over_v, under_v)
     {
-        wrong.push("it ends the discharge above where it ends the charge".to_owned());
+        wrong.push("it ends the discharge above the voltage at which it ends the charge".to_owned());
     }
     if wrong.is_empty() {
         return;
@@ -475,8 +475,8 @@ fn contradictions(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         Says {
             rule: rule::protection::BOARD_CONTRADICTS,
             subject: "",
-            title: "Figures of the board contradict each other",
-            why: "Of “{$0}”: {$1}. One of them is mistyped or made up: look them up, or read them in its arrival test.",
+            title: "Board figures contradict each other",
+            why: "Of “{$0}”: {$1}. One of them is mistyped or invented. Look them up, or measure them in its arrival test.",
             words: &[name, &wrong.join("; ")],
         },
     );
@@ -498,8 +498,8 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::ENDS_TOO_LOW,
                 subject: "",
-                title: "The board ends the discharge too low for these cells",
-                why: "“{$0}” opens at {board.over_discharge_v} a cell; the cells are harmed below {cell.floor_v}. It guards, if at all, after the harm.",
+                title: "Discharge stops too low for these cells",
+                why: "“{$0}” opens at {board.over_discharge_v} per cell; cells are damaged below {cell.floor_v}. If it opens at all, the damage is done.",
                 words: &[name],
             },
         );
@@ -509,8 +509,8 @@ fn ends_too_low(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
             Says {
                 rule: rule::protection::OTHER_CHEMISTRY,
                 subject: "discharge",
-                title: "The board is for another chemistry",
-                why: "“{$0}” ends the discharge at {board.over_discharge_v} a cell, above the {cell.nominal_v} of a half-full one of this pack: it hardly runs.",
+                title: "Board made for another chemistry",
+                why: "“{$0}” ends the discharge at {board.over_discharge_v} per cell, above the {cell.nominal_v} of a half-full cell of this pack: it hardly runs.",
                 words: &[name],
             },
         );
@@ -526,8 +526,8 @@ fn out_reversed(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::protection::OUT_REVERSED,
                 subject: "",
-                title: "The way out of the pack reads reversed",
-                why: "Red on plus, the meter shows {$0}: plus and minus are swapped behind the board, or the probes are. Read it again; connect nothing before it reads plus.",
+                title: "Pack output reads reversed",
+                why: "With red on plus the meter shows {$0}. Plus and minus are swapped behind the board, or the probes are. Read again; connect nothing before it reads plus.",
                 words: &[&show(out_v.value, Unit::V)],
             },
         );

@@ -80,8 +80,8 @@ fn misplaced(f: &mut Findings<'_, '_>, reading: &Reading<'_>, as_much: &str) {
         Says {
             rule: rule::wiring::TAP_MISPLACED,
             subject: &reading.subject,
-            title: "A tap is not where it is thought to be",
-            why: "{$0} reads {$1}, {$2}: the taps are in another order, one is missing, or the probes are swapped. Read each against pack minus, one cell more each time, before anything is plugged in.",
+            title: "Tap in the wrong place",
+            why: "{$0} reads {$1}, {$2}. The taps are in another order, one is missing, or the probes are swapped. Read each against pack minus, one cell more each time, before you plug anything in.",
             words: &[&reading.what, &show(reading.read.value, Unit::V), as_much],
         },
     );
@@ -98,8 +98,8 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::OVER_CHARGED,
                 subject,
-                title: "A cell is over-charged",
-                why: "{$0} reads {$1}; full is {cell.full_v}, and never above {cell.never_above_v}. Do not charge, level or use it: take it outdoors, let it down slowly through a resistor under watch, and find out what charged it so far. Cells that were above it are not used again.",
+                title: "Cell overcharged",
+                why: "{$0} reads {$1}; full is {cell.full_v}, and the limit is {cell.never_above_v}. Do not charge, balance or use it. Take it outdoors, discharge it slowly through a resistor under watch, and find out what overcharged it. Do not use cells again that were above it.",
                 words,
             },
         );
@@ -109,8 +109,8 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::ABOVE_FULL,
                 subject,
-                title: "A cell stands above full",
-                why: "{$0} reads {$1}; full is {cell.full_v}. Stop the charge and let it rest: if it stays there, something charges it too far.",
+                title: "Cell above full",
+                why: "{$0} reads {$1}; full is {cell.full_v}. Stop the charge and let it rest. If it stays there, something charges it too far.",
                 words,
             },
         );
@@ -120,8 +120,8 @@ fn one_cell(f: &mut Findings<'_, '_>, reading: &Reading<'_>, [never_v, full_v, f
             Says {
                 rule: rule::cells::BELOW_FLOOR,
                 subject,
-                title: "A cell is below its floor",
-                why: "{$0} reads {$1}; cells are harmed below {cell.floor_v}. Do not charge or level it: copper has gone into solution and may short it later. Take it out; what stood there for more than days is scrap.",
+                title: "Cell below its minimum",
+                why: "{$0} reads {$1}; cells are damaged below {cell.floor_v}. Do not charge or balance it: dissolved copper can short it later. Take it out; a cell that stood there for days is scrap.",
                 words,
             },
         );
@@ -187,8 +187,8 @@ fn sum(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::READINGS_DISAGREE,
                 subject: "",
-                title: "The groups do not add up to the pack",
-                why: "Together the groups read {$0}, the pack at its cells {$1}: one reading is wrong, a tap sits elsewhere, or they were read at different times. Read them again, one after the other.",
+                title: "Group readings do not add up",
+                why: "Together the groups read {$0}, the pack at its cells {$1}. One reading is wrong, a tap sits elsewhere, or they were read at different times. Read them again, one after the other.",
                 words: &[&show(sum_v, Unit::V), &show(pack.value, Unit::V)],
             },
         );

@@ -23,7 +23,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::run::OVER_60,
-            "A cell over 60 °C must not be used",
+            "Cell above 60 °C",
             "It is used at up to {use.hottest_c}, before its own heat is added. Above 60 °C cells swell, vent and burn.",
         );
     }
@@ -37,7 +37,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
     } else {
         return;
     };
-    f.tell(Severity::Note, rule::run::BAGGAGE, "Not for ordinary passenger baggage", why);
+    f.tell(Severity::Note, rule::run::BAGGAGE, "Not allowed in ordinary passenger baggage", why);
 }
 
 fn time(f: &mut Findings<'_, '_>) {
@@ -48,15 +48,15 @@ fn time(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::SHORTER_THAN_BEFORE,
-            "It runs shorter than on the old battery",
+            "Runs shorter than the original battery",
             "{run.time_s} against {original.run_s} when the old battery was good.",
         );
     } else if l.value(&WANTED_S).is_some_and(|wanted_s| below(best_s, wanted_s)) {
         f.tell(
             Severity::Caution,
             rule::run::SHORTER_THAN_WANTED,
-            "It runs shorter than wanted",
-            "{run.time_s} against the {device.wanted_run_s} wanted: more cells in parallel, or larger ones.",
+            "Runs shorter than you want",
+            "{run.time_s} against the {device.wanted_run_s} you want. Use more cells in parallel, or larger ones.",
         );
     }
 }
@@ -68,8 +68,8 @@ fn brown_out(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::BROWN_OUT,
-            "The pack cannot deliver the peak",
-            "Half full at the coldest use it gives {run.gives_a} at the most, into a dead short; {load.peak_a} are asked. A motor that stalls draws what it gets and stands still. Cells with less resistance, or more in parallel.",
+            "Pack cannot deliver the peak",
+            "Half full at the coldest use it gives {run.gives_a} at most, into a dead short; the device takes {load.peak_a}. A motor that stalls takes what it gets and stands still. Use cells of lower resistance, or more in parallel.",
         );
         return;
     }
@@ -85,8 +85,8 @@ fn brown_out(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::run::BROWN_OUT,
-            "The peak pulls the volts below what the device needs",
-            "At the coldest use {load.peak_a} pull the half-full pack down to {run.peak_v}. Cells with less resistance, or more in parallel.",
+            "Peak pulls the voltage too low",
+            "At the coldest use {load.peak_a} pulls the half-full pack down to {run.peak_v}, below what the device needs. Use cells of lower resistance, or more in parallel.",
         );
     }
 }

@@ -32,8 +32,8 @@ fn shared(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::brick::UNEVEN_SHARING,
             subject: "",
-            title: "The cells of a group share the current unevenly",
-            why: "Strips and take-off load one cell {brick.uneven} times as much as its own resistance would; cell {$0} carries most, {brick.most_share} of an even share. It ages and heats faster. Take the current off diagonally or from every cell, or take thicker strips.",
+            title: "Uneven current within a group",
+            why: "Strips and take-off load one cell {brick.uneven} times as much as its own resistance would. Cell {$0} carries most, {brick.most_share} of an even share; it ages and heats faster. Take the current off diagonally or from every cell, or use thicker strips.",
             words: &[&name],
         });
     }
@@ -45,7 +45,7 @@ fn shared(f: &mut Findings<'_, '_>) {
         f.add(Severity::Stop, Says {
             rule: rule::brick::SHARE_OVER_RATING,
             subject: "",
-            title: "One cell carries more than it may",
+            title: "One cell overloaded by uneven sharing",
             why: "Shared evenly, {load.continuous_a} would suit the cells’ {cells.limit_a}; but cell {$0} carries {brick.most_share} of an even share.",
             words: &[&name],
         });
@@ -60,15 +60,15 @@ fn heat(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::run::CELL_TOO_HOT,
-            "A cell becomes too hot",
-            "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}; beyond 60 °C a cell is harmed, and may run away.",
+            "Hottest cell above 60 °C",
+            "At the end of a run in {use.hottest_c} the hottest cell is at {brick.hottest_c}. Above 60 °C a cell is damaged and may go into thermal runaway.",
         );
     } else if above(at_most_c, CELL_MAX_C) {
         f.tell(
             Severity::Caution,
             rule::brick::HOTTEST_CELL,
-            "A cell may become too hot",
-            "At the end of a run in {use.hottest_c} the hottest cell is at about {brick.hottest_c}; the rise is good to a fifth, so it may pass 60 °C. Measure it, and let it cool before it is charged or run again.",
+            "Hottest cell close to 60 °C",
+            "At the end of a run in {use.hottest_c} the hottest cell is at about {brick.hottest_c}; the estimate is good to a fifth. Measure it on the first run, and let it cool before charging or the next run.",
         );
     }
 }
@@ -79,14 +79,14 @@ fn joined(f: &mut Findings<'_, '_>) {
             Severity::Caution,
             rule::brick::SOLDERED_ON_CELLS,
             "Soldering on bare cells",
-            "Heat on a bare cell end harms it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
+            "Heat on a bare cell end damages it in seconds: the seal at plus, the separator under minus. Weld strips, or buy cells with tabs and solder to those.",
         ),
         Some(Joining::Springs) if f.workspace.ledger.value(&CELL_CONTINUOUS_A).is_some_and(|a| above(a, SPRING_MAX_A)) => f
             .tell(
                 Severity::Caution,
                 rule::brick::SPRING_CONTACTS,
-                "Spring contacts carry a few amperes",
-                "Each contact has 20 to 100 mΩ and carries {cell.continuous_a}: it heats and the volts fall. Weld strips.",
+                "Spring contacts overloaded",
+                "Each contact has 20 to 100 mΩ and carries {cell.continuous_a}: it heats, and the voltage falls. Weld strips.",
             ),
         _ => {}
     }
@@ -100,11 +100,11 @@ fn loose(f: &mut Findings<'_, '_>) {
     }
     let Some((series, parallel)) = f.workspace.counts() else { return };
     let why = if parallel > 1.0 {
-        "Cells lie side by side in springs: one the wrong way round is a dead short of the others through contacts that bear a few amperes, and one fuller than the next pours into it. Only one in each place, or a fuse at each cell, and contacts that a flat end does not reach."
+        "Cells lie side by side in springs. One the wrong way round shorts the others through contacts rated for a few amperes, and a fuller cell discharges into the next. Use only one cell in each place, or a fuse per cell, and contacts that a flat end does not reach."
     } else if series > 1.0 {
-        "One the wrong way round, or emptier than the others, is driven backwards by them until it vents. Contacts that a flat end does not reach, cells only in sets, and a board that sees each."
+        "A cell the wrong way round, or emptier than the others, is reversed by them until it vents. Use contacts that a flat end does not reach, cells only in sets, and a board that sees each cell."
     } else {
         return;
     };
-    f.tell(Severity::Caution, rule::brick::LOOSE_CELLS, "Loose cells will be put in reversed or mixed one day", why);
+    f.tell(Severity::Caution, rule::brick::LOOSE_CELLS, "Loose cells may be put in reversed", why);
 }

@@ -19,8 +19,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::UNKNOWN_SIDE,
                 subject: "",
-                title: "Is the printed current that of the input or of the output?",
-                why: "“{$0}” does not say; its charge current may be anything up to {charger.output_a}. Cells, board and supply are judged by the most: measure both leads.",
+                title: "Printed current: input or output?",
+                why: "“{$0}” does not say; its charge current may be anything up to {charger.output_a}. Cells, board and supply are judged by the largest. Measure both leads.",
                 words: &[&name],
             },
         );
@@ -35,8 +35,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::NO_SUPPLY,
                 subject: "",
-                title: "Nothing feeds the charger",
-                why: "“{$0}” does not plug into the wall itself: it wants a supply of {supply.needed_w}.",
+                title: "Charger has no supply",
+                why: "“{$0}” does not plug into the mains itself: it needs a supply of {supply.needed_w}.",
                 words: &[&name],
             },
         );
@@ -49,8 +49,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             if surely { Severity::Caution } else { Severity::Note },
             rule::charging::SUPPLY_WEAK,
-            "The supply is too weak for the charger",
-            "At the top of the charge it must give {supply.needed_a}, and has {supply.output_a}: it sags, and the charger flickers.",
+            "Supply too weak for the charger",
+            "At the end of constant current it must deliver {supply.needed_a}, and is rated for {supply.output_a}. It sags, and the charger flickers.",
         );
     }
     let Some(supplies) = workspace.supplies() else { return };
@@ -60,8 +60,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_VOLTS,
                 subject: "",
-                title: "The supply has more volts than the charger bears",
-                why: "“{$0}” is made for less than its supply gives: it dies, and may take the cells along.",
+                title: "Supply voltage too high for the charger",
+                why: "“{$0}” is made for less than its supply gives. It is destroyed, and may damage the cells.",
                 words: &[&name],
             },
         );
@@ -71,8 +71,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_LOW,
                 subject: "",
-                title: "Too few volts reach the charger",
-                why: "{supply.arrives_v} reach “{$0}” at the top of the charge, less than it works from: it flickers or never gets there. A shorter or thicker cable, or more volts.",
+                title: "Voltage at the charger too low",
+                why: "{supply.arrives_v} reaches “{$0}” at the end of constant current, below its minimum input voltage. It flickers or never finishes. Use a shorter or thicker cable, or a higher supply voltage.",
                 words: &[&name],
             },
         );
@@ -82,8 +82,8 @@ pub fn check(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::charging::SUPPLY_BELOW_END,
                 subject: "",
-                title: "Does the charger step up?",
-                why: "“{$0}” must end at {charger.output_v}, and its supply gives less. Only a charger that steps up does that: read which input is printed on it.",
+                title: "Charger may not step up",
+                why: "“{$0}” must end at {charger.output_v}, and its supply gives less. Only a charger that steps up does that. Read which input is printed on it.",
                 words: &[&name],
             },
         );

@@ -1,4 +1,4 @@
-//! The pack's volts against the device's window, and who ends the discharge.
+//! The pack's voltage against the device's window, and who ends the discharge.
 
 use super::protection::runs_in_words;
 use crate::assess::figures::cells::PACK_COLD_OHM;
@@ -39,7 +39,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Caution,
             rule::voltage::OTHER_PACKS,
-            "Only the first pack is assessed",
+            "Only the first pack is judged",
             "This plan has several packs; figures and findings speak of the first one.",
         );
     }
@@ -54,7 +54,7 @@ fn touch(f: &mut Findings<'_, '_>) {
             Severity::Stop,
             rule::voltage::OVER_TOUCH_LIMIT,
             "More than 60 V DC: dangerous to touch",
-            "Full there are {line.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
+            "Full, the pack has {line.full_v}, above {limit.touch_v}. This is work for licensed practice under local rules.",
         );
     }
 }
@@ -70,8 +70,8 @@ fn output_touch(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::OVER_TOUCH_LIMIT,
                 subject: "behind",
-                title: "More than 60 V DC behind the converter: dangerous to touch",
-                why: "It gives up to {output.most_v}, above {limit.touch_v}, however few volts the pack has. This is work for licensed practice under local rules.",
+                title: "Converter output above 60 V DC",
+                why: "It gives up to {output.most_v}, above {limit.touch_v} and dangerous to touch, whatever the pack voltage. This is work for licensed practice under local rules.",
                 words: &[],
             },
         );
@@ -95,31 +95,26 @@ fn window(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::FULL_ABOVE_DEVICE,
-            "A full pack is too much for the device",
-            "Full there are {line.full_v}; the device bears {device.highest_v}. Take fewer in series, another chemistry, or a converter.",
+            "Full pack exceeds the device's limit",
+            "Full, the pack gives {line.full_v}; the device is limited to {device.highest_v}. Use fewer cells in series, another chemistry, or a converter.",
         );
     } else if above(full_v, surely_v) {
         f.tell(
             Severity::Caution,
             rule::voltage::FULL_IN_TOLERANCE,
-            "A full pack is within the tolerance of the device's limit",
-            "Full there are {line.full_v} against {device.highest_v}, over it only by what the figure leaves open. Some do it, some do not: decide by name.",
+            "Full pack at the device's limit",
+            "Full, the pack gives {line.full_v} against {device.highest_v}: over it only by the uncertainty of that figure. Practice differs: accept it with your reason, or use fewer cells.",
         );
     }
     if let (Some(loaded_v), Some(lowest_v)) = (l.value(&LOADED_FULL_V).or(l.value(&LINE_FULL_V)), l.value(&LOWEST_V))
         && below(loaded_v, lowest_v)
     {
         let why = if l.value(&LOADED_FULL_V).is_some() {
-            "The device needs {device.lowest_v}; full there are {line.full_v} at rest and {run.loaded_full_v} under the usual load."
+            "The device needs {device.lowest_v}; a full pack gives {line.full_v} at rest and {run.loaded_full_v} under the usual load."
         } else {
-            "The device needs {device.lowest_v}; full there are only {line.full_v} at rest, and less under load."
+            "The device needs {device.lowest_v}; a full pack gives only {line.full_v} at rest, and less under load."
         };
-        f.tell(
-            Severity::Stop,
-            rule::voltage::LOADED_BELOW_DEVICE,
-            "Even full, the pack is too low for the device",
-            why,
-        );
+        f.tell(Severity::Stop, rule::voltage::LOADED_BELOW_DEVICE, "Even full, the pack voltage is too low", why);
     }
 }
 
@@ -132,9 +127,8 @@ fn unused(f: &mut Findings<'_, '_>) {
         f.tell(
             Severity::Stop,
             rule::voltage::NOTHING_USABLE,
-            "Under this load the pack is empty at once",
-            "It sags {pack.sag_usual_v} at the usual current, and the run ends at {pack.cutoff_v}: only {run.usable_share} \
-             of the charge comes out.",
+            "Pack empty at once under this load",
+            "It sags {pack.sag_usual_v} at the usual current, and the run ends at {pack.cutoff_v}. Only {run.usable_share} of the charge is used.",
         );
         return;
     }
@@ -148,7 +142,7 @@ fn unused(f: &mut Findings<'_, '_>) {
             Severity::Caution,
             rule::voltage::CHARGE_UNUSED,
             "Part of the charge cannot be used",
-            "The run ends at {pack.cutoff_v} under load, when {run.usable_share} of the charge is out; the rest stays in the pack.",
+            "Under load the run ends at {pack.cutoff_v}, when {run.usable_share} of the charge is used. The rest stays in the pack.",
         );
     }
 }
@@ -163,21 +157,20 @@ fn motor(f: &mut Findings<'_, '_>) {
              {device.power_change} more power. Measure the current and feel the motor."
         }
         (false, true) => {
-            "Speed and stall current change by {device.speed_change}: over 20 %, measure the current and the motor's \
-             temperature before it is used."
+            "Speed and stall current change by {device.speed_change}. Above 20 %, measure the current and the motor's temperature before you use it."
         }
-        (false, false) => "Speed and stall current change by {device.speed_change} against the old battery.",
+        (false, false) => "Speed and stall current change by {device.speed_change} against the original battery.",
     };
     if above(speed, FASTER) {
         let rule = rule::voltage::FASTER_MOTOR;
-        let title = "The motor runs faster than before";
+        let title = "Motor runs faster than before";
         f.add(Severity::Caution, Says { rule, subject: "", title, why, words: &[] });
     } else if below(speed, -FASTER) {
         f.tell(
             Severity::Note,
             rule::voltage::SLOWER_MOTOR,
-            "The motor runs slower than before",
-            "Speed changes by {device.speed_change} against the old battery.",
+            "Motor runs slower than before",
+            "Speed changes by {device.speed_change} against the original battery.",
         );
     }
 }
@@ -192,13 +185,13 @@ fn no_guard(f: &mut Findings<'_, '_>) {
     // The device has lived with its own pack: whether that guards itself is to be found out, and changes nothing that is done here.
     let kept = workspace.is_kept() && workspace.ready().is_some_and(|r| r.guarded.is_none());
     let why = if kept {
-        "The pack stays as it is, and nobody knows whether it guards itself. Nothing else stops before its cells reach {cell.floor_v}: look at its label, or read it after the device has switched off empty."
+        "The pack stays as it is, and it is not known whether it protects itself. Nothing else stops before its cells reach {cell.floor_v}. Look at its label, or read its voltage after the device has switched off empty."
     } else if !words.is_empty() {
-        "“{$0}” would, but a way leads past it: {$1}. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
+        "“{$0}” would, but a path leads past it: {$1}. Nothing stops before the cells reach {cell.floor_v} and are permanently damaged."
     } else if workspace.any_board().is_some() {
-        "The board guards the charge only: the device is fed past it. Nothing stops before the cells reach {cell.floor_v} and are damaged for good."
+        "The board protects the charge only: the device is fed past it. Nothing stops before the cells reach {cell.floor_v} and are permanently damaged."
     } else {
-        "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are damaged for good."
+        "No board, cut-off, device or alarm stops before the cells reach {cell.floor_v} and are permanently damaged."
     };
     f.add(
         if kept { Severity::Caution } else { Severity::Stop },
@@ -223,8 +216,8 @@ fn guards(f: &mut Findings<'_, '_>) {
             f.tell(
                 Severity::Caution,
                 rule::voltage::ALARM_ONLY,
-                "Only an alarm and a watchful user end the discharge",
-                "Cells are damaged below {cell.floor_v}. An alarm that nobody hears guards nothing.",
+                "Only an alarm ends the discharge",
+                "Cells are damaged below {cell.floor_v}. An alarm that is not heard protects nothing.",
             );
         } else if !undecided && workspace.reaches_device() {
             no_guard(f);
@@ -246,7 +239,7 @@ fn guards(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::voltage::GUARD_BELOW_FLOOR,
                 subject: "",
-                title: "The discharge ends too deep",
+                title: "Discharge stops too low",
                 why: "“{$0}” ends the discharge at {guard.pack_v}; the cells are damaged below {line.floor_v}.",
                 words,
             },
@@ -255,8 +248,8 @@ fn guards(f: &mut Findings<'_, '_>) {
         f.add(Severity::Caution, Says {
             rule: rule::voltage::LAST_RESORT_GUARD,
             subject: "",
-            title: "Only a last resort ends the discharge",
-            why: "“{$0}” is the highest guard, at {guard.pack_v}; the sensible end is {line.empty_v}. Cells last longer if something stops earlier.",
+            title: "Discharge stops lower than necessary",
+            why: "“{$0}” is the first to open, at {guard.pack_v}; a sensible end is {line.empty_v}. Cells last longer if the discharge ends earlier.",
             words,
         });
     }

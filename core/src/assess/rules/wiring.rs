@@ -44,7 +44,7 @@ fn ways(f: &mut Findings<'_, '_>) {
                 rule: rule::wiring::NO_WAY,
                 subject: "",
                 title: "No current reaches the device",
-                why: "{$0} Nothing of the line can be judged before it is closed.",
+                why: "{$0} Nothing else in the circuit can be judged before it is closed.",
                 words: &[&told],
             },
         );
@@ -56,7 +56,7 @@ fn ways(f: &mut Findings<'_, '_>) {
             Says {
                 rule: rule::wiring::NO_WAY,
                 subject: "charge",
-                title: "No current of the charger reaches the cells",
+                title: "No charge current reaches the cells",
                 why: "{$0}",
                 words: &[&told],
             },
@@ -68,16 +68,16 @@ fn no_way(plan: &Plan, from: NodeKind, to: NodeKind, state: StateName) -> String
     let name =
         |n: &Node| n.part.part().map_or_else(|| format!("the {}", n.kind.word()), |p| format!("“{}”", p.offer().name));
     let open: &[String] = plan.states.iter().find(|s| s.name == state).map_or(&[], |s| &s.open);
-    let doing = if state == StateName::Charging { "it charges" } else { "it runs" };
+    let doing = if state == StateName::Charging { "charging" } else { "running" };
     if let Some(way) = plan.path_if_closed(from, to) {
         let opened: Vec<String> = way.nodes.iter().filter(|n| open.contains(&n.id)).map(|n| name(n)).collect();
         return format!("{} is open while {doing}.", opened.join(" and "));
     }
     match plan.reaches(from) {
         Some(last) if last.kind != from => {
-            format!("A wire is missing: from the {} current gets as far as {}.", from.word(), name(last))
+            format!("A wire is missing: current from the {} gets as far as {}.", from.word(), name(last))
         }
-        _ => format!("A wire is missing: nothing is joined to the {}.", from.word()),
+        _ => format!("A wire is missing: nothing is connected to the {}.", from.word()),
     }
 }
 
@@ -91,7 +91,7 @@ fn wires(f: &mut Findings<'_, '_>) {
         let id = at(&LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(local.continuous.id, &id) {
             let why = format!(
-                "It carries {{{}}} and bears {{{id}}} for a rise of 30 K. Take a thicker one.",
+                "It carries {{{}}} and is rated for {{{id}}} at a rise of 30 K. Use a thicker one.",
                 local.continuous.id
             );
             f.add(
@@ -99,7 +99,7 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::WIRE_OVER_CURRENT,
                     subject: &run.id,
-                    title: "A wire carries more than it bears",
+                    title: "Wire overloaded",
                     why: &why,
                     words: &[],
                 },
@@ -108,7 +108,7 @@ fn wires(f: &mut Findings<'_, '_>) {
         let peak_id = at(&PEAK_LIMIT_A, &run.id);
         if let Some(severity) = f.exceeds(local.peak.id, &peak_id) {
             let why = format!(
-                "For {{load.peak_s}} it bears {{{peak_id}}} before its insulation suffers; the peak is {{{}}}.",
+                "For {{load.peak_s}} it is rated for {{{peak_id}}} before its insulation is damaged; the peak is {{{}}}.",
                 local.peak.id
             );
             f.add(
@@ -116,7 +116,7 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::WIRE_OVER_PEAK,
                     subject: &run.id,
-                    title: "The peak heats a wire too far",
+                    title: "Wire overheats at the peak",
                     why: &why,
                     words: &[],
                 },
@@ -132,7 +132,7 @@ fn wires(f: &mut Findings<'_, '_>) {
                 Says {
                     rule: rule::wiring::THINNER_THAN_BEFORE,
                     subject: &run.id,
-                    title: "A wire is thinner than the one it replaces",
+                    title: "Wire thinner than the one it replaces",
                     why: &why,
                     words: &[&wire.offer.name],
                 },
@@ -146,7 +146,7 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
     let l = &f.workspace.ledger;
     let Some(lowest_v) = l.value(&LOWEST_V) else { return false };
     let short = |arrives: Option<f64>, drop: Option<f64>| matches!((arrives, drop), (Some(v), Some(drop_v)) if below(v, lowest_v) && !below(v + drop_v, lowest_v));
-    let title = "The wires take the volts the device needs";
+    let title = "Voltage drop in the wires too large";
     let rule = rule::wiring::DROP_BELOW_DEVICE;
     if f.workspace.converter().is_none() {
         if !short(l.value(&LOADED_NOMINAL_V), l.value(&DROP_V)) {
@@ -156,8 +156,7 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
             Severity::Stop,
             rule,
             title,
-            "Half full and under load {run.loaded_nominal_v} reach the device, which needs {device.lowest_v}; without the \
-             {wire.drop_v} lost in the wires it would live. Thicker or shorter wire.",
+            "Half full and under load {run.loaded_nominal_v} reaches the device, which needs {device.lowest_v}. Without the {wire.drop_v} lost in the wires it would run. Use thicker or shorter wire.",
         );
     } else {
         if !short(l.value(&OUTPUT_ARRIVES_V), l.value(&OUTPUT_DROP_V)) {
@@ -167,8 +166,7 @@ fn drop_below_device(f: &mut Findings<'_, '_>) -> bool {
             Severity::Stop,
             rule,
             title,
-            "Of the {device.feed_v} of the converter {output.arrives_v} reach the device, which needs {device.lowest_v}; \
-             {wire.output_drop_v} are lost in the wires behind it. Thicker or shorter wire.",
+            "Of the converter's {device.feed_v}, {output.arrives_v} reaches the device, which needs {device.lowest_v}; {wire.output_drop_v} is lost in the wires after it. Use thicker or shorter wire.",
         );
     }
     true
@@ -179,11 +177,11 @@ fn drop(f: &mut Findings<'_, '_>) {
         return;
     }
     let sides = [
-        ("", &DROP_SHARE, "{wire.drop_v} of drop is {wire.drop_share} of the volts"),
+        ("", &DROP_SHARE, "{wire.drop_v} of voltage drop is {wire.drop_share} of the pack voltage"),
         (
             "behind",
             &OUTPUT_DROP_SHARE,
-            "Behind the converter {wire.output_drop_v} of drop is {wire.output_drop_share} of its volts",
+            "After the converter {wire.output_drop_v} of voltage drop is {wire.output_drop_share} of its output",
         ),
     ];
     for (subject, share, told) in sides {
@@ -191,9 +189,9 @@ fn drop(f: &mut Findings<'_, '_>) {
             continue;
         };
         let (title, rest) = if above(share, MOST_DROP) {
-            ("The wires lose far too much", ", over the 5 % that is the limit: thicker or shorter wire.")
+            ("Voltage drop in the wires above 5 %", ", over the limit of 5 %. Use thicker or shorter wire.")
         } else if above(share, GOOD_DROP) {
-            ("The wires lose more than is good", "; up to 3 % is good.")
+            ("Voltage drop in the wires above 3 %", "; up to 3 % is recommended.")
         } else {
             continue;
         };
@@ -222,33 +220,31 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
         add(
             Severity::Stop,
             rule::wiring::CONNECTOR_OVER_CURRENT,
-            "A connector carries more than it is rated for",
-            &format!("“{{$0}}” carries {{{continuous}}} and is rated for less: its contacts heat and loosen."),
+            "Connector overloaded",
+            &format!("“{{$0}}” carries {{{continuous}}} and is rated for less. Its contacts heat up and loosen."),
         );
     }
     if over_peak {
         add(
             Severity::Caution,
             rule::wiring::CONNECTOR_PEAK,
-            "The peak is over a connector's rating",
-            &format!(
-                "“{{$0}}” is rated for less than {{{peak}}}, and nothing states what it bears for {{load.peak_s}}."
-            ),
+            "Peak exceeds the connector rating",
+            &format!("“{{$0}}” is rated for less than {{{peak}}}, and no rating is stated for {{load.peak_s}}."),
         );
     }
     if let Some(severity) = over_volts {
         add(
             severity,
             rule::wiring::CONNECTOR_VOLTS,
-            "A connector is not rated for these volts",
-            &format!("“{{$0}}” is rated for less than the {{{}}} it sees at the most.", most.id),
+            "Connector not rated for this voltage",
+            &format!("“{{$0}}” is rated for less than the {{{}}} it can see.", most.id),
         );
     }
     if part.live_pins_bare == Some(true) {
         add(
             Severity::Stop,
             rule::wiring::BARE_LIVE_PINS,
-            "The live half has bare pins",
+            "Live half of the connector has bare pins",
             "Unplugged, the half of “{$0}” that stays live can be shorted by anything it touches. Swap the halves.",
         );
     }
@@ -256,8 +252,8 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
         add(
             Severity::Caution,
             rule::wiring::UNKEYED,
-            "A connector fits either way round",
-            "“{$0}” can be plugged in reversed. Take a keyed one, or mark and block it.",
+            "Connector fits either way round",
+            "“{$0}” can be plugged in reversed. Use a keyed one, or mark and block it.",
         );
     }
 }
@@ -287,16 +283,16 @@ fn switches(f: &mut Findings<'_, '_>) {
             add(
                 Severity::Stop,
                 rule::wiring::SWITCH_OVER_CURRENT,
-                "The switch carries more than it is rated for",
+                "Switch overloaded",
                 &format!("“{{$0}}” carries {{{}}} and is rated for less.", local.continuous.id),
             );
         } else if over(l.value(local.peak)) {
             add(
                 Severity::Caution,
                 rule::wiring::SWITCH_PEAK,
-                "The peak is over the switch's rating",
+                "Peak exceeds the switch rating",
                 &format!(
-                    "“{{$0}}” is rated for less than {{{}}}: switched on into the peak, its contacts may weld.",
+                    "“{{$0}}” is rated for less than {{{}}}. Switched on into the peak, its contacts may weld.",
                     local.peak.id
                 ),
             );
@@ -305,17 +301,17 @@ fn switches(f: &mut Findings<'_, '_>) {
             (Some(severity), ..) => add(
                 severity,
                 rule::wiring::SWITCH_VOLTS,
-                "The switch cannot break these volts",
+                "Switch not rated for this DC voltage",
                 &format!(
-                    "“{{$0}}” is rated for less DC than the {{{}}} it must break: its arc does not go out.",
+                    "“{{$0}}” is rated for less DC than the {{{}}} it must interrupt. Its arc keeps burning.",
                     local.most_v.id
                 ),
             ),
             (None, None, Some(_)) => add(
                 Severity::Caution,
                 rule::wiring::SWITCH_NOT_DC,
-                "No DC volts are stated for the switch",
-                "Nothing says what DC “{$0}” may break. An AC rating does not count: DC does not pass through zero, and the arc stays.",
+                "DC voltage rating of the switch not stated",
+                "Nothing says what DC “{$0}” may interrupt. An AC rating does not count: DC has no zero crossing, and the arc keeps burning.",
             ),
             _ => {}
         }

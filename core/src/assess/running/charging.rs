@@ -21,12 +21,12 @@ use crate::plan::{ChargesAs, FieldError, Plan};
 const POINTS: usize = 300;
 /// Steps that a charge is gone through in.
 const STEP_S: f64 = 10.0;
-/// The reckoning ends after three days.
+/// The calculation ends after three days.
 const MOST_S: f64 = 72.0 * 3600.0;
 /// Bleeders on a board begin so much below full. Common practice, no source: 4.18 to 4.20 V; the lower they begin, the further
 /// apart the groups stay, since in the end all of them are bled alike.
 const BLEEDS_BELOW_FULL_V: f64 = 0.005;
-/// A board closes the charge again so much below the volts it opened at. Common practice, no source: 0.1 to 0.2 V.
+/// A board closes the charge again so much below the voltage it opened at. Common practice, no source: 0.1 to 0.2 V.
 const CLOSES_LOWER_V: f64 = 0.15;
 
 /// Where a charge begins.
@@ -36,7 +36,7 @@ pub enum FillsFrom {
     /// At the sensible end of the discharge, all groups alike.
     #[default]
     Empty,
-    /// At the volts that were read.
+    /// At the voltage that was read.
     AsRead,
 }
 
@@ -77,7 +77,7 @@ pub struct GroupFilled {
     pub from_soc: f64,
     /// State of charge after.
     pub soc: f64,
-    /// Volts it rests at after.
+    /// Voltage it rests at after.
     pub rested_v: f64,
 }
 
@@ -112,13 +112,13 @@ pub struct FillReport {
     pub groups: Vec<GroupFilled>,
     /// The course.
     pub points: Vec<FillPoint>,
-    /// How little the volts that were read say of the charge it begins with, in words.
+    /// How little the voltage that was read say of the charge it begins with, in words.
     pub start_says: Option<String>,
     /// Whether the open-circuit curve is a line through common figures only.
     pub assumed: bool,
 }
 
-/// Simulates the charge of a plan: from empty, or from the volts that were read.
+/// Simulates the charge of a plan: from empty, or from the voltage that was read.
 pub fn fills(plan: &Plan, what: &WhatIf, from: FillsFrom) -> Result<FillReport, Vec<FieldError>> {
     plan.check()?;
     check(plan, std::slice::from_ref(what))?;
@@ -129,7 +129,7 @@ pub fn fills(plan: &Plan, what: &WhatIf, from: FillsFrom) -> Result<FillReport, 
         return missing("Choose chemistry, counts and a cell first.");
     }
     if workspace.charges().is_none_or(|c| c.kind != ChargesAs::CcCv) {
-        return missing("Choose a charger that holds a current, then volts, first: another kind is not simulated.");
+        return missing("Choose a charger that holds a current, then voltage, first: another kind is not simulated.");
     }
     match Setup::of(&workspace, what, StartsAt::AsRead, None).and_then(|s| report(&s, from)) {
         Some(report) => Ok(report),
@@ -222,7 +222,7 @@ fn task(setup: &Setup<'_, '_>, from: FillsFrom) -> Option<FillTask> {
     })
 }
 
-/// End volts of the charger for a cell, however wrong they are set.
+/// End voltage of the charger for a cell, however wrong they are set.
 fn end_v(workspace: &Workspace<'_>, what: &WhatIf, cell_v: f64) -> f64 {
     what.charge_v.or_else(|| workspace.ledger.value(&PER_CELL_V)).unwrap_or(cell_v)
 }

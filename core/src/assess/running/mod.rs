@@ -45,9 +45,9 @@ const NOT_JOINED: &str = "The cells of this pack are not all joined: lay them ou
 pub struct WhatIf {
     /// Cells in parallel.
     pub parallel: Option<u32>,
-    /// Pack volts at which the discharge ends.
+    /// Pack voltage at which the discharge ends.
     pub cutoff_v: Option<f64>,
-    /// Volts a cell is charged to.
+    /// Voltage a cell is charged to.
     pub charge_v: Option<f64>,
     /// Temperature of the surroundings.
     pub ambient_c: Option<f64>,
@@ -61,9 +61,9 @@ pub struct WhatIf {
 pub enum Turned {
     /// Cells in parallel.
     Parallel,
-    /// Pack volts at which the discharge ends.
+    /// Pack voltage at which the discharge ends.
     Cutoff,
-    /// Volts a cell is charged to.
+    /// Voltage a cell is charged to.
     Charge,
     /// Temperature of the surroundings.
     Ambient,
@@ -78,7 +78,7 @@ pub enum StartsAt {
     /// As the charger leaves them.
     #[default]
     Full,
-    /// At the volts that were read.
+    /// At the voltage that was read.
     AsRead,
 }
 
@@ -114,13 +114,13 @@ pub struct RunReport {
     pub sliders: Vec<Slider>,
     /// Whether the open-circuit curve is a line through common figures only.
     pub assumed: bool,
-    /// Whether volts of the groups were read, so that a run can start from there.
+    /// Whether voltage of the groups were read, so that a run can start from there.
     pub can_start_as_read: bool,
     /// With each number of cells that may be in its holders, from the fewest on; empty without holders.
     pub by_count: Vec<CountRun>,
     /// In each position of two packs, where there are several.
     pub by_position: Vec<PositionRun>,
-    /// How little those volts say of the charge it starts with, in words.
+    /// How little that voltage says of the charge it starts with, in words.
     pub start_says: Option<String>,
 }
 
@@ -258,12 +258,12 @@ fn missing(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<&'static
         return Some("Choose a cell first: its capacity and its resistance decide the run.");
     }
     if recorded.is_none() && workspace.asked.iter().all(|a| a.load.duration_s.is_some() && a.load.every_s.is_none()) {
-        return Some("Survey what the device draws first: a level without end, or one that comes every so often.");
+        return Some("Survey what the device draws first: a continuous level, or one that repeats.");
     }
     None
 }
 
-/// The old battery under the same load: a current stays what it is at its volts, a power becomes one there.
+/// The old battery under the same load: a current stays what it is at its voltage, a power becomes one there.
 fn original(workspace: &Workspace<'_>, recorded: Recorded<'_>) -> Option<OldRun> {
     let o = &workspace.plan.device.original;
     let old_v = workspace.ledger.value(&ORIGINAL_V)?;

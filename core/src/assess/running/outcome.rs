@@ -28,7 +28,7 @@ pub struct ToldEvent {
 pub struct GroupLeft {
     /// Its capacity.
     pub capacity_ah: f64,
-    /// Its volts when the run ended, under load.
+    /// Its voltage when the run ended, under load.
     pub loaded_v: f64,
     /// What it comes back to at rest.
     pub rested_v: f64,
@@ -63,17 +63,17 @@ pub struct RunOutcome {
     pub feed_wh: f64,
     /// Energy into the device behind its converter; absent without one.
     pub output_wh: Option<f64>,
-    /// Charge into the device behind its converter, at its set point; absent without one.
+    /// Charge into the device behind its converter, at its set-point; absent without one.
     pub output_ah: Option<f64>,
     /// Heat of the cells.
     pub cells_wh: f64,
-    /// Least volts at the device; behind a converter at the input of that.
+    /// Least voltage at the device; behind a converter at the input of that.
     pub least_v: f64,
     /// When that was.
     pub least_at_s: f64,
-    /// Least volts there if the largest level that comes now and then came at the worst time.
+    /// Least voltage there if the largest level that comes now and then came at the worst time.
     pub peak_least_v: Option<f64>,
-    /// From when on such a level is not borne; absent where it always is.
+    /// From when on such a level is not delivered; absent where it always is.
     pub peak_borne_s: Option<f64>,
     /// Hottest cell.
     pub hottest_c: f64,

@@ -1,4 +1,4 @@
-//! What the volts of the groups leave open of the charge that a run or a charge begins with.
+//! What the voltage of the groups leave open of the charge that a run or a charge begins with.
 
 use super::setup::all_read;
 use crate::assess::Workspace;
@@ -10,7 +10,7 @@ const TELLS_SHARE: f64 = 0.15;
 /// Error of a meter that states none.
 const METER_V: f64 = 0.005;
 
-/// What is open of the start, in words; `None` where the volts tell it well enough, or were not read.
+/// What is open of the start, in words; `None` where the voltage tells it well enough, or were not read.
 pub fn start_says(workspace: &Workspace<'_>) -> Option<String> {
     all_read(workspace)?;
     let chemistry = workspace.pack.chemistry?;
@@ -22,8 +22,7 @@ pub fn start_says(workspace: &Workspace<'_>) -> Option<String> {
     let (wide, least, most) = open.max_by(|a, b| a.0.total_cmp(&b.0))?;
     (wide > TELLS_SHARE).then(|| {
         format!(
-            "The volts read at rest leave the charge open: a group may hold {} to {}. The curve is flat there, and it rests higher after \
-             a charge than after use. Charge the pack full first if the answer matters.",
+            "The voltage at rest leaves the charge open: a group may hold {} to {}. The curve is flat there, and the voltage rests higher after a charge than after use. Charge the pack full first if the answer matters.",
             show(least, Unit::Share),
             show(most, Unit::Share),
         )

@@ -22,10 +22,10 @@ pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
             Who::CutOut => format!("the device would switch off at {at}"),
             Who::Device => format!("the device would get less than the {at} it works at"),
             Who::Converter => format!("{} would get less than the {at} it needs", part("the converter")),
-            Who::Floor => format!("a group would fall below the floor of its cells, {at}"),
+            Who::Floor => format!("a group would fall below the minimum of its cells, {at}"),
             _ => "the pack could not give it".to_owned(),
         };
-        return format!("From here on a peak is not borne: {why}.");
+        return format!("From here on the pack cannot supply a peak: {why}.");
     }
     match event.who {
         Who::Board => format!("{} opens the discharge: {groups} {are} at {at} under load.", part("The board")),
@@ -36,12 +36,14 @@ pub fn said(event: &RunEvent, limits: &[Limit]) -> String {
         Who::Converter => format!("{} gets less than the {at} it needs: its output falls.", part("The converter")),
         Who::Floor => {
             let begin = groups[..1].to_uppercase() + &groups[1..];
-            format!("{begin} {are} at the floor of the cells, {at}, and nothing has switched off: stop there yourself.")
+            format!(
+                "{begin} {are} at the minimum of the cells, {at}, and nothing has switched off: stop there yourself."
+            )
         }
         Who::Heat => format!("A cell of {groups} has come to {at}: stop, let it cool."),
-        Who::Collapse => "The pack cannot give what is asked for at any volts: they collapse.".to_owned(),
-        Who::Alarm => format!("{} sounds: {groups} {are} at {at}. Somebody must act.", part("The alarm")),
+        Who::Collapse => "The pack cannot give what is asked for at any voltage: they collapse.".to_owned(),
+        Who::Alarm => format!("{} sounds: {groups} {are} at {at}. Stop the device.", part("The alarm")),
         Who::Steps => "The load changes so often that it was not followed to the end.".to_owned(),
-        Who::Time => "It still runs when the reckoning ends.".to_owned(),
+        Who::Time => "It still runs when the calculation ends.".to_owned(),
     }
 }

@@ -30,7 +30,7 @@ const RATED_SHARE: f64 = 0.05;
 const LINE_SHARE: f64 = 0.1;
 /// Steps that a run is gone through in, about.
 const STEPS: f64 = 1500.0;
-/// The reckoning ends after so many times the run time in closed form, and after a month.
+/// The calculation ends after so many times the run time in closed form, and after a month.
 const TIMES_LONGER: f64 = 6.0;
 const MONTH_S: f64 = 30.0 * 24.0 * 3600.0;
 /// Longest step of cells that share their current through strips: a longer one would swing.
@@ -108,8 +108,8 @@ impl Pace {
 
 /// A level of the survey.
 ///
-/// A motor that stalls now and then draws what its winding lets through, V / R, whatever the volts: R is that of the current
-/// surveyed on the old battery, at its nominal volts. Every other current stays what it is when the volts change.
+/// A motor that stalls now and then draws what its winding lets through, V / R, whatever the voltage: R is that of the current
+/// surveyed on the old battery, at its nominal voltage. Every other current stays what it is when the voltage change.
 pub fn level(workspace: &Workspace<'_>, load: &Load) -> Level {
     let stalls = workspace.plan.device.kind == DeviceKind::Motor
         && workspace.converter().is_none()
@@ -142,7 +142,7 @@ fn asked(draw: &Draw) -> Asks {
     }
 }
 
-/// Volts of every group at rest, if each was read.
+/// Voltage of every group at rest, if each was read.
 pub fn all_read(workspace: &Workspace<'_>) -> Option<Vec<f64>> {
     let read = &workspace.pack.group_v;
     // The second pack's groups were not read.
@@ -152,7 +152,7 @@ pub fn all_read(workspace: &Workspace<'_>) -> Option<Vec<f64>> {
     (workspace.pack.series == Some(read.len() as u32)).then(|| read.iter().map(|k| k.value).collect())
 }
 
-/// Pack volts at which the cut-off acts: the cut-off board's, else the highest that anything acts at, else the floor.
+/// Pack voltage at which the cut-off acts: the cut-off board's, else the highest that anything acts at, else the floor.
 pub fn cut_off_v(workspace: &Workspace<'_>) -> f64 {
     let boards = workspace.line.nodes.iter().filter_map(|n| n.module()?.cuts_off.as_ref().map(|c| c.at_v));
     let guards = || workspace.guards.iter().filter(|g| !g.only_warns).filter_map(|g| g.pack_v);
@@ -170,7 +170,7 @@ pub fn cut_off_pointer(workspace: &Workspace<'_>) -> Option<String> {
     Some(format!("/nodes/{index}/part/part/module/cuts_off/at_v"))
 }
 
-/// Volts a cell is charged to.
+/// Voltage a cell is charged to.
 pub fn charged_to_v(workspace: &Workspace<'_>) -> Option<f64> {
     let full_v = workspace.ledger.value(&CELL_FULL_V)?;
     Some(workspace.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))

@@ -51,7 +51,7 @@ pub struct SweptCell {
     pub feed_wh: f64,
     /// Hottest cell.
     pub hottest_c: f64,
-    /// Least volts at the device or its converter.
+    /// Least voltage at the device or its converter.
     pub least_v: f64,
     /// Who ended it.
     pub who: Who,
@@ -66,7 +66,7 @@ pub struct Swept {
     pub across: Vec<f64>,
     /// Stops up; one without a second axis.
     pub up: Vec<f64>,
-    /// Row by row from the lowest stop, each from the first stop across; absent where it cannot be reckoned.
+    /// Row by row from the lowest stop, each from the first stop across; absent where it cannot be calculated.
     pub cells: Vec<Option<SweptCell>>,
 }
 

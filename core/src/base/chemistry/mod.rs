@@ -1,4 +1,4 @@
-//! Chemistries: the volts that matter of each, its typical resistance, its open-circuit curve.
+//! Chemistries: the voltage that matter of each, its typical resistance, its open-circuit curve.
 
 mod ocv;
 
@@ -31,7 +31,7 @@ pub enum Chemistry {
     Alkaline,
 }
 
-/// A band of volts.
+/// A band of voltage.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct VoltBand {
     /// Low end.
@@ -61,7 +61,7 @@ pub struct Facts {
     pub never_above_v: f64,
     /// Storage, where it matters.
     pub storage_v: Option<f64>,
-    /// Sensible band of a board's over-charge threshold.
+    /// Sensible band of a board's overcharge threshold.
     pub over_charge: Option<VoltBand>,
     /// Sensible band of a board's over-discharge threshold.
     pub over_discharge: Option<VoltBand>,
@@ -88,23 +88,23 @@ pub struct ChargeTemperatures {
     pub too_cold: &'static str,
 }
 
-const PLATES: &str = "Lithium then plates out as metal, unseen, and the cell is unsafe for good.";
+const PLATES: &str = "Lithium then plates out as metal, unseen, and the cell stays unsafe.";
 const LITHIUM_CHARGE: ChargeTemperatures =
     ChargeTemperatures { least_c: 0.0, slow_below_c: 10.0, slow_rate_share: 0.3, most_c: 45.0, too_cold: PLATES };
-/// Titanate has no plating at its volts: only the electrolyte slows.
+/// Titanate has no plating at its voltage: only the electrolyte slows.
 const TITANATE_CHARGE: ChargeTemperatures = ChargeTemperatures {
     least_c: -30.0,
     slow_below_c: -10.0,
     slow_rate_share: 1.0,
     most_c: 55.0,
-    too_cold: "Its electrolyte then hardly conducts: it warms and gains nothing.",
+    too_cold: "Its electrolyte then hardly conducts: it heats up and takes no charge.",
 };
 const SODIUM_CHARGE: ChargeTemperatures = ChargeTemperatures {
     least_c: -10.0,
     slow_below_c: 5.0,
     slow_rate_share: 0.3,
     most_c: 45.0,
-    too_cold: "Sodium then plates out on the hard carbon, and the cell loses capacity for good.",
+    too_cold: "Sodium then plates out on the hard carbon, and the cell loses capacity permanently.",
 };
 
 const fn lithium(
@@ -222,7 +222,7 @@ impl Chemistry {
     }
 }
 
-/// Volts a cell of an original battery reads freshly off its charger: the highest the device has been run at.
+/// Voltage a cell of an original battery reads freshly off its charger: the highest the device has been run at.
 /// Common practice, no source. `None` for chemistries that were charged to a stated voltage.
 pub fn fresh_band_v(chemistry: Chemistry) -> (f64, f64) {
     match chemistry {
@@ -239,7 +239,7 @@ pub const COLD_DOUBLES_K: f64 = 25.0;
 /// The steepest and the flattest of them.
 pub const COLD_DOUBLES_BAND_K: (f64, f64) = (12.0, 30.0);
 
-/// Factor by which a cell's resistance grows below 25 C: doubles every 25 K colder, not reckoned with above.
+/// Factor by which a cell's resistance grows below 25 C: doubles every 25 K colder, not calculated with above.
 pub fn cold_factor(temperature_c: f64) -> f64 {
     cold_factor_of(temperature_c, COLD_DOUBLES_K)
 }

@@ -1,4 +1,4 @@
-//! Open-circuit volts against state of charge, per chemistry.
+//! Open-circuit voltage against state of charge, per chemistry.
 
 use std::sync::OnceLock;
 
@@ -19,7 +19,7 @@ pub struct OcvCurve {
 /// The curve used for a chemistry.
 ///
 /// Li-ion: Chen et al. 2020; LiPo: Ai et al. 2020; phosphate: Prada et al. 2013. The others have no published
-/// curve here and get a line through the chemistry's floor, cut-off, nominal and full volts, marked assumed.
+/// curve here and get a line through the chemistry's floor, cut-off, nominal and full voltage, marked assumed.
 pub fn curve(chemistry: Chemistry) -> &'static OcvCurve {
     static CURVES: OnceLock<Vec<OcvCurve>> = OnceLock::new();
     let curves = CURVES.get_or_init(|| super::TABLE.iter().map(|f| build(f.chemistry)).collect());
@@ -70,7 +70,7 @@ fn read(text: &str) -> Vec<(f64, f64)> {
 }
 
 impl OcvCurve {
-    /// A curve through points of state of charge and volts. `None` unless both rise from point to point, from 0 to 1.
+    /// A curve through points of state of charge and voltage. `None` unless both rise from point to point, from 0 to 1.
     pub fn through(points: Vec<(f64, f64)>) -> Option<OcvCurve> {
         let rises = points.windows(2).all(|w| w[0].1 < w[1].1);
         let whole = points.first().is_some_and(|p| p.0 == 0.0) && points.last().is_some_and(|p| p.0 == 1.0);
@@ -78,7 +78,7 @@ impl OcvCurve {
         Some(OcvCurve { lines, source: Source::Plan, assumed: false })
     }
 
-    /// Its points of state of charge and volts.
+    /// Its points of state of charge and voltage.
     pub fn points(&self) -> &[(f64, f64)] {
         self.lines.points()
     }
@@ -100,19 +100,19 @@ impl OcvCurve {
         Piecewise::through(points).map_or_else(|| self.clone(), |lines| OcvCurve { lines, ..self.clone() })
     }
 
-    /// Open-circuit volts of one cell at a state of charge; held at the ends.
+    /// Open-circuit voltage of one cell at a state of charge; held at the ends.
     pub fn ocv_v(&self, soc: f64) -> f64 {
         self.lines.at(soc)
     }
 
-    /// Open-circuit volts with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
+    /// Open-circuit voltage with the curve's end slopes carried on beyond its ends: what a surface rests at that runs
     /// ahead of a full or an empty cell.
     #[inline]
     pub fn extended_v(&self, soc: f64) -> f64 {
         self.lines.carried_on(soc)
     }
 
-    /// State of charge at which the open-circuit volts are `ocv_v`; 0 below the curve, 1 above it.
+    /// State of charge at which the open-circuit voltage is `ocv_v`; 0 below the curve, 1 above it.
     pub fn soc(&self, ocv_v: f64) -> f64 {
         let points = self.lines.points();
         let after = points.partition_point(|p| p.1 < ocv_v);
@@ -123,14 +123,14 @@ impl OcvCurve {
         a.0 + (ocv_v - a.1) / (b.1 - a.1) * (b.0 - a.0)
     }
 
-    /// Least and most charge that volts at rest leave open, read to within `error_v`: a flat curve leaves much, and one whose volts
+    /// Least and most charge that voltage at rest leave open, read to within `error_v`: a flat curve leaves much, and one whose voltage
     /// depend on whether it was charged or used last (`hysteresis_v`) more.
     pub fn left_open(&self, rested_v: f64, error_v: f64, hysteresis_v: f64) -> (f64, f64) {
         let either_way_v = error_v + hysteresis_v / 2.0;
         (self.soc(rested_v - either_way_v), self.soc(rested_v + either_way_v))
     }
 
-    /// Mean open-circuit volts between two states of charge: the area under the curve over its width.
+    /// Mean open-circuit voltage between two states of charge: the area under the curve over its width.
     pub fn mean_v(&self, soc_from: f64, soc_to: f64) -> f64 {
         const STEPS: u32 = 40;
         let step = (soc_to - soc_from) / f64::from(STEPS);

@@ -56,7 +56,7 @@ pub fn read_parts(text: &str) -> Result<(Vec<Item>, Vec<String>), Vec<LineError>
         let line = row.line;
         match item(&table, row) {
             Ok(found) if !seen.insert(found.id.clone()) => {
-                errors.push(LineError { line, reason: format!("id: “{}” stands above already", found.id) });
+                errors.push(LineError { line, reason: format!("id: “{}” is listed above already", found.id) });
             }
             Ok(found) => items.push(found),
             Err(reasons) => errors.extend(reasons.into_iter().map(|reason| LineError { line, reason })),
@@ -94,7 +94,7 @@ fn written(value: &Value) -> String {
 
 fn item(table: &Table, row: &Row) -> Result<Item, Vec<String>> {
     let one = |reason: String| vec![reason];
-    let word = table.text(row, "kind").map(str::to_lowercase).ok_or_else(|| one("kind: there is none".to_owned()))?;
+    let word = table.text(row, "kind").map(str::to_lowercase).ok_or_else(|| one("kind: is missing".to_owned()))?;
     let kind: ItemKind = serde_json::from_value(json!(word))
         .map_err(|_| one(format!("kind: “{word}” is none of cell, strip, module, fuse, connector, switch, wire")))?;
     let body = read_body(table, row, kind)?;

@@ -14,9 +14,9 @@ use crate::physics::wiring;
 use crate::plan::fields::{self, PartKind};
 use crate::plan::{Insulation, Offer, Wire, WireSize};
 
-/// Pack volts this far from the series count's are another count's.
+/// Pack voltage this far from the series count's are another count's.
 const NEAR: f64 = 0.03;
-/// DC volts of ordinary blades and plugs: what is more is usually AC. Common practice, no source.
+/// DC voltage of ordinary blades and plugs: what is more is usually AC. Common practice, no source.
 const MOST_DC_V: f64 = 80.0;
 
 /// Adds what follows from several figures, and the doubts.
@@ -132,8 +132,8 @@ fn board(proposed: &mut [Proposed], doubts: &mut Vec<Doubt>) {
     {
         doubts.push(doubt(
             "Continuous current",
-            format!("“{from}” does not say whether {shown} is what it carries for good or where it trips; sellers name the larger."),
-            "Pass that current for ten minutes; then the arrival test “Trips at over-current”.",
+            format!("“{from}” does not say whether {shown} is what it carries continuously or where it trips; sellers name the larger."),
+            "Pass that current for ten minutes; then the arrival test “Trips at overcurrent”.",
         ));
     }
     if let (Some(continuous_a), Some(trip_a)) = (value(proposed, continuous), trip_a)
@@ -141,13 +141,17 @@ fn board(proposed: &mut [Proposed], doubts: &mut Vec<Doubt>) {
     {
         doubts.push(doubt(
             "Trip current",
-            format!("It is to carry {} and trip at {}.", show(continuous_a, Unit::A), show(trip_a, Unit::A)),
-            "Arrival test “Trips at over-current”.",
+            format!(
+                "It is rated for {} continuously and trips at {}.",
+                show(continuous_a, Unit::A),
+                show(trip_a, Unit::A)
+            ),
+            "Arrival test “Trips at overcurrent”.",
         ));
     }
 }
 
-/// Pack volts that belong to another series count.
+/// Pack voltage that belong to another series count.
 fn pack_volts(series: Option<u32>, facts: Option<&Facts>, clauses: &[Clause], doubts: &mut Vec<Doubt>) {
     let (Some(series), Some(facts)) = (series, facts) else { return };
     for clause in clauses {
@@ -163,7 +167,7 @@ fn pack_volts(series: Option<u32>, facts: Option<&Facts>, clauses: &[Clause], do
                 doubts.push(doubt(
                     "Cells in series",
                     format!(
-                        "{} in “{}” are {other} × {}, not {series}.",
+                        "{} in “{}” is {other} × {}, not {series}.",
                         show(figure.value, Unit::V),
                         clause.text,
                         show(facts.full_v, Unit::V)
@@ -186,14 +190,14 @@ fn charger(lower: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts
                 let shown = show(full_v, Unit::V);
                 proposed.push(Proposed { sure: false, ..new(AT, shown.clone(), from, json!(full_v)) });
                 doubts.push(doubt(
-                    "End volts",
+                    "End voltage",
                     format!("Not stated: {shown} would be {series} × {}.", show(facts.full_v, Unit::V)),
                     "A capacitor through a resistor as dummy battery; read where it stops.",
                 ));
             }
             Some(stated_v) if (stated_v / full_v - 1.0).abs() > 0.01 => doubts.push(doubt(
-                "End volts",
-                format!("{} are not {series} × {}.", show(stated_v, Unit::V), show(facts.full_v, Unit::V)),
+                "End voltage",
+                format!("{} is not {series} × {}.", show(stated_v, Unit::V), show(facts.full_v, Unit::V)),
                 "A capacitor through a resistor as dummy battery; read where it stops.",
             )),
             Some(_) => {}
@@ -219,7 +223,7 @@ fn converter(clauses: &[Clause], proposed: &mut [Proposed], doubts: &mut Vec<Dou
         .find(|f| f.unit == Unit::V && f.upper.is_some() && f.named.contains("out"));
     if let Some((figure, high_v)) = output.and_then(|f| Some((f, f.upper?))) {
         doubts.push(doubt(
-            "Set to",
+            "Output set-point",
             format!("It can be set from {} to {}.", show(figure.value, Unit::V), show(high_v, Unit::V)),
             "Set it and read it on a meter before it is wired in, and again under load.",
         ));
@@ -241,15 +245,15 @@ fn converter(clauses: &[Clause], proposed: &mut [Proposed], doubts: &mut Vec<Dou
     {
         doubts.push(doubt(
             "Output current",
-            format!("{} are more than {} × {}.", show(watts, Unit::W), show(volts, Unit::V), show(amps, Unit::A)),
+            format!("{} is more than {} × {}.", show(watts, Unit::W), show(volts, Unit::V), show(amps, Unit::A)),
             "A meter in each lead, the load on.",
         ));
     }
 }
 
-/// Volts of a fuse are DC only where somebody says so.
+/// Voltage of a fuse are DC only where someone says so.
 fn fuse(clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
-    const TEST: &str = "Read its print on arrival; no DC volts in print means none.";
+    const TEST: &str = "Read its print on arrival; no DC voltage in print means none.";
     if value(proposed, "/dc_v").is_some() {
         return;
     }
@@ -259,13 +263,13 @@ fn fuse(clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt
     let about_ac = clause.lower.contains(" ac") || clause.lower.contains("vac") || figure.value > MOST_DC_V;
     if about_ac {
         doubts.push(doubt(
-            "DC volts",
-            format!("“{}”: {shown} are AC, which says nothing about DC.", clause.text),
+            "DC voltage",
+            format!("“{}”: {shown} is AC, which says nothing about DC.", clause.text),
             TEST,
         ));
     } else {
         proposed.push(Proposed { sure: false, ..new("/dc_v", shown.clone(), &clause.text, json!(figure.value)) });
-        doubts.push(doubt("DC volts", format!("“{}” does not say whether {shown} are DC.", clause.text), TEST));
+        doubts.push(doubt("DC voltage", format!("“{}” does not say whether {shown} is DC.", clause.text), TEST));
     }
 }
 
@@ -282,8 +286,12 @@ fn wire(clauses: &[Clause], proposed: &[Proposed], doubts: &mut Vec<Doubt>) {
     if let Some((_, clause)) = claimed.find(|(f, _)| f.unit == Unit::A && above(f.value, bears_a)) {
         doubts.push(doubt(
             "Current",
-            format!("“{}”: that thickness bears {} in the open at 30 K.", clause.text, show(bears_a, Unit::A)),
-            "Count and measure its strands; count on the thickness.",
+            format!(
+                "“{}”: that thickness carries {} in the open at a rise of 30 K.",
+                clause.text,
+                show(bears_a, Unit::A)
+            ),
+            "Count and measure its strands; go by the thickness.",
         ));
     }
 }

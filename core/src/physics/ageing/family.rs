@@ -59,7 +59,7 @@ pub fn family(chemistry: Chemistry) -> Option<Family> {
         Chemistry::LiPo => of(
             &AgeingModel::LITHIUM_ION,
             KIN.wider(1.2),
-            Some("Cobalt pouches have no model of their own here: those of lithium-ion, with a wider band."),
+            Some("Cobalt pouches have no model of their own here: those of lithium-ion are used, with a wider band."),
         ),
         Chemistry::LiHv => of(
             &AgeingModel::LITHIUM_ION,
@@ -80,7 +80,7 @@ pub fn family(chemistry: Chemistry) -> Option<Family> {
             &[AgeingModel::Lfp, AgeingModel::Nmc111],
             KIN.wider(1.4),
             Some(
-                "Sodium-ion has no model of its own here: those of phosphate and of lithium-ion stand in for it, with a wide band.",
+                "Sodium-ion has no model of its own here: those of phosphate and of lithium-ion are used, with a wide band.",
             ),
         ),
         Chemistry::Nickel | Chemistry::LeadAcid | Chemistry::Alkaline => None,

@@ -16,7 +16,7 @@ use trajectory::Axis;
 
 /// A step in time: rates change slowly.
 const STEP_DAYS: f64 = 7.0;
-/// Rates are reckoned anew once so much capacity went.
+/// Rates are calculated again once so much capacity went.
 const SAME_RATES: f64 = 0.002;
 /// A cell with less left is not followed any further.
 const SPENT: f64 = 0.3;
@@ -58,7 +58,8 @@ pub fn shares(model: AgeingModel, phases: &[(f64, UsePattern)], days: &[f64]) ->
             share = (1.0 - lost.iter().sum::<f64>()).max(0.0);
             day += step;
         }
-        found.push(share);
+        // How far below that it came hangs on the step: nothing is said of it.
+        found.push(share.max(SPENT));
     }
     found
 }

@@ -86,7 +86,7 @@ impl AgeingModel {
     }
 }
 
-/// Open-circuit volts over state of charge of the cells that Schmalstieg et al. measured.
+/// Open-circuit voltage over state of charge of the cells that Schmalstieg et al. measured.
 const NMC111_OCV: [(f64, f64); 21] = [
     (0.0, 3.331),
     (0.0449, 3.4116),

@@ -1,7 +1,7 @@
 //! A protection board on dummy cells: a row of equal resistors on a current-limited supply.
 //!
-//! Its over-current detector watches the volts over its transistors, so the trip is found with a second supply of a few
-//! volts between B− and P−, and no cell is near.
+//! Its overcurrent detector watches the voltage over its transistors, so the trip is found with a second supply of a few
+//! voltage between B− and P−, and no cell is near.
 
 use super::{ArrivalTest, ArrivalTests, Expected, Task, amps, volts};
 use crate::base::e_series::Series;
@@ -9,7 +9,7 @@ use crate::base::quantity::{Unit, show};
 use crate::physics::protection::trip_band_a;
 use crate::plan::{Bms, Module, Resets};
 
-/// The dummy cells carry so many times what the board draws, so that it does not bend their volts.
+/// The dummy cells carry so many times what the board draws, so that it does not bend their voltage.
 const STIFF: f64 = 20.0;
 /// The same against its bleeders, which start at full cells only.
 const BLEED_STIFF: f64 = 3.0;
@@ -43,13 +43,13 @@ pub(super) fn tests(module: &Module, board: &Bms, task: &Task) -> ArrivalTests {
     let limit_a = (1.0 + row_a / 0.01).ceil() * 0.01;
     let needs = vec![
         format!(
-            "{series} equal resistors of {}, 1 %, in a row: the dummy cells (each sheds {})",
+            "{series} equal resistors of {}, 1 %, in series: the dummy cells (each dissipates {})",
             show(row_ohm, Unit::Ohm),
             show(cell_v * row_a, Unit::W)
         ),
         format!("a bench supply to {}, current limit {}", show(pack_v * 1.25, Unit::V), show(limit_a, Unit::A)),
         second_supply(board),
-        "a meter for volts and small currents".to_owned(),
+        "a meter for voltage and small currents".to_owned(),
     ];
     let tests = [
         Some(marks(series, board)),
@@ -70,7 +70,7 @@ pub(super) fn tests(module: &Module, board: &Bms, task: &Task) -> ArrivalTests {
 fn second_supply(board: &Bms) -> String {
     match trip_band_a(board) {
         Some((_, high_a)) if high_a > MOST_BENCH_A => format!(
-            "a second supply of 1 to 2 V that gives up to {}; who has none leaves the trip to a known load on the finished pack, behind its fuse",
+            "a second supply of 1 to 2 V that gives up to {}; without one, leave the trip to a known load on the finished pack, behind its fuse",
             show(high_a, Unit::A)
         ),
         Some((_, high_a)) => {
@@ -84,7 +84,7 @@ fn second_supply(board: &Bms) -> String {
 }
 
 fn marks(series: u32, board: &Bms) -> ArrivalTest {
-    let volts = board.over_charge_v.map_or_else(String::new, |v| format!(", {} a cell", show(v, Unit::V)));
+    let volts = board.over_charge_v.map_or_else(String::new, |v| format!(", {} per cell", show(v, Unit::V)));
     ArrivalTest::asks(
         "marks",
         "Print and terminals",
@@ -104,12 +104,12 @@ fn cell_band_v(cell_v: f64, task: &Task) -> (f64, f64) {
 
 fn row(series: u32, cell_v: f64, task: &Task) -> ArrivalTest {
     let steps = vec![
-        format!("Solder the {series} resistors in a row, a wire from each end and each joint: B−, B1 … B{series}."),
+        format!("Solder the {series} resistors in series, a wire from each end and each joint: B−, B1 … B{series}."),
         format!("Supply across the row, {}; board not yet on it.", show(f64::from(series) * cell_v, Unit::V)),
         "Read each step from tap to tap; note the one farthest off.".to_owned(),
     ];
     let (low_v, high_v) = cell_band_v(cell_v, task);
-    let because = "the supply shared by equal resistors; real cells may stand anywhere between empty and full";
+    let because = "the supply shared by equal resistors; real cells may be anywhere between empty and full";
     ArrivalTest::reads("row", "Dummy cells alike", steps, volts(low_v, high_v, because))
 }
 
@@ -120,7 +120,8 @@ fn output(series: u32, pack_v: f64, board: &Bms, task: &Task) -> ArrivalTest {
     ];
     if board.wants_waking != Some(false) {
         steps.push(
-            "0 V is no fault yet: touch P− and P+ with the supply for a second to wake it, and read again.".to_owned(),
+            "0 V is not a fault yet: touch P− and P+ with the supply for a second to wake it, and read again."
+                .to_owned(),
         );
     }
     let n = f64::from(series);
@@ -134,10 +135,7 @@ fn under(series: u32, cell_v: f64, board: &Bms) -> Option<ArrivalTest> {
     let n = f64::from(series);
     let steps = vec![
         "A resistor of 10 kilohm from P− to P+, the meter over it.".to_owned(),
-        format!(
-            "Turn the supply down slowly from {}; stop when the meter falls to nothing.",
-            show(n * cell_v, Unit::V)
-        ),
+        format!("Turn the supply down slowly from {}; stop when the meter falls to zero.", show(n * cell_v, Unit::V)),
         "Read the supply.".to_owned(),
     ];
     let because = format!("{series} × ({} ± {})", show(at_v, Unit::V), show(UNDER_TOLERANCE_V, Unit::V));
@@ -153,14 +151,14 @@ fn over(series: u32, board: &Bms, task: &Task) -> Option<ArrivalTest> {
     let at_v = board.over_charge_v?;
     let n = f64::from(series);
     let steps = vec![
-        "Second supply, limit 10 mA: plus to B−, minus to P− (a separate port: C−). Its volts stay near nothing."
+        "Second supply, limit 10 mA: plus to B−, minus to P− (a separate port: C−). Its voltage stays near zero."
             .to_owned(),
-        format!("Turn the dummy pack up slowly, past {}, until those volts jump.", show(n * (at_v - 0.2), Unit::V)),
+        format!("Turn the dummy pack up slowly, past {}, until that voltage jumps.", show(n * (at_v - 0.2), Unit::V)),
         "Read the supply of the dummy pack, then turn it back at once.".to_owned(),
     ];
     let never_v = task.facts.and_then(|f| f.over_charge).map_or(at_v + OVER_TOLERANCE_V, |band| band.high_v);
     let high_v = (at_v + OVER_TOLERANCE_V).min(never_v.max(at_v));
-    let because = format!("{series} × {}, no higher than {} a cell", show(at_v, Unit::V), show(high_v, Unit::V));
+    let because = format!("{series} × {}, no higher than {} per cell", show(at_v, Unit::V), show(high_v, Unit::V));
     let expected = volts(n * (at_v - OVER_TOLERANCE_V), n * high_v, because);
     Some(ArrivalTest::reads("over", "Ends the charge", steps, expected).adopting("/protects/over_charge_v", n, false))
 }
@@ -168,39 +166,36 @@ fn over(series: u32, board: &Bms, task: &Task) -> Option<ArrivalTest> {
 fn trip(board: &Bms) -> Option<ArrivalTest> {
     let (low_a, high_a) = trip_band_a(board)?;
     let steps = vec![
-        "Dummy pack at its nominal volts. Second supply: plus to P−, minus to B−, current limit at nothing.".to_owned(),
+        "Dummy pack at its nominal voltage. Second supply: plus to P−, minus to B−, current limit at zero.".to_owned(),
         format!("Raise its limit in steps, a second each, from {}.", show(0.7 * low_a, Unit::A)),
-        "When its volts jump to their own limit the board has opened: note the current before.".to_owned(),
+        "When its voltage jumps to its own limit the board has opened: note the current before.".to_owned(),
         match board.resets {
             Some(Resets::Charger) => "Touch P− and P+ with the supply, as a charger would: it closes again.".to_owned(),
             _ => "Take the second supply off: it closes again.".to_owned(),
         },
     ];
     let because =
-        if board.trip_a.is_some() { "as stated" } else { "detector volts over its transistors, warm to cold" };
-    let test = ArrivalTest::reads("trip", "Trips at over-current", steps, amps(low_a, high_a, because));
+        if board.trip_a.is_some() { "as stated" } else { "detection voltage across its MOSFETs, warm to cold" };
+    let test = ArrivalTest::reads("trip", "Trips at overcurrent", steps, amps(low_a, high_a, because));
     Some(test.adopting("/protects/trip_a", 1.0, true))
 }
 
-/// Volts over the way at 1 A are its resistance.
+/// Voltage over the way at 1 A are its resistance.
 fn way(board: &Bms) -> ArrivalTest {
     let steps = vec![
         "Second supply: plus to P−, minus to B−, 1 A.".to_owned(),
-        "Read the volts from P− to B−, on the pads themselves.".to_owned(),
+        "Read the voltage from P− to B−, on the pads themselves.".to_owned(),
     ];
     // What its transistors have is a figure of physics; a stated one may be the same board with cold joints.
     let (high_v, because) = match (board.transistor_ohm.zip(board.pairs), board.path_ohm) {
         (Some((ohm, pairs)), _) => {
             let cold_ohm = 2.0 * ohm / f64::from(pairs);
-            (
-                WAY_WARM * cold_ohm,
-                format!("two transistors in a row, {pairs} side by side, and half as much again × 1 A"),
-            )
+            (WAY_WARM * cold_ohm, format!("two MOSFETs in series, {pairs} in parallel, and half as much again × 1 A"))
         }
         (None, Some(ohm)) => (2.0 * ohm, "twice its stated resistance × 1 A".to_owned()),
         (None, None) => (0.05, "50 milliohm, more than a pack board has".to_owned()),
     };
-    ArrivalTest::reads("way", "Resistance of its way", steps, volts(0.0, high_v, because)).adopting(
+    ArrivalTest::reads("way", "Resistance of its path", steps, volts(0.0, high_v, because)).adopting(
         "/protects/path_ohm",
         1.0,
         false,
@@ -215,14 +210,14 @@ fn bleeds(board: &Bms, task: &Task) -> Option<ArrivalTest> {
             "Turn the dummy pack up until a cell has {}, just under where the board opens.",
             show(facts.full_v + 0.01, Unit::V)
         ),
-        "The meter in the lead of one tap, on its current range: note what flows once it has started.".to_owned(),
+        "The meter in the lead of one tap, on its current range: note the current once it has started.".to_owned(),
     ];
     let expected = amps(
         bleed_a * (1.0 - BLEED_TOLERANCE),
         bleed_a * (1.0 + BLEED_TOLERANCE),
         "as stated, ± 30 %: its resistor and where it starts",
     );
-    Some(ArrivalTest::reads("bleeds", "Its bleeders", steps, expected).adopting("/protects/bleed_a", 1.0, false))
+    Some(ArrivalTest::reads("bleeds", "Its balancers", steps, expected).adopting("/protects/bleed_a", 1.0, false))
 }
 
 fn warm(continuous_a: f64) -> ArrivalTest {
@@ -230,7 +225,7 @@ fn warm(continuous_a: f64) -> ArrivalTest {
         "Second supply: {} from P− to B− for ten minutes, the dummy pack on, the board on a table.",
         show(continuous_a, Unit::A)
     );
-    ArrivalTest::asks("warm", "Bears the load", &[&load], "Can a finger stay on its transistors?")
+    ArrivalTest::asks("warm", "Carries the load", &[&load], "Can a finger stay on its MOSFETs?")
 }
 
 fn drain(module: &Module) -> ArrivalTest {
@@ -244,14 +239,14 @@ fn drain(module: &Module) -> ArrivalTest {
         None => (MOST_DRAIN_A, "a pack board draws 20 to 100 microampere".to_owned()),
     };
     let expected = Expected { range: "current", ..amps(0.0, high_a, because) };
-    ArrivalTest::reads("drain", "Drain at rest", steps, expected).adopting("/standby_a", 1.0, false)
+    ArrivalTest::reads("drain", "Standby drain", steps, expected).adopting("/standby_a", 1.0, false)
 }
 
 fn sensor() -> ArrivalTest {
     ArrivalTest::asks(
         "sensor",
-        "Feels warmth",
-        &["Output on. Warm its sensor with a hair dryer, to what a hand no longer bears.", "Let it cool."],
+        "Senses temperature",
+        &["Output on. Warm its sensor with a hair dryer, to what a hand can no longer stand.", "Let it cool."],
         "Does it open, and close again when cool?",
     )
 }
@@ -273,8 +268,8 @@ mod tests {
         test.expected.as_ref().unwrap()
     }
 
-    /// Four cells at 3.00 ± 0.08 V and 4.28 V: 11.68 to 12.32 V, and up from 16.92 V; over-charge no higher than the
-    /// chemistry allows, 4.35 V a cell (common practice, no source).
+    /// Four cells at 3.00 ± 0.08 V and 4.28 V: 11.68 to 12.32 V, and up from 16.92 V; overcharge no higher than the
+    /// chemistry allows, 4.35 V per cell (common practice, no source).
     #[test]
     fn thresholds_are_read_on_the_whole_row() {
         let board = Bms {

@@ -6,7 +6,7 @@ use crate::base::quantity::{Unit, show};
 use crate::physics::charging::{restart_v, rests};
 use crate::plan::{Charger, Supplies};
 
-/// End volts of a lithium charger may be off by this where no tolerance is stated. Common practice, no source: 1 % over is the most a
+/// End voltage of a lithium charger may be off by this where no tolerance is stated. Common practice, no source: 1 % over is the most a
 /// plan takes.
 const TOLERANCE: f64 = 0.01;
 /// On a capacitor the current falls to nothing at once, so that a sound charger may end this much early. Common practice, no
@@ -35,12 +35,12 @@ const ENDS_LOWER_V: f64 = 0.05;
 /// A supply may sag by this under its load. Common practice, no source.
 const SAG: f64 = 0.05;
 
-/// Volts of an empty capacitor behind a resistor, some time after it was connected: V (1 - e^(-t / RC)).
+/// Voltage of an empty capacitor behind a resistor, some time after it was connected: V (1 - e^(-t / RC)).
 fn rising_v(end_v: f64, tau_s: f64, t_s: f64) -> f64 {
     end_v * (1.0 - (-t_s / tau_s).exp())
 }
 
-/// The expected curve in words: the volts after one, two, three and five time constants.
+/// The expected curve in words: the voltage after one, two, three and five time constants.
 fn course(end_v: f64, tau_s: f64) -> String {
     let after =
         |n: f64| format!("{} after {}", show(rising_v(end_v, tau_s, n * tau_s), Unit::V), show(n * tau_s, Unit::S));
@@ -63,12 +63,12 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
             show(1.5 * end_v, Unit::V)
         ),
         format!("a resistor of {} before it: together the dummy battery", show(ohm, Unit::Ohm)),
-        "a resistor of 10 kilohm to empty it, a meter for volts and small currents".to_owned(),
+        "a resistor of 10 kilohm to empty it, a meter for voltage and small currents".to_owned(),
     ];
     let followed = if tau_s < WATCHED_S {
-        "This dummy is full before a meter follows: only an end that comes much later says anything. Take a larger capacitor."
+        "This dummy is full before a meter follows: only a much later end says anything. Use a larger capacitor."
     } else {
-        "Much slower is no fault: a careful one only trickles into so empty a battery."
+        "Much slower is not a fault: a careful charger only trickles into such an empty battery."
     };
     let leak = LEAK_PER_S * tau_s;
     let again_v = restart_v(task.facts.map(|f| f.chemistry), end_v);
@@ -77,7 +77,7 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
             "starts",
             "Starts on an empty battery",
             &["Capacitor emptied by the 10 kilohm. Connect it, then feed the charger."],
-            "Does it begin by itself, and does its light say so?",
+            "Does it begin by itself, and does its light show it?",
         ),
         ArrivalTest::reads(
             "rise",
@@ -87,7 +87,7 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
                     "Empty it again, feed the charger, time until the meter shows {}.",
                     show(0.632 * end_v, Unit::V)
                 ),
-                format!("Left to itself it shows {}.", course(end_v, tau_s)),
+                format!("Left alone it shows {}.", course(end_v, tau_s)),
                 followed.to_owned(),
             ],
             Expected {
@@ -107,9 +107,9 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
             "end",
             "Ends at",
             vec![
-                "Wait until nothing moves for ten seconds. Read the volts over the capacitor, to the last digit."
+                "Wait until nothing moves for ten seconds. Read the voltage over the capacitor, to the last digit."
                     .to_owned(),
-                "If it ends early and begins again by itself, the highest reading counts.".to_owned(),
+                "If it ends early and begins again by itself, use the highest reading.".to_owned(),
             ],
             Expected {
                 meant: Some(end_v),
@@ -129,7 +129,7 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
         ArrivalTest::reads(
             "restart",
             "Begins again at",
-            vec!["10 kilohm over the capacitor. Read the volts at the moment when they rise again.".to_owned()],
+            vec!["10 kilohm over the capacitor. Read the voltage at the moment when it rises again.".to_owned()],
             volts(
                 again_v * (1.0 - RESTART_TOLERANCE),
                 again_v * (1.0 + RESTART_TOLERANCE),
@@ -141,7 +141,7 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
             "back-leak",
             "Leaks back",
             vec!["Feed off, capacitor full. The meter on its smallest current range between them.".to_owned()],
-            amps(0.0, MOST_BACK_A, "more flattens a pack over a winter"),
+            amps(0.0, MOST_BACK_A, "more empties a pack over a winter"),
         )
         .adopting("/charges/back_leak_a", 1.0, false),
     ];
@@ -153,7 +153,7 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
                 show(half_v / charge_a, Unit::Ohm),
                 show(half_v * charge_a, Unit::W)
             ),
-            "The meter in its output lead; then the same in the lead of its feed: which of both is the printed current?".to_owned(),
+            "The meter in its output lead; then the same in the lead of its supply: which of the two is the printed current?".to_owned(),
         ];
         let expected =
             amps(charge_a * (1.0 - CURRENT_TOLERANCE), charge_a * (1.0 + CURRENT_TOLERANCE), "as stated, ± 15 %");
@@ -165,19 +165,19 @@ pub(super) fn tests(charges: &Charger, task: &Task) -> ArrivalTests {
     }
     tests.push(ArrivalTest::asks(
         "charger-warm",
-        "Stays bearable",
+        "Stays cool enough to touch",
         &["Ten minutes at its charge current, on the power resistor or on the pack under watch."],
         "Can a finger stay on it?",
     ));
     if let (Some(facts), Some(series)) = (task.facts, task.series.map(f64::from)) {
         let steps =
-            vec!["After the first charge on the pack: feed off, an hour later the volts of the pack.".to_owned()];
+            vec!["After the first charge on the pack: supply off, an hour later the voltage of the pack.".to_owned()];
         let expected = volts(
             series * (rests(facts.chemistry, facts.full_v, 0.0).low_v - ENDS_LOWER_V),
             series * facts.full_v * (1.0 + tolerance.min(TOLERANCE)),
-            "full, less what cells rest lower by",
+            "full, less the drop of cells at rest",
         );
-        tests.push(ArrivalTest::reads("rested", "Volts after the charge", steps, expected));
+        tests.push(ArrivalTest::reads("rested", "Voltage after the charge", steps, expected));
     }
     ArrivalTests { needs, tests }
 }
@@ -187,25 +187,25 @@ pub(super) fn supply_tests(supplies: &Supplies) -> ArrivalTests {
     let ohm = supplies.output_v / supplies.output_a;
     let watts = supplies.output_v * supplies.output_a;
     let needs = vec![
-        format!("a load of {} that sheds {}, or lamps", show(ohm, Unit::Ohm), show(watts, Unit::W)),
+        format!("a load of {} that dissipates {}, or lamps", show(ohm, Unit::Ohm), show(watts, Unit::W)),
         "a meter".to_owned(),
     ];
     let near =
         |low: f64, because: &str| volts(supplies.output_v * (1.0 - low), supplies.output_v * (1.0 + SAG), because);
     let load =
-        format!("Draw {} from it for ten minutes; read its volts at the plug.", show(supplies.output_a, Unit::A));
+        format!("Draw {} from it for ten minutes; read its voltage at the plug.", show(supplies.output_a, Unit::A));
     ArrivalTests {
         needs,
         tests: vec![
             ArrivalTest::reads(
                 "idle",
-                "Volts off load",
+                "Voltage off load",
                 vec!["Red probe inside, black outside. A minus sign is a plug the other way round.".to_owned()],
                 near(SAG, "as stated, ± 5 %"),
             ),
             ArrivalTest::reads(
                 "loaded",
-                "Volts under load",
+                "Voltage under load",
                 vec![load],
                 near(SAG, "no more than 5 % under, at the end of its own lead"),
             ),

@@ -19,7 +19,7 @@ pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> Arrival
     let top_v = task.full_v.unwrap_or(cuts_off.at_v * 1.4);
     let needs = vec![
         format!("a bench supply to {}, current limit {}", show(top_v, Unit::V), show(3.0 * DUMMY_A, Unit::A)),
-        format!("a dummy load of {}, which sheds {watts}, or a lamp", show(ohm, Unit::Ohm)),
+        format!("a dummy load of {}, which dissipates {watts}, or a lamp", show(ohm, Unit::Ohm)),
         "a meter".to_owned(),
     ];
     let near = |v: f64| volts(v * (1.0 - TOLERANCE), v * (1.0 + TOLERANCE), format!("{} ± 2 %", show(v, Unit::V)));
@@ -29,14 +29,14 @@ pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> Arrival
             "Opens",
             vec![
                 format!("Supply at {} to its input, dummy load on its output.", show(top_v, Unit::V)),
-                "Turn the supply down slowly; note its volts when the load goes off.".to_owned(),
+                "Turn the supply down slowly; note its voltage when the load goes off.".to_owned(),
             ],
             near(cuts_off.at_v),
         )
         .adopting("/cuts_off/at_v", 1.0, false),
     ];
     if let Some(rearm_v) = cuts_off.rearm_v {
-        let steps = vec!["Turn the supply up again; note its volts when the load comes back.".to_owned()];
+        let steps = vec!["Turn the supply up again; note its voltage when the load comes back.".to_owned()];
         tests.push(ArrivalTest::reads("rearms", "Closes again", steps, near(rearm_v)).adopting(
             "/cuts_off/rearm_v",
             1.0,
@@ -45,17 +45,17 @@ pub(super) fn tests(module: &Module, cuts_off: &CutsOff, task: &Task) -> Arrival
     }
     let (most_a, because) = match module.standby_a {
         Some(a) => (DRAIN_FACTOR * a, "its stated drain and half as much again"),
-        None => (MOST_DRAIN_A, "20 mA flatten an ordinary pack in days"),
+        None => (MOST_DRAIN_A, "20 mA empties an ordinary pack in days"),
     };
     let steps = vec!["Load off, supply just over where it opens. Read the current into it.".to_owned()];
-    tests.push(ArrivalTest::reads("drain", "Drain at rest", steps, amps(0.0, most_a, because)).adopting(
+    tests.push(ArrivalTest::reads("drain", "Standby drain", steps, amps(0.0, most_a, because)).adopting(
         "/standby_a",
         1.0,
         false,
     ));
     if let Some(continuous_a) = task.continuous_a {
         let load = format!("Pass {} through it for ten minutes.", show(continuous_a, Unit::A));
-        tests.push(ArrivalTest::asks("warm", "Bears the load", &[&load], "Can a finger stay on its transistors?"));
+        tests.push(ArrivalTest::asks("warm", "Carries the load", &[&load], "Can a finger stay on its MOSFETs?"));
     }
     ArrivalTests { needs, tests }
 }

@@ -5,7 +5,7 @@ use crate::base::quantity::{Unit, show};
 use crate::physics::protection::{fuse_carries_a, fuse_window};
 use crate::plan::{Fuse, FuseStyle};
 
-/// Volts over a fuse at its rating, least and most: what tells a fuse of another rating or a bad contact. From memory.
+/// Voltage over a fuse at its rating, least and most: what tells a fuse of another rating or a bad contact. From memory.
 const AT_RATING_V: (f64, f64) = (0.03, 0.2);
 /// Air on a bench.
 const BENCH_C: f64 = 25.0;
@@ -32,12 +32,12 @@ pub(super) fn tests(fuse: &Fuse, task: &Task) -> ArrivalTests {
             "marks",
             "Print",
             &["Read its print, of every one in the bag."],
-            format!("{}, and DC volts of at least {full}?", show(fuse.rating_a, Unit::A)),
+            format!("{}, and DC voltage of at least {full}?", show(fuse.rating_a, Unit::A)),
         ),
         ArrivalTest::reads(
             "cold",
             "Cold resistance",
-            vec![format!("{} through it; volts from blade to blade or cap to cap.", show(probe_a, Unit::A))],
+            vec![format!("{} through it; voltage from blade to blade or cap to cap.", show(probe_a, Unit::A))],
             volts(AT_RATING_V.0 * share, AT_RATING_V.1 * share, "30 to 200 mV at the rating, from memory"),
         ),
         ArrivalTest::asks("holds", "Holds the load", &[&hold], "Closed, and only warm?"),
@@ -49,7 +49,7 @@ pub(super) fn tests(fuse: &Fuse, task: &Task) -> ArrivalTests {
         let expected =
             Expected { low, high, unit: Unit::S, range: "duration", meant: None, because: because.to_owned() };
         let steps = vec![
-            "One of the batch, behind glass or in a box: it is spent by this.".to_owned(),
+            "One of the batch, behind glass or in a box: this test destroys it.".to_owned(),
             format!("Pass {} through it and time it until it opens.", show(overload_a, Unit::A)),
         ];
         tests.push(ArrivalTest::reads("opens", "One of the batch opens", steps, expected));

@@ -22,13 +22,13 @@ use crate::plan::{Arrival, ChargesAs, DummyBattery, Known, Module, Part};
 pub struct Task {
     /// Cells in series.
     pub series: Option<u32>,
-    /// Volts of the chemistry.
+    /// Voltage of the chemistry.
     pub facts: Option<&'static Facts>,
     /// Continuous current of the load.
     pub continuous_a: Option<f64>,
-    /// Full volts where the part sits.
+    /// Full voltage where the part sits.
     pub full_v: Option<f64>,
-    /// Full volts of the pack.
+    /// Full voltage of the pack.
     pub pack_full_v: Option<f64>,
     /// The dummy battery that is at hand.
     pub dummy: DummyBattery,
@@ -51,7 +51,7 @@ pub struct Expected {
     pub because: String,
 }
 
-/// Where a reading belongs among the part's figures, once it is counted on.
+/// Where a reading belongs among the part's figures, once it is used.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Adopts {
     /// Below the part: `/protects/trip_a`.
@@ -180,7 +180,7 @@ fn judge_reading(expected: &Expected, reading: &Known) -> (Outcome, String) {
         let error = at(reading.error.unwrap_or(0.0));
         return (
             Outcome::Unsettled,
-            format!("± {error} of the meter leave it open: a finer range or meter settles it."),
+            format!("± {error} of the meter leaves it open: a finer range or another meter settles it."),
         );
     }
     let over = expected.meant.filter(|meant| above(reading.value, *meant));

@@ -15,7 +15,7 @@ pub(super) fn tests(switch: &Switch, task: &Task) -> ArrivalTests {
     };
     let steps = vec![
         "Closed, 1 A through it.".to_owned(),
-        "Volts from tag to tag; work it ten times, note the worst.".to_owned(),
+        "Voltage from tag to tag; work it ten times, note the worst.".to_owned(),
     ];
     let mut tests = vec![
         ArrivalTest::asks(

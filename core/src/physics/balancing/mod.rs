@@ -1,6 +1,6 @@
-//! Bringing groups level: what their rested volts say of their charge, how much must move, and by which school.
+//! Bringing groups level: what their rested voltage says of their charge, how much must move, and by which school.
 //!
-//! Volts are judged by the charge they stand for: on a flat plateau a reading says little, and the band says so.
+//! Voltage are judged by the charge they stand for: on a flat plateau a reading says little, and the band says so.
 
 mod schools;
 
@@ -12,7 +12,7 @@ use crate::plan::Known;
 
 pub use schools::{HOBBY_A, LevelWay, Leveller, Task, ways};
 
-/// What the rested volts of one group say.
+/// What the rested voltage of one group say.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, ToSchema)]
 pub struct GroupCharge {
     /// As read.
@@ -32,7 +32,7 @@ pub struct GroupCharge {
 pub struct Spread {
     /// Group by group from pack minus.
     pub groups: Vec<GroupCharge>,
-    /// Difference of the fullest and the emptiest in volts.
+    /// Difference of the fullest and the emptiest in voltage.
     pub apart_v: f64,
     /// The same in charge.
     pub apart_ah: f64,
@@ -44,7 +44,7 @@ pub struct Spread {
     pub to_move_ah: f64,
 }
 
-/// State of charge by volts at rest on the OCV curve, with what an error either way leaves open; differences against the
+/// State of charge by voltage at rest on the OCV curve, with what an error either way leaves open; differences against the
 /// emptiest group. `capacity_ah` is that of a group. `None` without two groups.
 ///
 /// Q_i = (SOC_i - SOC_min) C. The curve is that of the chemistry: another cell's differs by some percent, the same way for all groups.
@@ -77,7 +77,7 @@ pub fn spread(curve: &OcvCurve, rested: &[Known], capacity_ah: f64) -> Option<Sp
     })
 }
 
-/// State of charge by volts, going on with the slope of the curve's last twentieth beyond its ends: a group above full holds
+/// State of charge by voltage, going on with the slope of the curve's last twentieth beyond its ends: a group above full holds
 /// more than a full one, not as much.
 fn beyond_the_ends(curve: &OcvCurve, rested_v: f64) -> f64 {
     const END: f64 = 0.05;
@@ -91,7 +91,7 @@ fn beyond_the_ends(curve: &OcvCurve, rested_v: f64) -> f64 {
     }
 }
 
-/// Volts by which groups part at the top of the charge for a difference in charge.
+/// Voltage by which groups part at the top of the charge for a difference in charge.
 pub fn apart_at_full_v(curve: &OcvCurve, apart_ah: f64, capacity_ah: f64, full_v: f64) -> f64 {
     let top = curve.soc(full_v);
     full_v - curve.ocv_v((top - apart_ah / capacity_ah).max(0.0))

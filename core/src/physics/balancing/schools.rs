@@ -15,7 +15,7 @@ pub enum Leveller {
     HobbyCharger,
     /// A board with bleeders and a plain charger.
     Bleeders,
-    /// Nobody: a few new, equal cells.
+    /// No one: a few new, equal cells.
     Nobody,
 }
 
@@ -34,7 +34,7 @@ pub struct LevelWay {
     pub heat_all_w: f64,
     /// Charges until they are level, where it happens at the end of each; absent is never or not so.
     pub charges: Option<u32>,
-    /// Time by a resistor's way round the board, once it has opened on the first full cell; absent without one, or where the
+    /// Time by a trickle path, once it has opened on the first full cell; absent without one, or where the
     /// bleeders cannot hold that cell against it.
     pub trickle_s: Option<f64>,
     /// Difference left after one charge.
@@ -50,21 +50,21 @@ pub struct Task {
     pub apart_ah: f64,
     /// Groups above the emptiest.
     pub above: usize,
-    /// Full volts of a cell.
+    /// Full voltage of a cell.
     pub full_v: f64,
     /// Bleed current of the board, if it has bleeders.
     pub bleed_a: Option<f64>,
-    /// How long a charge stays at constant volts, where bleeders work.
+    /// How long a charge stays at constant voltage, where bleeders work.
     pub top_s: f64,
     /// Balance current of the hobby charger, where it is known.
     pub hobby_a: Option<f64>,
-    /// Current of a resistor's way round the board.
+    /// Current of a trickle path.
     pub trickle_a: Option<f64>,
 }
 
 /// The schools, each with what it makes of the difference.
 ///
-/// t = Q / I, by a way round the board with its current: the full cell is held while the others rise. A bleeder of a board works only at the top of the charge, so that Q falls by I t(CV) each charge.
+/// t = Q / I, by a trickle path with its current: the full cell is held while the others rise. A bleeder of a board works only at the top of the charge, so that Q falls by I t(CV) each charge.
 pub fn ways(task: &Task) -> Vec<LevelWay> {
     let level_s = |a: f64| (a > 0.0).then(|| task.apart_ah / a * SECONDS_PER_HOUR);
     let heat = |a: f64| (a * task.full_v, a * task.full_v * task.above as f64);
@@ -84,7 +84,7 @@ pub fn ways(task: &Task) -> Vec<LevelWay> {
             charges: Some(1),
             trickle_s: None,
             left_ah: 0.0,
-            says: "Waits until all are level, whatever it takes. Wants the tap plug within reach and somebody near; nothing in the pack guards it later.",
+            says: "Waits until all are balanced, however long it takes. Needs the tap plug within reach and you nearby; nothing in the pack protects it later.",
         },
         LevelWay {
             school: Leveller::Bleeders,
@@ -95,7 +95,7 @@ pub fn ways(task: &Task) -> Vec<LevelWay> {
             charges: (at_top_ah > 0.0).then(|| (task.apart_ah / at_top_ah - 1e-9).ceil().max(1.0) as u32),
             trickle_s: trickle_a.and_then(level_s),
             left_ah: (task.apart_ah - at_top_ah).max(0.0),
-            says: "Any charger will do. Holds a full cell only while the charge current is below the bleed; makes heat at the cells; levels a little at each charge.",
+            says: "Any charger will do. Holds a full cell only while the charge current is below the bleed current; heats the cells; balances a little at each charge.",
         },
         LevelWay {
             school: Leveller::Nobody,

@@ -104,7 +104,7 @@ pub fn mean_draw(recharge: &Recharge) -> Result<MeanDraw, Vec<FieldError>> {
 }
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
-/// Mean volts discharging against mean volts charging.
+/// Mean voltage discharging against mean voltage charging.
 const VOLTS_LOST: (f64, f64) = (0.85, 0.97);
 /// What a charger passes on.
 const CHARGER: (f64, f64) = (0.75, 0.95);
@@ -139,7 +139,7 @@ mod tests {
         assert_eq!(value_a.how, How::Computed);
     }
 
-    /// Worked by hand: 24 Wh at the wall in 3 h; 0.85 (nickel 0.8, volts 0.91, charger 0.85) of 8 W.
+    /// Worked by hand: 24 Wh at the wall in 3 h; 0.85 (nickel 0.8, voltage 0.91, charger 0.85) of 8 W.
     #[test]
     fn energy_at_the_wall_is_cut_by_charger_volts_and_charge() {
         let read = recharge(PutBack::SupplyEnergy { energy_wh: 24.0 }, Some(Chemistry::Nickel), Some(0.02));

@@ -34,12 +34,12 @@ pub struct Way {
     pub error_share: f64,
 }
 
-/// Ways to read a current of that size, the most exact first; none if no meter helps. `pack_v` are the volts it flows
+/// Ways to read a current of that size, the most exact first; none if no meter helps. `pack_v` are the voltage it flows
 /// at, where they are known.
 ///
 /// Directly, if an ampere range reaches; over a known piece of wire with a volt range: R = V / I, its length from
-/// the table of its gauge (ASTM B258, IEC 60028), and the wire must not warm: it bears the current for the reading;
-/// watts over volts: I = P / V. For a trip test the current is made instead of read: a resistor of a preferred value
+/// the table of its gauge (ASTM B258, IEC 60028), and the wire must not warm: it is rated for the current for the reading;
+/// watts over voltage: I = P / V. For a trip test the current is made instead of read: a resistor of a preferred value
 /// (IEC 60063) across the pack, I = V / R.
 pub fn ways(meters: &[Meter], current_a: f64, pack_v: Option<f64>) -> Vec<Way> {
     let mut found = vec![];
@@ -95,15 +95,15 @@ fn resistor(voltmeter: &Meter, current_a: f64, pack_v: f64) -> Option<Way> {
         .value(ohm, Unit::Ohm)
         .text(" of ")
         .value(pack_v * draws_a, Unit::W)
-        .text(format!(" across the pack, volts on “{}”: it draws ", voltmeter.name))
+        .text(format!(" across the pack, voltage on “{}”: it draws ", voltmeter.name))
         .value(draws_a, Unit::A)
         .text(" at ")
         .value(pack_v, Unit::V)
-        .text("; with less watts only for a second, it gets hot at once");
+        .text("; with less power only for a second, it gets hot at once");
     Some(Way { how, error_share: product_error_share(&[RESISTOR_SHARE, share_at(voltmeter, pack_v)]) })
 }
 
-/// Watts on one meter over volts on another.
+/// Watts on one meter over voltage on another.
 fn quotient(wattmeter: &Meter, voltmeter: &Meter, current_a: f64, pack_v: f64) -> Way {
     let power_w = pack_v * current_a;
     let how = Phrase::words(format!("“{}” and “{}” together: ", wattmeter.name, voltmeter.name))
@@ -168,7 +168,7 @@ mod tests {
         assert!(ways(&[meter(Reads::Ohms, 200.0, 0.1)], 5.0, Some(14.4)).is_empty());
     }
     /// Worked by hand: 30 A at 14.4 V is 0.48 ohm; the next preferred value below is 0.47 ohm, it draws 30.638 A and
-    /// turns 441.2 W into heat. Volts are good to 1 % + 0.03 / 14.4, the resistor to 5 %.
+    /// turns 441.2 W into heat. Voltage are good to 1 % + 0.03 / 14.4, the resistor to 5 %.
     #[test]
     fn a_trip_current_is_made_with_a_resistor() {
         let found = ways(&[meter(Reads::Volts, 20.0, 0.01)], 30.0, Some(14.4));

@@ -26,7 +26,7 @@ pub struct NodeMark {
     pub node: usize,
     /// Its name: B0, B1, and so on.
     pub label: String,
-    /// Nominal volts above pack minus, if the chemistry is chosen.
+    /// Nominal voltage above pack minus, if the chemistry is chosen.
     pub nominal_v: Option<f64>,
     /// Colour, the same wherever this potential is drawn: dark at pack minus, light at pack plus.
     pub fill: String,
@@ -72,7 +72,7 @@ pub struct CellMark {
     pub round: bool,
     /// Its terminals on this face.
     pub terminals: Vec<TerminalMark>,
-    /// Whether it stays when the rest is laid out anew.
+    /// Whether it stays when the rest is laid out again.
     pub locked: bool,
 }
 
@@ -229,7 +229,7 @@ pub fn draw(laid: &Laid<'_>) -> Drawing {
     Drawing { nodes, faces }
 }
 
-/// Colour of a share of the pack's volts: LOOK's ramp, mixed in sRGB.
+/// Colour of a share of the pack's voltage: LOOK's ramp, mixed in sRGB.
 pub fn ramp(share: f64) -> String {
     const STOPS: [[f64; 3]; 4] =
         [[38.0, 36.0, 74.0], [24.0, 100.0, 112.0], [116.0, 160.0, 84.0], [232.0, 206.0, 104.0]];

@@ -33,7 +33,7 @@ pub enum Edit {
         /// The group, from 0.
         group: usize,
     },
-    /// Holds a cell where it is when the rest is laid out anew, or lets it go.
+    /// Holds a cell where it is when the rest is laid out again, or lets it go.
     Lock {
         /// The cell.
         cell: usize,
@@ -56,11 +56,10 @@ pub enum Refused {
     Locked(String),
     /// The edit would make a short.
     #[error(
-        "short: {cells} would stand against the others of group {group}, and the strip over them would join \
-         B{below} to B{group}. Turn the whole group instead"
+        "short: {cells} would be turned against the others of group {group}, and the strip over them would join B{below} to B{group}. Turn the whole group instead"
     )]
     Short {
-        /// Cells that stand against their fellows.
+        /// Cells that stand against their others.
         cells: String,
         /// The group, from 1.
         group: usize,

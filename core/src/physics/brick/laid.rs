@@ -207,7 +207,7 @@ impl<'a> Task<'a> {
     pub fn of(plan: &'a Plan) -> Result<Task<'a>, &'static str> {
         let pack = plan.main_pack().ok_or("Choose a pack first.")?;
         if pack.ready.part().is_some() {
-            return Err("The pack comes as a whole: there is nothing to lay out.");
+            return Err("The pack is bought ready: there is nothing to lay out.");
         }
         let cell = pack.cell().ok_or("Choose the cell first: its size decides what fits.")?;
         let (Some(series), Some(parallel)) = (pack.series, pack.parallel) else {

@@ -54,10 +54,10 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<WeldStep> {
         StepKind::Prepare,
         match laid.grid.form {
             Form::Round => {
-                "Meter every cell: those of a group within 0.05 V of one another. Put an insulating ring on each plus end.".to_owned()
+                "Read every cell: those of a group within 0.05 V of each other. Put an insulating ring on each plus end.".to_owned()
             }
             Form::Flat => {
-                "Meter every cell: those of a group within 0.05 V of one another. Tape over every tab.".to_owned()
+                "Read every cell: those of a group within 0.05 V of each other. Tape over every tab.".to_owned()
             }
         },
     )];
@@ -69,7 +69,7 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<WeldStep> {
             StepKind::Seat,
             match laid.grid.form {
                 Form::Round => {
-                    format!("Seat the cells{name} as the top shows them: round is plus, square is minus.{sheet}")
+                    format!("Place the cells{name} as the top shows them: round is plus, square is minus.{sheet}")
                 }
                 Form::Flat => {
                     format!("Stack the cells{name} as drawn, tabs to one side: round is plus, square is minus.{sheet}")
@@ -92,7 +92,7 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<WeldStep> {
             let mut along: Vec<_> = face.strips.iter().filter(|s| !s.carries).collect();
             along.sort_by_key(|s| s.node);
             if !along.is_empty() {
-                let what = format!("Weld the strips along the groups on {place}: they join what has one potential.");
+                let what = format!("Weld the strips along the groups on {place}: they join points of one potential.");
                 found.push(on(StepKind::Weld, what, along.iter().map(|s| s.strip).collect(), vec![]));
             }
             for node in 0..drawing.nodes.len() {
@@ -115,7 +115,7 @@ pub fn steps(laid: &Laid<'_>, drawing: &Drawing) -> Vec<WeldStep> {
     if laid.grid.counts[2] > 1 {
         found.push(step(
             StepKind::Stack,
-            "Put the layers on one another with a sheet between them, all faces covered.".to_owned(),
+            "Put the layers on top of each other with a sheet between them, all faces covered.".to_owned(),
         ));
     }
     for (kind, first, words) in [

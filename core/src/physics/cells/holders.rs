@@ -6,9 +6,9 @@ pub const CONTACTS_OHM: f64 = 0.1;
 /// Cells in parallel, each behind its own contacts.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct SideBySide {
-    /// Volts of a full cell.
+    /// Voltage of a full cell.
     pub full_v: f64,
-    /// Volts of an empty one.
+    /// Voltage of an empty one.
     pub empty_v: f64,
     /// Resistance of one cell with its contacts.
     pub each_ohm: f64,

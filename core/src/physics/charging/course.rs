@@ -1,4 +1,4 @@
-//! The course of a charge: volts and current over time, and what sets the current in each part.
+//! The course of a charge: voltage and current over time, and what sets the current in each part.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -11,13 +11,13 @@ const SECONDS_PER_HOUR: f64 = 3600.0;
 /// Assumed: chosen so that eleven charges of six cells, computed with a physics model (`reference/cccv`), are met: to
 /// 80 % within 1 %, to full within 8 %. With the 10 s resistance alone full comes up to 13 % too early.
 pub const DIFFUSION: f64 = 1.8;
-/// So much later than reckoned a cell may be full. Assumed: against the physics model it is up to 8 %, against the simulation of
-/// the groups, which has the resistance of the way and the warmth as well, up to 12 %.
+/// So much later than calculated a cell may be full. Assumed: against the physics model it is up to 8 %, against the simulation of
+/// the groups, which has the resistance of the path and the warmth as well, up to 12 %.
 const LATER_SHARE: f64 = 0.12;
 /// The same of phosphate, whose last tenth goes in against a slower diffusion: up to 13 % against the physics model.
 const PHOSPHATE_LATER_SHARE: f64 = 0.16;
 
-/// How much later than reckoned a cell may be full.
+/// How much later than calculated a cell may be full.
 pub fn later_share(chemistry: Chemistry) -> f64 {
     if chemistry == Chemistry::LiFePo4 { PHOSPHATE_LATER_SHARE } else { LATER_SHARE }
 }
@@ -37,7 +37,7 @@ pub enum SetBy {
     Charger,
     /// What the supply can give.
     Supply,
-    /// The cells: the charger holds its end volts, and they take what their resistance lets in.
+    /// The cells: the charger holds its end voltage, and they take what their resistance lets in.
     Cells,
 }
 
@@ -54,11 +54,11 @@ pub struct CourseTask<'a> {
     pub diffusion: f64,
     /// The charger's current into it.
     pub cell_a: f64,
-    /// The charger's end volts for it.
+    /// The charger's end voltage for it.
     pub end_v: f64,
     /// Current at which the charger ends.
     pub ends_a: f64,
-    /// Current of a careful start, and the volts up to which it lasts.
+    /// Current of a careful start, and the voltage up to which it lasts.
     pub pre: Option<(f64, f64)>,
     /// Power that the supply leaves for this cell.
     pub supply_w: Option<f64>,
@@ -101,7 +101,7 @@ pub struct Course {
     pub parts: Vec<ChargePart>,
     /// When 80 % is in; absent when it ends before.
     pub most_s: Option<f64>,
-    /// Until the charger holds its volts.
+    /// Until the charger holds its voltage.
     pub cc_s: f64,
     /// The whole charge.
     pub full_s: f64,
@@ -115,7 +115,7 @@ impl CourseTask<'_> {
         self.cell_ohm * self.diffusion
     }
 
-    /// Open-circuit volts when the charge ends.
+    /// Open-circuit voltage when the charge ends.
     pub fn rests_v(&self) -> f64 {
         self.end_v - self.ends_a.min(self.cell_a) * self.slow_ohm()
     }
@@ -232,7 +232,7 @@ mod tests {
         assert!(c.moments.iter().filter(|m| m.set_by == SetBy::PreCharge).all(|m| m.cell_v < 3.0));
     }
 
-    /// Rested volts after the end lie 20 to 100 mV lower (common practice, no source).
+    /// Rested voltage after the end lies 20 to 100 mV lower (common practice, no source).
     #[test]
     fn after_the_end_a_cell_rests_lower() {
         let lower_v = 4.2 - task(1.25, 4.2).rests_v();

@@ -1,4 +1,4 @@
-//! End volts of a cell: what a lower end costs in charge, and what it gains in life.
+//! End voltage of a cell: what a lower end costs in charge, and what it gains in life.
 
 use serde::Serialize;
 use utoipa::ToSchema;

@@ -11,7 +11,7 @@ struct Profile {
     name: &'static str,
     volts_v: f64,
     most_a: f64,
-    /// Whether it gives its volts only to a part that asks for them.
+    /// Whether it gives its voltage only to a part that asks for them.
     asked_for: bool,
 }
 
@@ -42,16 +42,16 @@ pub fn through_cable_a(power_w: f64, supply_v: f64, cable_ohm: f64) -> Option<f6
     (under >= 0.0).then(|| (supply_v - under.sqrt()) / (2.0 * cable_ohm))
 }
 
-/// What a charger wants of its feed.
+/// What a charger needs of its feed.
 #[derive(Debug, Clone, Copy)]
 pub struct FeedTask {
     /// Power at the top of the charge.
     pub power_w: f64,
-    /// Lowest volts it works from.
+    /// Minimum voltage it works from.
     pub least_v: Option<f64>,
-    /// Highest volts it bears.
+    /// Maximum voltage it is rated for.
     pub most_v: Option<f64>,
-    /// Volts it charges to.
+    /// Voltage it charges to.
     pub ends_v: f64,
     /// Resistance of the cable, both ways.
     pub cable_ohm: f64,
@@ -62,11 +62,11 @@ pub struct FeedTask {
 pub struct FeedOption {
     /// Which one.
     pub name: &'static str,
-    /// Its volts.
+    /// Its voltage.
     pub volts_v: f64,
     /// Most it gives.
     pub most_a: f64,
-    /// What the charger draws from it; absent where its volts do not suit.
+    /// What the charger draws from it; absent where its voltage does not suit.
     pub needs_a: Option<f64>,
     /// Whether it does.
     pub enough: bool,
@@ -74,7 +74,7 @@ pub struct FeedOption {
     pub why: String,
 }
 
-/// The usual feeds, each against what the charger wants; those that do come first.
+/// The usual feeds, each against what the charger needs; those that do come first.
 pub fn feeds(task: &FeedTask) -> Vec<FeedOption> {
     let mut all: Vec<FeedOption> = PROFILES.iter().map(|p| weigh(p, task)).collect();
     all.sort_by_key(|f| !f.enough);
@@ -86,22 +86,22 @@ fn weigh(p: &Profile, task: &FeedTask) -> FeedOption {
     let arrives_v = needs_a.map(|a| p.volts_v - a * task.cable_ohm);
     let suits = |enough, why| (needs_a, enough, why);
     let (needs_a, enough, why) = if task.most_v.is_some_and(|most_v| above(p.volts_v, most_v)) {
-        (None, false, format!("the charger bears {}", show(task.most_v.unwrap_or_default(), Unit::V)))
+        (None, false, format!("the charger is limited to {}", show(task.most_v.unwrap_or_default(), Unit::V)))
     } else if task.least_v.is_some_and(|least_v| arrives_v.is_none_or(|v| below(v, least_v))) {
         let arrives = arrives_v.map_or("too little".to_owned(), |v| show(v, Unit::V));
-        (None, false, format!("{arrives} arrives; it wants {}", show(task.least_v.unwrap_or_default(), Unit::V)))
+        (None, false, format!("{arrives} arrives; it needs {}", show(task.least_v.unwrap_or_default(), Unit::V)))
     } else if task.least_v.is_none() && below(p.volts_v, task.ends_v) {
         // Only what steps up makes more of less, and then it says from what.
         let ends = show(task.ends_v, Unit::V);
-        (None, false, format!("less than the {ends} it charges to; that it works from so little is not stated"))
+        (None, false, format!("less than the {ends} it charges to; whether that is enough is not stated"))
     } else {
         match needs_a {
             None => suits(false, "its cable does not let that much through".to_owned()),
             Some(a) if above(a, p.most_a) => suits(false, format!("it gives {}", show(p.most_a, Unit::A))),
             Some(_) if task.most_v.is_none() && above(p.volts_v, task.ends_v) => {
-                suits(false, "whether the charger bears those volts is not stated".to_owned())
+                suits(false, "whether the charger is rated for that voltage is not stated".to_owned())
             }
-            Some(_) if p.asked_for => suits(true, "if the module asks for those volts".to_owned()),
+            Some(_) if p.asked_for => suits(true, "if the module asks for that voltage".to_owned()),
             Some(_) => suits(true, String::new()),
         }
     };
@@ -132,7 +132,7 @@ mod tests {
         assert!(!usb_c.enough && usb_c.why.contains("4.44 V"), "{}", usb_c.why);
     }
 
-    /// A charger that does not say what it works from promises nothing of a feed below its end volts, nor of one above.
+    /// A charger that does not say what it works from promises nothing of a feed below its end voltage, nor of one above.
     #[test]
     fn nothing_is_promised_of_an_input_that_is_not_stated() {
         for ends_v in [8.4, 12.6, 16.8] {

@@ -1,4 +1,4 @@
-//! Charging: its course by CC and CV, end volts and life, what the supply must give, polarity, and the ways to do it.
+//! Charging: its course by CC and CV, end voltage and life, what the supply must give, polarity, and the ways to do it.
 
 mod course;
 mod ends;

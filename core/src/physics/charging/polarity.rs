@@ -7,7 +7,7 @@ use crate::plan::Known;
 
 /// Less than this between contacts is nothing but the meter's own noise.
 const NOTHING_V: f64 = 0.05;
-/// Volts over the diode that a transistor has in itself. Common practice, no source.
+/// Voltage over the diode that a transistor has in itself. Common practice, no source.
 const DIODE_V: (f64, f64) = (0.25, 1.2);
 /// Most that a closed board loses with nothing but a meter on it.
 const CLOSED_V: f64 = 0.05;
@@ -20,7 +20,7 @@ pub enum Polarity {
     PlusInside,
     /// The outer contact.
     MinusInside,
-    /// There are no volts.
+    /// There are no voltage.
     Dead,
 }
 
@@ -33,7 +33,7 @@ pub fn polarity(inner: &Known) -> Polarity {
     }
 }
 
-/// What the volts behind a board say of it.
+/// What the voltage behind a board say of it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Through {
@@ -53,7 +53,7 @@ pub enum Through {
     Impossible,
 }
 
-/// What the volts behind a board say, against those of the cells at the same moment.
+/// What the voltage behind a board say, against those of the cells at the same moment.
 pub fn through(cells: &Known, out: &Known) -> Through {
     let unsure_v = cells.error.unwrap_or(0.0) + out.error.unwrap_or(0.0);
     let lost_v = cells.value - out.value;
@@ -78,29 +78,24 @@ impl Through {
     /// What it means, and what to do.
     pub fn says(self) -> &'static str {
         match self {
-            Through::Closed => "The board is closed: what the cells have comes out.",
+            Through::Closed => "The board is closed: the output shows what the cells have.",
             Through::Loaded => {
-                "The board is closed: less than a diode's volts are missing. Something draws through it, or a joint or fuse has \
-                 resistance. Take the load off and read again."
+                "The board is closed: less than a diode's voltage is missing. Something draws through it, or a joint or fuse has resistance. Take the load off and read again."
             }
             Through::OneOff => {
-                "About a diode is missing: one of its two transistors is off and the other's own diode conducts. It has ended \
-                 either the charge or the discharge; under load those volts turn to heat. Read every group, then wake it with \
-                 a charger."
+                "About a diode is missing: one of its two MOSFETs is off and the other's own diode conducts. It has ended either the charge or the discharge; under load that voltage turns to heat. Read every group, then wake it with a charger."
             }
             Through::Open => {
-                "The board is open: the meter sees only what leaks past it. It sleeps, has tripped, or a cell is empty. Read \
-                 every group first; if they are well, a charger wakes it."
+                "The board is open: the meter sees only what leaks past it. It sleeps, has tripped, or a cell is empty. Read every group first; if they are right, a charger wakes it."
             }
             Through::Nothing => {
-                "Nothing arrives: an open fuse or joint, a lead on the wrong pad, or a board that parts even the leak. Follow the \
-                 volts from the cells outwards."
+                "Nothing arrives: an open fuse or joint, a lead on the wrong pad, or a board that blocks even the leakage. Follow the voltage from the cells outwards."
             }
             Through::Swapped => {
-                "Plus and minus are swapped: probes, leads or plug. Connect nothing before that is settled."
+                "Plus and minus are swapped: probes, leads or plug. Connect nothing before you know which."
             }
             Through::Impossible => {
-                "More comes out than the cells have: one of both readings is wrong, or a charger is still connected."
+                "More comes out than the cells have: one of the readings is wrong, or a charger is still connected."
             }
         }
     }

@@ -5,7 +5,7 @@
 
 use crate::base::chemistry::Chemistry;
 
-/// Volts at which a cell rests.
+/// Voltage at which a cell rests.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Rests {
     /// Lowest, after hours.
@@ -54,7 +54,7 @@ mod tests {
         assert!((restart_v(Some(Chemistry::LiIon), 8.4) - 8.05).abs() < 0.02);
     }
 
-    /// A full cell must not be charged anew at once, whatever it is; phosphate falls back to its plateau from any end.
+    /// A full cell must not be charged again at once, whatever it is; phosphate falls back to its plateau from any end.
     #[test]
     fn a_full_cell_rests_above_where_its_charger_begins_again() {
         for chemistry in [Chemistry::LiIon, Chemistry::LiPo, Chemistry::LiHv, Chemistry::LiFePo4, Chemistry::LiTitanate]

@@ -8,7 +8,7 @@ use crate::physics::converter::SetUpStep;
 /// A charger as it is meant to work.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct ChargerSetUp {
-    /// Volts at which it is to end.
+    /// Voltage at which it is to end.
     pub end_v: f64,
     /// How far they may be off, as a share.
     pub tolerance: f64,
@@ -16,9 +16,9 @@ pub struct ChargerSetUp {
     pub charge_a: f64,
     /// Whether it limits that current itself.
     pub limits: bool,
-    /// Volts and current of its supply, where they are known.
+    /// Voltage and current of its supply, where they are known.
     pub supply: Option<(f64, f64)>,
-    /// Volts of the emptiest pack.
+    /// Voltage of the emptiest pack.
     pub empty_v: f64,
     /// Current at which the charge is over.
     pub ends_a: f64,

@@ -14,7 +14,7 @@ const HOBBY_SERIES: u32 = 6;
 pub const GENTLE_C: f64 = 0.5;
 /// What a USB-C socket without power delivery gives.
 const USB_W: f64 = 15.0;
-/// End volts off by more than this share are refused.
+/// End voltage off by more than this share are refused.
 const OFF_SHARE: f64 = 0.01;
 
 /// Who charges the pack.
@@ -71,13 +71,13 @@ pub struct Situation {
     pub series: Option<u32>,
     /// Facts of the chemistry.
     pub facts: Option<&'static Facts>,
-    /// Volts of the full pack.
+    /// Voltage of the full pack.
     pub full_v: Option<f64>,
     /// Capacity of the pack.
     pub ah: Option<f64>,
     /// Resistance of the pack.
     pub pack_ohm: Option<f64>,
-    /// Volts of the empty pack.
+    /// Voltage of the empty pack.
     pub empty_v: Option<f64>,
     /// Whether a board that the charge goes through brings cells level.
     pub bleeds: Option<bool>,
@@ -85,13 +85,13 @@ pub struct Situation {
     pub host: Option<bool>,
     /// What is to become of it.
     pub host_becomes: Option<HostCircuit>,
-    /// Its volts at the battery.
+    /// Its voltage at the battery.
     pub host_v: Option<f64>,
     /// Chemistry of the old battery.
     pub original: Option<Chemistry>,
-    /// Volts of the old charger.
+    /// Voltage of the old charger.
     pub old_charger_v: Option<f64>,
-    /// What the jack leads to where that is the input of a module in the device: the volts it works from and bears.
+    /// What the jack leads to where that is the input of a module in the device: the voltage it works from and is rated for.
     pub jack_feeds: Option<ModuleInput>,
     /// Who is planned.
     pub planned: Option<ChargedBy>,
@@ -119,7 +119,7 @@ pub fn ways(s: &Situation) -> Vec<ChargeWay> {
         way(
             ChargedBy::WallCharger,
             wall_charger(s),
-            "Plugs in and forgets nothing; but it sees only the whole pack, so that a board must watch the cells.",
+            "Easy: plug in, nothing to set. But it sees only the whole pack, so a board must watch the cells.",
         ),
         way(
             ChargedBy::ChargeModule,
@@ -129,22 +129,22 @@ pub fn ways(s: &Situation) -> Vec<ChargeWay> {
         way(
             ChargedBy::HobbyCharger,
             hobby_charger(s),
-            "Watches and levels every cell. Wants the tap plug within reach, the right setting each time, and somebody near.",
+            "Watches and balances every cell. Needs the tap plug within reach, the right setting each time, and you nearby.",
         ),
         way(
             ChargedBy::HostCircuit,
             host(s),
-            "Nothing to add and nothing to unplug; but it charges as its makers meant for the old battery.",
+            "Nothing to add and nothing to unplug; but it charges the way its maker meant for the old battery.",
         ),
         way(
             ChargedBy::OldCharger,
             old_charger(s),
-            "It lies about and fits: somebody will try it. Change the jack, or label it.",
+            "It is at hand and fits, so someone will try it. Change the jack, or label it.",
         ),
         way(
             ChargedBy::Converter,
             converter(s),
-            "With a current limit that is set and read it is a charge module; without one it is none.",
+            "With a current limit that is set and read it works as a charge module; without one it does not.",
         ),
     ]
 }
@@ -172,7 +172,7 @@ fn wall_charger(s: &Situation) -> (Standing, String) {
         return (
             Standing::Minding,
             format!(
-                "{made_for}. Nothing brings the cells level: for a few new equal ones; read the taps every few months."
+                "{made_for}. Nothing balances the cells: for a few new equal ones; read the taps every few months."
             ),
         );
     }
@@ -184,16 +184,16 @@ fn charge_module(s: &Situation) -> (Standing, String) {
     let gentle_w = s.ah.zip(s.full_v).map(|(ah, full_v)| GENTLE_C * ah * full_v / super::TYPICAL_EFFICIENCY);
     let feed = match gentle_w {
         Some(w) if above(w, USB_W) => format!(
-            "; half the capacity an hour takes {} of its supply, more than the {} of a plain USB-C socket",
+            "; half the capacity per hour takes {} of its supply, more than the {} of a plain USB-C socket",
             show(w, Unit::W),
             show(USB_W, Unit::W)
         ),
-        Some(w) => format!("; half the capacity an hour takes {} of its supply", show(w, Unit::W)),
+        Some(w) => format!("; half the capacity per hour takes {} of its supply", show(w, Unit::W)),
         None => String::new(),
     };
     let unlevel = several(s) && s.bleeds != Some(true);
     let stands = if unlevel { Standing::Minding } else { Standing::Does };
-    let minds = if unlevel { " Nothing brings the cells level." } else { "" };
+    let minds = if unlevel { " Nothing balances the cells." } else { "" };
     (stands, format!("{made_for}{feed}.{minds} Test it on a capacitor first."))
 }
 
@@ -209,26 +209,26 @@ fn hobby_charger(s: &Situation) -> (Standing, String) {
     if matches!(facts.chemistry, Chemistry::LiTitanate | Chemistry::NaIon) {
         return (
             Standing::Minding,
-            format!("{set}. Few have a setting for {}: one with free end volts a cell, or none.", facts.short),
+            format!("{set}. Few have a setting for {}: use one with an adjustable end voltage per cell.", facts.short),
         );
     }
     if series == 1 {
-        return (Standing::Does, format!("{set}. One cell has nothing to be levelled with."));
+        return (Standing::Does, format!("{set}. A single cell has nothing to balance."));
     }
-    (Standing::Does, format!("{set}, over the main plug and the tap plug: it levels {series} groups itself."))
+    (Standing::Does, format!("{set}, over the main plug and the tap plug: it balances {series} groups itself."))
 }
 
-/// Whether volts at the end of a charge suit the pack, and what comes of it if not.
+/// Whether voltage at the end of a charge suit the pack, and what comes of it if not.
 fn ends(end_v: f64, full_v: f64, empty_v: Option<f64>) -> Result<(), String> {
     if above(end_v, full_v * (1.0 + OFF_SHARE)) {
         return Err(format!(
-            "It goes on to {}, past the {} of a full pack: over-charge, until a guard opens or a cell vents",
+            "It goes on to {}, past the {} of a full pack: overcharge, until a board opens or a cell vents",
             volts(end_v),
             volts(full_v)
         ));
     }
     if empty_v.is_some_and(|empty_v| below(end_v, empty_v)) {
-        return Err(format!("Its {} lie below the empty pack: nothing flows in, and some may flow out", volts(end_v)));
+        return Err(format!("Its {} is below the empty pack: nothing flows in, and some may flow out", volts(end_v)));
     }
     Ok(())
 }
@@ -237,8 +237,8 @@ fn ends(end_v: f64, full_v: f64, empty_v: Option<f64>) -> Result<(), String> {
 fn other_kind(original: Option<Chemistry>) -> Option<&'static str> {
     match original? {
         Chemistry::Nickel => Some("nickel: it pushes its current until warmth or a timer ends it"),
-        Chemistry::LeadAcid => Some("lead: it holds its volts for ever and floats"),
-        Chemistry::Alkaline => Some("primary cells, which are not charged at all"),
+        Chemistry::LeadAcid => Some("lead: it keeps holding its voltage and floats"),
+        Chemistry::Alkaline => Some("primary cells, which are never charged"),
         _ => None,
     }
 }
@@ -249,15 +249,15 @@ fn host(s: &Situation) -> (Standing, String) {
         None => {
             return (
                 Standing::Unknown,
-                "Whether there is one: volts at the battery leads with its mains in and no battery.".to_owned(),
+                "Whether there is one: voltage at the battery leads with its mains in and no battery.".to_owned(),
             );
         }
         Some(true) => {}
     }
     let becomes = match s.host_becomes {
-        Some(HostCircuit::CutOff) => " It is cut off.",
-        Some(HostCircuit::Followed) => " Its volts only say that there is mains; the pack has a charger of its own.",
-        _ => " Cut it off, or follow it with a comparator and give the pack a charger of its own.",
+        Some(HostCircuit::CutOff) => " It is disconnected.",
+        Some(HostCircuit::Followed) => " Its voltage only shows that there is mains; the pack has its own charger.",
+        _ => " Disconnect it, or follow it with a comparator and give the pack its own charger.",
     };
     if let Some(kind) = other_kind(s.original) {
         return (Standing::Refused, format!("Made for {kind}.{becomes}"));
@@ -265,7 +265,7 @@ fn host(s: &Situation) -> (Standing, String) {
     let (Some(host_v), Some(full_v)) = (s.host_v, s.full_v) else {
         return (
             Standing::Unknown,
-            "Its volts with a battery on it and without, and the full volts of the pack.".to_owned(),
+            "Its voltage with a battery on it and without, and the full voltage of the pack.".to_owned(),
         );
     };
     match ends(host_v, full_v, s.empty_v) {
@@ -300,7 +300,7 @@ fn old_charger(s: &Situation) -> (Standing, String) {
             }
             Ok(()) => (Standing::Does, format!("It ends at {}, as the pack does.", volts(old_v))),
         },
-        _ => (Standing::Unknown, "What it was made for, and the volts it puts out.".to_owned()),
+        _ => (Standing::Unknown, "What it was made for, and the voltage it gives.".to_owned()),
     }
 }
 
@@ -309,7 +309,7 @@ fn into_module(input: ModuleInput, old_v: Option<f64>) -> (Standing, String) {
     let Some(old_v) = old_v else {
         return (
             Standing::Unknown,
-            "The jack feeds the charge module, not the cells: the volts it puts out decide.".to_owned(),
+            "The jack feeds the charge module, not the cells: the voltage at its input decides.".to_owned(),
         );
     };
     let has = volts(old_v);
@@ -317,28 +317,27 @@ fn into_module(input: ModuleInput, old_v: Option<f64>) -> (Standing, String) {
         (_, Some(most_v)) if above(old_v, most_v) => (
             Standing::Refused,
             format!(
-                "It puts {has} on the input of the charge module, which takes at most {}: that destroys the module.",
+                "It puts {has} on the input of the charge module, which is limited to {}: that destroys the module.",
                 volts(most_v)
             ),
         ),
         (Some(least_v), _) if below(old_v, least_v) => (
             Standing::Minding,
             format!(
-                "It puts {has} on the input of the charge module, which works from {}: a weak supply, and no over-charge. Nothing is charged.",
+                "It puts {has} on the input of the charge module, which needs at least {}: a weak supply, but no overcharge. Nothing is charged.",
                 volts(least_v)
             ),
         ),
         (_, Some(most_v)) => (
             Standing::Minding,
             format!(
-                "It feeds the charge module with {has}, within the {} that it takes: a supply like any other, if its current is enough.",
+                "It feeds the charge module with {has}, within its limit of {}: a supply like any other, if its current is enough.",
                 volts(most_v)
             ),
         ),
-        (_, None) => (
-            Standing::Unknown,
-            format!("It puts {has} on the input of the charge module, and nothing says what that takes."),
-        ),
+        (_, None) => {
+            (Standing::Unknown, format!("It puts {has} on the input of the charge module, whose limit is not stated."))
+        }
     }
 }
 
@@ -351,7 +350,7 @@ fn converter(s: &Situation) -> (Standing, String) {
         ),
         _ => String::new(),
     };
-    (Standing::Refused, format!("It holds its volts at any current.{rush}"))
+    (Standing::Refused, format!("It holds its voltage at any current.{rush}"))
 }
 
 #[cfg(test)]
@@ -378,7 +377,7 @@ mod tests {
         ways(s).into_iter().find(|w| w.by == by).unwrap()
     }
 
-    /// What leads to a module inside is its supply: 9.9 V do not over-charge two cells behind it.
+    /// What leads to a module inside is its supply: 9.9 V do not overcharge two cells behind it.
     #[test]
     fn the_old_charger_at_a_module_inside_is_a_supply() {
         let old = |input, old_v| {

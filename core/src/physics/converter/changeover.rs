@@ -1,14 +1,14 @@
 //! From one feed to another: the gap, the capacitor that bridges it, the comparator that decides.
 
-/// Capacitance that carries a current over a gap while its volts fall: C = I t / dV.
+/// Capacitance that carries a current over a gap while its voltage falls: C = I t / dV.
 ///
-/// A converter or motor that draws constant power draws more as the volts fall; at falls of a fifth this stays within an
+/// A converter or motor that draws constant power draws more as the voltage falls; at falls of a fifth this stays within an
 /// eighth of C = 2 P t / (V1² − V2²).
 pub fn hold_up_f(current_a: f64, gap_s: f64, fall_v: f64) -> f64 {
     current_a * gap_s / fall_v
 }
 
-/// What a comparator on the host's charge volts should be set to.
+/// What a comparator on the host's charge voltage should be set to.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Comparator {
     /// Midway between the two states.
@@ -27,7 +27,7 @@ pub fn comparator(charging_v: f64, on_battery_v: f64) -> Option<Comparator> {
 mod tests {
     use super::*;
 
-    /// Worked by hand: 1.5 A over a relay's 15 ms with 1.2 V to spare want 18.75 mF.
+    /// Worked by hand: 1.5 A over a relay's 15 ms with 1.2 V to spare need 18.75 mF.
     #[test]
     fn a_relays_gap_is_bridged() {
         assert!((hold_up_f(1.5, 0.015, 1.2) - 0.018_75).abs() < 1e-12);

@@ -1,7 +1,7 @@
 //! A simple loss model of a switching converter.
 //!
 //! Continuous conduction, one loss resistance in the inductor's way, a diode that carries the inductor's current while
-//! the switch is off, and what the converter takes for itself. Textbook form: Erickson and Maksimović, Fundamentals of
+//! the switch is off, and what the converter draws itself. Textbook form: Erickson and Maksimović, Fundamentals of
 //! Power Electronics, chapters 2 and 3 (from memory).
 
 use crate::plan::Topology;
@@ -9,17 +9,17 @@ use crate::plan::Topology;
 /// Parameters of the losses.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Losses {
-    /// What the converter takes for itself while it runs.
+    /// What the converter draws itself while it runs.
     pub own_w: f64,
     /// Switch, inductor and tracks, as one resistance in the inductor's way.
     pub path_ohm: f64,
-    /// Forward volts of the diode; near zero where a second switch takes its place.
+    /// Forward voltage of the diode; near zero where a second switch takes its place.
     pub diode_v: f64,
 }
 
-/// What a converter takes for itself where nothing is stated. Common practice, no source.
+/// What a converter draws itself where nothing is stated. Common practice, no source.
 pub const TYPICAL_OWN_W: f64 = 0.1;
-/// Share of the output volts that a converter made for its load loses in its resistance. Common practice, no source.
+/// Share of the output voltage that a converter made for its load loses in its resistance. Common practice, no source.
 const TYPICAL_DROP: f64 = 0.03;
 const TYPICAL_DIODE_V: f64 = 0.45;
 
@@ -30,7 +30,7 @@ impl Losses {
     }
 }
 
-/// Rise of a small open module's hottest part over the air, a watt of heat. Common practice, no source.
+/// Rise of a small open module's hottest part over the air, per watt of heat. Common practice, no source.
 pub const TYPICAL_K_PER_W: f64 = 20.0;
 
 /// A converter at work.

@@ -14,21 +14,21 @@ use crate::plan::Topology;
 pub struct SetUp {
     /// Down, up, or both.
     pub topology: Topology,
-    /// Volts it is to be set to.
+    /// Voltage it is to be set to.
     pub output_v: f64,
     /// Current the device takes from it for long.
     pub output_a: f64,
-    /// Volts of the full pack.
+    /// Voltage of the full pack.
     pub full_v: f64,
-    /// Nominal volts of the pack.
+    /// Nominal voltage of the pack.
     pub nominal_v: f64,
-    /// Loaded volts at which the run ends.
+    /// Loaded voltage at which the run ends.
     pub lowest_v: f64,
     /// Its losses.
     pub losses: Losses,
     /// Its efficiency, where it is stated: it then counts, whatever typical losses would make.
     pub efficiency: Option<f64>,
-    /// Rise of its hottest part over the air, a watt of heat.
+    /// Rise of its hottest part over the air, per watt of heat.
     pub k_per_w: f64,
 }
 
@@ -41,7 +41,7 @@ pub struct SetUpStep {
     pub reads: Phrase,
 }
 
-/// How far a set point and an output under load may stray. Common practice, no source: 1 % and 3 %.
+/// How far a set-point and an output under load may stray. Common practice, no source: 1 % and 3 %.
 const SET_SHARE: f64 = 0.01;
 const LOAD_SHARE: f64 = 0.03;
 /// The limit stands a third over what is expected, so that a fault shows and the work does not.
@@ -88,9 +88,9 @@ pub fn set_up(s: &SetUp) -> Vec<SetUpStep> {
                 .value(limit_a, Unit::A)
                 .text("; ")
                 .value(load_ohm, Unit::Ohm)
-                .text(" at the output in the device's place: it sheds ")
+                .text(" at the output in place of the device: it dissipates ")
                 .value(load_w, Unit::W)
-                .text(", so take one made for ")
+                .text(", so use one rated for ")
                 .value(LOAD_ROOM * load_w, Unit::W)
                 .text(" or more"),
             reads: volts(s.output_v * (1.0 - LOAD_SHARE))
@@ -104,7 +104,7 @@ pub fn set_up(s: &SetUp) -> Vec<SetUpStep> {
                 .value(worst.input_a, Unit::A)
                 .text(" in; after five minutes its hottest part about ")
                 .value(worst.heat_w * s.k_per_w, Unit::K)
-                .text(" over the air"),
+                .text(" above the air"),
         },
         SetUpStep {
             act: Phrase::words("Turn it up to the full pack: ").value(s.full_v, Unit::V),
@@ -142,10 +142,9 @@ mod tests {
         assert_eq!(steps.len(), 6);
         assert!(steps[1].reads.text.contains("11.88 V to 12.12 V"), "{}", steps[1].reads.text);
         assert!(
-            steps[2]
-                .act
-                .text
-                .contains("6.2 Ω at the output in the device's place: it sheds 23.2 W, so take one made for 46.5 W"),
+            steps[2].act.text.contains(
+                "6.2 Ω at the output in place of the device: it dissipates 23.2 W, so use one rated for 46.5 W"
+            ),
             "{}",
             steps[2].act.text
         );

@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 
 use crate::plan::{ApartStep, Device};
 
-/// How the taking apart stands.
+/// How far the disassembly is.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
 pub struct Apart {
     /// Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none.
@@ -72,13 +72,13 @@ pub fn outlook(device: &Device) -> Apart {
 fn says(device: &Device, step: &ApartStep) -> Vec<&'static str> {
     let mut says = vec![];
     if step.pulls_wire && !is_photographed(device, step) {
-        says.push("Photograph it first, so near that colours and sides can be read.");
+        says.push("Photograph it first, so close that colours and sides can be read.");
     }
     if step.pulls_wire && step.live.is_none() {
         says.push("Meter it first: always live, live when on, or not connected?");
     }
     if !step.reversible && !is_proved(device) {
-        says.push("There is no way back from here: prove the device on a bench supply first.");
+        says.push("There is no way back from here: test the device on a bench supply first.");
     }
     says
 }

@@ -17,7 +17,7 @@ pub enum Ask {
     Charger,
     /// Currents.
     Currents,
-    /// Volts it lives between.
+    /// Voltage it lives between.
     Window,
     /// A soft start.
     SoftStart,
@@ -69,7 +69,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::HandheldWithGauge,
         title: "handheld with a gauge",
-        special: "Its gauge and alarms were made for other volts; old cells must no longer fit beside the new pack.",
+        special: "Its gauge and alarms were made for another voltage; old cells must no longer fit beside the new pack.",
         asks: &[Battery, Charger, Currents, Window, Gauge, Compartment],
         kind: DeviceKind::Electronics,
         original: Some(Chemistry::Alkaline),
@@ -77,7 +77,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::InstrumentWithCharger,
         title: "instrument with its own charger",
-        special: "It goes on charging the new pack its own way unless it is cut off or followed.",
+        special: "It charges the new pack its own way unless it is disconnected or followed.",
         asks: &[Battery, Currents, Window, HostCharger, Gauge, Compartment],
         kind: DeviceKind::Electronics,
         original: Some(Chemistry::LeadAcid),
@@ -85,7 +85,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::Pump,
         title: "pump or fan",
-        special: "Current goes with the square of the volts: 16 % more volts are a third more current.",
+        special: "Current goes with the square of the voltage: 16 % more voltage is a third more current.",
         asks: &[Battery, Charger, Currents, Window, SoftStart, Selector, Compartment, Ask::Surroundings],
         kind: DeviceKind::FanOrPump,
         original: Some(Chemistry::LeadAcid),
@@ -101,7 +101,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::PowerBank,
         title: "power bank",
-        special: "Cells in parallel must be at equal volts before they are joined; mAh at the cell are not mAh at the output.",
+        special: "Bring cells to the same voltage before you connect them in parallel. mAh at the cell is not mAh at the output.",
         asks: &[Currents, Window, Compartment],
         kind: DeviceKind::Electronics,
         original: None,
@@ -109,7 +109,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::BenchSupply,
         title: "adjustable bench supply",
-        special: "An open adjuster lead drives the output to its maximum; a fixed socket never hangs on the adjustable output.",
+        special: "An open adjuster lead drives the output to its maximum; never put a fixed-voltage socket on the adjustable output.",
         asks: &[Currents, Window, Compartment],
         kind: DeviceKind::Electronics,
         original: None,
@@ -117,7 +117,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::ToyOrModel,
         title: "toy or model",
-        special: "Dropped and kicked: a pouch wants a shell, and the charger changes with the chemistry.",
+        special: "Dropped and kicked: a pouch needs a shell, and the charger changes with the chemistry.",
         asks: &[Battery, Charger, Currents, Window, Compartment, Ask::Surroundings],
         kind: DeviceKind::Motor,
         original: Some(Chemistry::LiPo),
@@ -125,7 +125,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::Recelling,
         title: "new cells for a pack with its own electronics",
-        special: "The pack names itself and counts: keep its board powered, or it may refuse new cells for good.",
+        special: "The pack identifies itself and counts: keep its board powered, or it may refuse new cells permanently.",
         asks: &[Battery, Charger, Currents, Window, Pins, Compartment],
         kind: DeviceKind::Electronics,
         original: Some(Chemistry::LiIon),
@@ -141,7 +141,7 @@ pub const JOBS: [JobSheet; 11] = [
     JobSheet {
         job: Job::ReadyPack,
         title: "ready pack on a plug",
-        special: "A hobby or tool pack guards itself against nothing until that is proven; the old bay must not be wired beside it.",
+        special: "Assume that a hobby or tool pack has no protection until you know better; do not wire the old bay beside it.",
         asks: &[Battery, Charger, Currents, Window, SoftStart],
         kind: DeviceKind::Motor,
         original: Some(Chemistry::Nickel),

@@ -50,7 +50,7 @@ pub struct LoadReading {
     pub run_a: f64,
     /// Share of the time it is on.
     pub duty: f64,
-    /// Mean over the whole log: the charge it takes in an hour, in ampere-hours.
+    /// Mean over the whole log: the charge it takes per hour, in ampere-hours.
     pub mean_a: f64,
     /// RMS over the whole log.
     pub rms_a: f64,
@@ -212,16 +212,16 @@ fn hides(r: &LoadReading) -> Vec<String> {
     }
     if let Some(at_a) = r.stuck_at_a {
         hides.push(format!(
-            "The meter stood still at {}, the end of its range: what flowed then is unknown. Take a larger range, or a shunt.",
+            "The meter stood still at {}, the end of its range: the real current is not known. Use a larger range, or a shunt.",
             show(at_a, Unit::A)
         ));
     }
     if r.flipped {
-        hides.push("The currents were negative and have been turned: discharge counts as positive here.".to_owned());
+        hides.push("The currents were negative and have been reversed: discharge is positive here.".to_owned());
     }
     if r.duty < 0.9 {
         hides.push(format!(
-            "It ran {} of the time; the run time is worked out for running without a pause.",
+            "It ran {} of the time; the run time is calculated for running without a pause.",
             show(r.duty, Unit::Share)
         ));
     }

@@ -1,4 +1,4 @@
-//! What the device asks for: its load levels as currents, and the volts it is assumed to bear.
+//! What the device asks for: its load levels as currents, and the voltage it is assumed to are rated for.
 
 pub mod apart;
 pub mod jobs;
@@ -22,7 +22,7 @@ pub const LONG_S: f64 = 10.0;
 pub struct Level {
     /// Current.
     pub current_a: f64,
-    /// How long; absent is without end.
+    /// How long; absent is continuous.
     pub duration_s: Option<f64>,
     /// How often it comes.
     pub every_s: Option<f64>,
@@ -35,12 +35,12 @@ impl Level {
     }
 }
 
-/// Whether a level of that length, absent without end, is longer than a peak.
+/// Whether a level of that length, absent continuously, is longer than a peak.
 pub fn is_long(duration_s: Option<f64>) -> bool {
     duration_s.is_none_or(|d| d > LONG_S)
 }
 
-/// Current of a level at the volts across the device. I = P / V, I = V / R.
+/// Current of a level at the voltage across the device. I = P / V, I = V / R.
 pub fn draw_a(draw: &Draw, device_v: f64) -> f64 {
     match draw {
         Draw::Current { value_a } => value_a.value,
@@ -60,7 +60,7 @@ pub fn reading(draw: &Draw) -> &Known {
 
 /// Share of the time spent in each level.
 ///
-/// Levels with a duration that come every so often take their share; the first level without end takes the rest.
+/// Levels with a duration that come every so often take their share; the first level continuously takes the rest.
 /// Shares that add up to more than one are scaled down. Levels that come now and then take none.
 pub fn shares(levels: &[Level]) -> Vec<f64> {
     let mut shares: Vec<f64> = levels
@@ -94,24 +94,24 @@ pub fn continuous_a(levels: &[Level]) -> f64 {
     levels.iter().filter(|l| l.is_long()).map(|l| l.current_a).fold(rms_a(levels), f64::max)
 }
 
-/// The level the maker calls usual: the first without end.
+/// The level the maker calls usual: the first continuous.
 pub fn usual(loads: &[Load]) -> Option<&Load> {
     loads.iter().find(|l| l.duration_s.is_none())
 }
 
-/// Nominal volts of the original battery: cells in series times the chemistry's nominal volts.
+/// Nominal voltage of the original battery: cells in series times the chemistry's nominal voltage.
 pub fn original_nominal_v(device: &Device) -> Option<f64> {
     let o = &device.original;
     Some(f64::from(o.series?) * o.chemistry?.facts().nominal_v)
 }
 
-/// Band of the highest volts the device has been run at: its old battery, fresh. Common practice, no source.
+/// Band of the maximum voltage the device has been run at: its old battery, fresh. Common practice, no source.
 pub fn assumed_highest_v(chemistry: Chemistry, series: u32) -> (f64, f64) {
     let (low_v, high_v) = chemistry::fresh_band_v(chemistry);
     (f64::from(series) * low_v, f64::from(series) * high_v)
 }
 
-/// Lowest volts the device has been run at: its old battery at its cut-off. Common practice, no source.
+/// Minimum voltage the device has been run at: its old battery at its cut-off. Common practice, no source.
 pub fn assumed_lowest_v(chemistry: Chemistry, series: u32) -> f64 {
     f64::from(series) * chemistry.facts().cutoff_v
 }

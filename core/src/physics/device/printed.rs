@@ -53,7 +53,7 @@ pub fn printed(words: &str) -> Printed {
 }
 
 impl Printed {
-    /// Cells in series: the voltage over that of one, where it comes near a whole number. 3.7 V a cell is lithium, too.
+    /// Cells in series: the voltage over that of one, where it comes near a whole number. 3.7 V per cell is lithium, too.
     pub fn series(&self) -> Option<u32> {
         /// How far from a whole number still is one. Assumed: labels round to a tenth of a volt.
         const NEAR: f64 = 0.12;

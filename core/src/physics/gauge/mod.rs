@@ -1,6 +1,6 @@
 //! A gauge made for another battery: the divider before it, changed so that it tells the truth of the new one.
 //!
-//! The gauge knows a fraction of the volts: k = shown volts / true volts. One resistor of the divider changes k.
+//! The gauge knows a fraction of the voltage: k = shown voltage / true voltage. One resistor of the divider changes k.
 
 pub use crate::plan::Leg;
 
@@ -21,7 +21,7 @@ impl Divider {
         1.0 / (1.0 / self.bottom_ohm + 1.0 / self.input_ohm)
     }
 
-    /// Volts at the sense input / volts of the battery.
+    /// Voltage at the sense input / voltage of the battery.
     pub fn ratio(&self) -> f64 {
         let loaded_ohm = self.loaded_ohm();
         loaded_ohm / (self.top_ohm + loaded_ohm)

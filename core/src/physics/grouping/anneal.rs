@@ -74,7 +74,7 @@ pub(super) fn solve(pool: &Pool, task: &Task, progress: &dyn Progress) -> Result
 }
 
 impl Effort {
-    /// How often a search begins anew from where it is.
+    /// How often a search begins again from where it is.
     fn restarts(self, weighs_more: bool) -> u64 {
         match self {
             _ if weighs_more => 6,

@@ -1,4 +1,4 @@
-//! What flows when cells of unequal volts are first joined in parallel.
+//! What flows when cells of unequal voltage is first joined in parallel.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use crate::base::chemistry::{Chemistry, curve};
 use crate::base::limit::above;
 
-/// Most volts apart at which cells may be joined. Common practice, no source.
+/// Maximum voltage apart at which cells may be joined. Common practice, no source.
 pub const JOIN_WITHIN_V: f64 = 0.05;
 /// The same by charge, for a chemistry whose plateau hides it: 5 %. Assumed: what 0.05 V is on a Li-ion curve.
 pub const JOIN_WITHIN_SHARE: f64 = 0.05;
@@ -16,7 +16,7 @@ pub const JOIN_WITHIN_SHARE: f64 = 0.05;
 pub struct JoiningCell {
     /// Label.
     pub label: String,
-    /// Volts at rest.
+    /// Voltage at rest.
     pub rested_v: f64,
     /// Resistance, with whatever stands for the joint.
     pub resistance_ohm: f64,
@@ -27,23 +27,23 @@ pub struct JoiningCell {
 /// What joining a group does.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Equalising {
-    /// Volts the group takes at the first moment.
+    /// Voltage the group takes at the first moment.
     pub common_v: f64,
     /// Largest current through a cell at the first moment, into it or out of it.
     pub largest_a: f64,
     /// The cell it flows through.
     pub through: String,
-    /// Largest difference of volts at rest.
+    /// Largest difference of voltage at rest.
     pub apart_v: f64,
     /// Largest difference of charge by the open-circuit curve.
     pub apart_share: f64,
     /// Whether a cell would be charged above its limit.
     pub over_limit: bool,
-    /// Cells to bring to the volts of their fellows first.
+    /// Cells to bring to the voltage of their others first.
     pub bring_first: Vec<String>,
 }
 
-/// Whether a cell rests too far from the middle of its fellows to be joined: by volts, on phosphate by charge.
+/// Whether a cell rests too far from the middle of its others to be joined: by voltage, on phosphate by charge.
 pub(super) fn too_far(rested_v: f64, middle_v: f64, chemistry: Chemistry) -> bool {
     if chemistry == Chemistry::LiFePo4 {
         let ocv = curve(chemistry);
@@ -129,7 +129,7 @@ mod tests {
     }
 
     proptest::proptest! {
-        /// Kirchhoff: what flows out of some cells flows into the others; the common volts lie between the extremes.
+        /// Kirchhoff: what flows out of some cells flows into the others; the common voltage lies between the extremes.
         #[test]
         fn the_currents_sum_to_nothing(
             cells in proptest::collection::vec((2000u32..4200, 10u32..200), 2..12),

@@ -138,7 +138,7 @@ pub(super) fn gather(task: &Task) -> Result<Pool, Refusal> {
         if !whole {
             if let Some(&i) = cells.iter().find(|&&i| task.candidates[i].locked.is_some()) {
                 let told =
-                    format!("{} is locked to a group but it, or a fellow it is kept with, may not be chosen", label(i));
+                    format!("{} is locked to a group but it, or a cell it is kept with, may not be chosen", label(i));
                 return Err(Refusal::CannotPlace(told));
             }
             continue;
@@ -148,7 +148,7 @@ pub(super) fn gather(task: &Task) -> Result<Pool, Refusal> {
             return Err(Refusal::CannotPlace(told));
         }
         if locks.windows(2).any(|w| w[0] != w[1]) {
-            let told = format!("{} and its fellows are locked to different groups", label(cells[0]));
+            let told = format!("{} and the cells kept with it are locked to different groups", label(cells[0]));
             return Err(Refusal::CannotPlace(told));
         }
         if cells.len() > task.parallel {

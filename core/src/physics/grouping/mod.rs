@@ -47,11 +47,11 @@ pub struct Candidate {
     pub capacity_ah: Option<f64>,
     /// Measured resistance.
     pub resistance_ohm: Option<f64>,
-    /// Volts it rests at now.
+    /// Voltage it rests at now.
     pub rested_v: Option<f64>,
-    /// Volts lost in a day, or over the same rest as its fellows.
+    /// Voltage lost in a day, or over the same rest as its others.
     pub drop_v: Option<f64>,
-    /// A fellow's label, or a mark shared with the fellows it must stay with.
+    /// A partner's label, or a mark shared with the others it must stay with.
     pub keep_with: Option<String>,
     /// Lot it came from.
     pub lot: Option<String>,
@@ -111,7 +111,7 @@ pub struct Task {
     pub weights: Weights,
     /// Whether cells of different lots may stand in one pack.
     pub mix_lots: bool,
-    /// Chemistry, for the volts at which cells may be joined.
+    /// Chemistry, for the voltage at which cells may be joined.
     pub chemistry: Chemistry,
     /// Highest charge current of one cell; half its capacity in an hour when not stated.
     pub charge_a: Option<f64>,
@@ -157,7 +157,7 @@ pub enum Refusal {
     /// Cells that must stay together, or locked ones, cannot be placed.
     #[error("{0}")]
     CannotPlace(String),
-    /// Somebody ended the search.
+    /// Someone ended the search.
     #[error("the search was ended")]
     Ended,
 }

@@ -1,4 +1,4 @@
-//! What the annealing leaves is polished: exchanges with the extremes, then three groups dealt anew.
+//! What the annealing leaves is polished: exchanges with the extremes, then three groups dealt again.
 
 use super::Task;
 use super::exact::walk;
@@ -84,11 +84,11 @@ fn improving(
     None
 }
 
-/// Most rounds of dealing three groups anew, and most ways of doing so that are tried one by one (three groups of four).
+/// Most rounds of dealing three groups again, and most ways of doing so that are tried one by one (three groups of four).
 const DEALS: usize = 60;
 const MOST_OF_A_GROUP: usize = 4;
 
-/// Deals the largest, the smallest and a third group anew in every way, while that makes the weakest stronger or lowers the spread.
+/// Deals the largest, the smallest and a third group again in every way, while that makes the weakest stronger or lowers the spread.
 ///
 /// Three groups of four can be dealt in 5775 ways: far finer than exchanges, which are left with nothing that helps
 /// where groups are small. Only for capacity: the other terms have no such gap.

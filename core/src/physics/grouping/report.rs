@@ -26,9 +26,9 @@ pub struct Member {
     pub capacity_ah: f64,
     /// Measured resistance.
     pub resistance_ohm: Option<f64>,
-    /// Volts at rest.
+    /// Voltage at rest.
     pub rested_v: Option<f64>,
-    /// Volts lost over the rest.
+    /// Voltage lost over the rest.
     pub drop_v: Option<f64>,
     /// Whether it was locked to this group.
     pub locked: bool,
@@ -45,9 +45,9 @@ pub struct Group {
     pub over_weakest_ah: f64,
     /// Cells in parallel: 1 / sum(1 / R); absent where one is not measured.
     pub resistance_ohm: Option<f64>,
-    /// Mean volts lost over the rest.
+    /// Mean voltage lost over the rest.
     pub drop_v: Option<f64>,
-    /// What flows when it is joined, where the volts of all are known.
+    /// What flows when it is joined, where the voltage of all are known.
     pub joining: Option<Equalising>,
 }
 
@@ -107,7 +107,7 @@ pub struct Grouping {
     pub unevenness_share: f64,
     /// Against a random deal.
     pub deal: DealOdds,
-    /// Cells to bring to the volts of their fellows before their group is joined.
+    /// Cells to bring to the voltage of their others before their group is joined.
     pub bring_first: Vec<String>,
     /// Cells not chosen, with why.
     pub left_out: Vec<LeftOut>,
@@ -235,7 +235,7 @@ fn left_out(task: &Task, pool: &Pool, assignment: &Assignment) -> Vec<LeftOut> {
         (Some(why), _) => why.clone(),
         (None, None) => "no capacity measured".to_owned(),
         _ if free[i] => "not needed: others fit better".to_owned(),
-        _ => "kept with a fellow that may not be chosen, or with more than a group holds".to_owned(),
+        _ => "kept with a cell that may not be chosen, or with more than a group holds".to_owned(),
     };
     let rest = task.candidates.iter().enumerate().filter(|(i, _)| !chosen[*i]);
     rest.map(|(i, c)| LeftOut { label: c.label.clone(), why: why(i, c) }).collect()

@@ -8,7 +8,7 @@ use super::{Candidate, Grouping, Task};
 use crate::base::limit::above;
 use crate::plan::CellOrigin;
 
-/// Volts at rest by which an aged pair may differ. Common practice, no source.
+/// Voltage at rest by which an aged pair may differ. Common practice, no source.
 pub const PAIR_WITHIN_V: f64 = 0.03;
 
 /// A school.
@@ -82,9 +82,9 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
                 yours("A board that watches every group, even if it does not balance"),
             ],
             risks: &[
-                "Nothing brings the groups together again: self-discharge parts them slowly, first seen at the top of charge.",
+                "Nothing balances the groups: self-discharge separates them slowly, first seen at the end of the charge.",
                 "One bad cell among new ones stays unseen until its group ends the run early.",
-                "Meter the groups full every few months; over 100 mV apart, look for a cause.",
+                "Read the full groups every few months; over 100 mV apart, look for a cause.",
             ],
         },
         SchoolSheet {
@@ -94,10 +94,10 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
                 need("Capacity of every cell", &|c| c.capacity_ah.is_none()),
                 need("Resistance of every cell, one instrument, one sitting", &|c| c.resistance_ohm.is_none()),
                 need("Self-discharge of every cell over one to two weeks", &|c| c.drop_v.is_none()),
-                yours("A balancing board: cells of unlike age drift"),
+                yours("A balancing board: cells of different age drift"),
             ],
             risks: &[
-                "What a cell went through is unknown: equal today, they age apart.",
+                "The history of a cell is not known: equal today, they age differently.",
                 "Resistance grows faster in the older ones; they run hotter and carry less of the current.",
                 "Test again after some dozen cycles; retire at 80 % of first capacity or twice first resistance.",
             ],
@@ -106,13 +106,13 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
             school: StockSchool::AgedPairs,
             title: "Aged pairs kept together",
             needs: vec![
-                need("Every cell has its fellow", &|c| c.keep_with.is_none()),
+                need("Every cell has its partner", &|c| c.keep_with.is_none()),
                 need("The two of a pair rest within 30 mV", &parted),
                 yours("Pairs come from one pack, so that all aged alike"),
             ],
             risks: &[
                 "A pair hides a weak cell: the good one carries it until both are poor.",
-                "Pairs that rest apart show self-discharge in one of the two: test both again, singly.",
+                "Pairs at different voltages at rest show self-discharge in one of the two: test both again, singly.",
             ],
         },
     ]

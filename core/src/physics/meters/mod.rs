@@ -69,7 +69,7 @@ const fn usual(
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum ReadingError {
     /// The display of this range ends below the reading.
-    #[error("{meter}: {reading} is beyond its range of {range}; was another range meant?")]
+    #[error("{meter}: {reading} is beyond its range of {range}; did you mean another range?")]
     BeyondRange {
         /// The meter.
         meter: String,

@@ -1,4 +1,4 @@
-//! Time against current: within which time something opens, and how long something bears it.
+//! Time against current: within which time something opens, and how long something is rated for it.
 
 use super::{BLADE_LEAST_S, GLASS_FAST_LEAST_S, GLASS_LAG_LEAST_S, fuse_carries_a, trip_band_a};
 use crate::plan::{Bms, Fuse, FuseStyle};
@@ -7,17 +7,17 @@ use crate::plan::{Bms, Fuse, FuseStyle};
 const BLADE_MOST_S: [(f64, f64); 5] = [(1.35, 600.0), (1.60, 50.0), (2.00, 5.0), (3.50, 0.5), (6.00, 0.1)];
 const GLASS_FAST_MOST_S: [(f64, f64); 4] = [(2.10, 1800.0), (2.75, 2.0), (4.0, 0.3), (10.0, 0.02)];
 const GLASS_LAG_MOST_S: [(f64, f64); 4] = [(2.10, 120.0), (2.75, 10.0), (4.0, 3.0), (10.0, 0.3)];
-/// Delay of a pack board's over-current trip where none is stated. Common practice, no source.
+/// Delay of a pack board's overcurrent trip where none is stated. Common practice, no source.
 const TRIP_DELAY_S: (f64, f64) = (0.1, 1.0);
 /// Delay of its short-circuit trip. Common practice, no source: hundreds of microseconds to a millisecond.
 const SHORT_DELAY_S: (f64, f64) = (0.0002, 0.001);
-/// Short-circuit thresholds scatter as much as the over-current ones. Common practice, no source.
+/// Short-circuit thresholds scatter as much as the overcurrent ones. Common practice, no source.
 const SHORT_SPREAD: f64 = 0.2;
 
 /// Within which time something opens at a current.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Window {
-    /// It certainly holds so long; absent is for good.
+    /// It certainly holds so long; absent is continuous.
     pub least_s: Option<f64>,
     /// It has certainly opened after this; absent is never for sure.
     pub most_s: Option<f64>,
@@ -43,7 +43,7 @@ fn on_curve(points: &[(f64, f64)], share: f64) -> f64 {
     a.1 * (b.1 / a.1).powf((share / a.0).ln() / (b.0 / a.0).ln())
 }
 
-/// When a fuse opens at a current in air of that temperature. Up to what it carries for good it holds; beyond that one
+/// When a fuse opens at a current in air of that temperature. Up to what it carries continuously it holds; beyond that one
 /// without a curve may open at once or never.
 pub fn fuse_window(fuse: &Fuse, current_a: f64, air_c: f64) -> Window {
     let (least, most): (&[_], &[_]) = match fuse.style {
@@ -63,7 +63,7 @@ pub fn fuse_window(fuse: &Fuse, current_a: f64, air_c: f64) -> Window {
     Window { least_s: Some(on_curve(least, share)), most_s: surely.then(|| on_curve(most, share)) }
 }
 
-/// When a board opens at a current: its short-circuit trip, else its over-current trip; within a band it may.
+/// When a board opens at a current: its short-circuit trip, else its overcurrent trip; within a band it may.
 pub fn board_window(board: &Bms, current_a: f64) -> Window {
     let delay = board.trip_delay_s.map_or(TRIP_DELAY_S, |s| (s, s));
     let short = board.short_a.map(|a| (a * (1.0 - SHORT_SPREAD), a * (1.0 + SHORT_SPREAD)));
@@ -76,19 +76,19 @@ pub fn board_window(board: &Bms, current_a: f64) -> Window {
     }
 }
 
-/// What something bears: a current for good, and a heat pulse above that.
+/// What something is rated for: a current continuously, and a heat pulse above that.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Endurance {
-    /// Current it bears for good.
+    /// Current it is rated for continuously.
     pub continuous_a: f64,
-    /// I²t of a short pulse that it bears; absent where nothing is stated beyond the continuous current.
+    /// I²t of a short pulse that it is rated for; absent where nothing is stated beyond the continuous current.
     pub pulse_a2s: Option<f64>,
 }
 
 impl Endurance {
-    /// How long it bears a current; absent is for good.
+    /// How long it is rated for a current; absent is continuous.
     ///
-    /// One time constant: a short pulse is borne for I²t, and the limit for good is met after a long time.
+    /// One time constant: a short pulse is delivered for I²t, and the continuous limit is met after a long time.
     /// t = tau ln(I² / (I² - I0²)) with tau = I²t / I0². Nothing stated beyond the limit: no time at all.
     pub fn bears_s(&self, current_a: f64) -> Option<f64> {
         if current_a <= self.continuous_a * (1.0 + 1e-9) {
@@ -181,7 +181,7 @@ mod tests {
         assert_eq!(board_window(&Bms::default(), 300.0), Window::HOLDS);
     }
 
-    /// By hand: 20 A for good and 1000 A²s: 100 A for 2.5 x ln(1 / 0.96) = 0.10206 s, near 1000 / 100² = 0.1 s.
+    /// By hand: 20 A continuously and 1000 A²s: 100 A for 2.5 x ln(1 / 0.96) = 0.10206 s, near 1000 / 100² = 0.1 s.
     #[test]
     fn a_short_pulse_is_borne_for_its_heat_and_the_limit_for_good() {
         let wire = Endurance { continuous_a: 20.0, pulse_a2s: Some(1000.0) };

@@ -8,7 +8,7 @@ use crate::plan::{Bms, Fuse, FuseStyle};
 pub use curves::{Endurance, Window, board_window, fuse_window};
 pub use trip::{Reckoned, pairs_for, reckoned, stated_band_a, trip_band_a};
 
-/// Share of its rating that a blade fuse carries for good. Common practice, no source.
+/// Share of its rating that a blade fuse carries continuously. Common practice, no source.
 const BLADE_SHARE: f64 = 0.75;
 
 /// Least time to open, by share of the rating. Blade: ISO 8820-3 (from memory); between the points a straight line
@@ -20,7 +20,7 @@ const GLASS_FAST_LEAST_S: [(f64, f64); 3] = [(1.50, 3600.0), (2.75, 0.05), (4.0,
 /// Glass, time-lag. IEC 60127-2 (from memory).
 const GLASS_LAG_LEAST_S: [(f64, f64); 4] = [(1.50, 3600.0), (2.75, 0.6), (4.0, 0.15), (10.0, 0.02)];
 
-/// Volts that a fuse loses at its rating: 30 to 200 mV, the small ones most. Common practice, no source.
+/// Voltage that a fuse loses at its rating: 30 to 200 mV, the small ones most. Common practice, no source.
 pub const FUSE_DROP_V: f64 = 0.1;
 
 /// Resistance of a fuse, warm, by what it loses at its rating.
@@ -50,25 +50,25 @@ pub fn fuse_warm_share(style: FuseStyle, air_c: f64) -> f64 {
     (1.0 - lost_per_k * (air_c - FUSE_COLD_C)).clamp(0.1, 1.0)
 }
 
-/// Share of its rating that a fuse carries for good in air of that temperature: 75 % of a blade's and of an unknown one's,
+/// Share of its rating that a fuse carries continuously in air of that temperature: 75 % of a blade's and of an unknown one's,
 /// all of a glass fuse's, less what warm air takes.
 fn carried_share(style: FuseStyle, air_c: f64) -> f64 {
     let cold = if matches!(style, FuseStyle::Blade | FuseStyle::Other) { BLADE_SHARE } else { 1.0 };
     cold * fuse_warm_share(style, air_c)
 }
 
-/// Current a fuse carries for good in air of that temperature.
+/// Current a fuse carries continuously in air of that temperature.
 pub fn fuse_carries_a(fuse: &Fuse, air_c: f64) -> f64 {
     carried_share(fuse.style, air_c) * fuse.rating_a
 }
 
-/// Rating a fuse of that style needs to carry a current for good in air of that temperature.
+/// Rating a fuse of that style needs to carry a current continuously in air of that temperature.
 pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64, air_c: f64) -> f64 {
     continuous_a / carried_share(style, air_c)
 }
 
-/// Largest current that a fuse certainly bears for a time, by its curve of least opening time; without a curve what it
-/// carries for good.
+/// Largest current that a fuse certainly is rated for for a time, by its curve of least opening time; without a curve what it
+/// carries continuously.
 pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
     let points = least_s(fuse.style);
     if points.is_empty() {

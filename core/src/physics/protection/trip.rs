@@ -1,4 +1,4 @@
-//! Over-current trip of a board: as stated, or reckoned from its detector and its transistors. Always a band.
+//! Overcurrent trip of a board: as stated, or calculated from its detector and its transistors. Always a band.
 
 use crate::plan::Bms;
 
@@ -8,10 +8,10 @@ pub const TOLERANCE: f64 = 0.2;
 /// most. Common practice, no source.
 pub const WARM: (f64, f64) = (1.3, 1.5);
 
-/// Trip currents reckoned from detector and transistors.
+/// Trip currents calculated from detector and transistors.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Reckoned {
-    /// Cold, at the detector's own volts.
+    /// Cold, at the detector's own voltage.
     pub cold_a: f64,
     /// Cold, over the detector's tolerance.
     pub cold: (f64, f64),
@@ -33,7 +33,7 @@ fn sensed_ohm(transistor_ohm: f64, pairs: u32) -> f64 {
     2.0 * transistor_ohm / f64::from(pairs)
 }
 
-/// Trip from detector volts and on-resistance: I = V / (2 Rds / n). Track and solder only lower it.
+/// Trip from detection voltage and on-resistance: I = V / (2 Rds / n). Track and solder only lower it.
 ///
 /// Circuit law. Worked: 0.15 V over five pairs of 24 milliohm: 0.15 / 0.0096 = 15.6 A cold, 10.4 to 12.0 A warm.
 pub fn reckoned(board: &Bms) -> Option<Reckoned> {
@@ -57,7 +57,7 @@ pub fn pairs_for(board: &Bms, wanted_a: f64) -> Option<u32> {
     Some((wanted_a / least_a - 1e-9).ceil().max(1.0) as u32)
 }
 
-/// Band of a board's over-current trip: as stated (20 % either way unless its error is stated), else reckoned from its
+/// Band of a board's overcurrent trip: as stated (20 % either way unless its error is stated), else calculated from its
 /// detector. Common practice, no source.
 pub fn trip_band_a(board: &Bms) -> Option<(f64, f64)> {
     stated_band_a(board).or_else(|| reckoned(board).map(|r| r.band_a()))

@@ -4,7 +4,7 @@
 //! charge. δ is how far the surface of the electrodes runs ahead of their mean: diffusion in a sphere under constant
 //! flux (Crank 1975, equation 6.45), whose surface lags by t_d = r²/(15 D) times the rate of charge, in modes of their own
 //! times r²/(D λ_n²), tan λ_n = λ_n. So one time, t_d, says how much of the charge a higher current cannot reach, and the
-//! volts fall off at the end as a real cell's do; a resistance alone would not show it.
+//! voltage falls off at the end as a real cell's do; a resistance alone would not show it.
 //!
 //! Each step is exact for a current that is constant over it, with R0 and R_k taken at the middle of the step.
 
@@ -57,7 +57,7 @@ pub struct CellModel {
 pub struct CellState {
     /// State of charge.
     pub soc: f64,
-    /// Volts of each RC pair.
+    /// Voltage of each RC pair.
     pub pair_v: [f64; MOST_PAIRS],
     /// How far each mode of diffusion lets the surface run ahead, as a state of charge.
     pub lag: [f64; 4],
@@ -78,7 +78,7 @@ impl CellState {
 pub struct Pace {
     /// Length of the step.
     pub step_s: f64,
-    /// What is left of the volts of each pair after the step, and on the mean over it.
+    /// What is left of the voltage of each pair after the step, and on the mean over it.
     pair: [(f64, f64); MOST_PAIRS],
     lag: [f64; 4],
 }
@@ -117,7 +117,7 @@ impl CellModel {
         }
     }
 
-    /// Volts behind R0: what the terminals would jump to if the current stopped.
+    /// Voltage behind R0: what the terminals would jump to if the current stopped.
     #[inline]
     pub fn behind_v(&self, state: &CellState) -> f64 {
         // Sums of what is nothing take as long as any other.
@@ -131,7 +131,7 @@ impl CellModel {
         self.r0.at(state.soc) * state.cold
     }
 
-    /// Volts at the terminals while a current flows; discharge is positive.
+    /// Voltage at the terminals while a current flows; discharge is positive.
     #[inline]
     pub fn terminal_v(&self, state: &CellState, current_a: f64) -> f64 {
         self.behind_v(state) - current_a * self.r0_ohm(state)

@@ -1,19 +1,19 @@
-//! How much of the charge can be used, and at what volts, in closed form.
+//! How much of the charge can be used, and at what voltage, in closed form.
 
 use crate::base::chemistry::OcvCurve;
 
 /// A discharge at constant current, in closed form.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Discharge {
-    /// Share of the rated charge taken out before the loaded volts meet the cut-off.
+    /// Share of the rated charge taken out before the loaded voltage meets the cut-off.
     pub usable_share: f64,
-    /// Mean volts of one cell under load.
+    /// Mean voltage of one cell under load.
     pub mean_loaded_v: f64,
 }
 
-/// Charge that one cell gives from full until its loaded volts meet the cut-off.
+/// Charge that one cell gives from full until its loaded voltage meets the cut-off.
 ///
-/// V = OCV(SOC - lag) - I R, R constant; SOC 1 is rested after CC/CV to full, 0 is the OCV at the cell's end volts. `lag` is the state
+/// V = OCV(SOC - lag) - I R, R constant; SOC 1 is rested after CC/CV to full, 0 is the OCV at the cell's end voltage. `lag` is the state
 /// of charge by which the surface of the electrodes runs ahead of their mean: what diffusion keeps back (see `cell`). `full_v` may
 /// lie below the curve's top: the cell then starts lower.
 pub fn discharge(curve: &OcvCurve, full_v: f64, cutoff_v: f64, cell_a: f64, cell_ohm: f64, lag: f64) -> Discharge {

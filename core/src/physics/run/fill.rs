@@ -12,7 +12,7 @@ use crate::physics::brick::Warming;
 use crate::physics::charging::{MOST_OF_IT, SetBy};
 
 const SECONDS_PER_HOUR: f64 = 3600.0;
-/// Groups are level when their charges are this close. Volts would say it on a slope only: on a plateau all groups read alike.
+/// Groups are level when their charges are this close. Voltage would say it on a slope only: on a plateau all groups read alike.
 const LEVEL_SHARE: f64 = 0.005;
 /// What the balancer of a hobby charger leaves between groups. Assumed.
 const BALANCER_LEAVES_V: f64 = 0.005;
@@ -22,22 +22,22 @@ const BALANCER_LEAVES_V: f64 = 0.005;
 pub struct Filler {
     /// Constant current.
     pub current_a: f64,
-    /// End volts at its terminals.
+    /// End voltage at its terminals.
     pub end_v: f64,
-    /// Current at which it ends; absent holds its volts for ever.
+    /// Current at which it ends; absent holds its voltage without end.
     pub ends_a: Option<f64>,
-    /// Careful current, until every group has these volts.
+    /// Careful current, until every group has this voltage.
     pub pre: Option<(f64, f64)>,
     /// Power at its terminals that the supply leaves.
     pub supply_w: Option<f64>,
-    /// Pack volts at which it begins again.
+    /// Pack voltage at which it begins again.
     pub restart_v: Option<f64>,
 }
 
 /// Which groups are bled.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Bleeds {
-    /// Those above these volts, by resistors on the board.
+    /// Those above this voltage, by resistors on the board.
     Above {
         /// Threshold.
         group_v: f64,
@@ -54,7 +54,7 @@ pub enum Bleeds {
 /// A board's guard over the charge.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Opens {
-    /// Opens when a group comes to these volts.
+    /// Opens when a group comes to this voltage.
     pub at_v: f64,
     /// Closes again when every group is below these.
     pub closes_v: f64,
@@ -79,7 +79,7 @@ pub struct FillTask {
     pub board: Option<Opens>,
     /// Longest step.
     pub step_s: f64,
-    /// The reckoning ends here.
+    /// The calculation ends here.
     pub most_s: f64,
 }
 
@@ -108,7 +108,7 @@ pub struct FillMoment {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum FillWhat {
-    /// The charger holds its end volts from here.
+    /// The charger holds its end voltage from here.
     Holds,
     /// 80 % is in.
     MostOfIt,
@@ -124,7 +124,7 @@ pub enum FillWhat {
     Restarts,
     /// All groups are level.
     Level,
-    /// The reckoning ends first.
+    /// The calculation ends first.
     Time,
 }
 
@@ -162,12 +162,12 @@ pub struct Filled {
     pub hottest_c: f64,
     /// Groups at the end.
     pub states: Vec<CellState>,
-    /// Volts of each group once it rests.
+    /// Voltage of each group once it rests.
     pub rested_v: Vec<f64>,
 }
 
 impl FillTask {
-    /// Current of the charger, and what sets it, with the volts and the resistance behind the pack's terminals.
+    /// Current of the charger, and what sets it, with the voltage and the resistance behind the pack's terminals.
     fn charger_a(&self, behind_v: f64, ohm: f64, lowest_v: f64) -> (f64, SetBy) {
         let c = &self.charger;
         let mut least = (c.current_a, SetBy::Charger);
@@ -224,7 +224,7 @@ struct Now {
     current_a: f64,
     set_by: SetBy,
     group_v: Vec<f64>,
-    /// Group with the highest volts.
+    /// Group with the maximum voltage.
     highest: usize,
 }
 
@@ -281,7 +281,7 @@ impl<'t> Filling<'t> {
         Some(filling)
     }
 
-    /// Current and volts as the groups stand, with the board and the charger as they were.
+    /// Current and voltage as the groups stand, with the board and the charger as they were.
     fn look(&self) -> Now {
         let behind: Vec<(f64, f64)> =
             self.task.groups.iter().zip(&self.states).map(|(g, s)| (g.behind_v(s), g.r0_ohm(s))).collect();
@@ -395,9 +395,9 @@ impl<'t> Filling<'t> {
         });
     }
 
-    /// Nothing flows any more, and nothing waits for volts to fall so that it may act again.
+    /// Nothing flows any more, and nothing waits for voltage to fall so that it may act again.
     fn settled(&self, now: &Now) -> bool {
-        // Bleeders and a charger that holds its volts can balance one another for ever.
+        // Bleeders and a charger that holds its volts can balance one another without end.
         let still_a = 1e-3 * self.task.charger.current_a;
         let at_rest = self.bleed_a.iter().all(|bleed_a| (now.current_a - bleed_a).abs() < still_a);
         let waits = (self.open && !self.ended) || (self.ended && self.task.charger.restart_v.is_some());

@@ -19,7 +19,7 @@ pub struct Logged {
     pub time_s: f64,
     /// Current since the line before.
     pub current_a: f64,
-    /// Volts at the terminals.
+    /// Voltage at the terminals.
     pub voltage_v: f64,
 }
 
@@ -63,7 +63,7 @@ impl Free {
     }
 }
 
-/// Volts of the model at each line of a piece, at one temperature.
+/// Voltage of the model at each line of a piece, at one temperature.
 pub fn follow(model: &CellModel, piece: &Piece, cell_c: f64) -> Vec<f64> {
     walk(model, piece, cell_c, |state, line| model.terminal_v(state, line.current_a))
 }
@@ -92,7 +92,7 @@ pub(super) fn walk<T>(
     piece.lines.iter().map(at).collect()
 }
 
-/// Root mean square of the volts by which a model misses pieces, each line weighted by the time it stands for, each
+/// Root mean square of the voltage by which a model misses pieces, each line weighted by the time it stands for, each
 /// piece alike.
 pub fn error_v(model: &CellModel, pieces: &[Piece], cell_c: f64) -> f64 {
     let of = |piece: &Piece| {
@@ -112,7 +112,7 @@ pub fn error_v(model: &CellModel, pieces: &[Piece], cell_c: f64) -> f64 {
 
 /// The model changed in what is free until it misses the pieces least; and by how much it still misses them.
 ///
-/// What is free is held to its start by so many volts: to be 2.7 times as large or as small it must gain as much. Nothing
+/// What is free is held to its start by so many voltage: to be 2.7 times as large or as small it must gain as much. Nothing
 /// holds it where they are 0.
 pub fn fit(start: &CellModel, pieces: &[Piece], cell_c: f64, free: &[(Free, f64)]) -> (CellModel, f64) {
     let model_at = |factors: &[f64]| {

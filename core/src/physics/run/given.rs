@@ -23,7 +23,7 @@ pub struct GivenCell {
     pub capacity_ah: f64,
     /// State of charge at the start.
     pub soc: f64,
-    /// Open-circuit volts: pairs of SOC and volts, both rising, from SOC 0 to 1.
+    /// Open-circuit voltage: pairs of SOC and voltage, both rising, from SOC 0 to 1.
     pub ocv: Vec<(f64, f64)>,
     /// Resistance that acts at once.
     pub r0_ohm: f64,
@@ -132,7 +132,7 @@ impl GivenCell {
             }),
             Some(_) => Err(errors),
             None => {
-                let message = "pairs of SOC and volts, at least two, both rising, from SOC 0 to 1".to_owned();
+                let message = "pairs of SOC and voltage, at least two, both rising, from SOC 0 to 1".to_owned();
                 errors.push(FieldError { field: "ocv".to_owned(), message });
                 Err(errors)
             }

@@ -3,7 +3,7 @@
 use crate::physics::brick::{Circuit, Solver};
 
 /// A solved network is used until the resistance of a cell has changed by this share; what is left of the change is put
-/// into its volts.
+/// into its voltage.
 const STALE: f64 = 0.02;
 
 /// How cells are joined.
@@ -40,7 +40,7 @@ impl Network {
     }
 }
 
-/// The cells at one moment: volts and resistance of the pack, and how a current divides.
+/// The cells at one moment: voltage and resistance of the pack, and how a current divides.
 #[derive(Debug, Clone)]
 pub struct Sharer {
     parallel: usize,
@@ -50,7 +50,7 @@ pub struct Sharer {
     circulating_a: Vec<f64>,
     /// Share of each cell in a load.
     share: Vec<f64>,
-    /// Volts of the pack without a load.
+    /// Voltage of the pack without a load.
     pub rest_v: f64,
     /// Resistance of the pack at once.
     pub ohm: f64,
@@ -77,7 +77,7 @@ impl Sharer {
         })
     }
 
-    /// Takes in the volts behind each cell's resistance, and the resistances. `cell_a` are the currents a step before.
+    /// Takes in the voltage behind each cell's resistance, and the resistances. `cell_a` are the currents a step before.
     /// `None` if the network cannot be solved any more.
     pub fn take(&mut self, behind_v: &[f64], r0_ohm: &[f64], cell_a: &[f64]) -> Option<()> {
         match &mut self.network {

@@ -15,21 +15,21 @@ pub enum Who {
     CutOff,
     /// The device's own cut-out.
     CutOut,
-    /// Nobody: the device gets less than it works at.
+    /// No one: the device gets less than it works at.
     Device,
     /// The converter gets less than it needs.
     Converter,
-    /// Nobody: a group has come to the floor of its cells, and the maker must stop.
+    /// No one: a group has come to the floor of its cells, and the maker must stop.
     Floor,
-    /// Nobody, or a board that feels it: a cell is too hot.
+    /// No one, or a board that feels it: a cell is too hot.
     Heat,
-    /// The pack cannot give what is asked for at any volts.
+    /// The pack cannot give what is asked for at any voltage.
     Collapse,
-    /// An alarm; somebody must act.
+    /// An alarm; someone must act.
     Alarm,
-    /// Nobody: it still runs when the reckoning ends.
+    /// No one: it still runs when the calculation ends.
     Time,
-    /// Nobody: the load changes so often that it was not followed to the end.
+    /// No one: the load changes so often that it was not followed to the end.
     Steps,
 }
 
@@ -79,7 +79,7 @@ pub struct Shown {
 }
 
 impl Limit {
-    /// How far a moment is from the limit, in volts, kelvin or amperes; below nothing is beyond it.
+    /// How far a moment is from the limit, in voltage, kelvin or amperes; below nothing is beyond it.
     pub fn room(&self, shown: &Shown) -> f64 {
         match self.watched {
             Watched::GroupBelow(v) => shown.weakest_v - v,
@@ -90,7 +90,7 @@ impl Limit {
         }
     }
 
-    /// Whether a short level would come to it: a delay for the current outlasts it, one for volts does not help.
+    /// Whether a short level would come to it: a delay for the current outlasts it, one for voltage does not help.
     pub fn in_a_peak(&self, shown: &Shown, duration_s: f64) -> bool {
         let outlasted = matches!(self.watched, Watched::MoreThan(_)) && duration_s < self.delay_s;
         self.room(shown) < 0.0 && !outlasted && !matches!(self.watched, Watched::HotterThan(_))

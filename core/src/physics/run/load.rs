@@ -50,7 +50,7 @@ impl Asks {
 pub struct Level {
     /// What it asks for.
     pub asks: Asks,
-    /// How long; absent is without end.
+    /// How long; absent is continuous.
     pub duration_s: Option<f64>,
     /// How often it comes; absent is now and then.
     pub every_s: Option<f64>,
@@ -70,7 +70,7 @@ pub struct Stretch {
 /// The load over time.
 #[derive(Debug, Clone, PartialEq)]
 pub enum Pattern {
-    /// Levels: the first without end, interrupted by those that come every so often, the largest first where two meet.
+    /// Levels: the first continuous, interrupted by those that come every so often, the largest first where two meet.
     /// Levels that come now and then are not in it: they may come at any time, and are looked at for each moment.
     Levels(Vec<Level>),
     /// Readings of a current, each until the next; after the last it begins again.

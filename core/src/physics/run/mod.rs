@@ -1,4 +1,4 @@
-//! What a pack will do: how long it runs, at which volts and how warm, and how it takes its charge.
+//! What a pack will do: how long it runs, at which voltage and how warm, and how it takes its charge.
 //!
 //! `closed` (one resistance, in closed form, for every keystroke) stands beside the simulation: `cell` (one cell, an
 //! equivalent circuit) with `typical` parameters or those `fit` to a log, `given` (one given cell through given currents),

@@ -1,7 +1,7 @@
 //! The original battery by the usual rules of thumb, so that old and new can be compared.
 //!
 //! Lead-acid by Peukert (1897): t = H (C / (I H))^k, the label's C at H = 20 h, k 1.1 to 1.3. Nickel and primary cells give their
-//! label's charge at volts that hardly fall. Common practice, no source, but for Peukert's law.
+//! label's charge at voltage that hardly fall. Common practice, no source, but for Peukert's law.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -27,7 +27,7 @@ pub struct OldRun {
     pub taken_ah: f64,
     /// Energy that comes out.
     pub pack_wh: f64,
-    /// Its volts over the time.
+    /// Its voltage over the time.
     pub points: Vec<OldPoint>,
 }
 

@@ -1,6 +1,6 @@
 //! A pack under its load until something ends the run.
 //!
-//! Each step: volts and resistance behind every cell, joined to those of the pack (`joined`); the current that the load
+//! Each step: voltage and resistance behind every cell, joined to those of the pack (`joined`); the current that the load
 //! draws through the path; its share in every cell; one exact step of each cell; its heat. What the load draws at the
 //! start of a step holds for the step. Where a limit is passed within a step, the step is taken again up to there.
 
@@ -17,7 +17,7 @@ use crate::physics::device::Together;
 const SECONDS_PER_HOUR: f64 = 3600.0;
 /// Most moments that are kept; beyond, of every two the lower one stays.
 const MOST_POINTS: usize = 200_000;
-/// Heat is reckoned with in steps of at least this.
+/// Heat is calculated with in steps of at least this.
 const WARM_S: f64 = 10.0;
 
 /// What lies between pack and device.
@@ -25,13 +25,13 @@ const WARM_S: f64 = 10.0;
 pub enum Through {
     /// Nothing but resistance.
     Straight,
-    /// A converter to fixed volts.
+    /// A converter to fixed voltage.
     Converter {
         /// What it gives.
         output_v: f64,
         /// Share of the power that comes out.
         efficiency: f64,
-        /// What it takes for itself.
+        /// What it draws itself.
         own_w: f64,
     },
 }
@@ -68,9 +68,9 @@ pub struct PackTask {
     pub limits: Vec<Limit>,
     /// Longest step.
     pub step_s: f64,
-    /// The reckoning ends here.
+    /// The calculation ends here.
     pub most_s: f64,
-    /// The reckoning ends after so many steps: a load that changes very often could keep it for minutes.
+    /// The calculation ends after so many steps: a load that changes very often could keep it for minutes.
     pub most_steps: u64,
 }
 
@@ -127,7 +127,7 @@ pub struct PackRun {
     pub feed_wh: f64,
     /// Heat of the cells.
     pub cells_wh: f64,
-    /// Least volts at the device or its converter.
+    /// Least voltage at the device or its converter.
     pub least_feed: Extreme,
     /// Hottest cell.
     pub hottest: Extreme,
@@ -135,9 +135,9 @@ pub struct PackRun {
     pub weakest: Extreme,
     /// Cells at the end.
     pub states: Vec<CellState>,
-    /// Volts of each group at the end, under load.
+    /// Voltage of each group at the end, under load.
     pub group_v: Vec<f64>,
-    /// When a level that comes now and then is not borne any more; absent where it always is, or there is none.
+    /// When a level that comes now and then is not delivered any more; absent where it always is, or there is none.
     pub peak_borne_s: Option<f64>,
 }
 
@@ -175,7 +175,7 @@ pub fn drawn_a(through: Through, asks: Option<Asks>, rest_v: f64, ohm: f64) -> O
     current_a.filter(|a| rest_v - a * ohm > 0.0)
 }
 
-/// The one with the lower volts at the device.
+/// The one with the lower voltage at the device.
 fn lower(points: &[RunPoint]) -> RunPoint {
     let least = points.iter().copied().reduce(|a, b| if b.feed_v < a.feed_v { b } else { a });
     least.unwrap_or(points[0])
@@ -198,7 +198,7 @@ struct Running<'t> {
     heat_j: Vec<f64>,
     step_j: Vec<f64>,
     peak_told: Vec<bool>,
-    /// Whether volts and resistances are those of the states.
+    /// Whether voltage and resistances are those of the states.
     looked: bool,
     run: PackRun,
 }
@@ -308,7 +308,7 @@ impl<'t> Running<'t> {
         })
     }
 
-    /// Volts and resistances behind the terminals as the cells stand now.
+    /// Voltage and resistances behind the terminals as the cells stand now.
     fn look(&mut self) -> Option<()> {
         if std::mem::replace(&mut self.looked, true) {
             return Some(());
@@ -320,7 +320,7 @@ impl<'t> Running<'t> {
         self.sharer.take(&self.behind_v, &self.r0_ohm, &self.cell_a)
     }
 
-    /// Volts of a group at its terminals: the mean of its cells, which strips part by millivolts.
+    /// Voltage of a group at its terminals: the mean of its cells, which strips part by millivolts.
     fn group_v(&self, group: usize) -> f64 {
         let cells = group * self.parallel..(group + 1) * self.parallel;
         cells.map(|k| self.behind_v[k] - self.cell_a[k] * self.r0_ohm[k]).sum::<f64>() / self.parallel as f64
@@ -409,7 +409,7 @@ impl<'t> Running<'t> {
         self.peaks(t_s);
     }
 
-    /// What the levels that come now and then would do now. Volts fall by R0 at once, and by what the pairs add in the time.
+    /// What the levels that come now and then would do now. Voltage fall by R0 at once, and by what the pairs add in the time.
     fn peaks(&mut self, t_s: f64) {
         let ohm = self.sharer.ohm;
         let mut least_v: Option<f64> = None;

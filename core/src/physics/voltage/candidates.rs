@@ -32,9 +32,9 @@ pub enum FeedPath {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum School {
-    /// The pack's own volts.
+    /// The pack's own voltage.
     Direct,
-    /// Volts made by a converter.
+    /// Voltage made by a converter.
     Regulated,
 }
 
@@ -60,10 +60,10 @@ impl FeedPath {
     /// When it is the better one.
     pub fn better_when(self) -> &'static str {
         match self {
-            FeedPath::Direct => "the whole window fits, the load is a motor or lamp, and losses or standby count",
-            FeedPath::Buck => "the device wants constant volts and there is room for more cells than it needs",
-            FeedPath::Boost => "room is for few cells, the load is small, and the device wants constant volts",
-            FeedPath::BuckBoost => "the device's volts lie inside the pack's window and must not move",
+            FeedPath::Direct => "the whole range fits, the load is a motor or lamp, and losses or standby drain matter",
+            FeedPath::Buck => "the device needs constant voltage and there is room for more cells than it needs",
+            FeedPath::Boost => "room is for few cells, the load is small, and the device needs constant voltage",
+            FeedPath::BuckBoost => "the device's voltage is inside the pack's range and must not move",
             FeedPath::Switched => "the device has two settings and two packs are at hand",
             FeedPath::OutsidePack => "nothing may be cut, and the pack is charged outside on a balance charger",
             FeedPath::ToolPack => "tool packs and their charger are at hand, and nothing may be welded",
@@ -77,9 +77,9 @@ impl FeedPath {
             FeedPath::Buck | FeedPath::Boost | FeedPath::BuckBoost => {
                 &["converter", "switch on its battery side", "metal or air for its heat"]
             }
-            FeedPath::Switched => &["second pack", "switch that breaks before it makes", "guard in each pack"],
-            FeedPath::OutsidePack => &["keyed plug", "strap or pouch", "fuse in the lead", "low-battery guard"],
-            FeedPath::ToolPack => &["adapter", "fuse in the adapter", "cut-off: the tool did the guarding"],
+            FeedPath::Switched => &["second pack", "switch that breaks before it makes", "protection in each pack"],
+            FeedPath::OutsidePack => &["keyed plug", "strap or pouch", "fuse in the lead", "low-battery protection"],
+            FeedPath::ToolPack => &["adapter", "fuse in the adapter", "cut-off: the tool did the protecting"],
         }
     }
 
@@ -110,16 +110,16 @@ pub struct Candidate {
     pub path: FeedPath,
 }
 
-/// Nominal volts of direct candidates, as shares of the device's own.
+/// Nominal voltage of direct candidates, as shares of the device's own.
 const DIRECT_FROM: f64 = 0.6;
 const DIRECT_TO: f64 = 1.45;
 
-/// Head room a buck is given when its own is not known yet. Common practice, no source.
+/// Headroom a buck is given when its own is not known yet. Common practice, no source.
 pub const BUCK_ROOM_V: f64 = 1.5;
 
 /// Every pack worth weighing for a device of that nominal voltage.
 ///
-/// Direct: all lithium chemistries at every series count whose nominal volts lie within 0.6 to 1.45 of the device's.
+/// Direct: all lithium chemistries at every series count whose nominal voltage lies within 0.6 to 1.45 of the device's.
 /// Two switched packs of which the series position is nearest; the nearest hobby pack outside; the nearest tool pack.
 /// Regulated, for Li-ion and phosphate: the smallest count a buck can work from, the largest below a boost's
 /// output, and the nearest for a buck-boost.

@@ -1,4 +1,4 @@
-//! Matching volts: what more volts do to a motor, and every pack that could feed the device.
+//! Matching voltage: what a higher voltage does to a motor, and every pack that could feed the device.
 
 mod candidates;
 mod switched;
@@ -6,7 +6,7 @@ mod switched;
 pub use candidates::{BUCK_ROOM_V, Candidate, FeedPath, School, candidates};
 pub use switched::{Side, equalising_a, series_end};
 
-/// What a change of volts does to a motor, as shares of before.
+/// What a change of voltage does to a motor, as shares of before.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct MotorChange {
     /// Speed without load, and stall current.
@@ -17,9 +17,9 @@ pub struct MotorChange {
     pub fan_power: f64,
 }
 
-/// Change of a brushed motor from volts before to volts now.
+/// Change of a brushed motor from voltage before to voltage now.
 ///
-/// Speed and stall current go with volts. A fan's or pump's torque goes as speed squared, so its current does, and
+/// Speed and stall current go with voltage. A fan's or pump's torque goes as speed squared, so its current does, and
 /// its power as speed cubed. Affinity laws.
 pub fn motor_change(before_v: f64, now_v: f64) -> MotorChange {
     let ratio = now_v / before_v;

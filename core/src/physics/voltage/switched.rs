@@ -3,7 +3,7 @@
 /// One of two packs.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Side {
-    /// Its volts at rest.
+    /// Its voltage at rest.
     pub rest_v: f64,
     /// Its resistance, with its leads.
     pub ohm: f64,

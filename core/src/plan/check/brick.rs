@@ -56,7 +56,7 @@ fn check_layout(c: &mut Checker, at: &str, layout: &Layout) {
         format!("{sites} sites are more than the {SITES_MAX} a lattice may have")
     });
     c.require(layout.axis != layout.columns_along, &format!("{at}/columns_along"), || {
-        "columns run across the cells: choose another direction than theirs".to_owned()
+        "columns run across the cells: choose a direction other than theirs".to_owned()
     });
     for (k, at_mm) in layout.at_mm.into_iter().enumerate() {
         c.number(&format!("{at}/at_mm/{k}"), Some(at_mm), &range::LATTICE_PLACE);

@@ -88,7 +88,7 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
         }
         if let Choice::Chosen { part } = &s.guard {
             c.require(PartKind::Board.may_be(part), &format!("{at}/guard"), || {
-                "only a board or a cut-off guards a pack".to_owned()
+                "only a board or a cut-off protects a pack".to_owned()
             });
             check_node_part(c, &format!("{at}/guard/part"), part);
         }

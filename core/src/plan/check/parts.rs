@@ -90,7 +90,7 @@ pub(super) fn check_curve(c: &mut Checker, at: &str, curve: &[CurvePoint]) {
     }
     let points = curve.iter().map(|p| (p.soc, p.ocv_v)).collect();
     c.require(curve.is_empty() || OcvCurve::through(points).is_some(), at, || {
-        "a curve goes from state of charge 0 to 1, with volts that rise from point to point".to_owned()
+        "a curve goes from state of charge 0 to 1, with rising voltage from point to point".to_owned()
     });
 }
 
@@ -105,7 +105,7 @@ pub(super) fn check_groups(c: &mut Checker, at: &str, pack: &Pack) {
             let at = format!("{at}/{k}");
             c.name(&format!("{at}/label"), &cell.label);
             c.require(seen.insert(cell.label.to_lowercase()), &format!("{at}/label"), || {
-                format!("“{}” stands in the pack already", cell.label)
+                format!("“{}” is in the pack already", cell.label)
             });
             c.number(&format!("{at}/capacity_ah"), cell.capacity_ah, &range::READ_AH);
             c.number(&format!("{at}/resistance_ohm"), cell.resistance_ohm, &range::DCIR);

@@ -4,7 +4,7 @@ use super::{Checker, FEW_MAX, LOADS_MAX, PHOTOS_MAX, TEXT_MAX};
 use crate::base::range;
 use crate::plan::{ApartStep, Compartment, Photo, Plan, Space};
 
-/// Everything a survey finds besides volts and currents, and the meters it was read on.
+/// Everything a survey finds besides voltage and currents, and the meters it was read on.
 pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     let d = &plan.device;
     for (name, text) in [("label", &d.label), ("connector", &d.connector)] {
@@ -53,7 +53,7 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     }
 }
 
-/// Volts between the pads of a lamp.
+/// Voltage between the pads of a lamp.
 fn check_lamps(c: &mut Checker, at: &str, compartment: &Compartment) {
     for (k, opening) in compartment.openings.iter().enumerate() {
         let fed_v = opening.lamp.as_ref().and_then(|lamp| lamp.fed_v);

@@ -53,7 +53,7 @@ pub const FUSE_STYLES: &[Word] = &[
     heard("blade", "blade", r"blade|automotive|\bcar\b"),
     heard("glass_fast", "glass, fast", r"glass|5 ?x ?20|6 ?x ?30|cartridge"),
     heard("glass_time_lag", "glass, time-lag", r"(slow|time.?lag|time.?delay).*|glass.*(slow|lag)"),
-    word("other", "another, curve unknown"),
+    word("other", "another, curve not known"),
 ];
 
 pub const TOPOLOGIES: &[Word] = &[
@@ -64,7 +64,7 @@ pub const TOPOLOGIES: &[Word] = &[
 
 pub const CHARGER_KINDS: &[Word] = &[
     word("cc_cv", "lithium: CC/CV"),
-    word("fixed_volts", "fixed volts, no current limit"),
+    word("fixed_volts", "fixed voltage, no current limit"),
     heard("nickel", "for nickel", r"ni.?mh|ni.?cd|nickel"),
     heard("lead_acid", "for lead-acid", r"lead.?acid|\bagm\b"),
 ];

@@ -266,10 +266,10 @@ pub(super) const fn bare(not: &'static str, within: (f64, f64)) -> Heard {
     Heard::Number { words: "", not, within, clear: Clear::Bare, upper: false }
 }
 
-/// What sellers state in amperes and volts.
+/// What sellers state in amperes and voltage.
 pub(super) const AMPS: (f64, f64) = (0.001, 1000.0);
 pub(super) const VOLTS: (f64, f64) = (0.1, 500.0);
-/// Volts of one cell in a seller's text.
+/// Voltage of one cell in a seller's text.
 pub(super) const CELL: (f64, f64) = (1.0, 5.0);
 
 /// Declares a part, or what a part does: a struct whose figures carry their line of the table.

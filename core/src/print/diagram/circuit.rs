@@ -1,7 +1,7 @@
-//! A circuit of resistances, sources and currents, and the volts of its nodes by nodal equations.
+//! A circuit of resistances, sources and currents, and the voltage of its nodes by nodal equations.
 //!
 //! Kirchhoff's current law at every node; a source with a resistance is a current beside it (Norton). Nodes that nothing
-//! joins to the reference are a part of their own, with a reference of its own, and have no volts against the rest.
+//! joins to the reference are a part of their own, with a reference of its own, and have no voltage against the rest.
 
 use std::collections::VecDeque;
 
@@ -15,14 +15,14 @@ pub enum Element {
         /// Its value; more than nothing.
         ohm: f64,
     },
-    /// Volts behind a resistance, plus towards the first node.
+    /// Voltage behind a resistance, plus towards the first node.
     Source {
         /// Without a current.
         emf_v: f64,
         /// Behind it; more than nothing.
         ohm: f64,
     },
-    /// A current that leaves it at the first node, whatever the volts.
+    /// A current that leaves it at the first node, whatever the voltage.
     Current {
         /// Its size.
         current_a: f64,
@@ -36,7 +36,7 @@ pub struct Circuit {
     elements: Vec<(usize, usize, Element)>,
 }
 
-/// The volts of a solved circuit.
+/// The voltage of a solved circuit.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Solved {
     /// Of each node, against the reference of its part.
@@ -46,7 +46,7 @@ pub struct Solved {
 }
 
 impl Solved {
-    /// Volts from one node to another; `None` where nothing joins them.
+    /// Voltage from one node to another; `None` where nothing joins them.
     pub fn between_v(&self, red: usize, black: usize) -> Option<f64> {
         (self.part[red] == self.part[black]).then(|| self.node_v[red] - self.node_v[black])
     }
@@ -91,7 +91,7 @@ impl Circuit {
         }
     }
 
-    /// Volts of every node. `None` for a circuit whose numbers are no numbers.
+    /// Voltage of every node. `None` for a circuit whose numbers are no numbers.
     pub fn solve(&self) -> Option<Solved> {
         let (part, references) = self.parts();
         let mut mesh = Mesh::new(self.nodes);

@@ -38,7 +38,7 @@ pub enum WordsRole {
     Title,
     /// Which one.
     Detail,
-    /// Volts of a node against pack minus.
+    /// Voltage of a node against pack minus.
     Volts,
     /// Name of a pin.
     Pin,
@@ -49,9 +49,9 @@ pub enum WordsRole {
 pub struct Words {
     /// What they are.
     pub role: WordsRole,
-    /// The words; before the volts, where they have some.
+    /// The words; before the voltage, where they have some.
     pub text: String,
-    /// Volts that they end with.
+    /// Voltage that they end with.
     pub reads_v: Option<f64>,
     /// Where they stand, by `anchor`.
     pub x_mm: f64,

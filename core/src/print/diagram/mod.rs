@@ -1,4 +1,4 @@
-//! The wiring diagram: drawn from the plan, with the volts of every node in the condition that is asked for.
+//! The wiring diagram: drawn from the plan, with the voltage of every node in the condition that is asked for.
 //!
 //! `wired` turns the plan's line into a circuit with both poles, `settle` finds its working point, `probes` says where to hold
 //! the meter, `layout` makes a `drawing` of it in which no wire crosses another, `page` writes that as SVG.
@@ -41,7 +41,7 @@ pub enum Condition {
     Hardest,
     /// It is charged.
     Charging,
-    /// The board has opened, and the device still wants to run.
+    /// The board has opened, and the device still needs to run.
     Tripped,
     /// It is switched off.
     Off,
@@ -76,7 +76,7 @@ impl Condition {
             Condition::Running => "Running at its usual load.",
             Condition::Hardest => "At its largest load.",
             Condition::Charging => "Being charged, switched off.",
-            Condition::Tripped => "The board has opened, and the device still wants to run.",
+            Condition::Tripped => "The board has opened, and the device is still switched on.",
             Condition::Off => "Switched off.",
         }
     }
@@ -103,7 +103,7 @@ impl Held {
         match self {
             Held::Full => "Cells full.",
             Held::Half => "Cells at half charge.",
-            Held::Empty => "Cells at their sensible end.",
+            Held::Empty => "Cells empty.",
             Held::Read => "Cells as they were read.",
         }
     }
@@ -124,7 +124,7 @@ pub struct Shown {
 /// Less than this is nothing to a hand meter.
 const NOTHING_V: f64 = 5e-4;
 
-/// Volts between two nodes as a meter shows them; `None` where nothing joins the two.
+/// Voltage between two nodes as a meter shows them; `None` where nothing joins the two.
 fn read_v(solved: Option<&Solved>, red: usize, black: usize) -> Option<f64> {
     let v = solved?.between_v(red, black)?;
     Some(if v.abs() < NOTHING_V { 0.0 } else { v })
@@ -135,7 +135,7 @@ fn read_v(solved: Option<&Solved>, red: usize, black: usize) -> Option<f64> {
 pub struct NodeVolts {
     /// Its name.
     pub name: String,
-    /// Volts against pack minus; absent where nothing joins it to the pack, or where it was not reckoned.
+    /// Voltage against pack minus; absent where nothing joins it to the pack, or where it was not calculated.
     pub node_v: Option<f64>,
     /// Colour of its potential; absent without one.
     pub colour: Option<String>,
@@ -161,11 +161,11 @@ pub struct Diagram {
     pub name: String,
     /// What the condition is, in a sentence or two.
     pub says: String,
-    /// Why the volts could not be reckoned; absent where they were.
+    /// Why the voltage could not be calculated; absent where they were.
     pub not_reckoned: Option<&'static str>,
     /// What is still to be decided, for the diagram to be whole.
     pub undecided: Vec<String>,
-    /// Whether the volts of the groups were read, so that they can be asked for.
+    /// Whether the voltage of the groups were read, so that they can be asked for.
     pub can_read: bool,
     /// How the second pack is set; absent without one.
     pub in_series: Option<bool>,
@@ -175,7 +175,7 @@ pub struct Diagram {
     pub nodes: Vec<NodeVolts>,
     /// Every block.
     pub blocks: Vec<BlockState>,
-    /// Where to hold the probes, and what the meter should read.
+    /// Where to hold the probes, and what the meter should show.
     pub probes: Vec<Probe>,
     /// The points by their names; the first of those at one node is the one to say.
     pub points: Vec<MeterPoint>,
@@ -257,7 +257,7 @@ fn worked(workspace: &Workspace<'_>, shown: Shown) -> Option<(Wired, Option<Solv
 
 fn drawn(workspace: &Workspace<'_>, shown: Shown) -> Option<Diagram> {
     let (wired, mut solved) = worked(workspace, shown)?;
-    let mut not_reckoned = solved.is_none().then_some("No working point: the load pulls its own volts down.");
+    let mut not_reckoned = solved.is_none().then_some("No working point: the load pulls its own voltage down.");
     if shown.condition == Condition::Charging
         && let Some(why) = settle::why_no_charge(workspace)
     {

@@ -30,7 +30,7 @@ pub fn svg(diagram: &Diagram) -> String {
     let left = EDGE_MM + (ROOM_MM[0] - d.width_mm * scale) / 2.0;
     let under = match diagram.not_reckoned {
         Some(why) => format!("{} {why}", diagram.says),
-        None => format!("{} Volts against pack minus, B0. Same colour, same potential.", diagram.says),
+        None => format!("{} Voltage against pack minus, B0. Same colour, same potential.", diagram.says),
     };
     let window = SVG::new()
         .set("x", left)
@@ -115,10 +115,10 @@ fn wire_line(wire: &DrawnWire, stroke: &str, edge: bool) -> Polyline {
         .set("stroke-linejoin", "round")
 }
 
-/// What the meter should read, in columns.
+/// What the meter should show, in columns.
 fn readings(diagram: &Diagram, top: f64) -> Group {
     let mut all = Group::new().set("class", "readings");
-    all = all.add(words("What the meter should read", EDGE_MM, top, 3.4).set("font-weight", 600));
+    all = all.add(words("What the meter should show", EDGE_MM, top, 3.4).set("font-weight", 600));
     let rows = diagram.probes.len().div_ceil(COLUMNS).max(1);
     let (wide, line_mm) = (ROOM_MM[0] / COLUMNS as f64, LINE_MM.min((HEIGHT_MM - 8.0 - top) / rows as f64));
     for (i, probe) in diagram.probes.iter().enumerate() {

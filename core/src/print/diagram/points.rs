@@ -17,7 +17,7 @@ pub struct MeterPoint {
     pub node: usize,
 }
 
-/// Every point, in the order of the way from pack minus to the device and the jack.
+/// Every point, in the order of the path from pack minus to the device and the jack.
 pub fn meter_points(wired: &Wired) -> Vec<MeterPoint> {
     let series = wired.taps.len() - 1;
     let point = |name: &str, says: &str, node: usize| MeterPoint { name: name.to_owned(), says: says.to_owned(), node };

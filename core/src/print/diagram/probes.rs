@@ -1,4 +1,4 @@
-//! Where to hold the probes, and what the meter should read there.
+//! Where to hold the probes, and what the meter should show there.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -18,15 +18,15 @@ pub struct Probe {
     pub red: usize,
     /// Node for the black probe.
     pub black: usize,
-    /// What the meter should read; absent where nothing joins the two points, so that it shows nothing steady.
+    /// What the meter should show; absent where nothing joins the two points, so that it shows nothing steady.
     pub reads_v: Option<f64>,
-    /// What is usual there, where what is read cannot be reckoned; empty elsewhere.
+    /// What is usual there, where what is read cannot be calculated; empty elsewhere.
     pub usual: &'static str,
 }
 
 /// Current from which a part's own resistance shows on a hand meter.
 const SHOWS_A: f64 = 0.01;
-/// Over a closed part of which nobody stated a resistance.
+/// Over a closed part of which no one stated a resistance.
 const USUAL_LOSS: &str = "not known; some ten millivolts are usual";
 
 /// Every reading worth taking, in the order in which it is built: groups, pack, board, then outwards.
@@ -60,12 +60,12 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
         let side = if b.side == Side::Load { "behind the" } else { "at the" };
         match b.piece {
             Piece::Board => {
-                found.push(read(&b.id, "board, way out".to_owned(), b.to.plus, b.to.minus));
-                found.push(over(b, "over the board’s transistors".to_owned(), b.to.minus, b.from.minus));
+                found.push(read(&b.id, "board, output".to_owned(), b.to.plus, b.to.minus));
+                found.push(over(b, "across the board’s MOSFETs".to_owned(), b.to.minus, b.from.minus));
             }
             Piece::Fuse | Piece::CutOff | Piece::Switch => {
                 found.push(read(&b.id, format!("{side} {word}"), b.to.plus, b.to.minus));
-                found.push(over(b, format!("over the {word}"), b.from.plus, b.to.plus));
+                found.push(over(b, format!("across the {word}"), b.from.plus, b.to.plus));
             }
             Piece::Wire => {}
             Piece::Contacts => {

@@ -1,4 +1,4 @@
-//! What the groups hold, and the working point of everything whose draw follows its volts: device, converter, change-over, charger.
+//! What the groups hold, and the working point of everything whose draw follows its voltage: device, converter, change-over, charger.
 
 use super::circuit::{Element, Solved};
 use super::wired::{Block, JOINT_OHM, NOTHING, OFF_OHM, Piece, Poles, Rest, Wired};
@@ -15,11 +15,11 @@ use crate::physics::charging::TYPICAL_EFFICIENCY as CHARGER_EFFICIENCY;
 use crate::physics::device;
 use crate::plan::{Converter, Draw, HostCircuit, NodeKind, Topology};
 
-/// Below this share of its volts a device is dead, and draws what its resistance lets through.
+/// Below this share of its voltage a device is dead, and draws what its resistance lets through.
 const DEAD_SHARE: f64 = 0.2;
 /// A converter of which no lowest input is stated works above this.
 const WAKES_V: f64 = 0.5;
-/// Rounds until the volts stand still, and how still that is.
+/// Rounds until the voltage stands still, and how still that is.
 const ROUNDS: usize = 300;
 const STILL_V: f64 = 1e-9;
 /// Less current than this does not open a diode.
@@ -54,8 +54,8 @@ pub fn rest(workspace: &Workspace<'_>, held: Held) -> Option<Rest> {
     Some(Rest { group_v, group_ohm: pack_ohm / f64::from(series), second })
 }
 
-/// Solves a circuit until everything draws what it draws at the volts it then has. `None` where no such point is found:
-/// the load pulls its own volts down.
+/// Solves a circuit until everything draws what it draws at the voltage it then has. `None` where no such point is found:
+/// the load pulls its own voltage down.
 pub fn settle(workspace: &Workspace<'_>, wired: &mut Wired, condition: Condition) -> Option<Solved> {
     let mut solved = wired.circuit.solve()?;
     let mut before: Option<Vec<f64>> = None;
@@ -139,8 +139,8 @@ fn converter_works(
     wired.circuit.set(output, Element::Source { emf_v, ohm: JOINT_OHM });
 }
 
-/// Volts that a converter gives at an input: its set point, as read where it was read; a buck stays its drop-out below
-/// its input, a boost passes on what is above its set point.
+/// Voltage that a converter gives at an input: its set-point, as read where it was read; a buck stays its drop-out below
+/// its input, a boost passes on what is above its set-point.
 fn output_v(c: &Converter, input_v: f64) -> f64 {
     let set_v = c.set_point_v.as_ref().map_or(c.output_v, |k| k.value);
     if input_v < c.input_min_v.unwrap_or(WAKES_V) {
@@ -161,7 +161,7 @@ fn change_over_loses(workspace: &Workspace<'_>, wired: &mut Wired, solved: &Solv
     wired.circuit.set(element, Element::Resistance { ohm });
 }
 
-/// Constant current until its end volts are there, then those.
+/// Constant current until its end voltage is there, then those.
 fn charger_gives(
     workspace: &Workspace<'_>,
     wired: &mut Wired,
@@ -190,18 +190,16 @@ fn charger_gives(
     wired.circuit.set(input, if given_w > 0.0 && supply_v > 0.0 { takes } else { NOTHING });
 }
 
-/// What a charging condition cannot be reckoned for.
+/// What a charging condition cannot be calculated for.
 pub fn why_no_charge(workspace: &Workspace<'_>) -> Option<&'static str> {
     if workspace.plan.charging.host == Some(HostCircuit::ChargesPack) {
-        return Some(
-            "The device’s own circuit charges the pack: what it gives is not known here. Read it at its leads.",
-        );
+        return Some("The device’s own circuit charges the pack; its output is not known here. Read it at its leads.");
     }
     if workspace.charges().is_none() {
         return Some(if workspace.is_open(NodeKind::Charger) {
-            "The charger is still to be chosen: what it gives is not known."
+            "The charger is not chosen yet: its output is not known."
         } else {
-            "No charger is drawn: the pack is charged by something else, and what that gives is not known here."
+            "No charger is drawn: something else charges the pack, and its output is not known here."
         });
     }
     workspace.ledger.value(&CHARGER_A).is_none().then_some("The charger’s current is not known.")

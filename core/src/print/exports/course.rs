@@ -4,7 +4,7 @@
 use crate::base::table::written;
 use crate::physics::run::RunPoint;
 
-/// The course as CSV: time, volts of the pack, current, temperature, as that format names them; then what it has no name for.
+/// The course as CSV: time, voltage of the pack, current, temperature, as that format names them; then what it has no name for.
 pub fn run_csv(points: &[RunPoint]) -> String {
     const HEAD: [&str; 9] = [
         "Test Time / s",
@@ -12,7 +12,7 @@ pub fn run_csv(points: &[RunPoint]) -> String {
         "Current / A",
         "Temperature T1 / degC",
         "Power at the device / W",
-        "Volts at the device / V",
+        "Voltage at the device / V",
         "Weakest group / V",
         "Strongest group / V",
         "State of charge / 1",

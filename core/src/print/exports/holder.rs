@@ -29,7 +29,7 @@ pub enum HolderError {
     Flat,
     /// Two seats would run into one another.
     #[error(
-        "the cells are {gap} apart; a holder with {clearance} of clearance wants {wanted} between cells, so that a wall of {wall} is left"
+        "the cells are {gap} apart; a holder with {clearance} of clearance needs {wanted} between cells, so that a wall of {wall} is left"
     )]
     Gap {
         /// Gap between cells now.

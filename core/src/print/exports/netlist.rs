@@ -6,7 +6,7 @@ use crate::assess::sharing_of;
 use crate::physics::brick::{Sharing, Terminal, label};
 use crate::plan::Plan;
 
-/// The network at rest volts of half charge, loaded with the continuous current, with an operating point asked for.
+/// The network at rest voltage of half charge, loaded with the continuous current, with an operating point asked for.
 ///
 /// `None` where the plan has no network. Nodes are named by cell and sign (`1a_p`, `1a_m`); those of pack minus are 0.
 pub fn netlist(plan: &Plan) -> Option<String> {

@@ -93,7 +93,7 @@ fn told(opening: &Opening) -> Vec<String> {
     let depths = [
         ("wall", opening.wall_mm),
         ("pad", opening.pad_mm),
-        ("thread takes", opening.thread_mm),
+        ("thread reaches", opening.thread_mm),
         ("part needs", opening.part_mm),
         ("free behind", opening.behind_mm),
     ];

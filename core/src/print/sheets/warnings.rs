@@ -1,4 +1,4 @@
-//! The label of warnings: what somebody will do later, and nothing but words prevents.
+//! The label of warnings: what someone will do later, and nothing but words prevents.
 
 use super::Sheet;
 use super::framed::{Paragraph, framed};

@@ -1,4 +1,4 @@
-//! One cell: seen, metered, against its claim, against its fellows.
+//! One cell: seen, metered, against its claim, against its others.
 
 use crate::base::chemistry::{Chemistry, curve};
 use crate::base::limit::{above, below};
@@ -23,9 +23,9 @@ const LEAST_SCATTER: f64 = 0.02;
 const LEAST_LOSS_V: f64 = 0.000_2;
 /// Share of the first capacity and multiple of the first resistance at which a cell retires. Common practice, no source.
 const WORN_CAPACITY: f64 = 0.8;
-/// Share of its capacity below which a cell is of no use whatever its fellows. Common practice, no source: 50 to 60 %.
+/// Share of its capacity below which a cell is of no use whatever its others. Common practice, no source: 50 to 60 %.
 const GONE_CAPACITY: f64 = 0.5;
-/// Against the best of two to four fellows: times its resistance, share of its capacity, volts below it on arrival. Common
+/// Against the best of two to four others: times its resistance, share of its capacity, voltage below it on arrival. Common
 /// practice, no source: cells of one batch agree to a tenth, and to hundredths of a volt.
 const FEW_RESISTANCE: f64 = 1.5;
 const FEW_CAPACITY: f64 = 0.8;
@@ -33,16 +33,16 @@ const ARRIVAL_APART_V: f64 = 0.1;
 const WORN_RESISTANCE: f64 = 2.0;
 /// Claim exceeded so far that the test is doubted. Assumed.
 const TOO_GOOD: f64 = 1.1;
-/// Share of the charge in ten millivolts from which on the volts of phosphate tell nothing: the loss allowed in a week
+/// Share of the charge in ten millivolts from which on the voltage of phosphate tell nothing: the loss allowed in a week
 /// would hide in the error of a meter. Assumed.
 const PLATEAU_SLOPE: f64 = 0.015;
 /// Loss within one to two weeks that is scrap. Common practice, no source, for 4.2 V cells.
 const LOSS_MAX_V: f64 = 0.030;
 const WEEKS_S: f64 = 14.5 * 86_400.0;
-/// Charge lost in a week that is scrap where volts do not tell. Assumed: what 30 mV is on a full Li-ion cell.
+/// Charge lost in a week that is scrap where voltage does not tell. Assumed: what 30 mV is on a full Li-ion cell.
 const LOSS_MAX_SHARE: f64 = 0.03;
 
-/// Everything to be said of one cell, but for its fellow.
+/// Everything to be said of one cell, but for its partner.
 pub fn look(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
     let mut found = faults(cell);
     found.extend(volts(lot, cell));
@@ -58,7 +58,7 @@ fn faults(cell: &Inspected<'_>) -> Vec<Judgement> {
     let judged = |text: &crate::stock::FaultText| {
         let why = Phrase::words(format!("{}: {}.", text.look_for, text.then));
         let severity = if text.scrap { Stop } else { Caution };
-        Judgement::new(severity, "stock.fault", if text.scrap { "Damaged" } else { "To be mended first" }, why)
+        Judgement::new(severity, "stock.fault", if text.scrap { "Damaged" } else { "Repair first" }, why)
     };
     cell.faults.unwrap_or_default().iter().map(|f| judged(f.text())).collect()
 }
@@ -72,20 +72,20 @@ fn volts(lot: &Lot, cell: &Inspected<'_>) -> Option<Judgement> {
     if below(lowest_v, facts.floor_v) {
         let why = Phrase::words("")
             .value(lowest_v, Unit::V)
-            .text(" lies below the floor of ")
+            .text(" is below the minimum of ")
             .value(facts.floor_v, Unit::V)
-            .text(": copper may have dissolved, and charging it can short it inside.");
+            .text(": copper may have dissolved, and charging can short it inside.");
         return Some(
-            Judgement::new(Stop, "stock.below-floor", "Below the floor of its chemistry", why)
+            Judgement::new(Stop, "stock.below-floor", "Below the minimum of its chemistry", why)
                 .by("read < floor", &inputs),
         );
     }
     if below(v, facts.cutoff_v) {
         let why = Phrase::words("")
             .value(v, Unit::V)
-            .text(" lies between floor and cut-off. Bring it to ")
+            .text(" is between minimum and cut-off. Charge it to ")
             .value(facts.cutoff_v, Unit::V)
-            .text(" at a tenth of its capacity, watched, on something that does not burn; warm means scrap. Then test it.");
+            .text(" at a tenth of its capacity, under watch, on something fireproof; warm means scrap. Then test it.");
         return Some(
             Judgement::new(Caution, RECOVER, "Recover slowly and watch", why).by("floor ≤ read < cut-off", &inputs),
         );
@@ -93,15 +93,15 @@ fn volts(lot: &Lot, cell: &Inspected<'_>) -> Option<Judgement> {
     above(v, facts.never_above_v).then(|| {
         let why = Phrase::words("")
             .value(v, Unit::V)
-            .text(" is above what this chemistry ever takes, ")
+            .text(" is above the limit of this chemistry, ")
             .value(facts.never_above_v, Unit::V)
-            .text(". Meter again; if it holds, the cell was over-charged.");
+            .text(". Read again; if it stays, the cell was overcharged.");
         Judgement::new(Stop, "stock.over-charged", "Over-charged", why)
             .by("read > never above", &[("read", v, Unit::V), ("never above", facts.never_above_v, Unit::V)])
     })
 }
 
-/// Far below the best of its fellows on arrival: one lot leaves its factory at one voltage.
+/// Far below the best of its others on arrival: one lot leaves its factory at one voltage.
 fn arrived_low(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Option<Judgement> {
     let (v, best_v) = (cell.digest.arrival.as_ref()?.value, report.highest_arrival_v?);
     let facts = lot.cell.chemistry.facts();
@@ -111,10 +111,10 @@ fn arrived_low(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Option<Ju
     }
     let why = Phrase::words("It came at ")
         .value(v, Unit::V)
-        .text(", the best of its fellows at ")
+        .text(", the best of the others at ")
         .value(best_v, Unit::V)
-        .text(": it was used, or discharges itself. Charge all alike, rest them two weeks, and read the loss.");
-    Some(Judgement::new(Caution, "stock.arrived-low", "Came emptier than its fellows", why).by(
+        .text(": it was used, or it discharges itself. Charge all alike, rest them for two weeks, and read the loss.");
+    Some(Judgement::new(Caution, "stock.arrived-low", "Emptier than the others on arrival", why).by(
         "apart = highest of the lot − read",
         &[("read", v, Unit::V), ("highest", best_v, Unit::V), ("most", ARRIVAL_APART_V, Unit::V)],
     ))
@@ -129,11 +129,11 @@ fn readings(cell: &Inspected<'_>) -> Vec<Judgement> {
             let m = measured.as_ref().filter(|m| m.usable().is_none())?;
             let spread = m.spread_share?;
             let (low, high) = m.range();
-            let why = Phrase::words(format!("{} readings of its {what} lie between ", m.repeats))
+            let why = Phrase::words(format!("{} readings of its {what} are between ", m.repeats))
                 .value(low, unit)
                 .text(" and ")
                 .value(high, unit)
-                .text(": it is judged by the worse end. Clean the ends, seat it anew, read three times.");
+                .text(": the worse one counts. Clean the ends, put it in again, read three times.");
             Some(Judgement::new(Caution, "stock.no-reading", "The repeats do not agree", why).by(
                 "spread = (largest − smallest) ÷ mean",
                 &[("mean", m.value, unit), ("spread", spread, Unit::Share), ("most", SPREAD_MAX, Unit::Share)],
@@ -154,7 +154,7 @@ fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgemen
             .value(left, Unit::Share)
             .text(" of the claim is left: such a cell drags its group down and may be shorting inside. Recycle it.");
         found.push(
-            Judgement::new(Stop, "stock.capacity-gone", "Hardly anything of its capacity is left", why)
+            Judgement::new(Stop, "stock.capacity-gone", "Hardly any capacity left", why)
                 .by("left = tested ÷ claimed", &inputs),
         );
         return found;
@@ -163,42 +163,42 @@ fn capacity(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgemen
         let why = Phrase::words("").value(left, Unit::Share).text(if new {
             " of the claim in a cell sold as new: it is not what it says. Send the lot back."
         } else {
-            " of the claim is left; cells retire at 80 %. Use it, if at all, among its like, and test it again soon."
+            " of the claim is left; cells retire at 80 %. If you use it, then with others like it, and test it again soon."
         });
-        let title = if new { "New, and far below its claim" } else { "Worn: under 80 % of its capacity" };
+        let title = if new { "New, but far below its claim" } else { "Worn: below 80 % of its capacity" };
         let severity = if new { Stop } else { Caution };
         found.push(Judgement::new(severity, "stock.capacity-left", title, why).by("left = tested ÷ claimed", &inputs));
     } else if above(left, TOO_GOOD) {
         let why = Phrase::words("").value(left, Unit::Share).text(
-            " of the claim was read. Check the tester's current and cut-off before you believe it, or what is claimed of the lot.",
+            " of the claim was read. Check the tester's current and cut-off before you believe it, or the claim of the lot.",
         );
         found.push(
-            Judgement::new(Note, "stock.capacity-over", "More than it claims", why).by("tested ÷ claimed", &inputs),
+            Judgement::new(Note, "stock.capacity-over", "More than claimed", why).by("tested ÷ claimed", &inputs),
         );
     }
     let apart = unlike(Kind::CapacityAh, &report.capacity.conditions, &m.conditions);
     if !apart.is_empty() {
         found.push(not_compared("capacity", &apart));
     } else if let Some(best) = report.capacity.best_of_few_value.filter(|best| below(ah, FEW_CAPACITY * best)) {
-        let why = Phrase::words("The best of its few fellows holds ")
+        let why = Phrase::words("The best of the few others holds ")
             .value(best, Unit::Ah)
             .text(", it holds ")
             .value(ah, Unit::Ah)
-            .text(": with so few that alone tells. Leave it out of any group.");
-        found.push(Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than its fellows", why).by(
+            .text(": with so few this is a rough measure. Leave it out of any group.");
+        found.push(Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than the others", why).by(
             "read ÷ best of the others",
             &[("read", ah, Unit::Ah), ("best", best, Unit::Ah), ("share", ah / best, Unit::Share)],
         ));
     } else if let Some((z, median)) = outlier(ah, &report.capacity, LEAST_SCATTER)
         && below(z, -OUTLIER_Z)
     {
-        let why = Phrase::words("Its fellows hold ")
+        let why = Phrase::words("The others hold ")
             .value(median, Unit::Ah)
             .text(", it holds ")
             .value(ah, Unit::Ah)
-            .text(": something befell this one. Leave it out of any group.");
+            .text(": something happened to this one. Leave it out of any group.");
         found.push(
-            Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than its fellows", why)
+            Judgement::new(Caution, "stock.capacity-outlier", "Far weaker than the others", why)
                 .by(
                     "z = 0.6745 × (read − median) ÷ MAD",
                     &[("read", ah, Unit::Ah), ("median", median, Unit::Ah), ("z", z, Unit::Ratio)],
@@ -217,12 +217,12 @@ fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgem
     if !apart.is_empty() {
         found.push(not_compared("resistance", &apart));
     } else if let Some(best) = report.resistance.best_of_few_value.filter(|best| above(ohm, FEW_RESISTANCE * best)) {
-        let why = Phrase::words("The best of its few fellows has ")
+        let why = Phrase::words("The best of the few others has ")
             .value(best, Unit::Ohm)
             .text(", it has ")
             .value(ohm, Unit::Ohm)
-            .text(": with so few that alone tells. Seat it anew and read again; then leave it out.");
-        found.push(Judgement::new(Caution, "stock.resistance-outlier", "Resistance far above its fellows", why).by(
+            .text(": with so few this is a rough measure. Put it in again and read again; then leave it out.");
+        found.push(Judgement::new(Caution, "stock.resistance-outlier", "Resistance far above the others", why).by(
             "read ÷ best of the others",
             &[("read", ohm, Unit::Ohm), ("best", best, Unit::Ohm), ("times", ohm / best, Unit::Ratio)],
         ));
@@ -230,15 +230,16 @@ fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgem
         && above(z.abs(), OUTLIER_Z)
     {
         let high = z > 0.0;
-        let why =
-            Phrase::words("Its fellows have ").value(median, Unit::Ohm).text(", it has ").value(ohm, Unit::Ohm).text(
-                if high {
-                    ": it would carry less of the current and run hot. Seat it anew and read again; then leave it out."
-                } else {
-                    ": it may be another cell in the same sleeve, or shorted in part. Read again."
-                },
-            );
-        let title = if high { "Resistance far above its fellows" } else { "Resistance far below its fellows" };
+        let why = Phrase::words("The others have ")
+            .value(median, Unit::Ohm)
+            .text(", it has ")
+            .value(ohm, Unit::Ohm)
+            .text(if high {
+                ": it would carry less of the current and run hot. Put it in again and read again; then leave it out."
+            } else {
+                ": it may be another cell in the same sleeve, or partly shorted. Read again."
+            });
+        let title = if high { "Resistance far above the others" } else { "Resistance far below the others" };
         found.push(
             Judgement::new(Caution, "stock.resistance-outlier", title, why)
                 .by(
@@ -264,15 +265,15 @@ fn resistance(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgem
         let inputs = [("read", ohm, Unit::Ohm), ("new", new.value, Unit::Ohm), ("times", grown, Unit::Ratio)];
         let why = Phrase::words("").value(ohm, Unit::Ohm).text(" is over twice the ").value(new.value, Unit::Ohm).text(
             if worn {
-                " it had when new, and less than 80 % of its capacity is left: it has lived."
+                " it had when new, and less than 80 % of its capacity is left: it is worn out."
             } else {
-                " it had when new: cells retire at twice. It sags and warms under load; only for small currents."
+                " it had when new: cells retire at twice. It sags and heats up under load; only for small currents."
             },
         );
         let (severity, rule, title) = if worn {
             (Stop, "stock.worn-out", "Worn out: capacity and resistance")
         } else {
-            (Caution, "stock.resistance-grown", "Twice the resistance of a new one")
+            (Caution, "stock.resistance-grown", "Twice the resistance of a new cell")
         };
         found.push(Judgement::new(severity, rule, title, why).by("times = read ÷ new", &inputs));
     }
@@ -285,16 +286,20 @@ fn self_discharge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Ju
         return by_charge(drop).into_iter().collect();
     }
     let lost = drop.lost_a_day_v();
-    let inputs = [("lost", drop.lost_v, Unit::V), ("in", drop.rest_s, Unit::S), ("a day", lost, Unit::V)];
+    let inputs = [("lost", drop.lost_v, Unit::V), ("in", drop.rest_s, Unit::S), (" per day", lost, Unit::V)];
     // Over longer rests the same loss a day is allowed as over two weeks.
     let most_v = LOSS_MAX_V * (drop.rest_s / WEEKS_S).max(1.0);
     if above(drop.lost_v, most_v) {
-        let why = Phrase::words("").value(drop.lost_v, Unit::V).text(" lost in ").value(drop.rest_s, Unit::S)
-            .text("; beyond ").value(LOSS_MAX_V, Unit::V)
-            .text(" within two weeks a cell is scrap: it empties its group while the pack lies, and may be shorting inside.");
+        let why = Phrase::words("")
+            .value(drop.lost_v, Unit::V)
+            .text(" lost in ")
+            .value(drop.rest_s, Unit::S)
+            .text("; beyond ")
+            .value(LOSS_MAX_V, Unit::V)
+            .text(" within two weeks a cell is scrap: it empties its group in storage, and may be shorting inside.");
         return vec![
-            Judgement::new(Stop, "stock.self-discharge", "It discharges itself", why)
-                .by("lost = first − last volts of one rest", &inputs),
+            Judgement::new(Stop, "stock.self-discharge", "Discharges itself", why)
+                .by("lost = first − last voltage of one rest", &inputs),
         ];
     }
     let apart = unlike(Kind::SelfDischargeV, &report.lost_a_day.conditions, &drop.conditions);
@@ -307,15 +312,15 @@ fn self_discharge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Ju
     if t.cells < FELLOWS || !above(z, OUTLIER_Z) {
         return vec![];
     }
-    let why = Phrase::words("Its fellows lose ")
+    let why = Phrase::words("The others lose ")
         .value(median, Unit::V)
-        .text(" a day, it loses ")
+        .text(" per day, it loses ")
         .value(lost, Unit::V)
-        .text(": clearly beyond them is scrap, whatever the volts.");
+        .text(": a cell clearly beyond them is scrap, whatever its voltage.");
     vec![
-        Judgement::new(Stop, "stock.self-discharge-fellows", "It discharges itself faster than its fellows", why)
+        Judgement::new(Stop, "stock.self-discharge-fellows", "Discharges itself faster than the others", why)
             .by(
-                "z = 0.6745 × (lost a day − median) ÷ MAD",
+                "z = 0.6745 × (loss per day − median) ÷ MAD",
                 &[inputs[2], ("median", median, Unit::V), ("MAD", mad, Unit::V), ("z", z, Unit::Ratio)],
             )
             .from(Source::IglewiczHoaglin),
@@ -327,11 +332,11 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
     const WEEK_S: f64 = 7.0 * 86_400.0;
     let why_not = || {
         let why = Phrase::words(
-            "On the plateau of phosphate millivolts say nothing of charge. Rest it full, in the knee above ",
+            "On the plateau of phosphate millivolts do not show the charge. Rest it full, in the knee above ",
         )
         .value(3.34, Unit::V)
         .text(", or measure the capacity left after the rest.");
-        Judgement::new(Note, "stock.plateau", "Volts do not tell the self-discharge", why)
+        Judgement::new(Note, "stock.plateau", "Voltage does not show the self-discharge", why)
     };
     let ocv = curve(Chemistry::LiFePo4);
     let Some(from_v) = drop.from_v else { return Some(why_not()) };
@@ -347,8 +352,8 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
             .value(lost_share, Unit::Share)
             .text(" of its charge in ")
             .value(drop.rest_s, Unit::S)
-            .text(" by the open-circuit curve: it empties its group while the pack lies.");
-        Judgement::new(Stop, "stock.self-discharge", "It discharges itself", why)
+            .text(" by the open-circuit curve: it empties its group in storage.");
+        Judgement::new(Stop, "stock.self-discharge", "Discharges itself", why)
             .by(
                 "lost = SOC(first) − SOC(last)",
                 &[("first", from_v, Unit::V), ("last", to_v, Unit::V), ("lost", lost_share, Unit::Share)],
@@ -357,7 +362,7 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
     })
 }
 
-/// Modified z-score and median, where there are fellows enough.
+/// Modified z-score and median, where there are others enough.
 fn outlier(value: f64, typical: &Typical, least: f64) -> Option<(f64, f64)> {
     let (median, mad) = (typical.median_value?, typical.mad_value?);
     (typical.cells >= FELLOWS).then(|| (modified_z(value, median, mad, least * median), median))
@@ -365,8 +370,8 @@ fn outlier(value: f64, typical: &Typical, least: f64) -> Option<(f64, f64)> {
 
 fn not_compared(what: &str, apart: &[&str]) -> Judgement {
     let why = Phrase::words(format!(
-        "Its {what} was read with {} differing from its fellows': it is not compared with theirs.",
+        "Its {what} was read with {} unlike the others: it is not compared with them.",
         apart.join(" and ")
     ));
-    Judgement::new(Note, "stock.not-compared", "Measured otherwise than its fellows", why)
+    Judgement::new(Note, "stock.not-compared", "Not measured like the others", why)
 }

@@ -1,4 +1,4 @@
-//! The lot as a whole: claims that cannot be, volts apart, readings that cannot be compared.
+//! The lot as a whole: claims that cannot be, voltage apart, readings that cannot be compared.
 
 use crate::base::chemistry::Chemistry;
 use crate::base::limit::above;
@@ -12,7 +12,7 @@ use crate::stock::lot::Lot;
 use crate::stock::reading::Kind;
 use crate::stock::report::{Inspected, LotReport};
 
-/// Times a resistance is read, with the cell seated anew. Common practice, no source.
+/// Times a resistance is read, with the cell seated again. Common practice, no source.
 const REPEATS: u32 = 3;
 
 /// Looks at the lot before its cells.
@@ -35,15 +35,15 @@ pub fn look(lot: &Lot, cells: &[Inspected<'_>], report: &LotReport) -> Vec<Judge
                 Kind::CapacityAh => "stock.capacity-unlike",
                 _ => "stock.self-discharge-unlike",
             };
-            found.push(Judgement::new(Caution, rule, "Not all was measured alike", why));
+            found.push(Judgement::new(Caution, rule, "Not all cells measured alike", why));
         }
     }
     let once = cells.iter().filter_map(|c| c.digest.resistance.as_ref()).filter(|m| m.repeats < REPEATS).count();
     if once > 0 {
         let why = Phrase::words(format!(
-            "{once} resistances were read fewer than {REPEATS} times. Take the cell out and seat it anew for each: contacts alone differ by tens of milliohm."
+            "{once} resistances were read fewer than {REPEATS} times. Take the cell out and put it in again for each: contacts alone differ by tens of milliohms."
         ));
-        found.push(Judgement::new(Note, "stock.few-repeats", "Resistances read once", why));
+        found.push(Judgement::new(Note, "stock.few-repeats", "Resistances read only once", why));
     }
     found
 }
@@ -62,28 +62,28 @@ fn claim(lot: &Lot) -> Option<Judgement> {
         Claim::Impossible { most_ah } => Some(judged(
             Stop,
             "stock.impossible-claim",
-            "No cell of this size has that capacity",
+            "Capacity impossible for a cell this size",
             most_ah,
-            " is the most there is at this size. Whoever writes that hides more: the lot is condemned.",
+            " is the most there is at this size. A seller who writes that hides more: the lot is condemned.",
         )),
         Claim::Doubtful { usual_ah } => Some(judged(
             Caution,
             "stock.doubtful-claim",
-            "The claimed capacity is doubtful",
+            "Claimed capacity doubtful",
             usual_ah,
-            " is the most that is usual at this size. Test one before you count on the lot.",
+            " is the most that is usual at this size. Test one before you use the lot.",
         )),
         Claim::Plausible => {
             let facts = cell.chemistry.facts();
             let volume_l = volume_l(&cell.size);
             let density = cell.rated_ah * facts.nominal_v / volume_l;
             above(density, DENSEST_WH_PER_L).then(|| {
-                let why = Phrase::words("The claim makes ")
+                let why = Phrase::words("The claimed capacity makes ")
                     .value(density, Unit::WhPerL)
-                    .text("; the densest cells on sale have about ")
+                    .text("; the densest cells on sale reach about ")
                     .value(DENSEST_WH_PER_L, Unit::WhPerL)
-                    .text(". The claim, or the size, is wrong.");
-                Judgement::new(Stop, "stock.impossible-density", "No cell holds that much in its volume", why).by(
+                    .text(". The claim or the size is wrong.");
+                Judgement::new(Stop, "stock.impossible-density", "Capacity impossible for this volume", why).by(
                     "Wh/L = Ah × nominal V ÷ volume",
                     &[
                         ("claimed", cell.rated_ah, Unit::Ah),
@@ -96,7 +96,7 @@ fn claim(lot: &Lot) -> Option<Judgement> {
     }
 }
 
-/// Volts on arrival equal within 0.05 V (Li-ion). Common practice, no source.
+/// Voltage on arrival equal within 0.05 V (Li-ion). Common practice, no source.
 fn volts(lot: &Lot, cells: &[Inspected<'_>]) -> Option<Judgement> {
     let floor_v = lot.cell.chemistry.facts().floor_v;
     let alive = cells.iter().filter_map(|c| c.digest.arrival.as_ref()).map(|m| m.value).filter(|v| *v >= floor_v);
@@ -108,19 +108,19 @@ fn volts(lot: &Lot, cells: &[Inspected<'_>]) -> Option<Judgement> {
         return None;
     }
     let severity = if above(apart_v, 2.0 * JOIN_WITHIN_V) { Caution } else { Note };
-    let why = Phrase::words("Cells above the floor came ")
+    let why = Phrase::words("Cells above the minimum came ")
         .value(apart_v, Unit::V)
-        .text(" apart. Bring them to equal volts, one by one, before any are joined in parallel.");
-    Some(Judgement::new(severity, "stock.volts-apart", "The cells came with unequal volts", why).by(
-        "apart = highest − lowest, of cells above the floor",
+        .text(" apart. Bring them to the same voltage, one by one, before you connect any in parallel.");
+    Some(Judgement::new(severity, "stock.volts-apart", "Cells came at different voltages", why).by(
+        "apart = highest − lowest, of cells above the minimum",
         &[("lowest", low_v, Unit::V), ("highest", high_v, Unit::V), ("most to join", JOIN_WITHIN_V, Unit::V)],
     ))
 }
 
 /// What every cell of a condemned lot is told.
 pub fn condemned() -> Judgement {
-    let why = Phrase::words("The claim on this lot cannot be: nothing its label says can be counted on.");
-    Judgement::new(Stop, "stock.lot-condemned", "The lot is condemned", why)
+    let why = Phrase::words("The claim for this lot is impossible: nothing on its label can be used.");
+    Judgement::new(Stop, "stock.lot-condemned", "Lot condemned", why)
 }
 
 /// Looks at the lot once its cells are judged.
@@ -135,7 +135,7 @@ pub fn after(report: &LotReport, cells: &[Inspected<'_>]) -> Option<Judgement> {
     // A lot of which much is scrap: what is left lived the same life.
     let severity: Severity = if scrap * 4 >= cells.len() { Caution } else { Note };
     let why = Phrase::words(format!(
-        "{scrap} of {} are scrap, {} to be recovered, {} to be watched, {} fine. Those left lived the same life: test them again after some cycles.",
+        "{scrap} of {} are scrap, {} to recover, {} to watch, {} fine. Those left aged the same way: test them again after some cycles.",
         cells.len(),
         count(CellVerdict::Recover),
         count(CellVerdict::Watch),

@@ -18,7 +18,7 @@ pub struct Fellows<'a> {
 }
 
 impl<'a> Fellows<'a> {
-    /// Fellows among some cells: a fellow's label, or a mark that several share.
+    /// Partners among some cells: a partner's label, or a mark that several share.
     pub fn of(cells: &[Inspected<'a>]) -> Self {
         let mut by_mark: HashMap<String, Vec<usize>> = HashMap::new();
         for (i, c) in cells.iter().enumerate() {
@@ -33,7 +33,7 @@ impl<'a> Fellows<'a> {
         }
     }
 
-    /// Fellows of one cell.
+    /// Partners of one cell.
     fn with(&self, cells: &[Inspected<'_>], i: usize) -> Vec<usize> {
         let mut found = vec![];
         if let Some(mark) = self.marks[i].map(str::to_lowercase) {
@@ -46,7 +46,7 @@ impl<'a> Fellows<'a> {
         found
     }
 
-    /// Whether a cell rests apart from its fellow: over 30 mV shows self-discharge in one. Common practice, no source.
+    /// Whether a cell rests apart from its partner: over 30 mV shows self-discharge in one. Common practice, no source.
     pub fn look(&self, cells: &[Inspected<'_>], i: usize) -> Option<Judgement> {
         let own_v = cells[i].digest.now_v()?;
         let apart = |f: usize| cells[f].digest.now_v().map(|v| (f, (v - own_v).abs()));
@@ -56,7 +56,7 @@ impl<'a> Fellows<'a> {
                 " from {}, which it aged with: one of the two discharges itself. Test both again, singly.",
                 cells[fellow].label
             ));
-            Judgement::new(Severity::Caution, "stock.pair-parted", "Parted from its fellow", why)
+            Judgement::new(Severity::Caution, "stock.pair-parted", "Apart from its partner", why)
                 .by("apart = |V1 − V2|", &[("apart", apart_v, Unit::V), ("most for a pair", PAIR_WITHIN_V, Unit::V)])
         })
     }

@@ -79,7 +79,7 @@ pub fn told() -> Vec<Told> {
                 ("charger", charger(8.4, 1.0)),
             ],
             notices: &[],
-            asks: &["Whether it lives", "Whether it has protection inside", "a pin for every group"],
+            asks: &["Whether it works", "Whether it has protection inside", "a pin for every group"],
         },
         Told {
             job: "recelling",
@@ -122,7 +122,7 @@ pub fn told() -> Vec<Told> {
                 ("charger", charger(4.2, 1.0)),
             ],
             notices: &["device.old-cells-fit", "voltage.set-point-unread", "voltage.unpowered-pin"],
-            asks: &["Set point of the converter"],
+            asks: &["Set-point of the converter"],
         },
         Told {
             job: "pump",
@@ -261,7 +261,7 @@ pub fn told() -> Vec<Told> {
                 ("charger", charger(8.4, 2.0)),
             ],
             notices: &["charging.old-charger-fits", "wiring.thinner-than-before@lead", "device.highest-assumed"],
-            asks: &["Highest volts"],
+            asks: &["Maximum voltage"],
         },
         Told {
             job: "standby_supply",
@@ -322,7 +322,7 @@ pub fn told() -> Vec<Told> {
                 ("charger", charger(8.4, 2.0)),
             ],
             notices: &["device.highest-assumed", "voltage.full-in-tolerance"],
-            asks: &["Highest volts", "Lowest volts"],
+            asks: &["Maximum voltage", "Minimum voltage"],
         },
         Told {
             job: "motor_tool",

@@ -5,8 +5,8 @@
 pub mod flaws;
 pub mod jobs;
 
-use brick_core::Plan;
 use brick_core::plan::{Change, apply};
+use brick_core::{Catalogue, Plan};
 use serde_json::{Value, json};
 
 /// Places of a plan, short: `board`, `fuse`, `charger`... become the pointer to the part's figures.
@@ -49,6 +49,12 @@ pub fn pointer(short: &str) -> String {
 pub fn with(plan: &Plan, changes: &[(&str, Value)]) -> Plan {
     let changes: Vec<Change> = changes.iter().map(|(at, value)| Change::put(pointer(at), value)).collect();
     apply(plan, &changes).unwrap_or_else(|e| panic!("{e}"))
+}
+
+/// The demo's catalogue.
+pub fn catalogue() -> Catalogue {
+    let text = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../demo/catalogue.json")).unwrap();
+    Catalogue::from_json(&text).unwrap()
 }
 
 /// A part of the demo catalogue as a chosen choice, in the form its place takes.

@@ -87,7 +87,7 @@ fn laid(plan: &Plan) -> Result<Laid<'_>, Problem> {
         Problem::fields(vec![FieldError { field: "/packs/0/brick/layout".to_owned(), message: message.to_owned() }])
     };
     let laid = Laid::of(plan).ok_or_else(|| field("choose an arrangement first"))?;
-    if laid.suits() { Ok(laid) } else { Err(field("the layout is of another pack; choose an arrangement anew")) }
+    if laid.suits() { Ok(laid) } else { Err(field("the layout is for other counts; choose an arrangement again")) }
 }
 
 /// A plan and an edit of its layout.
@@ -109,7 +109,7 @@ pub async fn edit_brick(request: Result<Body<EditRequest>, Problem>) -> Result<J
     plan.check()?;
     let next = work(move || {
         let refuse = |refused: brick_core::physics::brick::Refused| {
-            Problem::new(Status::Conflict, "That is not done", refused.to_string())
+            Problem::new(Status::Conflict, "Not possible", refused.to_string())
         };
         laid(&plan)?.edit(&edit).map_err(refuse)
     });

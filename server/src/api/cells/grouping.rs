@@ -52,7 +52,7 @@ pub struct GroupingRequest {
     /// Cells that are left out.
     #[serde(default)]
     excluded: Vec<Uuid>,
-    /// Plan the cells are for: those it counts on already may be chosen again.
+    /// Plan the cells are for: those it uses already may be chosen again.
     plan: Option<Uuid>,
     /// Where the search begins; the same seed gives the same answer.
     seed: u64,
@@ -101,7 +101,7 @@ fn task(request: &GroupingRequest, cells: &[Choosable]) -> Result<Task, Problem>
     let kind = |c: &Choosable| (c.lot.cell.chemistry, c.lot.cell.size.clone());
     if let Some(other) = cells.iter().find(|c| kind(c) != kind(first)) {
         let told = format!(
-            "“{}” and “{}” differ in chemistry or size: such cells never stand in one pack",
+            "“{}” and “{}” differ in chemistry or size: they never belong in one pack",
             first.lot.name, other.lot.name
         );
         return Err(field("/lots", told));
@@ -236,7 +236,7 @@ pub async fn reserve_cells(
         Saved::Taken(told) => Err(Problem::new(Status::Conflict, "Some cells are not free", told)),
         Saved::Stale(_) => {
             let told = "The plan was saved since you opened it here; look at it again, then reserve.";
-            Err(Problem::new(Status::Conflict, "Somebody else saved this plan", told))
+            Err(Problem::new(Status::Conflict, "Someone else saved this plan", told))
         }
     }
 }

@@ -30,13 +30,13 @@ pub struct TesterRun {
     address: Option<String>,
     /// The cells, in this order.
     cells: Vec<Uuid>,
-    /// Volts as they came.
+    /// Voltage as they came.
     volts: bool,
     /// Resistance so many times; 0 is not at all.
     ohms_times: u32,
     /// Current of a capacity test; none if absent.
     rate_a: Option<f64>,
-    /// Volts down to which it goes.
+    /// Voltage down to which it goes.
     cutoff_v: Option<f64>,
 }
 
@@ -73,7 +73,7 @@ pub async fn measure_cells(
         refuse("/rate_a", e.to_string());
     }
     match (wanted.rate_a, wanted.cutoff_v) {
-        (Some(_), None) => refuse("/cutoff_v", "say down to which volts the capacity is tested".to_owned()),
+        (Some(_), None) => refuse("/cutoff_v", "say down to which voltage the capacity is tested".to_owned()),
         (_, Some(v)) => {
             if let Err(e) = CELL_VOLTS.check(v) {
                 refuse("/cutoff_v", e.to_string());

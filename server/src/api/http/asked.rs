@@ -34,7 +34,7 @@ pub fn within(name: &str, asked: Option<Asked<i64>>, usual: i64, least: i64, mos
     }
 }
 
-/// A route's handler that first refuses a name given twice: which of both is meant nobody knows.
+/// A route's handler that first refuses a name given twice: which of both is meant it is not known.
 #[derive(Clone)]
 struct Once(Box<dyn Handler>);
 

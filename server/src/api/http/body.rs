@@ -39,7 +39,7 @@ pub async fn read_text(data: Data<'_>, limit: ByteUnit) -> Result<String, Proble
         .await
         .map_err(|_| Problem::new(Status::BadRequest, "Unreadable", "The body must be JSON text in UTF-8."))?;
     if !text.is_complete() {
-        let detail = format!("The body is larger than the {limit} that are taken.");
+        let detail = format!("The body is larger than the limit of {limit}.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));
     }
     let text = text.into_inner();

@@ -1,4 +1,4 @@
-//! What is due, as a calendar: a file to take in once, or an address to subscribe to.
+//! What is due, as a calendar: a file to import once, or an address to subscribe to.
 
 use chrono::{DateTime, NaiveDate};
 use icalendar::{Calendar, Component, Event, EventLike};

@@ -131,7 +131,7 @@ pub async fn import_pack(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status
     Ok((Status::Created, Json(OpenPack::of(stored(pool, id).await?).await?)))
 }
 
-/// Reads a file whole: every entry is checked behind those before it, every picture decoded. A picture is encoded anew, so its name
+/// Reads a file whole: every entry is checked behind those before it, every picture decoded. A picture is encoded again, so its name
 /// changes wherever it stands.
 fn read(text: &str) -> Result<(PackFile, Vec<brick_photo::Photo>), Problem> {
     let first = parse(text)?;

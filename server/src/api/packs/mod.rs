@@ -162,7 +162,7 @@ pub struct ChangedCard {
     card: PackCard,
 }
 
-/// Change a card. One that somebody else changed meanwhile is not written over.
+/// Change a card. One that someone else changed meanwhile is not written over.
 #[utoipa::path(context_path = "/api", request_body = ChangedCard,
     responses((status = 200, body = OpenPack), (status = 404, body = Problem), (status = 409, body = Problem),
         (status = 422, body = Problem)))]

@@ -66,6 +66,12 @@ pub struct Told {
     cautions: usize,
     /// Stages whose decision is still open.
     open_stages: usize,
+    /// Stages that are decided, and without an open question.
+    #[serde(default)]
+    done_stages: usize,
+    /// What to do next, in words; absent where the plan cannot be assessed.
+    #[serde(default)]
+    next: Option<String>,
     /// Currency of its prices.
     currency: String,
     /// Price of what must still be bought.
@@ -165,7 +171,7 @@ async fn renew_all(pool: &PgPool, made_by: &str) -> Result<(), Problem> {
     }
 }
 
-/// Makes summaries anew and keeps them. Tells them, by plan.
+/// Makes summaries again and keeps them. Tells them, by plan.
 async fn renew(pool: &PgPool, plans: &[Uuid], made_by: &str) -> Result<Vec<(Uuid, Value)>, Problem> {
     if plans.is_empty() {
         return Ok(vec![]);
@@ -200,6 +206,8 @@ fn unreadable() -> Told {
         stops: 0,
         cautions: 0,
         open_stages: 0,
+        done_stages: 0,
+        next: None,
         currency: String::new(),
         to_buy_price: None,
         to_buy_lines: None,
@@ -227,10 +235,17 @@ fn told(document: &Value, catalogue: &Catalogue) -> Told {
         stops: count(Severity::Stop),
         cautions: count(Severity::Caution),
         open_stages: a.map_or(0, |a| a.stages.iter().filter(|s| s.verdict == Verdict::NothingYet).count()),
+        done_stages: a.map_or(0, |a| a.stages.iter().filter(|s| is_done(s.verdict)).count()),
+        next: a.map(|a| a.next.says.clone()),
         to_buy_price: bill.as_ref().map(|b| b.to_buy_price),
         to_buy_lines: bill.as_ref().map(|b| b.to_buy_lines),
         lines: bill.as_ref().map(|b| b.lines.len()),
         at_hand_share: bill.as_ref().map(|b| b.at_hand_share),
         currency: plan.currency,
     }
+}
+
+/// Whether nothing of a stage is left to do.
+fn is_done(verdict: Verdict) -> bool {
+    matches!(verdict, Verdict::Fine | Verdict::Note)
 }

@@ -27,15 +27,16 @@ pub struct KeptPhoto {
     height_px: u32,
 }
 
-/// Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded anew without metadata.
+/// Keep a photograph: PNG, JPEG or WebP up to 16 MiB. It is decoded, turned upright and encoded again without metadata.
 #[utoipa::path(context_path = "/api", request_body(content = String, content_type = "application/octet-stream"),
     responses((status = 201, body = KeptPhoto), (status = 413, body = Problem), (status = 422, body = Problem)))]
 #[post("/photos", data = "<data>")]
 pub async fn keep_photo(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status, Json<KeptPhoto>), Problem> {
     let file = data.open(FILE_MIB.mebibytes()).into_bytes().await;
-    let file = file.map_err(|_| Problem::new(Status::BadRequest, "Unreadable", "The picture did not come whole."))?;
+    let file =
+        file.map_err(|_| Problem::new(Status::BadRequest, "Unreadable", "The picture did not arrive completely."))?;
     if !file.is_complete() {
-        let detail = format!("The picture is larger than the {FILE_MIB} MiB that are taken; send a smaller one.");
+        let detail = format!("The picture is larger than the limit of {FILE_MIB} MiB; send a smaller one.");
         return Err(Problem::new(Status::PayloadTooLarge, "Too large", detail));
     }
     // A picture may take 200 MB while it is decoded: one after the other.
@@ -48,7 +49,7 @@ pub async fn keep_photo(data: Data<'_>, pool: &State<PgPool>) -> Result<(Status,
 
 impl From<PhotoError> for Problem {
     fn from(error: PhotoError) -> Self {
-        Problem::new(Status::UnprocessableEntity, "The picture was not kept", error.to_string())
+        Problem::new(Status::UnprocessableEntity, "The picture was not saved", error.to_string())
     }
 }
 

@@ -84,7 +84,7 @@ pub enum Question {
     Later,
     /// What flows in every strip and cell, how warm that makes it, other ways to take the current off, other strips.
     Network {
-        /// After which time a level without end is looked at; absent is the run time.
+        /// After which time a continuous level is looked at; absent is the run time.
         #[serde(default)]
         after_s: Option<f64>,
     },

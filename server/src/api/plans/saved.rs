@@ -127,7 +127,7 @@ pub async fn save_plan(
             let current = serde_json::to_value(OpenPlan::from(stored)).map_err(|e| Problem::fault(&e))?;
             Err(Problem {
                 current: Some(Box::new(current)),
-                ..Problem::new(Status::Conflict, "Somebody else saved this plan", detail)
+                ..Problem::new(Status::Conflict, "Someone else saved this plan", detail)
             })
         }
     }

@@ -97,7 +97,7 @@ pub async fn restore_backup(
 ) -> Result<Json<Restored>, Problem> {
     let limit = MOST_GIB.gibibytes();
     let too_large = || {
-        let detail = format!("The backup is larger than {limit}; ./start --restore FILE takes it.");
+        let detail = format!("The backup is larger than {limit}; use ./start --restore FILE.");
         Problem::new(Status::PayloadTooLarge, "Too large", detail)
     };
     if announced.0 > limit {
@@ -124,7 +124,7 @@ impl From<BackupError> for Problem {
                 tracing::error!(%error, "backup file");
                 Problem::new(
                     Status::ServiceUnavailable,
-                    "The backup could not be kept",
+                    "The backup could not be saved",
                     "Nothing was changed. Is the disk full? The log says why.",
                 )
             }

@@ -1,5 +1,6 @@
 //! What the screens read once: ranges, chemistries, formulas, kinds of part, symptoms, sources.
 
+use brick_core::assess::glossary::{GlossaryTerm, TERMS};
 use brick_core::assess::{FigureDef, figures};
 use brick_core::base::chemistry::{Facts, TABLE};
 use brick_core::base::range::{self, Range};
@@ -18,10 +19,12 @@ use utoipa::ToSchema;
 pub struct Reference {
     /// Ranges of inputs.
     ranges: &'static [Range],
-    /// Chemistries and their volts.
+    /// Chemistries and their voltage.
     chemistries: &'static [Facts],
     /// Figures with their formulas.
     formulas: Vec<&'static FigureDef>,
+    /// Terms of the trade.
+    glossary: &'static [GlossaryTerm],
     /// Kinds of job and what each asks.
     jobs: &'static [JobSheet],
     /// Kinds of part and what is typed of each.
@@ -44,6 +47,7 @@ pub fn read_reference() -> Json<Reference> {
         ranges: range::ALL,
         chemistries: &TABLE,
         formulas: figures::all(),
+        glossary: TERMS,
         jobs: &JOBS,
         parts: fields::sheets(),
         meters: &USUAL,

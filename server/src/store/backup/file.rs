@@ -126,7 +126,7 @@ pub struct Checked {
     path: PathBuf,
     pub(super) migration: i64,
     rows: BTreeMap<String, u64>,
-    /// Written anew from a file of the first version; removed with this.
+    /// Written again from a file of the first version; removed with this.
     is_scratch: bool,
 }
 
@@ -267,7 +267,7 @@ fn read_through(path: &Path, head: &Head) -> Result<Checked, BackupError> {
     Ok(Checked { path: path.to_owned(), migration: head.migration, rows, is_scratch: false })
 }
 
-/// A file of the first version, written anew as one of today's beside it: its rows then take the same way.
+/// A file of the first version, written again as one of today's beside it: its rows then take the same way.
 fn first_version(path: &Path) -> Result<Checked, BackupError> {
     let first: First = serde_json::from_reader(BufReader::new(File::open(path)?))
         .map_err(|error| BackupError::Shape(error.to_string()))?;

@@ -20,7 +20,7 @@ pub use restore::{restore, test_restore};
 
 use super::MIGRATOR;
 
-/// The tables that are ours, those that others refer to first. Whatever else is in the database is somebody's.
+/// The tables that are ours, those that others refer to first. Whatever else is in the database is someone's.
 pub const TABLES: [&str; 13] = [
     "plan",
     "plan_revision",

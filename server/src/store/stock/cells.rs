@@ -24,7 +24,7 @@ pub struct CellRow {
     pub lot: String,
     /// State.
     pub state: String,
-    /// Plan that counts on it.
+    /// Plan that uses it.
     pub plan_id: Option<Uuid>,
     /// Name of that plan.
     pub plan: Option<String>,
@@ -32,15 +32,15 @@ pub struct CellRow {
     pub verdict: String,
     /// Its worst fault, in a few words.
     pub reason: String,
-    /// Fellow or mark it is kept with.
+    /// Partner or mark it is kept with.
     pub keep_with: Option<String>,
-    /// Volts it rests at, as far as is known.
+    /// Voltage it rests at, as far as is known.
     pub arrival_v: Option<f64>,
     /// Mean resistance.
     pub resistance_ohm: Option<f64>,
     /// Mean capacity.
     pub capacity_ah: Option<f64>,
-    /// Volts lost in a day.
+    /// Voltage lost in a day.
     pub lost_a_day_v: Option<f64>,
 }
 
@@ -77,13 +77,13 @@ pub enum Sort {
     State,
     /// The worst last.
     Verdict,
-    /// By volts.
+    /// By voltage.
     Volts,
     /// By resistance.
     Resistance,
     /// By capacity.
     Capacity,
-    /// By volts lost in a day.
+    /// By voltage lost in a day.
     Loss,
 }
 
@@ -219,7 +219,7 @@ pub struct Event {
 pub struct CellDetail {
     /// The row.
     pub row: CellRow,
-    /// Faults found; `None` when nobody looked.
+    /// Faults found; `None` when it was not inspected.
     pub faults: Option<Vec<Fault>>,
     /// Readings, the newest first.
     pub readings: Vec<KeptReading>,

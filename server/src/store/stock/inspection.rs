@@ -1,4 +1,4 @@
-//! What depends on readings: digests and verdicts, reckoned by core and kept beside the cells.
+//! What depends on readings: digests and verdicts, calculated by core and kept beside the cells.
 
 use brick_core::stock::{
     CellReport, CellState, CellVerdict, Digest, Fault, Inspected, Lot, LotReport, digest, inspect,
@@ -20,13 +20,13 @@ pub struct Kept {
     pub digest: Json<Digest>,
     /// Faults found.
     pub faults: Option<Json<Vec<Fault>>>,
-    /// Fellow or mark.
+    /// Partner or mark.
     pub keep_with: Option<String>,
     verdict: String,
     reason: String,
 }
 
-/// Reckons the digests of some cells anew from their readings.
+/// Reckons the digests of some cells again from their readings.
 pub(super) async fn redigest(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<()> {
     let rows: Vec<ReadingRow> = sqlx::query_as(
         "select cell_id, kind, value, conditions, taken_at from cell_reading
@@ -84,7 +84,7 @@ fn look(lot: &Lot, cells: &[Kept]) -> (LotReport, Vec<CellReport>) {
     inspect(lot, &inspected)
 }
 
-/// Judges all cells of some lots anew; only verdicts that changed are written.
+/// Judges all cells of some lots again; only verdicts that changed are written.
 pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Result<()> {
     for &lot in lots {
         let Some((document, cells)) = kept(tx, lot).await? else { continue };
@@ -144,7 +144,7 @@ pub struct Choosable {
     /// The lot.
     pub lot: Json<Lot>,
     state: String,
-    /// Plan that counts on it.
+    /// Plan that uses it.
     pub plan_id: Option<Uuid>,
     /// Verdict.
     verdict: String,
@@ -152,7 +152,7 @@ pub struct Choosable {
     pub reason: String,
     /// What its readings come to.
     pub digest: Json<Digest>,
-    /// Fellow or mark.
+    /// Partner or mark.
     pub keep_with: Option<String>,
 }
 

@@ -71,7 +71,7 @@ pub async fn insert_lot(tx: &mut PgConnection, lot: &Lot) -> StockResult<Uuid> {
     Ok(id)
 }
 
-/// Refuses a name that another lot bears.
+/// Refuses a name that another lot is rated for.
 async fn free_name(tx: &mut PgConnection, name: &str, besides: Option<Uuid>) -> StockResult<()> {
     let taken: bool = sqlx::query_scalar(
         "select exists (select from lot where lower(name) = lower($1) and deleted_at is null and id is distinct from $2)",
@@ -124,7 +124,7 @@ async fn held(tx: &mut PgConnection, lot: Uuid) -> StockResult<()> {
     found.map(|_| ()).ok_or(StockError::Missing("lot"))
 }
 
-/// Changes what is known of a lot and puts new cells into it; all its cells are judged anew.
+/// Changes what is known of a lot and puts new cells into it; all its cells are judged again.
 pub async fn update_lot(pool: &PgPool, id: Uuid, lot: &Lot, labels: &[String]) -> StockResult<()> {
     let mut tx = pool.begin().await?;
     held(&mut tx, id).await?;
@@ -141,7 +141,7 @@ pub async fn update_lot(pool: &PgPool, id: Uuid, lot: &Lot, labels: &[String]) -
     Ok(())
 }
 
-/// Marks a lot and its cells as deleted; refused while plans count on some.
+/// Marks a lot and its cells as deleted; refused while plans use some.
 pub async fn delete_lot(pool: &PgPool, id: Uuid) -> StockResult<()> {
     let mut tx = pool.begin().await?;
     held(&mut tx, id).await?;
@@ -152,10 +152,8 @@ pub async fn delete_lot(pool: &PgPool, id: Uuid) -> StockResult<()> {
     .fetch_all(&mut *tx)
     .await?;
     if !counted_on.is_empty() {
-        let told = format!(
-            "plans count on cells of this lot ({} and perhaps more); release them first",
-            counted_on.join(", ")
-        );
+        let told =
+            format!("plans use cells of this lot ({} and perhaps more); release them first", counted_on.join(", "));
         return Err(StockError::State(told));
     }
     sqlx::query("update lot set deleted_at = now() where id = $1").bind(id).execute(&mut *tx).await?;

@@ -1,4 +1,4 @@
-//! The stock: lots, cells, readings. What depends on them is reckoned anew in the transaction that changes them.
+//! The stock: lots, cells, readings. What depends on them is calculated again in the transaction that changes them.
 
 mod cells;
 mod inspection;
@@ -25,17 +25,17 @@ pub enum StockError {
     /// Something that is not there.
     #[error("there is no such {0}")]
     Missing(&'static str),
-    /// Labels that other cells bear.
+    /// Labels that other cells are rated for.
     #[error("{}", told(.0))]
     LabelsTaken(Vec<String>),
-    /// A name that another lot bears.
+    /// A name that another lot is rated for.
     #[error("another lot is called “{0}”")]
     NameTaken(String),
     /// Cells that cannot be put into a state.
     #[error("{0}")]
     State(String),
     /// Lines of a file.
-    #[error("{} lines cannot be taken", .0.len())]
+    #[error("{} lines cannot be imported", .0.len())]
     Lines(Vec<LineError>),
     /// The database failed.
     #[error(transparent)]

@@ -44,7 +44,7 @@ pub struct NewReading {
     pub reading: TestReading,
 }
 
-/// Writes readings down: all or none. New cells become tested; their lots are judged anew.
+/// Writes readings down: all or none. New cells become tested; their lots are judged again.
 ///
 /// Under a key they are written once: the first of them has it as its id.
 pub async fn add_readings(pool: &PgPool, key: Option<Uuid>, readings: &[NewReading]) -> StockResult<()> {
@@ -67,7 +67,7 @@ pub async fn add_readings(pool: &PgPool, key: Option<Uuid>, readings: &[NewReadi
 }
 
 /// Writes readings inside a transaction that holds their lots, and gathers them into digests; the lots are to be judged
-/// anew when everything is written.
+/// again when everything is written.
 pub(in crate::store) async fn insert_readings(
     tx: &mut PgConnection,
     key: Option<Uuid>,

@@ -73,11 +73,11 @@ pub(in crate::store) async fn insert_sheet(
         };
         match (known.get(&cell.label.to_lowercase()), wanted) {
             (Some((_, there, name)), Some(wanted)) if *there != wanted => {
-                refuse(format!("label: “{}” stands on a cell of the lot “{name}”", cell.label));
+                refuse(format!("label: “{}” is on a cell of the lot “{name}”", cell.label));
             }
             (Some((id, ..)), _) => touched.push((*id, cell)),
             (None, Some(lot)) => new.entry(lot).or_default().push(cell),
-            (None, None) => refuse("lot: there is none, and no lot was chosen for such lines".to_owned()),
+            (None, None) => refuse("lot: is missing, and no lot was chosen for such lines".to_owned()),
         }
     }
     if !errors.is_empty() {

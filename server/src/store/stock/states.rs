@@ -1,4 +1,4 @@
-//! What becomes of cells: states with their history, and the cells that a plan counts on.
+//! What becomes of cells: states with their history, and the cells that a plan uses.
 
 use std::collections::HashMap;
 
@@ -101,7 +101,7 @@ struct Claimed {
 /// Makes the reservations of the stock those of a plan that is being saved, inside its transaction.
 ///
 /// Cells it names are reserved for it, those it no longer names are released. Refused when one of them is gone, retired,
-/// or counted on by another plan.
+/// or used by another plan.
 pub async fn sync_plan(tx: &mut PgConnection, plan: Uuid, document: &Plan) -> StockResult<()> {
     let wanted: Vec<Uuid> = document.stock_cells().filter_map(|c| c.stock_id.as_deref()?.parse().ok()).collect();
     let there: Vec<Claimed> = sqlx::query_as(
@@ -140,7 +140,7 @@ pub async fn sync_plan(tx: &mut PgConnection, plan: Uuid, document: &Plan) -> St
     Ok(())
 }
 
-/// Gives back every cell that a plan counts on, inside the transaction that deletes it.
+/// Gives back every cell that a plan uses, inside the transaction that deletes it.
 pub async fn release_plan(tx: &mut PgConnection, plan: Uuid) -> sqlx::Result<()> {
     let cells: Vec<Uuid> =
         sqlx::query_scalar("select id from cell where plan_id = $1 and state = 'reserved' for update")

@@ -54,7 +54,7 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
   <section v-if="things.length" class="section" data-testid="bay">
     <h2>Also in the compartment</h2>
     <p class="lead">
-      Type the size of what goes in beside the brick, with its wires. What has no size, or sits outside, is
+      Enter the size of what goes in beside the brick, with its wires. Things without a size, or outside, are
       left out.
     </p>
     <div v-for="{ node, i, name } in things" :key="node.id" class="thing" :data-at="`/nodes/${i}/size`">

@@ -231,12 +231,12 @@ onBeforeUnmount(() => {
 
 <template>
   <section class="space" data-testid="space">
-    <p v-if="failed" class="soft">This browser cannot draw in space; the faces above show everything.</p>
+    <p v-if="failed" class="soft">This browser cannot draw in 3D; the faces above show everything.</p>
     <div
       ref="frame"
       class="frame"
       role="img"
-      :aria-label="`The brick in space: ${solid.cells.length} cells, ${solid.strips.length} strips`"
+      :aria-label="`The brick in 3D: ${solid.cells.length} cells, ${solid.strips.length} strips`"
       :data-drawn="drawn"
     />
     <div class="tools">
@@ -244,8 +244,8 @@ onBeforeUnmount(() => {
       <v-btn size="small" aria-label="Turn right" @click="turn(TURN, 0)">Turn ▶</v-btn>
       <v-btn size="small" @click="turn(0, -TURN)">From above</v-btn>
       <v-btn size="small" @click="turn(0, TURN)">From below</v-btn>
-      <v-btn size="small" @click="turn(0, 0, 0.85)">Nearer</v-btn>
-      <v-btn size="small" @click="turn(0, 0, 1 / 0.85)">Farther</v-btn>
+      <v-btn size="small" @click="turn(0, 0, 0.85)">Zoom in</v-btn>
+      <v-btn size="small" @click="turn(0, 0, 1 / 0.85)">Zoom out</v-btn>
       <v-slider
         v-model="apart"
         class="apart"

@@ -40,7 +40,7 @@ const inSpace = ref(false)
 const beside = ref<'currents' | 'warmth' | null>(null)
 const besides = [
   ['currents', 'Currents'],
-  ['warmth', 'Warmth'],
+  ['warmth', 'Temperature'],
 ] as const
 const toggle = (what: 'currents' | 'warmth') => (beside.value = beside.value === what ? null : what)
 
@@ -86,12 +86,11 @@ function pick(cell: number): void {
   <StageHead
     stage="brick"
     title="The brick"
-    :lead="whole ? 'What goes through the walls, and what is printed.' : drawn"
+    :lead="whole ? 'Openings through the walls, and what is printed.' : drawn"
   />
   <p v-if="whole" class="lead" data-testid="comes-whole">
-    “{{ whole.offer.name }}” comes as a whole: nothing is laid out or welded. Measure it under
-    <router-link :to="{ name: 'cells' }">Cells</router-link>; whether it goes into its place is judged by
-    that.
+    “{{ whole.offer.name }}” is a ready pack: no layout and no welding. Enter its size under
+    <router-link :to="{ name: 'cells' }">Cells</router-link>; that decides whether it fits.
   </p>
   <template v-else>
     <div class="bench" :class="{ empty: !faces.length, wide: (faces[0]?.width_mm ?? 0) > WIDE_MM }">
@@ -124,7 +123,7 @@ function pick(cell: number): void {
             :aria-pressed="inSpace"
             @click="inSpace = !inSpace"
           >
-            In space
+            In 3D
           </v-btn>
         </div>
         <WeldSteps v-if="stepAt !== null" v-model="stepAt" :steps="sheet.steps" />

@@ -22,14 +22,18 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
 
 <template>
   <section class="section flow" data-testid="flow">
-    <h2>What flows <span v-if="stale" class="stale">out of date, reckoning…</span></h2>
+    <h2>What flows <span v-if="stale" class="stale">out of date, calculating…</span></h2>
     <p v-if="network.missing" class="soft">{{ network.missing }}</p>
     <template v-else>
       <div class="pair">
         <div>
-          <FigureText id="strip.limit_a" label="The strips bear, as laid" />
-          <FigureText id="load.continuous_a" label="Asked of the battery for long" />
-          <FigureText v-if="figure('load.peak_a')" id="strip.peak_a" label="The strips bear for the peak" />
+          <FigureText id="strip.limit_a" label="Rating of the strips, as laid out" />
+          <FigureText id="load.continuous_a" label="Continuous battery current" />
+          <FigureText
+            v-if="figure('load.peak_a')"
+            id="strip.peak_a"
+            label="Rating of the strips at the peak"
+          />
           <FigureText id="strip.all_ohm" label="Strips and joints" />
           <p v-if="weakest" class="row">
             <span class="soft"
@@ -63,7 +67,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
               <th class="n">Heat</th>
               <th class="n">After</th>
               <th class="n">Hottest cell</th>
-              <th class="n">Without end</th>
+              <th class="n">Continuous</th>
             </tr>
           </thead>
           <tbody>
@@ -86,13 +90,13 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
       <div v-if="endless" class="after">
         <QuantityField
           v-model="after"
-          label="Look at a level without end after"
+          label="Show a continuous level after"
           range="run_time"
           placeholder="the run time"
         />
       </div>
       <p class="soft">
-        Each cell one lump, at the hottest use; heat goes to its neighbours, along the strips, and through
+        Each cell is one lump, at the hottest use; heat goes to its neighbours, along the strips, and through
         wrap and foam to the wall. The rise is good to a fifth: measure it on the first run.
       </p>
       <details>
@@ -104,7 +108,7 @@ const endless = computed(() => props.network.levels.some((l) => l.current_a > 0)
                 <th>From – to</th>
                 <th>Node</th>
                 <th class="n">Current</th>
-                <th class="n">Bears</th>
+                <th class="n">Rated for</th>
                 <th class="n">Resistance</th>
                 <th class="n">Drop</th>
                 <th class="n">Heat</th>

@@ -58,7 +58,9 @@ function toggle(at: string, shows: Sign[], sign: Sign): void {
         Behind the drill:
         {{ r.check.behind.map((b) => `${b.what} at ${show(Math.max(0, b.depth_mm), 'mm')}`).join(', ') }}
       </p>
-      <p v-else-if="!r.opening.wall" class="soft">Say where it goes through, and what lies behind is told.</p>
+      <p v-else-if="!r.opening.wall" class="soft">
+        Enter where it goes through; then what lies behind is shown.
+      </p>
       <p class="signs">
         Shows
         <label v-for="s in signs" :key="s.sign">

@@ -45,7 +45,7 @@ function words(p: PatternOffer): string {
         <b>{{ names[p.pattern] }}</b> <span class="soft">{{ words(p) }}</span>
         <b v-if="p.chosen" class="taken">laid out</b>
         <v-btn v-else size="small" :aria-label="`Lay as ${names[p.pattern]}`" @click="edit(p.changes)"
-          >Lay</v-btn
+          >Use</v-btn
         >
       </li>
     </ul>

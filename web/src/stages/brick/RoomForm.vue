@@ -39,7 +39,7 @@ const sides = [
 const boards = [
   { value: 'open', title: 'not measured yet' },
   { value: 'beside', title: 'beside the cells' },
-  { value: 'elsewhere', title: 'somewhere else' },
+  { value: 'elsewhere', title: 'elsewhere' },
 ]
 const boardState = computed(() => {
   if (room.value?.board) return 'beside'

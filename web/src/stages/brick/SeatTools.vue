@@ -12,11 +12,11 @@ const cell = computed(() =>
 </script>
 
 <template>
-  <div class="tools" role="toolbar" aria-label="The cell taken up">
+  <div class="tools" role="toolbar" aria-label="The cell you hold">
     <template v-if="cell">
       <b>{{ cell.label }}</b>
       <span class="soft">click where it goes, or</span>
-      <v-btn size="small" @click="emit('edit', { does: 'turn_cell', cell: cell.cell })">Turn it over</v-btn>
+      <v-btn size="small" @click="emit('edit', { does: 'turn_cell', cell: cell.cell })">Turn over</v-btn>
       <v-btn size="small" @click="emit('edit', { does: 'turn_group', group: cell.group - 1 })">
         Turn group {{ cell.group }}
       </v-btn>

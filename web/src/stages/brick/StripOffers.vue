@@ -10,7 +10,7 @@ const { edit } = usePlan()
 
 <template>
   <section v-if="offers.length" class="section" data-testid="strip-offers">
-    <h2>Strips that would carry it</h2>
+    <h2>Strips rated for it</h2>
     <ul class="rows">
       <li v-for="o in offers" :key="o.name" :data-strip-offer="o.name">
         <div class="what">
@@ -18,10 +18,11 @@ const { edit } = usePlan()
           <span class="soft">{{ o.note }}</span>
         </div>
         <span class="bears"
-          >bears {{ show(o.limit_a, 'a') }}, loses {{ show(o.drop_v, 'v') }}, {{ show(o.mass_g, 'g') }}</span
+          >rated for {{ show(o.limit_a, 'a') }}, loses {{ show(o.drop_v, 'v') }},
+          {{ show(o.mass_g, 'g') }}</span
         >
         <b v-if="o.chosen" class="taken">chosen</b>
-        <v-btn v-else size="small" :aria-label="`Take ${o.name}`" @click="edit(o.changes)">Take</v-btn>
+        <v-btn v-else size="small" :aria-label="`Use ${o.name}`" @click="edit(o.changes)">Use</v-btn>
       </li>
     </ul>
   </section>

@@ -24,21 +24,21 @@ const laid = computed(() => figure('strip.one_limit_a') !== undefined)
     place="strip"
     title="Strip"
     none="no strips: spring holders or soldered tabs"
-    intro="Strips that bear the load first. One for each cell of a group, side by side, is usual."
+    intro="Strips rated for the load come first. One per cell of a group, in parallel, is usual."
   />
   <section class="section">
     <h2>{{ laid ? 'One strip' : 'One series link' }}</h2>
     <template v-if="laid">
-      <FigureText id="strip.one_limit_a" label="Bears continuously" />
+      <FigureText id="strip.one_limit_a" label="Rated for, continuous" />
       <FigureText id="strip.largest_share" />
       <FigureText id="strip.one_area_mm2" />
       <FigureText id="brick.crossings" />
     </template>
     <template v-else>
-      <FigureText id="load.continuous_a" label="Carries continuously" />
-      <FigureText id="strip.limit_a" label="Bears continuously" />
-      <FigureText id="load.peak_a" label="Carries in the peak" />
-      <FigureText id="strip.peak_a" label="Bears for the peak" />
+      <FigureText id="load.continuous_a" label="Carries, continuous" />
+      <FigureText id="strip.limit_a" label="Rated for, continuous" />
+      <FigureText id="load.peak_a" label="Carries at the peak" />
+      <FigureText id="strip.peak_a" label="Rated for at the peak" />
       <FigureText id="strip.area_mm2" />
       <FigureText id="strip.ohm" />
       <FigureText id="strip.all_ohm" />
@@ -53,8 +53,8 @@ const laid = computed(() => figure('strip.one_limit_a') !== undefined)
     />
   </section>
   <p class="soft section">
-    Weld strips; heat from soldering on a bare cell end harms it in seconds. Insulating rings on the positive
-    ends, and sheet between groups of different potential. Common practice, no source.
+    Weld strips; heat from soldering on a bare cell end damages it in seconds. Insulating rings on the
+    positive ends, and insulation between groups of different potential. Common practice, no source.
   </p>
 </template>
 

@@ -46,11 +46,10 @@ const chosen = computed(() => props.options.some((o) => o.chosen))
   <section class="section" data-testid="take-off">
     <h2>Where the current is taken off</h2>
     <p class="soft">
-      Each cell with its current against an even share; square is where the minus wire sits, round the plus
-      wire.
-      <template v-if="!chosen">Now the wires sit nearest to the edges where they come out.</template>
+      The current of each cell against an even share; square is the minus wire, round the plus wire.
+      <template v-if="!chosen">Now the wires sit closest to the edges where they come out.</template>
       <v-btn v-else size="small" variant="text" @click="set('/packs/0/brick/take_off', null)"
-        >Nearest to the edges instead</v-btn
+        >Closest to the edges instead</v-btn
       >
     </p>
     <div class="ways">
@@ -68,7 +67,7 @@ const chosen = computed(() => props.options.some((o) => o.chosen))
             size="small"
             :aria-label="`Take off ${names[o.take_off].toLowerCase()}`"
             @click="edit(o.changes)"
-            >Take</v-btn
+            >Use</v-btn
           >
         </figcaption>
         <svg
@@ -118,7 +117,7 @@ const chosen = computed(() => props.options.some((o) => o.chosen))
         <dl>
           <dt>most loaded cell</dt>
           <dd>{{ plain(o.most_share * 100, 1) }} %</dd>
-          <dt>strips bear</dt>
+          <dt>strips rated</dt>
           <dd>{{ o.limit_a == null ? '–' : show(o.limit_a, 'a') }}</dd>
           <dt>lost in strips</dt>
           <dd>{{ o.drop_v == null ? show(o.joints_ohm, 'ohm') : show(o.drop_v, 'v') }}</dd>

@@ -22,7 +22,7 @@ const ways = [
   { whole: false, title: 'built of cells', says: 'You choose, group and join them.' },
   {
     whole: true,
-    title: 'taken as a whole',
+    title: 'ready pack',
     says: 'A hobby, tool or replacement pack, or the device’s own that stays.',
   },
 ]
@@ -48,8 +48,8 @@ const series = computed({
     :title="whole ? 'Which pack?' : 'Which cells, and how many?'"
     :lead="
       whole
-        ? 'A pack that comes as a whole: its label says what it holds, a test says what is true.'
-        : 'The parallel count follows from the run time wanted and from the current each cell must give; the larger decides.'
+        ? 'A ready pack: its label says what it holds, a test says what is true.'
+        : 'The parallel count follows from the run time you want and the current per cell; the larger decides.'
     "
   />
   <fieldset class="ways" data-testid="pack-ways">
@@ -65,7 +65,7 @@ const series = computed({
     v-if="whole"
     place="ready"
     title="Pack"
-    intro="As its label says. Cells, strips and welding are then not asked for."
+    intro="As its label says. No cells, strips or welding needed."
   />
   <PartPicker
     v-else
@@ -82,7 +82,7 @@ const series = computed({
     <p v-if="proposed" class="proposal" data-testid="proposal">
       Proposed: <b>{{ proposed }} in parallel</b>, {{ assessment?.parallel_why }}.
       <v-btn v-if="proposed !== parallel" size="small" class="ml-2" @click="parallel = proposed">
-        Take {{ proposed }}
+        Use {{ proposed }}
       </v-btn>
     </p>
   </section>

@@ -22,7 +22,7 @@ async function release(): Promise<void> {
     <p v-if="!groups.length" class="lead">
       None chosen yet.
       <router-link :to="{ name: 'group', query: { plan: id } }"
-        >Choose and group them on the cell bench</router-link
+        >Choose and group them in the cell stock</router-link
       >
       once they are tested.
     </p>
@@ -43,7 +43,7 @@ async function release(): Promise<void> {
         <FigureText id="groups.join_a" />
       </div>
       <p class="after">
-        <router-link :to="{ name: 'group', query: { plan: id } }">Group anew</router-link>
+        <router-link :to="{ name: 'group', query: { plan: id } }">Group again</router-link>
         or
         <button type="button" class="textlink" @click="release">release them</button>.
       </p>

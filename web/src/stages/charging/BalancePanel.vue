@@ -25,8 +25,8 @@ function write(index: number, value: Known | null | undefined): void {
 }
 
 const names: Record<Leveller, string> = {
-  hobby_charger: 'hobby charger over the taps',
-  bleeders: 'the board’s bleeders',
+  hobby_charger: 'hobby charger at the taps',
+  bleeders: 'the board’s balancer',
   nobody: 'nobody',
 }
 
@@ -37,10 +37,10 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
 
 <template>
   <section v-if="series > 1" class="section" data-testid="balance">
-    <h2>Are the groups level?</h2>
+    <h2>Are the groups in balance?</h2>
     <p class="lead">
-      Rested an hour, each group over its two taps, from pack minus. Read to a few millivolts; on a flat
-      plateau even that says little.
+      After an hour of rest, each group over its two taps, from pack minus. Read to a few millivolts; on a
+      flat plateau even that says little.
     </p>
     <div class="fields after">
       <KnownField
@@ -60,7 +60,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         <svg
           :viewBox="`0 0 ${WIDTH} ${groups.length * HEIGHT + 26}`"
           role="img"
-          aria-label="Charge of each group, with what the meter leaves open; the values stand in the table below"
+          aria-label="Charge of each group, with the meter's uncertainty; the values are in the table below"
         >
           <g v-for="tenth in 11" :key="tenth" class="grid">
             <path :d="`M${x((tenth - 1) / 10)} 0 V${groups.length * HEIGHT}`" />
@@ -81,9 +81,9 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
           <thead>
             <tr>
               <th>Group</th>
-              <th class="n">Read</th>
+              <th class="n">Measured</th>
               <th class="n">Charge</th>
-              <th class="n">Between</th>
+              <th class="n">Range</th>
               <th class="n">Above the emptiest</th>
             </tr>
           </thead>
@@ -102,7 +102,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         <div>
           <FigureText id="balance.apart_v" />
           <FigureText id="balance.apart_ah" label="In charge" />
-          <FigureText id="balance.at_full_v" label="At the top of the charge" />
+          <FigureText id="balance.at_full_v" label="At the end of the charge" />
         </div>
         <div v-if="figure('balance.heat_w')">
           <FigureText id="balance.level_s" label="Hours of bleeding" />
@@ -111,9 +111,9 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         </div>
       </div>
       <p v-if="balance.spread.to_move_ah > 0" class="after" data-testid="to-move">
-        Together {{ show(balance.spread.to_move_ah, 'ah') }} must leave the groups above the emptiest.
+        In total {{ show(balance.spread.to_move_ah, 'ah') }} must leave the groups above the emptiest.
       </p>
-      <h3 class="after">Three schools</h3>
+      <h3 class="after">Three methods</h3>
       <ul class="rows schools">
         <li v-for="s in balance.schools" :key="s.way.school" :data-school="s.way.school">
           <b>{{ names[s.way.school] }}</b>
@@ -121,28 +121,27 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
             <template v-if="s.way.bleed_a > 0">
               {{ show(s.way.bleed_a, 'a')
               }}<template v-if="s.way.level_s">, {{ show(s.way.level_s, 's') }}</template
-              ><template v-if="(s.way.charges ?? 0) > 1">
-                , or the tops of {{ s.way.charges }} charges</template
+              ><template v-if="(s.way.charges ?? 0) > 1"> , or {{ s.way.charges }} full charges</template
               ><template v-if="s.way.trickle_s">
-                , or {{ show(s.way.trickle_s, 's') }} by the way round the board</template
+                , or {{ show(s.way.trickle_s, 's') }} through the trickle path</template
               ><template v-if="s.way.heat_all_w">, {{ show(s.way.heat_all_w, 'w') }} of heat</template>;
             </template>
             <template v-else-if="s.way.school === 'bleeders'">this board has none; </template>
-            after one charge {{ show(s.left_v, 'v') }} apart at the top.
+            after one charge {{ show(s.left_v, 'v') }} apart at the end.
             <span class="soft">{{ s.way.says }}</span>
           </span>
         </li>
       </ul>
       <p v-if="balance.holds != null" class="after holds">
         <VerdictMark :verdict="balance.holds ? 'fine' : 'caution'" />
-        <span v-if="balance.holds">The bleeders hold a full cell at the end of the charge.</span>
+        <span v-if="balance.holds">The balancer holds a full cell at the end of the charge.</span>
         <span v-else>
-          The bleeders hold a full cell only while the charge current is under
-          {{ show(balance.limit_a ?? 0, 'a') }}: limit the supply to that for one long charge, under watch.
+          The balancer holds a full cell only below a charge current of {{ show(balance.limit_a ?? 0, 'a') }}:
+          limit the supply to that for one long charge, under watch.
         </span>
       </p>
       <p v-if="balance.assumed" class="soft">
-        No published curve of this chemistry is here: the charge is a line through common figures.
+        No published curve for this chemistry: the charge is a line through common figures.
       </p>
     </template>
   </section>

@@ -18,7 +18,7 @@ const there = computed(() => plan.value?.nodes.some((n) => n.id === CHARGE_FUSE)
     :place="CHARGE_FUSE"
     title="Charge fuse"
     none="no fuse in the charge lead"
-    intro="Where the charge lead leaves the pack: a short in jack or lead is fed by the cells."
+    intro="Where the charge lead leaves the pack: the cells feed a short in jack or lead."
   />
   <p v-else-if="add.length" class="add">
     <v-btn size="small" @click="edit(add)">Put a fuse into the charge lead</v-btn>

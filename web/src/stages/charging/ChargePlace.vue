@@ -11,17 +11,17 @@ const places = [
   {
     value: false,
     title: 'in the device',
-    says: 'One plug and no wear on the pack’s contacts. A fault then burns inside the device, and the heat of charger and bleeders stays there.',
+    says: 'One plug and no wear on the pack’s contacts. But a fault burns inside the device, and the heat of charger and balancer stays there.',
   },
   {
     value: true,
-    title: 'taken out',
-    says: 'It can stand on stone, under an eye. The pack’s plug is worn and can be turned each time: a keyed one, and no bare pins on its half.',
+    title: 'pack removed',
+    says: 'You can charge it on a fireproof surface where you can see it. The pack’s plug wears and can be reversed each time: use a keyed one with no bare pins on its half.',
   },
 ]
 const hosts = [
-  { value: 'cut_off', title: 'it is cut off' },
-  { value: 'followed', title: 'it is followed: it only says that there is mains' },
+  { value: 'cut_off', title: 'disconnected' },
+  { value: 'followed', title: 'followed: it only tells that there is mains' },
   { value: 'charges_pack', title: 'it charges the pack' },
   { value: null, title: 'not decided' },
 ]
@@ -76,7 +76,7 @@ const isolated = [
       />
       <v-select
         v-if="charging?.host === 'followed'"
-        label="A diode or relay keeps the new feed off it"
+        label="A diode or relay keeps the new supply off it"
         data-at="/charging/host_isolated"
         :items="isolated"
         :model-value="charging?.host_isolated ?? null"

@@ -8,7 +8,7 @@ const props = defineProps<{ ways: ChargeWay[] }>()
 const planned = computed(() => props.ways.find((w) => w.chosen))
 
 const names: Record<ChargedBy, string> = {
-  wall_charger: 'Charger at the wall',
+  wall_charger: 'Mains charger',
   charge_module: 'Charge module and a supply',
   hobby_charger: 'Hobby charger, with the tap plug',
   host_circuit: 'The device’s own circuit',
@@ -27,7 +27,7 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
 <template>
   <details class="section" data-testid="charge-ways" :open="!planned || planned.stands === 'refused'">
     <summary>
-      Who may charge it<template v-if="planned">: planned is {{ names[planned.by].toLowerCase() }}</template>
+      What can charge it<template v-if="planned">: planned is {{ names[planned.by].toLowerCase() }}</template>
     </summary>
     <ul class="rows ways">
       <li v-for="w in ways" :key="w.by" :data-way="w.by" :data-stands="w.stands">

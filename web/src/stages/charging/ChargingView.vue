@@ -41,12 +41,12 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <StageHead
     stage="charging"
     title="How is it charged?"
-    lead="Constant current, then constant voltage at series × full volts. The guard must not be what ends the charge."
+    lead="Constant current, then constant voltage at series × full voltage. The charger must end the charge, not the board."
   />
   <PartPicker
     place="charger"
     title="Charger"
-    intro="Made for this count and chemistry, within what cells, board and jack take."
+    intro="For this count and chemistry, within the limits of cells, board and jack."
   />
   <PartPicker place="supply" title="Supply" none="the charger plugs into the wall itself" />
   <AnswerNote :stale="stale" :problem="problem" />
@@ -56,7 +56,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <ChargeWays v-if="charge" :ways="charge.ways" />
   <section class="section halves">
     <div>
-      <h2>Volts and current</h2>
+      <h2>Voltage and current</h2>
       <FigureText v-for="id in shown(volts, [])" :id="id" :key="id" />
       <FigureText v-for="id in shown(amps, [])" :id="id" :key="id" />
     </div>
@@ -67,7 +67,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     </div>
   </section>
   <section v-if="charge?.set_up.length" class="section" data-testid="charger-set-up">
-    <h2>Set the charger up before it meets the pack</h2>
+    <h2>Set up the charger before you connect the pack</h2>
     <SetUpTable :steps="charge.set_up" />
   </section>
   <CourseChart v-if="charge?.course" :course="charge.course" />
@@ -76,12 +76,12 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
   <ContactsPanel v-if="charge" :read="charge.contacts" />
   <ArrivalTests
     :kinds="['charger', 'supply']"
-    lead="Before it sees a cell: a capacitor behind a resistor is a battery that cannot burn. Mind its stripe."
+    lead="Before it sees a cell: a capacitor behind a resistor is a battery that cannot burn. Mind the polarity stripe."
   />
   <BalancePanel />
   <FillPanel />
   <p class="soft section">
-    Charge between 10 and 45 °C, never below freezing, not unattended, on something that does not burn. Common
+    Charge between 10 and 45 °C, never below freezing, never unattended, on a fireproof surface. Common
     practice, no source.
   </p>
 </template>

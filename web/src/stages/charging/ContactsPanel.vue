@@ -12,14 +12,14 @@ const { plan, set } = usePlan()
 const says: Record<Polarity, string> = {
   plus_inside: 'plus is inside',
   minus_inside: 'minus is inside',
-  dead: 'no volts: a diode, an open board, or no contact',
+  dead: '0 V: a diode, an open board, or no contact',
 }
 
 const fields = [
   { at: 'jack_v', label: 'At the jack, red inside' },
   { at: 'plug_v', label: 'At the charger’s plug, red inside' },
   { at: 'cells_v', label: 'At the cells, B− to B+' },
-  { at: 'out_v', label: 'Behind the board' },
+  { at: 'out_v', label: 'After the board' },
 ] as const
 
 const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?.charging?.[at] ?? null
@@ -29,8 +29,8 @@ const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?
   <section class="section" data-testid="contacts">
     <h2>Which contact is plus?</h2>
     <p class="lead">
-      Read before anything is plugged in: red probe on the inner contact, a minus sign is minus inside. The
-      half that stays live when unplugged has its contacts covered; bare pins belong to the dead half.
+      Read before you plug anything in: red probe on the inner contact; a minus sign means minus inside. The
+      half that stays live when unplugged has covered contacts; bare pins belong on the dead half.
     </p>
     <div class="fields after">
       <KnownField

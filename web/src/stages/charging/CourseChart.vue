@@ -32,7 +32,7 @@ const names: Record<SetBy, string> = {
   pre_charge: 'careful start',
   charger: 'the charger’s current',
   supply: 'what the supply gives',
-  cells: 'what the cells take',
+  cells: 'limit of the cells',
 }
 
 const HOUR_S = 3600
@@ -62,7 +62,7 @@ const option = computed(() => {
     series: [
       {
         ...trace(
-          'volts of the pack',
+          'voltage of the pack',
           '--copper',
           over((p) => p.pack_v),
         ),
@@ -100,15 +100,15 @@ const option = computed(() => {
       :option="option"
       autoresize
       role="img"
-      aria-label="Volts and current over the charge; what sets each part stands below"
+      aria-label="Voltage and current over the charge; what limits each part is below"
     />
     <table class="values">
       <thead>
         <tr>
-          <th>The current is set by</th>
+          <th>Current limited by</th>
           <th class="n">Until</th>
           <th class="n">Lasts</th>
-          <th class="n">In by then</th>
+          <th class="n">Charged by then</th>
         </tr>
       </thead>
       <tbody>
@@ -121,7 +121,7 @@ const option = computed(() => {
       </tbody>
     </table>
     <p class="soft after">
-      By the open-circuit curve and one resistance: against a physics model right to 1 % up to 80 %, and up to
+      From the open-circuit curve and one resistance: against a physics model within 1 % up to 80 %, and up to
       8 % too short at the end.
     </p>
   </section>

@@ -13,14 +13,14 @@ const { edit } = usePlan()
   <section v-if="ends.length" class="section" data-testid="end-volts">
     <h2>How full?</h2>
     <p class="lead">
-      A lower end costs charge, by the open-circuit curve, and gains life, by a rule of thumb. A balancer
-      works at the top only.
+      A lower end voltage costs charge (open-circuit curve) and extends life (rule of thumb). A balancer works
+      at the top only.
     </p>
-    <div class="sideways" tabindex="0" role="region" aria-label="End volts against charge and life">
+    <div class="sideways" tabindex="0" role="region" aria-label="End voltage against charge and life">
       <table class="values after">
         <thead>
           <tr>
-            <th class="n">A cell</th>
+            <th class="n">Per cell</th>
             <th class="n">The pack</th>
             <th>Charge</th>
             <th class="n">Lost</th>
@@ -44,7 +44,7 @@ const { edit } = usePlan()
             <td>
               <span v-if="e.chosen" class="soft">planned</span>
               <v-btn v-else-if="e.changes.length" size="small" variant="text" @click="edit(e.changes)"
-                >Set to it</v-btn
+                >Use this</v-btn
               >
             </td>
           </tr>
@@ -54,7 +54,7 @@ const { edit } = usePlan()
     <p class="soft after">
       Cycles: each 0.1 V about doubles them, for cells with layered oxides; common practice, no source.
       <template v-if="assumed"
-        >The charge is a line through common figures: no published curve is here.</template
+        >The charge is a line through common figures: there is no published curve.</template
       >
     </p>
   </section>

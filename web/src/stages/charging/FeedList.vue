@@ -10,12 +10,12 @@ defineProps<{ feeds: FeedOption[] }>()
 <template>
   <details v-if="feeds.length" class="section" data-testid="feeds">
     <summary>
-      What may feed the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}
+      What can power the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}
     </summary>
     <ul class="rows feeds">
       <li v-for="f in feeds" :key="f.name" :data-enough="f.enough">
         <VerdictMark v-if="f.enough" verdict="fine" />
-        <span v-else class="soft" role="img" aria-label="does not">–</span>
+        <span v-else class="soft" role="img" aria-label="does not work">–</span>
         <b>{{ f.name }}</b>
         <span>
           {{ [f.needs_a == null ? '' : `takes ${show(f.needs_a, 'a')}`, f.why].filter(Boolean).join(', ') }}

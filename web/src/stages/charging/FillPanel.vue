@@ -59,7 +59,7 @@ const option = computed(() => {
       splitLine: { show: false },
     },
     yAxis: [
-      { ...valueAxis('V a group'), scale: true },
+      { ...valueAxis('V per group'), scale: true },
       { ...valueAxis('A'), min: 0, splitLine: { show: false } },
     ],
     series: [
@@ -119,16 +119,14 @@ const save = () =>
 <template>
   <section class="section" data-testid="fill">
     <h2>How the groups fill</h2>
-    <p class="lead">
-      Simulated: each group on its own, with charger, supply, bleeders and the board’s guard.
-    </p>
+    <p class="lead">Simulated: each group on its own, with charger, supply, balancer and board.</p>
     <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="filled?.missing" class="soft after">{{ filled.missing }}</p>
     <template v-else-if="filled">
       <p v-if="allRead" class="after">
         <label>
           <input v-model="from" type="checkbox" true-value="as_read" false-value="empty" />
-          Start from the volts that were read of the groups, not from empty
+          Start from the group voltages that were read, not from empty
         </label>
       </p>
       <p class="says after" data-testid="fill-says">{{ filled.says }}</p>
@@ -146,11 +144,11 @@ const save = () =>
         </li>
         <li>
           <b>{{ showFine(filled.apart_after_v) }}</b><span
-            >apart at rest after, {{ showFine(filled.apart_before_v) }} before</span
+            >apart at rest afterwards, {{ showFine(filled.apart_before_v) }} before</span
           >
         </li>
         <li v-if="filled.bled_wh > 0">
-          <b>{{ show(filled.bled_wh, 'wh') }}</b><span>turned into heat by bleeding</span>
+          <b>{{ show(filled.bled_wh, 'wh') }}</b><span>turned into heat by balancing</span>
         </li>
         <li>
           <b>{{ show(filled.hottest_c, 'c') }}</b><span>hottest</span>
@@ -162,7 +160,7 @@ const save = () =>
         :update-options="{ notMerge: true }"
         autoresize
         role="img"
-        aria-label="Volts of the highest and the lowest group and current over the charge; the values stand below"
+        aria-label="Voltage of the highest and the lowest group, and current; the values are below"
       />
       <ul class="rows">
         <li v-for="e in filled.events" :key="e.says">
@@ -194,7 +192,7 @@ const save = () =>
       </details>
       <p v-if="filled.start_says" class="soft after">{{ filled.start_says }}</p>
       <p v-if="filled.assumed" class="soft after">
-        No published curve of this chemistry is here: volts are a line through common figures.
+        No published curve for this chemistry: voltage is a line through common figures.
       </p>
     </template>
   </section>

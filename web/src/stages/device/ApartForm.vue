@@ -13,7 +13,7 @@ const apart = computed(() => assessment.value?.apart)
 const says = (step: string) => apart.value?.prompts.find((p) => p.step === step)?.says ?? []
 
 const lives = [
-  { value: null, title: 'not metered' },
+  { value: null, title: 'not measured' },
   { value: 'always', title: 'always live' },
   { value: 'when_on', title: 'live when on' },
   { value: 'not_connected', title: 'not connected' },
@@ -45,10 +45,10 @@ function moveUp(index: number): void {
 
 <template>
   <section class="section">
-    <h2>Taking it apart</h2>
+    <h2>Disassembly</h2>
     <p class="lead">
-      Photograph and meter every wire before it comes off. Every test stands before the first step without a
-      way back.
+      Photograph and measure every wire before it comes off. Do every test before the first step that cannot
+      be undone.
     </p>
     <PhotoStrip :step="null" label="Photograph of the device" />
     <ol class="steps">
@@ -130,7 +130,7 @@ function moveUp(index: number): void {
           :label="`Photograph before “${step.what}”`"
         />
         <p v-if="apart?.last_reversible === step.id" class="line" data-testid="last-reversible">
-          Last step that can be undone. Do every test before going on.
+          Last step that can be undone. Do every test before you go on.
         </p>
       </li>
     </ol>

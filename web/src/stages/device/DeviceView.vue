@@ -13,7 +13,7 @@ import { useReference } from '../../state/reference'
 import { deviceKinds } from './deviceFields'
 import ApartForm from './ApartForm.vue'
 import BesideTable from './BesideTable.vue'
-import BrainsForm from './BrainsForm.vue'
+import ElectronicsForm from './ElectronicsForm.vue'
 import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
 import OldBatteryForm from './OldBatteryForm.vue'
@@ -63,8 +63,8 @@ const lowestHint = computed(() =>
 <template>
   <StageHead
     stage="device"
-    title="Survey the device"
-    lead="In the order one measures. What stays empty stays unknown; the list below names what to find out first."
+    title="About the device"
+    lead="Fill in what you know. Leave the rest empty; the list below says what to measure first."
   />
   <template v-if="device && environment">
     <p v-if="sheet" class="special">
@@ -103,7 +103,7 @@ const lowestHint = computed(() =>
           @update:model-value="put('label', $event ?? '')"
         />
         <QuantityField
-          label="Run time wanted"
+          label="Run time you want"
           range="run_time"
           :model-value="device.wanted_run_s"
           data-at="/device/wanted_run_s"
@@ -119,15 +119,15 @@ const lowestHint = computed(() =>
     </section>
     <OldBatteryForm v-if="asks('battery')" :asks="asks" />
     <section class="section">
-      <h2>Volts it lives between</h2>
+      <h2>Voltage range</h2>
       <p class="lead prove">
-        Assumed volts ruin conversions.
-        <v-btn size="small" @click="proving = true">Prove them on a bench supply…</v-btn>
+        Not sure of the voltage range?
+        <v-btn size="small" @click="proving = true">Test it on a bench supply…</v-btn>
       </p>
       <ProvingDialog v-if="proving" v-model="proving" />
       <div class="fields">
         <KnownField
-          label="Lowest"
+          label="Minimum"
           range="device_volts"
           :hint="lowestHint"
           :model-value="device.lowest_v"
@@ -135,7 +135,7 @@ const lowestHint = computed(() =>
           @update:model-value="put('lowest_v', $event)"
         />
         <KnownField
-          label="Highest"
+          label="Maximum"
           range="device_volts"
           :hint="highestHint"
           :model-value="device.highest_v"
@@ -146,7 +146,7 @@ const lowestHint = computed(() =>
     </section>
     <LoadTable />
     <BesideTable />
-    <BrainsForm :asks="asks" />
+    <ElectronicsForm :asks="asks" />
     <ApartForm v-if="asks('battery') || device.apart?.length" />
     <PlaceForm :asks="asks" />
     <MetersForm />

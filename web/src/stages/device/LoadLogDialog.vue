@@ -92,8 +92,8 @@ function take(): void {
     <v-card class="panel">
       <h2 id="log-title">Readings of an ammeter</h2>
       <p class="lead">
-        Time and amperes, one reading a line, as the meter's program writes them; or amperes alone with their
-        distance.
+        Time and current, one reading per line, as the meter's program writes them; or only currents, at a
+        fixed interval.
       </p>
       <div class="scroll">
         <v-textarea
@@ -104,7 +104,7 @@ function take(): void {
           class="after mono"
         />
         <div class="fields after">
-          <QuantityField v-model="interval" label="Distance, if no times" range="duration" />
+          <QuantityField v-model="interval" label="Interval, if no times" range="duration" />
           <v-select
             v-if="ammeters.length"
             v-model="meter"
@@ -171,8 +171,8 @@ function take(): void {
             </tbody>
           </table>
           <p class="after">
-            On {{ plain(reading.duty * 100, 0) }} % of the time; {{ show(reading.mean_a, 'a') }} on the whole
-            mean, that is {{ show(reading.mean_a, 'ah') }} an hour.
+            On {{ plain(reading.duty * 100, 0) }} % of the time; {{ show(reading.mean_a, 'a') }} overall mean,
+            that is {{ show(reading.mean_a, 'ah') }} per hour.
           </p>
           <ul v-if="reading.hides.length" class="hides">
             <li v-for="words in reading.hides" :key="words">{{ words }}</li>
@@ -181,7 +181,7 @@ function take(): void {
       </div>
       <div class="buttons">
         <v-btn color="primary" variant="flat" :disabled="!reading?.levels.length" @click="take">
-          Take these levels
+          Use these levels
         </v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
       </div>

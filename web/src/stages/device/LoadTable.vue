@@ -65,8 +65,8 @@ function rename(index: number, name: string): void {
   <section class="section">
     <h2>What it draws</h2>
     <p class="lead">
-      The first level without an end is the usual one. Up to 10 s is a peak; a hand meter under-reads it: mark
-      it “at least”.
+      The first level without a duration is the usual one. Up to 10 s counts as a peak; a hand meter reads it
+      too low: mark it “at least”.
     </p>
     <p v-if="!loads.length" class="soft none">Nothing measured yet. Put a meter in series and run it.</p>
     <div v-for="(load, i) in loads" :key="load.id" class="load" :data-load="load.id" :data-at="at(i)">
@@ -102,7 +102,7 @@ function rename(index: number, name: string): void {
       />
       <QuantityField
         label="Every"
-        placeholder="at times"
+        placeholder="now and then"
         range="duration"
         :model-value="load.every_s"
         @update:model-value="set(`${at(i)}/every_s`, $event)"

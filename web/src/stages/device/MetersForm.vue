@@ -81,7 +81,7 @@ watch(
   <section class="section" data-at="/meters">
     <h2>Meters at hand</h2>
     <p class="lead">
-      No verdict is finer than the meter. A reading that names its meter gets the error the manual states.
+      No verdict is finer than the meter. A reading that names its meter gets the error its manual states.
     </p>
     <div v-for="(meter, i) in meters" :key="meter.id" class="meter" :data-meter="meter.id">
       <v-text-field
@@ -133,9 +133,9 @@ watch(
       />
     </div>
     <div class="add">
-      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('volts')">Volt range</v-btn>
-      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('amps')">Ampere range</v-btn>
-      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('ohms')">Ohm range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('volts')">Voltage range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('amps')">Current range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('ohms')">Resistance range</v-btn>
       <v-btn :prepend-icon="mdiPlus" size="small" @click="add('watts')">Wattmeter</v-btn>
     </div>
     <div v-if="meters.length" class="ways">
@@ -146,7 +146,7 @@ watch(
         </li>
       </ol>
       <p v-else-if="current !== null" class="soft">
-        None of these meters reads that. A small volt range over a piece of wire does: add one.
+        None of these meters can read that. A small voltage range across a piece of wire can: add one.
       </p>
     </div>
   </section>

@@ -103,7 +103,7 @@ function remove(index: number): void {
       @click="draft = null"
     />
   </div>
-  <p v-if="draft" class="soft hint">Nothing is fitted round it before all six are measured.</p>
+  <p v-if="draft" class="soft hint">It counts once all six are measured.</p>
   <v-btn v-else :prepend-icon="mdiPlus" size="small" @click="draft = { name: '', sizes: {} }"
     >Something in the way</v-btn
   >

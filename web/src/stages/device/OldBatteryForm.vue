@@ -20,7 +20,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
 
 <template>
   <section v-if="device && original" class="section">
-    <h2>Its old battery</h2>
+    <h2>Old battery</h2>
     <v-text-field
       class="words"
       label="Everything printed on it"
@@ -55,7 +55,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         @update:model-value="put('original/capacity_ah', $event)"
       />
       <KnownField
-        label="Gave, under a meter"
+        label="Gave in a test"
         range="battery_ah"
         :model-value="original.gave_ah"
         data-at="/device/original/gave_ah"
@@ -69,7 +69,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         @update:model-value="put('original/age_days', $event)"
       />
       <QuantityField
-        label="Volts printed on it"
+        label="Voltage printed on it"
         range="device_volts"
         :model-value="original.label_v"
         data-at="/device/original/label_v"
@@ -77,21 +77,21 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
       />
       <template v-if="asks('charger')">
         <QuantityField
-          label="Charger's label, volts"
+          label="Charger label, voltage"
           range="device_volts"
           :model-value="original.charger_label_v"
           data-at="/device/original/charger_label_v"
           @update:model-value="put('original/charger_label_v', $event)"
         />
         <QuantityField
-          label="Charger's label, amperes"
+          label="Charger label, current"
           range="current"
           :model-value="original.charger_label_a"
           data-at="/device/original/charger_label_a"
           @update:model-value="put('original/charger_label_a', $event)"
         />
         <KnownField
-          label="Charger puts out"
+          label="Charger output"
           range="device_volts"
           :model-value="original.charger_v"
           data-at="/device/original/charger_v"
@@ -99,7 +99,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         />
       </template>
       <KnownField
-        label="Ran, when good"
+        label="Run time when good"
         range="run_time"
         :model-value="original.run_s"
         data-at="/device/original/run_s"
@@ -133,7 +133,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         @update:model-value="put('original/charger_fits', $event)"
       />
       <v-select
-        label="Old cells can still be put in"
+        label="Can the old cells still be fitted?"
         :items="yesno"
         :model-value="original.cells_fit ?? null"
         data-at="/device/original/cells_fit"

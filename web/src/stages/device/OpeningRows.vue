@@ -33,7 +33,7 @@ const walls = [
 const depths = [
   ['wall_mm', 'Wall', 'size'],
   ['pad_mm', 'Pad', 'clearance'],
-  ['thread_mm', 'Thread takes', 'size'],
+  ['thread_mm', 'Thread reaches', 'size'],
   ['part_mm', 'Part needs', 'size'],
   ['body_mm', 'Part across', 'size'],
   ['behind_mm', 'Free behind', 'size'],

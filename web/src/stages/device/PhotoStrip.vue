@@ -53,7 +53,7 @@ function remove(index: number): void {
   <div class="strip">
     <figure v-for="{ photo, index } in shown" :key="index" data-testid="photo">
       <p v-if="missing.has(photo.sha256)" class="gone">
-        This picture is not kept in this workshop: a plan file carries only its name.
+        This picture is not stored here: a plan file carries only its name.
       </p>
       <a v-else :href="files.photo(photo.sha256)" target="_blank" rel="noopener">
         <img

@@ -37,7 +37,7 @@ const bears = [
   ['dusty', 'Dust, chips, sand'],
   ['chemicals', 'Oil or solvents'],
   ['shocks', 'Drops or kicks'],
-  ['vented', 'It has air holes'],
+  ['vented', 'It has vents'],
 ] as const
 
 function addCompartment(): void {
@@ -114,8 +114,8 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
   <section v-if="asks('compartment')" class="section">
     <h2>Where the pack goes</h2>
     <p class="lead">
-      Measured inside. Walls, posts and lamps in the way are boxes of their own, each measured from the near
-      end, the near side and the floor.
+      Measured inside. Walls, posts and lamps in the way are boxes, each measured from the near end, the near
+      side and the floor.
     </p>
     <div v-for="(place, i) in compartments" :key="place.id" class="place" :data-at="`${list}/${i}`">
       <div class="row">
@@ -195,14 +195,14 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
           @click="draft = null"
         />
       </div>
-      <p class="soft">Nothing is fitted into it before all its sides are measured.</p>
+      <p class="soft">It counts once all its sides are measured.</p>
     </div>
     <v-btn v-else class="after" :prepend-icon="mdiPlus" size="small" @click="addCompartment"
       >Compartment</v-btn
     >
   </section>
   <section v-if="asks('surroundings') && surroundings" class="section">
-    <h2>What it must bear</h2>
+    <h2>What it must withstand</h2>
     <div class="fields">
       <v-select
         v-for="[field, label] in bears"

@@ -36,10 +36,10 @@ function take(): void {
 <template>
   <v-dialog v-model="open" max-width="720" scrollable aria-labelledby="proving-title">
     <v-card class="panel">
-      <h2 id="proving-title">Prove the device before buying</h2>
+      <h2 id="proving-title">Test the device before you buy</h2>
       <p class="lead">
-        A bench supply with a current limit takes the old pack's place. Never leave it alone while it runs;
-        over 60 V DC and on the mains this is work for licensed practice.
+        A bench supply with a current limit replaces the old pack. Never leave it alone while it runs; over 60
+        V DC and on the mains this is work for licensed practice.
       </p>
       <AnswerNote :stale="stale" :problem="problem" />
       <p v-if="procedure?.missing" class="after">{{ procedure.missing }}</p>
@@ -64,7 +64,7 @@ function take(): void {
               />
               <v-select
                 v-else-if="step.field === 'lives'"
-                label="It lives"
+                label="It works"
                 :items="yesno"
                 :model-value="plan?.device.proving?.lives ?? null"
                 @update:model-value="set(place('lives'), $event)"
@@ -92,7 +92,7 @@ function take(): void {
       </ol>
       <div class="buttons">
         <v-btn color="primary" variant="flat" :disabled="!procedure?.changes.length" @click="take">
-          Take what was proved
+          Use what was measured
         </v-btn>
         <v-btn variant="text" @click="open = false">Close</v-btn>
       </div>

@@ -69,15 +69,15 @@ function take(): void {
     <v-card class="panel">
       <h2 id="recharge-title">From a recharge</h2>
       <p class="lead">
-        Run it for a known time from full, then charge it full again and read what went in. That is what the
-        run took, and a little more.
+        Run it for a known time from full, then charge it full again and read what went in. The run took that,
+        or a little less.
       </p>
       <div class="fields after">
         <v-select v-model="as" label="What was read" :items="readings" />
         <QuantityField
           :key="as"
           v-model="amount"
-          label="Put back"
+          label="Recharged"
           :range="as === 'charge' ? 'battery_ah' : 'energy'"
         />
         <QuantityField v-model="run" label="It had run for" range="run_time" />
@@ -85,11 +85,11 @@ function take(): void {
       </div>
       <ProblemList v-if="problem" :problem="problem" data-testid="recharge-problem" />
       <p v-if="drew" class="after" data-testid="recharge-drew">
-        It drew <strong>{{ words }}</strong> on the mean, good to {{ plain(drew.error_share * 100, 0) }} %: of
-        what was put back the run had taken about {{ plain(drew.returned_share * 100, 0) }} %.
+        It drew <strong>{{ words }}</strong> on average, good to {{ plain(drew.error_share * 100, 0) }} %: the
+        run took about {{ plain(drew.returned_share * 100, 0) }} % of what was recharged.
       </p>
       <div class="buttons">
-        <v-btn color="primary" variant="flat" :disabled="!drew" @click="take">Take it as a level</v-btn>
+        <v-btn color="primary" variant="flat" :disabled="!drew" @click="take">Use it as a level</v-btn>
         <v-btn variant="text" @click="open = false">Cancel</v-btn>
       </div>
     </v-card>

@@ -29,7 +29,7 @@ function words(link: Path['charge'][number]): string {
           type="button"
           class="bar"
           :class="{ over: link.over }"
-          :aria-label="`${words(link)}, show the working`"
+          :aria-label="`${words(link)}, show the calculation`"
           @click="openWorking(`charge.used@${link.id}`)"
         >
           <i :style="{ width: `${Math.min(link.used * 100, 100)}%` }" />

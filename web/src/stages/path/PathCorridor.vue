@@ -49,7 +49,7 @@ function spoken(link: Link): string {
     class="corridor"
     :viewBox="`0 0 ${WIDTH} ${HEIGHT + 92}`"
     role="group"
-    aria-label="Head room of every link over the currents"
+    aria-label="Limit of every link over the current in it"
   >
     <defs>
       <pattern id="moment" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

@@ -7,7 +7,7 @@ import VerdictMark from '../../ui/VerdictMark.vue'
 defineProps<{ path: Path }>()
 
 function told(link: Link): string {
-  const bears = link.continuous_a != null ? `bears ${show(link.continuous_a, 'a')}` : 'limit not known'
+  const bears = link.continuous_a != null ? `rated for ${show(link.continuous_a, 'a')}` : 'limit not known'
   return link.used != null ? `${bears}, ${plain(link.used * 100, 0)} % used` : bears
 }
 

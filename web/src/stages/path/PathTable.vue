@@ -29,7 +29,7 @@ function save(): void {
       <thead>
         <tr>
           <th scope="col">Link</th>
-          <th scope="col">For good</th>
+          <th scope="col">Continuous</th>
           <th v-for="d in peaks" :key="d.load" scope="col">
             {{ d.name }}, {{ show(d.duration_s ?? 0, 's') }}
           </th>

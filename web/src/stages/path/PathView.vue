@@ -17,19 +17,20 @@ const table = ref(false)
 <template>
   <h2>Power path</h2>
   <p class="lead">
-    Each link is a ceiling over the current that flows beneath it. Hatched: only for the peak. All amperes are
-    those of the battery; what stands behind a converter is counted back to it. Click a link to change it.
+    The line of each link is its limit; below it is the current through it. Hatched: the peak only. All
+    currents are those of the battery; behind a converter they are converted back to it. Click a link to
+    change it.
   </p>
   <template v-if="path && scale && path.links.length">
     <PathCorridor class="drawn" :path="path" :scale="scale" />
     <PathList class="stacked" :path="path" />
     <button type="button" class="textlink values" :aria-expanded="table" @click="table = !table">
-      {{ table ? 'Hide the values' : 'Show the values, and who set them' }}
+      {{ table ? 'Hide the values' : 'Show the values and what sets them' }}
     </button>
     <PathTable v-if="table" :path="path" />
   </template>
   <div v-else class="empty">
-    <p>The path is drawn as soon as something is chosen: it shows every limit over every current.</p>
+    <p>The path appears as soon as something is chosen: every limit over every current.</p>
     <p>
       Start by <router-link :to="{ name: 'device' }">surveying the device</router-link>, then
       <router-link :to="{ name: 'voltage' }">choose the voltage</router-link> and

@@ -73,7 +73,7 @@ function limit(c: TimeCurve): string {
     <svg
       :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
       role="img"
-      aria-label="Time against current of everything on the way; what follows stands below in words"
+      aria-label="Time against current of every part in the path; the table below says the same in words"
     >
       <g class="grid">
         <template v-for="a in amperes" :key="a">
@@ -116,7 +116,7 @@ function limit(c: TimeCurve): string {
         <svg viewBox="0 0 34 14" aria-hidden="true">
           <path :class="`bears bears-${i % 6}`" d="M0 7 H34" />
         </svg>
-        {{ c.label }}, {{ show(c.holds_a, 'a') }} for good
+        {{ c.label }}, {{ show(c.holds_a, 'a') }} continuous
       </li>
       <li>
         <svg viewBox="0 0 34 14" aria-hidden="true">

@@ -51,7 +51,7 @@ const cost = (price: number | null | undefined) =>
     <ProblemList v-if="problem" :problem="problem" />
     <template v-if="raise">
       <p v-if="!raise.steps.length" class="after">
-        Nothing: every link that states a limit bears it already.
+        Nothing: every link with a stated limit is rated for it already.
       </p>
       <template v-else>
         <div class="sideways" tabindex="0" role="region" aria-label="Parts to change">
@@ -59,7 +59,7 @@ const cost = (price: number | null | undefined) =>
             <thead>
               <tr>
                 <th>Link</th>
-                <th class="n">bears</th>
+                <th class="n">rated for</th>
                 <th>Change</th>
                 <th class="n">then</th>
                 <th class="n">Price</th>
@@ -90,14 +90,14 @@ const cost = (price: number | null | undefined) =>
         </div>
         <p class="after">
           Together {{ cost(raise.price)
-          }}<template v-if="!raise.price_complete"> and what has no price</template
-          ><template v-if="raise.then_a != null">, then {{ show(raise.then_a, 'a') }} for good</template>.
+          }}<template v-if="!raise.price_complete"> plus parts without a price</template
+          ><template v-if="raise.then_a != null">, then {{ show(raise.then_a, 'a') }} continuous</template>.
           <v-btn size="small" class="all" @click="change(raise.steps.flatMap((s) => s.changes))"
             >Change all</v-btn
           >
         </p>
         <template v-if="raise.brings.length">
-          <p class="soft">What comes with it:</p>
+          <p class="soft">Side effects:</p>
           <ul class="rows">
             <li v-for="(b, i) in raise.brings" :key="i">
               <VerdictMark :verdict="b.severity" /> <PhraseText :phrase="b.title" plain />

@@ -15,21 +15,21 @@ const { figure } = usePlan()
 <template>
   <StageHead
     stage="protection"
-    title="What guards the pack?"
-    lead="A board for the cells, a fuse for the wires. Best first; each misfit says why."
+    title="What protects the pack?"
+    lead="A board for the cells, a fuse for the wires. Best first; each unsuitable one says why."
   />
   <PartPicker
     place="board"
     title="Board"
     none="no board"
-    intro="For the series count and chemistry, carrying the load, tripping before the cells suffer."
+    intro="For the series count and chemistry, rated for the load, tripping before the cells are damaged."
   />
   <BoardPlaces />
   <PartPicker
     place="fuse"
     title="Fuse"
     none="no fuse"
-    intro="At the pack’s plus. Carries the load for good, opens before wire, strip or plug is harmed, rated for DC."
+    intro="At pack plus. Carries the load continuously, blows before wire, strip or plug is damaged, rated for DC."
   />
   <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
   <PartPicker place="alarm" title="Alarm" none="no alarm" />
@@ -38,13 +38,13 @@ const { figure } = usePlan()
     <div>
       <h2>Board</h2>
       <FigureText id="load.continuous_a" label="Load at the battery, continuous" />
-      <FigureText id="board.continuous_a" label="Board carries" />
+      <FigureText id="board.continuous_a" label="Board rated for" />
       <FigureText id="board.trip_a" label="Board trips" />
       <FigureText id="board.trip_delay_s" label="after" />
       <template v-if="figure('board.trip_cold_a')">
-        <FigureText id="board.trip_cold_a" label="Reckoned, cold" />
-        <FigureText id="board.trip_warm_a" label="Reckoned, warm" />
-        <FigureText id="board.pairs_needed" label="Pairs that hold the largest current" />
+        <FigureText id="board.trip_cold_a" label="Calculated, cold" />
+        <FigureText id="board.trip_warm_a" label="Calculated, warm" />
+        <FigureText id="board.pairs_needed" label="MOSFET pairs for the largest current" />
       </template>
       <FigureText id="board.over_discharge_v" />
       <FigureText id="board.over_charge_v" />
@@ -52,14 +52,14 @@ const { figure } = usePlan()
       <template v-if="figure('cutoff.rebound_v')">
         <FigureText id="cutoff.set_v" />
         <FigureText id="cutoff.rearm_set_v" />
-        <FigureText id="cutoff.rebound_v" label="Rebound when it opens" />
+        <FigureText id="cutoff.rebound_v" label="Voltage rebound when it opens" />
       </template>
     </div>
     <div>
-      <h2>Fuse and drain</h2>
+      <h2>Fuse and standby drain</h2>
       <FigureText id="fuse.needed_a" />
       <FigureText id="fuse.carries_a" />
-      <FigureText id="fuse.warm_share" label="Kept of its rating, warm" />
+      <FigureText id="fuse.warm_share" label="Share of its rating left when warm" />
       <FigureText id="fuse.unguarded_mm" />
       <FigureText id="fuse.peak_a" />
       <FigureText id="pack.short_a" />
@@ -71,7 +71,7 @@ const { figure } = usePlan()
   </section>
   <ArrivalTests
     :kinds="['board', 'cut_off', 'fuse', 'switch']"
-    lead="Before anything is soldered: a row of resistors stands for the cells, a current limit for the fuse. No cell on the bench; goggles on when a fuse is spent."
+    lead="Before you solder anything: a row of resistors stands for the cells, a current limit for the fuse. No cell on the bench; wear goggles when a fuse is blown."
   />
   <MoreCurrent />
 </template>

@@ -20,7 +20,7 @@ function save(): void {
 
 <template>
   <section v-if="chart || problem" class="section" data-testid="who-acts">
-    <h2>Who acts first <span v-if="stale && !problem" class="stale">out of date, reckoning…</span></h2>
+    <h2>Who acts first <span v-if="stale && !problem" class="stale">out of date, calculating…</span></h2>
     <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="chart?.missing" class="soft">{{ chart.missing }}</p>
     <template v-else-if="chart">
@@ -40,13 +40,13 @@ function save(): void {
             <thead>
               <tr>
                 <th>Link</th>
-                <th class="n">For good</th>
+                <th class="n">Continuous</th>
                 <th class="n">At the dead short</th>
               </tr>
             </thead>
             <tbody>
               <tr v-for="c in chart.curves" :key="c.id">
-                <td>{{ c.label }}, {{ c.kind === 'acts' ? 'opens' : 'is harmed' }}</td>
+                <td>{{ c.label }}, {{ c.kind === 'acts' ? 'opens' : 'damaged' }}</td>
                 <td class="n">{{ show(c.holds_a, 'a') }}</td>
                 <td class="n">
                   <template v-if="c.points.length"
@@ -62,7 +62,7 @@ function save(): void {
       </details>
       <p class="soft">
         Blade fuses after ISO 8820-3, glass after IEC 60127-2, wires after IEC 60364-4-43, all from memory; a
-        board’s delay as stated, else as is usual. Between a short pulse and the limit for good one time
+        board’s delay as stated, else typical. Between a short pulse and the continuous limit one time
         constant is assumed.
       </p>
     </template>

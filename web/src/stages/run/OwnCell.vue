@@ -85,15 +85,15 @@ const option = computed(() => {
   <section class="section" data-testid="own-cell">
     <h2>Your own cell</h2>
     <p class="lead">
-      Log one discharge of one cell from full to empty (time, current, volts as CSV), slowly if you can, or
-      take the curve from its data sheet. The run above is then that of your cell.
+      Log one discharge of one cell from full to empty (time, current, voltage as CSV), slowly if you can, or
+      use the curve from its data sheet. The run above then uses your cell.
     </p>
     <p v-if="fitted" class="after" data-testid="fitted">
       <b>{{ fitted.of }}</b>: {{ show(fitted.capacity_ah, 'ah') }}, {{ show(fitted.dcir_ohm, 'ohm') }}, lag
       {{ show(fitted.diffusion_s, 's') }}{{ fitted.curve?.length ? ', and its own curve' : '' }}; fit within
       {{ show(fitted.error_v, 'v') }}.
       <span v-if="isOther">Another cell is chosen now: it is not used.</span>
-      <button type="button" class="textlink" @click="set('/packs/0/fitted', null)">Forget it</button>
+      <button type="button" class="textlink" @click="set('/packs/0/fitted', null)">Remove it</button>
     </p>
     <div class="after take">
       <label>
@@ -131,10 +131,10 @@ const option = computed(() => {
         :option="option"
         autoresize
         role="img"
-        aria-label="Volts as logged and as fitted over time"
+        aria-label="Voltage as logged and as fitted over time"
       />
       <v-btn size="small" variant="outlined" class="before" @click="keep">Put it into the plan</v-btn>
-      <v-btn size="small" variant="outlined" @click="leave">Leave it</v-btn>
+      <v-btn size="small" variant="outlined" @click="leave">Discard it</v-btn>
     </template>
   </section>
 </template>

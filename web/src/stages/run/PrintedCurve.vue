@@ -23,14 +23,14 @@ function take(): void {
     <v-card class="panel">
       <h2 id="printed-title">The curve in its data sheet</h2>
       <p class="lead">
-        Read ten points or more off the printed curve, from full to empty; more where it bends. Take the
-        slowest curve that is printed.
+        Read ten points or more off the printed curve, from full to empty; more where it bends. Use the
+        slowest printed curve.
       </p>
       <form @submit.prevent="take">
         <QuantityField v-model="current_a" label="Current of that curve" range="current" />
         <v-textarea
           v-model="text"
-          label="Charge and volts, a point a line"
+          label="Charge and voltage, one point per line"
           placeholder="capacity_mah,voltage_v&#10;0,4.12&#10;250,3.98"
           persistent-placeholder
           rows="8"

@@ -17,15 +17,15 @@ const converted = computed(() => props.runs.some((run) => run.output_wh != null)
 const peak = (run: RunOutcome): string => {
   if (run.peak_least_v == null && run.peak_borne_s == null) return 'none surveyed'
   const down = run.peak_least_v == null ? '' : `, down to ${show(run.peak_least_v, 'v')}`
-  if (run.peak_borne_s == null) return `always borne${down}`
+  if (run.peak_borne_s == null) return `always delivered${down}`
   return run.peak_borne_s <= 0
     ? `not even when full${down}`
-    : `borne until ${show(run.peak_borne_s, 's')}${down}`
+    : `delivered until ${show(run.peak_borne_s, 's')}${down}`
 }
 </script>
 
 <template>
-  <div class="sideways" tabindex="0" role="region" aria-label="Answers of every run">
+  <div class="sideways" tabindex="0" role="region" aria-label="Results of every run">
     <table class="answers" data-testid="answers">
       <thead>
         <tr>
@@ -36,10 +36,10 @@ const peak = (run: RunOutcome): string => {
               v-if="i > 0 && i <= kept"
               type="button"
               class="textlink"
-              :aria-label="`Drop ${named(run.what)}`"
+              :aria-label="`Remove ${named(run.what)}`"
               @click="emit('drop', i - 1)"
             >
-              drop
+              remove
             </button>
           </th>
           <th v-if="original" scope="col">Old battery, when good</th>
@@ -63,7 +63,9 @@ const peak = (run: RunOutcome): string => {
         <tr class="why">
           <th scope="row">Then</th>
           <td v-for="(run, i) in runs" :key="i" data-testid="ends">{{ run.says }}</td>
-          <td v-if="original" class="soft">By Peukert’s law, and rules of thumb for the other kinds.</td>
+          <td v-if="original" class="soft">
+            By Peukert’s law, and rules of thumb for the other chemistries.
+          </td>
         </tr>
         <tr>
           <th scope="row">{{ converted ? 'Into the converter' : 'Into the device' }}</th>
@@ -74,12 +76,12 @@ const peak = (run: RunOutcome): string => {
           <th scope="row">Into the device</th>
           <td v-for="(run, i) in runs" :key="i" data-testid="output">
             {{ show(run.output_wh ?? 0, 'wh') }}
-            <span class="soft">{{ show(run.output_ah ?? 0, 'ah') }} at its volts</span>
+            <span class="soft">{{ show(run.output_ah ?? 0, 'ah') }} at its voltage</span>
           </td>
           <td v-if="original">{{ show(original.pack_wh, 'wh') }}</td>
         </tr>
         <tr>
-          <th scope="row">{{ converted ? 'Least volts at the converter' : 'Least volts there' }}</th>
+          <th scope="row">{{ converted ? 'Lowest voltage at the converter' : 'Lowest voltage there' }}</th>
           <td v-for="(run, i) in runs" :key="i">
             {{ show(run.least_v, 'v') }} <span class="soft">after {{ show(run.least_at_s, 's') }}</span>
           </td>
@@ -102,7 +104,7 @@ const peak = (run: RunOutcome): string => {
           <th scope="row">Left in the pack</th>
           <td v-for="(run, i) in runs" :key="i">
             {{ show(run.left_share, 'share') }}
-            <span class="soft">weakest group {{ show(run.above_floor_v, 'v') }} above its floor</span>
+            <span class="soft">weakest group {{ show(run.above_floor_v, 'v') }} above its minimum</span>
           </td>
           <td v-if="original">–</td>
         </tr>

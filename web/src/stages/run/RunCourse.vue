@@ -126,7 +126,7 @@ const option = computed(() => {
 <template>
   <section class="section" data-testid="course">
     <div class="page-head">
-      <h2>The course</h2>
+      <h2>Over time</h2>
       <div class="kinds" role="group" aria-label="What is drawn">
         <button
           v-for="(v, k) in runViews"
@@ -145,7 +145,7 @@ const option = computed(() => {
       :update-options="{ notMerge: true }"
       autoresize
       role="img"
-      :aria-label="`${view.label} over time; the values stand below`"
+      :aria-label="`${view.label} over time; the values are below`"
     />
     <ul v-if="latest?.events.length" class="rows">
       <li v-for="e in latest.events" :key="e.says">
@@ -156,7 +156,7 @@ const option = computed(() => {
     <RunValues v-if="latest" :run="latest" />
     <p class="soft after">
       Fitted to pulses and slow discharges of published cells; faster ones are met within 30 mV at 1 C and 75
-      mV at 2 C. A cell on the bench differs more than that: measure one, and compare.
+      mV at 2 C. A real cell differs more than that: measure one, and compare.
     </p>
   </section>
 </template>

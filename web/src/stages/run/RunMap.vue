@@ -59,7 +59,7 @@ const ends: Record<string, string> = {
   cut_out: 'cut-out',
   device: 'too low',
   converter: 'converter',
-  floor: 'floor!',
+  floor: 'minimum!',
   heat: '60 °C!',
   collapse: 'collapse',
   alarm: 'alarm',
@@ -124,7 +124,7 @@ const ends: Record<string, string> = {
       </table>
       <p class="soft after">
         Across: {{ turnedNames[drawn.across.turned].toLowerCase() }}. Under each time, what ends it. The bar
-        is the time against the longest.
+        shows the time against the longest.
       </p>
     </div>
   </section>

@@ -52,7 +52,7 @@ function take(slider: Slider): void {
     </div>
     <div v-if="isTurned" class="after">
       <v-btn size="small" variant="outlined" class="before" @click="emit('reset')">As planned again</v-btn>
-      <v-btn v-if="mayKeep" size="small" variant="outlined" @click="emit('keep')">Keep this one beside</v-btn>
+      <v-btn v-if="mayKeep" size="small" variant="outlined" @click="emit('keep')">Keep for comparison</v-btn>
     </div>
   </section>
 </template>

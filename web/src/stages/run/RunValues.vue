@@ -81,7 +81,7 @@ const few = computed(() => {
           <th>Group</th>
           <th class="n">Capacity</th>
           <th class="n">Under load</th>
-          <th class="n">Comes back to</th>
+          <th class="n">Recovers to</th>
           <th class="n">Left</th>
         </tr>
       </thead>

@@ -22,7 +22,7 @@ const runs = computed(() => report.value?.runs ?? [])
   <StageHead
     stage="run"
     title="What will it do?"
-    lead="Simulated cell by cell or group by group: volts, heat and charge under your load, until something ends it."
+    lead="Simulated cell by cell or group by group: voltage, heat and charge under your load, until something ends it."
   />
   <p v-if="refused" class="refused" role="alert">{{ refused }}</p>
   <p v-if="report?.missing" class="missing">
@@ -49,7 +49,7 @@ const runs = computed(() => report.value?.runs ?? [])
     <div class="after begins">
       <label v-if="report.can_start_as_read" data-testid="starts">
         <input v-model="starts" type="checkbox" true-value="as_read" false-value="full" />
-        Start from the volts that were read of the groups, not from full
+        Start from the group voltages that were read, not from full
       </label>
       <RecordedLoad v-model="recorded" />
     </div>
@@ -103,9 +103,9 @@ const runs = computed(() => report.value?.runs ?? [])
   </template>
   <section class="section halves">
     <div>
-      <h2>In closed form</h2>
+      <h2>Quick calculation</h2>
       <p class="lead">
-        One resistance, no diffusion, from coldest to 25 °C: what the plate and the findings use.
+        One resistance, no diffusion, from coldest to 25 °C: used on the nameplate and in the findings.
       </p>
       <FigureText id="run.time_s" />
       <FigureText id="device.wanted_run_s" />

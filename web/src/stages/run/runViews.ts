@@ -15,12 +15,12 @@ interface View {
 }
 export const runViews: Record<RunView, View> = {
   pack: {
-    label: 'Volts',
+    label: 'Voltage',
     unit: 'V',
     places: 2,
     lines: [
       { name: 'pack', pick: (p) => p.pack_v },
-      { name: 'at the device in a peak', pick: (p) => p.peak_v, thin: true },
+      { name: 'at the device at a peak', pick: (p) => p.peak_v, thin: true },
     ],
   },
   groups: {

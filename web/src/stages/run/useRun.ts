@@ -18,7 +18,7 @@ const fields: Record<Turned, keyof WhatIf> = {
 export const turnedNames: Record<Turned, string> = {
   parallel: 'Cells in parallel',
   cutoff: 'Cut-off of the pack',
-  charge: 'Charged to, a cell',
+  charge: 'Charged to, per cell',
   ambient: 'Surroundings',
   load: 'Load against the survey',
 }

@@ -26,14 +26,17 @@ const rows: { label: string; of: (o: VoltageOption) => string }[] = [
   { label: 'Empty, at rest and loaded', of: (o) => `${volts(o.empty_v)}, ${volts(o.loaded_empty_v)}` },
   { label: 'Usable charge', of: (o) => share(o.usable_share) },
   { label: 'Efficiency', of: (o) => share(o.efficiency) },
-  { label: 'Heat to shed', of: (o) => (o.heat_w == null ? 'none' : show(o.heat_w, 'w')) },
-  { label: 'Flat at rest in', of: (o) => (o.standby_days == null ? '–' : show(o.standby_days, 'days')) },
+  { label: 'Heat to get rid of', of: (o) => (o.heat_w == null ? 'none' : show(o.heat_w, 'w')) },
+  {
+    label: 'Empty by standby drain in',
+    of: (o) => (o.standby_days == null ? '–' : show(o.standby_days, 'days')),
+  },
   { label: 'Motor speed, stall current', of: (o) => change(o.speed_change) },
   { label: 'Current of a fan or pump', of: (o) => change(o.fan_current_change) },
-  { label: 'Takes besides', of: (o) => o.parts.join(', ') || 'nothing' },
-  { label: 'Can be put back', of: (o) => (o.reversible ? 'yes' : 'no, unless the old bay stays') },
+  { label: 'Also needs', of: (o) => o.parts.join(', ') || 'nothing' },
+  { label: 'Can be undone', of: (o) => (o.reversible ? 'yes' : 'no, unless the old bay stays') },
   { label: 'School', of: (o) => o.school },
-  { label: 'The better one when', of: (o) => o.better_when },
+  { label: 'Better when', of: (o) => o.better_when },
 ]
 </script>
 
@@ -60,10 +63,10 @@ const rows: { label: string; of: (o: VoltageOption) => string }[] = [
                 <button
                   type="button"
                   class="textlink"
-                  :aria-label="`Put aside ${optionTitle(o)}`"
+                  :aria-label="`Remove ${optionTitle(o)}`"
                   @click="emit('drop', o)"
                 >
-                  Put aside
+                  Remove
                 </button>
                 <template v-if="!o.chosen">
                   ·

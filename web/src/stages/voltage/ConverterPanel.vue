@@ -19,7 +19,7 @@ const steps = computed(() => answer.value ?? [])
     <FigureText id="converter.headroom_v" />
     <FigureText id="converter.duty" />
     <FigureText id="converter.efficiency" />
-    <FigureText id="load.continuous_a" label="Draws from the battery at its lowest" />
+    <FigureText id="load.continuous_a" label="Draws from the battery at its lowest voltage" />
     <FigureText id="converter.heat_w" />
     <FigureText id="converter.rise_k" />
     <FigureText id="pack.standby_a" />
@@ -30,7 +30,7 @@ const steps = computed(() => answer.value ?? [])
     <FigureText id="adjuster.open_v" />
     <AnswerNote :stale="stale" :problem="problem" />
     <template v-if="steps.length">
-      <h3 class="after">Set it up before it is wired in</h3>
+      <h3 class="after">Set it up before you wire it in</h3>
       <p class="lead">
         A current-limited supply, one meter at its input and one at its output, in this order.
       </p>

@@ -59,7 +59,7 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
     <h2>{{ sheet.title }}</h2>
     <p class="lead">{{ sheet.lead }}</p>
     <template v-if="there || draft">
-      <p v-if="!there" class="lead">Not counted on until these are typed: {{ missing.join(', ') }}.</p>
+      <p v-if="!there" class="lead">It counts once these are typed: {{ missing.join(', ') }}.</p>
       <!-- One form for both, so that nothing moves under the fingers when a draft becomes a part of the plan. -->
       <PartFields
         class="after"
@@ -79,7 +79,7 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
         v-if="there && sheet.place === 'second'"
         class="after"
         place="second-guard"
-        title="Its own guard"
+        title="Its own protection"
         intro="A board or cut-off in the second pack: each sees its own cells only."
       />
       <PartPicker
@@ -98,7 +98,7 @@ const figures = computed(() => [...props.sheet.figures, ...alarms.value].filter(
     <v-select
       v-if="asksLed"
       class="after led"
-      label="Its sense wire is led to the pack, past the converter"
+      label="Its sense wire goes to the pack, before the converter"
       :items="yesno"
       :model-value="plan?.feed?.gauge_led ?? null"
       data-at="/feed/gauge_led"

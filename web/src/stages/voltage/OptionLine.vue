@@ -33,7 +33,7 @@ const title = computed(() => optionTitle(props.option))
       type="checkbox"
       :checked="beside"
       :disabled="!beside && full"
-      :aria-label="`Lay ${title} beside others`"
+      :aria-label="`Compare ${title}`"
       @change="emit('lay', ($event.target as HTMLInputElement).checked)"
     />
     <div class="words">
@@ -49,7 +49,7 @@ const title = computed(() => optionTitle(props.option))
       v-if="option.worst !== 'stop' && option.usable_share != null"
       type="button"
       class="usable"
-      :aria-label="`Usable ${plain(option.usable_share * 100, 0)} %, show the working`"
+      :aria-label="`Usable ${plain(option.usable_share * 100, 0)} %, show the calculation`"
       @click="openWorking('run.usable_share', option.chosen ? [] : option.changes)"
     >
       {{ plain(option.usable_share * 100, 0) }} %

@@ -41,15 +41,15 @@ function lay(o: VoltageOption, wanted: boolean): void {
   <template v-if="scale">
     <div class="tools">
       <v-select v-model="order" class="order" label="Order" :items="orders" />
-      <p class="soft">Tick up to four to lay them side by side.</p>
+      <p class="soft">Tick up to four to compare them.</p>
     </div>
     <div class="head" aria-hidden="true">
       <span class="window">
         <b v-if="found.lowest_v != null" :style="{ left: scale.x(found.lowest_v) }">
-          {{ plain(found.lowest_v, 2) }} lowest{{ found.lowest_assumed ? ', assumed' : '' }}
+          {{ plain(found.lowest_v, 2) }} minimum{{ found.lowest_assumed ? ', assumed' : '' }}
         </b>
         <b v-if="found.highest_v != null" class="right" :style="{ left: scale.x(found.highest_v) }">
-          {{ plain(found.highest_v, 2) }} highest{{ found.highest_assumed ? ', assumed' : '' }}
+          {{ plain(found.highest_v, 2) }} maximum{{ found.highest_assumed ? ', assumed' : '' }}
         </b>
       </span>
       <span class="soft usable">usable</span>

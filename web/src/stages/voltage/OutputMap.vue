@@ -62,7 +62,7 @@ const option = computed(() => ({
       :option="option"
       autoresize
       role="img"
-      aria-label="Largest output current over the output voltage; both ends stand in the table below"
+      aria-label="Largest output current over the output voltage; both ends are in the table below"
     />
     <table class="values">
       <thead>

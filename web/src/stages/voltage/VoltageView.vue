@@ -39,7 +39,7 @@ const regulated = computed(
   <StageHead
     stage="voltage"
     title="Which voltage?"
-    lead="Empty to full on one scale, nominal marked, dashed = under the usual load in the cold. The device lives between the petrol lines."
+    lead="Empty to full on one scale, nominal marked, dashed = under the usual load in the cold. The device works between the petrol lines."
   />
   <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="found?.missing" class="missing">
@@ -57,7 +57,7 @@ const regulated = computed(
   <OutputMap v-if="assessment?.outputs.length" :points="assessment.outputs" />
   <FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" />
   <section v-if="assessment?.mains.length" class="section" data-testid="mains">
-    <h2>Mains in, out and back</h2>
+    <h2>Mains in, out and returning</h2>
     <table class="values">
       <thead>
         <tr>
@@ -85,7 +85,7 @@ const regulated = computed(
     <FigureText id="device.power_change" />
   </section>
   <section class="section">
-    <h2>To be typed into a cut-off or alarm</h2>
+    <h2>To enter in a cut-off or alarm</h2>
     <FigureText id="cutoff.set_v" />
     <FigureText id="cutoff.rearm_set_v" />
     <FigureText id="gauge.set_full_v" />

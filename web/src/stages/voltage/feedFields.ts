@@ -48,7 +48,7 @@ export const holderSheet: FeedSheet = {
       ...choice('/each', 'Protection per cell', [
         { value: 'nothing', title: 'nothing' },
         { value: 'fuse', title: 'a fuse' },
-        { value: 'ideal_diode', title: 'a transistor driven as a diode' },
+        { value: 'ideal_diode', title: 'an ideal diode' },
       ]),
       needed: false,
     },
@@ -69,7 +69,7 @@ export const feedSheets: FeedSheet[] = [
   {
     place: 'gauge',
     title: 'The gauge and its alarms',
-    lead: 'A gauge made for other volts tells the truth again when one resistor of its divider is changed. Its levels stand under Device.',
+    lead: 'A gauge made for another voltage reads right again when one resistor of its divider is changed. Its levels are under Device.',
     add: 'Change its divider…',
     remove: 'Leave the divider as it is',
     fresh: { changes: 'top', series: 'e24' },
@@ -77,7 +77,7 @@ export const feedSheets: FeedSheet[] = [
       quantity('/top_ohm', 'Resistor at the top', 'divider_ohm', true),
       quantity('/bottom_ohm', 'Resistor at the bottom', 'divider_ohm', true),
       quantity('/input_ohm', 'Sense input, if it loads', 'divider_ohm'),
-      choice('/changes', 'Change the one', [
+      choice('/changes', 'Change the resistor', [
         { value: 'top', title: 'at the top' },
         { value: 'bottom', title: 'at the bottom' },
       ]),
@@ -86,7 +86,7 @@ export const feedSheets: FeedSheet[] = [
         { value: 'e96', title: 'E96, 1 %' },
       ]),
       quantity('/in_hand_ohm', 'Resistor in hand, if any', 'divider_ohm'),
-      yesno('/always_on', 'Fed while the device is off'),
+      yesno('/always_on', 'Live while the device is off'),
       volts('/shown_v', 'It shows now'),
       volts('/true_v', 'A meter reads then'),
       volts('/after_shown_v', 'Shows after the change'),
@@ -118,7 +118,7 @@ export const feedSheets: FeedSheet[] = [
     fields: [
       choice('/by', 'Changes over by', [
         { value: 'diode', title: 'a diode' },
-        { value: 'ideal_diode', title: 'a transistor driven as a diode' },
+        { value: 'ideal_diode', title: 'an ideal diode' },
         { value: 'relay', title: 'a relay' },
       ]),
       quantity('/gap_s', 'Gap, if known', 'duration'),
@@ -127,7 +127,7 @@ export const feedSheets: FeedSheet[] = [
       volts('/host_charging_v', 'Seen while it charges'),
       volts('/host_on_battery_v', 'Seen on the pack'),
       quantity('/threshold_v', 'Comparator set to', 'device_volts'),
-      quantity('/hysteresis_v', 'Distance of its thresholds', 'small_volts'),
+      quantity('/hysteresis_v', 'Hysteresis', 'small_volts'),
     ],
     figures: [
       { id: 'change.gap_s' },
@@ -147,14 +147,14 @@ export const feedSheets: FeedSheet[] = [
     remove: 'One pack only',
     fresh: {},
     fields: [
-      quantity('/series', 'Its cells in series, if other', 'series'),
-      quantity('/capacity_ah', 'Its capacity, if other', 'battery_ah'),
-      quantity('/pack_ohm', 'Its resistance, if other', 'dcir'),
+      quantity('/series', 'Cells in series, if different', 'series'),
+      quantity('/capacity_ah', 'Capacity, if different', 'battery_ah'),
+      quantity('/pack_ohm', 'Resistance, if different', 'dcir'),
       yesno('/used_in_series', 'Used in series'),
       yesno('/used_in_parallel', 'Used in parallel'),
       yesno('/used_alone', 'Used one at a time'),
       yesno('/break_before_make', 'Switch breaks before it makes'),
-      yesno('/each_guarded', 'A guard in each pack'),
+      yesno('/each_guarded', 'Protection in each pack'),
       volts('/first_rest_v', 'First pack at rest now'),
       volts('/rest_v', 'Second pack at rest now'),
     ],

@@ -10,10 +10,10 @@ export type Order = 'best' | 'usable' | 'efficiency' | 'heat' | 'speed' | 'full'
 export const orders: { value: Order; title: string }[] = [
   { value: 'best', title: 'best first' },
   { value: 'usable', title: 'most usable charge' },
-  { value: 'efficiency', title: 'least loss' },
+  { value: 'efficiency', title: 'smallest loss' },
   { value: 'heat', title: 'least heat' },
-  { value: 'speed', title: 'nearest to the old speed' },
-  { value: 'full', title: 'lowest volts' },
+  { value: 'speed', title: 'closest to the old speed' },
+  { value: 'full', title: 'lowest voltage' },
 ]
 
 const keys: Record<Exclude<Order, 'best'>, (o: VoltageOption) => number> = {

@@ -38,7 +38,7 @@ const end = (id: string) => names[id] ?? id
   <StageHead
     stage="wiring"
     title="Wires, plug and switch"
-    lead="Every wire carries the load and warms; both ways count for the drop. At least as thick as what it replaces."
+    lead="Every wire carries the load and heats up; both directions count for the drop. At least as thick as the wire it replaces."
   />
   <div v-for="{ run, index } in wired" :key="run.id" class="run">
     <PartPicker :place="run.id" :title="`${end(run.from)} to ${end(run.to)}`" none="joined directly" />
@@ -64,7 +64,7 @@ const end = (id: string) => names[id] ?? id
     />
   </div>
   <p v-if="!wired.length" class="soft">
-    No wire yet: every part is joined directly. Put a wire in where there is one.
+    No wire yet: every part is connected directly. Add a wire where there is one.
   </p>
   <section class="section">
     <h2>Plug and switch</h2>
@@ -72,19 +72,19 @@ const end = (id: string) => names[id] ?? id
     <PartPicker place="switch" title="Switch" none="no switch" />
   </section>
   <section class="section">
-    <h2>The whole way</h2>
+    <h2>The whole path</h2>
     <FigureText id="wire.drop_v" />
     <FigureText id="wire.drop_share" />
     <FigureText id="path.ohm" />
   </section>
   <WiringWork />
   <details class="section">
-    <summary>Joined directly, without a wire: {{ joined.length }}</summary>
+    <summary>Connected directly, without a wire: {{ joined.length }}</summary>
     <ul>
       <li v-for="{ run, index } in joined" :key="run.id">
         {{ end(run.from) }} to {{ end(run.to) }}
         <v-btn size="small" variant="text" @click="set(`/runs/${index}/wire`, { state: 'open' })"
-          >Put a wire in</v-btn
+          >Add a wire</v-btn
         >
       </li>
     </ul>

@@ -21,13 +21,13 @@ const answers = computed(
     [
       ['strain_relief', 'Something holds every lead', true],
       ['panel_meter', 'There is a panel meter', true],
-      ['meter_isolated', 'It has a supply of its own', wiring.value?.panel_meter === true],
+      ['meter_isolated', 'It has its own supply', wiring.value?.panel_meter === true],
       ['plugs_swap', 'Plugs that set packs in series fit each other', plan.value?.feed?.second != null],
     ] as const,
 )
 const tapAnswers = [
   ['order_read', 'Every pin read against pack minus'],
-  ['fused', 'Each has a fuse of its own'],
+  ['fused', 'Each has its own fuse'],
 ] as const
 
 const putTap = (field: string, value: unknown) => set('/wiring/taps', { ...taps.value, [field]: value })
@@ -35,7 +35,7 @@ const putTap = (field: string, value: unknown) => set('/wiring/taps', { ...taps.
 
 <template>
   <section v-if="wiring" class="section" data-testid="wiring-work">
-    <h2>How it is done</h2>
+    <h2>How it is wired</h2>
     <div class="fields">
       <template v-for="[field, label, asked] in answers" :key="field">
         <v-select

@@ -10,9 +10,9 @@ use serde_json::Value;
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
     match at.finding.rule {
         rule::charging::HOST_CHARGES | rule::charging::HOST_REUSED | rule::charging::HOST_OVER_VOLTS => {
-            vec![put("/charging/host", "cut_off", "I cut its charge circuit off")]
+            vec![put("/charging/host", "cut_off", "Disconnect its charge circuit")]
         }
-        rule::charging::TWO_CHARGERS => vec![put("/charging/host", "cut_off", "I cut its charge circuit off")],
+        rule::charging::TWO_CHARGERS => vec![put("/charging/host", "cut_off", "Disconnect its charge circuit")],
         rule::charging::HOST_NODE_FED => {
             vec![put("/charging/host_isolated", true, "A diode or a relay keeps the feed off its charge node")]
         }
@@ -73,5 +73,5 @@ fn counted_as(assessment: &Assessment, plan: &Plan) -> Vec<Move> {
     };
     let shown = show(charge_a.value, Unit::A);
     let at = format!("/nodes/{i}/part/part/module/charges/output_a");
-    vec![put(at, charge_a.value, format!("Count on {shown} until it is measured"))]
+    vec![put(at, charge_a.value, format!("Use {shown} until it is measured"))]
 }

@@ -14,14 +14,14 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             vec![put("/device/brains/soft_start_kept", true, "Feed it through the soft start")]
         }
         rule::device::LOWER_SETTING_NEVER_RUNS => {
-            vec![put("/device/brains/selector", false, "Leave the lower setting out")]
+            vec![put("/device/brains/selector", false, "Do not use the lower setting")]
         }
         rule::device::WET_OPEN_BOARD | rule::device::CHEMICALS_OPEN_PACK => {
             vec![put("/device/surroundings/vented", false, "I close the compartment")]
         }
         rule::device::KNOCKS_UNHELD => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
-        rule::device::GAUGE_BLIND => vec![put("/feed/gauge_led", true, "I lead its sense wire to the pack")],
-        rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "I close the air holes")],
+        rule::device::GAUGE_BLIND => vec![put("/feed/gauge_led", true, "Connect its sense wire to the pack")],
+        rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "Close the vents")],
         rule::device::LABEL_WORDS => as_printed(at).into_iter().collect(),
         rule::device::LAMP_DARK => lamp_put(at, "colour", "red", "Use a red lamp").into_iter().collect(),
         rule::device::METAL_WALL => insulated(at).into_iter().collect(),
@@ -43,8 +43,8 @@ fn as_printed(at: &At<'_>) -> Option<Move> {
     };
     let named = original.chemistry.map_or("", |c| c.facts().name);
     let label = match original.series {
-        Some(series) => format!("Take it from the label: {named}, {series} in series"),
-        None => format!("Take it from the label: {named}"),
+        Some(series) => format!("Use what the label says: {named}, {series} in series"),
+        None => format!("Use what the label says: {named}"),
     };
     Some(put("/device/original", serde_json::to_value(original).ok()?, label))
 }

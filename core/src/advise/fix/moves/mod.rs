@@ -131,7 +131,7 @@ fn without_jumper(plan: &Plan, id: &str) -> Option<Move> {
         .filter(|id| line.connections.iter().all(|r| r.id != *id))
         .collect();
     let kept: Vec<_> = plan.connections.iter().filter(|r| !jumpers.contains(&r.id.as_str())).collect();
-    (!jumpers.is_empty()).then(|| put("/runs", json!(kept), "Take out the wire that leads past it"))
+    (!jumpers.is_empty()).then(|| put("/runs", json!(kept), "Remove the wire that leads past it"))
 }
 
 fn wired(change: Option<Change>, label: &str) -> Option<Move> {
@@ -149,7 +149,7 @@ pub fn place_of(plan: &Plan, assessment: &Assessment, stop: &Finding) -> Option<
 /// A place in a word: "board", "charger", "wire".
 pub fn place_word(plan: &Plan, place: &str) -> String {
     match plan.node(place).map(|n| n.kind) {
-        None if place == SECOND_GUARD => "guard of the second pack",
+        None if place == SECOND_GUARD => "protection of the second pack",
         None if place == SELECTOR => "switch of the two packs",
         Some(NodeKind::Pack | NodeKind::Device) => place,
         Some(kind) => kind.word(),

@@ -29,7 +29,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::protection::NO_TAPS => these(&[
             cell(at.plan),
             at.part(NodeKind::Charger),
-            Some(put("/packs/0/ready/part/taps", true, "I lead its taps out to a plug")),
+            Some(put("/packs/0/ready/part/taps", true, "I bring its taps out to a plug")),
         ]),
         rule::protection::OTHER_SERIES
         | rule::protection::OTHER_CHEMISTRY
@@ -48,11 +48,11 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             these(&[at.part(NodeKind::Fuse), Some(Move::MoreLayers), at.part(NodeKind::Board)])
         }
         rule::protection::TRIP_NOT_AS_STATED => these(&[
-            board_put(at.plan, "trip_a", Value::Null, "Count on its detector and transistors"),
+            board_put(at.plan, "trip_a", Value::Null, "Use the trip calculated from its detector and MOSFETs"),
             at.part(NodeKind::Board),
         ]),
         rule::protection::TRICKLE_ABOVE_BLEED => these(&[
-            board_put(at.plan, "trickle_a", Value::Null, "Leave the way round it out"),
+            board_put(at.plan, "trickle_a", Value::Null, "Leave out the trickle path"),
             at.part(NodeKind::Board),
         ]),
         rule::protection::FUSE_FAR => these(&[fuse_at_the_pack(at.plan)]),

@@ -51,12 +51,11 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             these(&[fed_by_battery(at)])
         }
         rule::voltage::FIXED_SOCKET => {
-            these(&[converter_put(at.plan, "fixed_socket", false, "The socket gets a regulator of its own")])
+            these(&[converter_put(at.plan, "fixed_socket", false, "Give the socket its own regulator")])
         }
-        rule::voltage::ADJUSTER_ABOVE_DEVICE => these(&[
-            converter_put(at.plan, "adjustable", false, "Fix its set point, so that nobody turns it"),
-            at.part(NodeKind::Converter),
-        ]),
+        rule::voltage::ADJUSTER_ABOVE_DEVICE => {
+            these(&[converter_put(at.plan, "adjustable", false, "Fix its set-point"), at.part(NodeKind::Converter)])
+        }
         rule::voltage::CONVERTER_INPUT_PEAK
         | rule::voltage::CONVERTER_OUTPUT_PEAK
         | rule::voltage::CONVERTER_HOT
@@ -67,23 +66,23 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             if subject(&at.finding.key).is_empty() { these(&[clamp, stays]) } else { these(&[stays]) }
         }
         rule::voltage::DIVIDER_DRAINS | rule::voltage::UNPOWERED_PIN => {
-            vec![put("/feed/gauge/always_on", false, "Feed the divider behind the switch")]
+            vec![put("/feed/gauge/always_on", false, "Connect the divider after the switch")]
         }
         rule::voltage::SELECTOR_SMALL => these(&[Some(Move::Part { place: SELECTOR.to_owned() })]),
         rule::voltage::GAUGE_AFTER => {
             vec![put("/feed/gauge/after_shown_v", Value::Null, "Check the resistor, then read the gauge again")]
         }
         rule::voltage::GAUGE_OFF => {
-            vec![put("/feed/gauge/in_hand_ohm", Value::Null, "Take the nearest of the series")]
+            vec![put("/feed/gauge/in_hand_ohm", Value::Null, "Use the nearest value of the series")]
         }
         rule::voltage::HOLD_UP_SMALL => these(&[hold_up(at.assessment)]),
         rule::voltage::CHANGE_OVER_TOO_LOW => vec![
-            put("/feed/change_over/by", "ideal_diode", "A transistor driven as a diode"),
-            put("/feed/change_over/by", "relay", "A relay"),
+            put("/feed/change_over/by", "ideal_diode", "Use an ideal diode"),
+            put("/feed/change_over/by", "relay", "Use a relay"),
         ],
         rule::voltage::COMPARATOR_BLIND | rule::voltage::COMPARATOR_CHATTER => comparator(at.plan, at.assessment),
         rule::voltage::MAKE_BEFORE_BREAK => {
-            vec![put("/feed/second/break_before_make", true, "A switch that breaks before it makes")]
+            vec![put("/feed/second/break_before_make", true, "Use a switch that breaks before it makes")]
         }
         // What is said of the packs stays; a part is added, first where the plan has none.
         rule::voltage::PACKS_UNEQUAL | rule::voltage::SECOND_UNGUARDED | rule::voltage::SECOND_GUARD => {
@@ -92,7 +91,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         }
         rule::voltage::PARALLEL_OTHER_COUNTS => {
             let series = at.plan.main_pack().and_then(|p| p.series);
-            let alike = series.map(|n| put("/feed/second/series", n, format!("A second pack of {n} in series")));
+            let alike = series.map(|n| put("/feed/second/series", n, format!("Use a second pack of {n} in series")));
             let out = put("/feed/second/used_in_parallel", false, "Leave the parallel position out");
             these(&[alike, Some(out)])
         }
@@ -125,7 +124,7 @@ fn converter_put(plan: &Plan, field: &str, value: bool, label: &str) -> Option<M
     Some(put(format!("/nodes/{i}/part/part/module/converts/{field}"), value, label))
 }
 
-/// The consumer of a finding on the battery, behind a regulator of its own: at its own voltage, else at the set point.
+/// The consumer of a finding on the battery, behind a regulator of its own: at its own voltage, else at the set-point.
 fn fed_by_battery(at: &At<'_>) -> Option<Move> {
     let id = subject(&at.finding.key);
     let i = at.plan.feed.beside.iter().position(|b| b.id == id)?;
@@ -141,10 +140,10 @@ fn hold_up(assessment: &Assessment) -> Option<Move> {
     const ROOM: f64 = 1.2;
     let farad = assessment.figure("change.hold_up_f")?.value * ROOM;
     let shown = show(farad, Unit::F);
-    Some(put("/feed/change_over/hold_up_f", farad, format!("A capacitor of {shown}")))
+    Some(put("/feed/change_over/hold_up_f", farad, format!("Use a capacitor of {shown}")))
 }
 
-/// The comparator as its two states want it, in one change: either alone may still be wrong.
+/// The comparator as its two states need it, in one change: either alone may still be wrong.
 fn comparator(plan: &Plan, assessment: &Assessment) -> Vec<Move> {
     let value = |id: &str| assessment.figure(id).map(|f| f.value);
     let (Some(change), Some(threshold_v), Some(hysteresis_v)) =
@@ -173,7 +172,7 @@ fn set_point(plan: &Plan) -> Vec<Move> {
     let mut moves = vec![];
     if let Some(read) = &c.set_point_v {
         let shown = show(read.value, Unit::V);
-        moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} as read")));
+        moves.push(put(format!("{at}/output_v"), read.value, format!("Plan with the {shown} that was read")));
     }
     let anew = Converter { set_point_v: None, wired_in: false, ..c.clone() };
     moves.push(put(at, json!(anew), "Take it out, set it and read it first"));

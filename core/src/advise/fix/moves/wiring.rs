@@ -10,7 +10,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::wiring::PLUGS_SWAP => vec![put("/wiring/plugs_swap", false, "Plugs of two kinds, or a switch")],
         rule::wiring::NO_STRAIN_RELIEF => vec![put("/wiring/strain_relief", true, "I clamp or tie every lead")],
         rule::wiring::METER_NOT_ISOLATED => {
-            vec![put("/wiring/meter_isolated", true, "The meter gets a supply of its own")]
+            vec![put("/wiring/meter_isolated", true, "Give the meter its own supply")]
         }
         rule::wiring::TAP_ORDER => {
             vec![put("/wiring/taps/order_read", true, "I have read every pin against pack minus")]

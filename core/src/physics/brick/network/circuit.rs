@@ -46,9 +46,9 @@ pub struct Flow {
     pub cell_a: Vec<f64>,
     /// Current of each resistor, from its first end to its second.
     pub resistor_a: Vec<f64>,
-    /// Volts of each terminal over pack minus: minus and plus of the first cell, and so on.
+    /// Voltage of each terminal over pack minus: minus and plus of the first cell, and so on.
     pub terminal_v: Vec<f64>,
-    /// Volts from lead to lead.
+    /// Voltage from lead to lead.
     pub pack_v: f64,
 }
 
@@ -104,7 +104,7 @@ impl Solver {
         Some(())
     }
 
-    /// Resistances of the cells as they are reckoned with.
+    /// Resistances of the cells as they are calculated with.
     pub fn cell_ohm(&self) -> &[f64] {
         &self.circuit.cell_ohm
     }

@@ -1,4 +1,4 @@
-//! The ways to take the current off a brick, side by side: how evenly its cells share, what its strips then bear.
+//! The ways to take the current off a brick, side by side: how evenly its cells share, what its strips are then rated for.
 
 use super::sharing::{JointWire, Sharing};
 use crate::physics::brick::laid::Laid;

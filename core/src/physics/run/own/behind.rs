@@ -7,12 +7,12 @@ use super::super::cell::CellModel;
 use super::super::fit::{Logged, Piece, walk};
 use crate::base::chemistry::OcvCurve;
 
-/// Lines that lie within this state of charge, and these volts, make one point of the curve.
+/// Lines that lie within this state of charge, and this voltage, make one point of the curve.
 const NEAR_SOC: f64 = 0.008;
 const NEAR_V: f64 = 0.015;
 /// The slope at the empty end is taken over this state of charge at least.
 const END_SOC: f64 = 0.004;
-/// Capacity and curve rest on each other: so often they are found anew.
+/// Capacity and curve rest on each other: so often they are found again.
 const TURNS: u32 = 8;
 /// A curve has so many points at least.
 const LEAST_POINTS: usize = 5;
@@ -33,8 +33,8 @@ impl Drawn {
     }
 }
 
-/// The model with the capacity and the curve by which it follows the lines; empty is where its open-circuit volts are those at
-/// which the log ends. `None` where the volts do not fall as a discharge's do.
+/// The model with the capacity and the curve by which it follows the lines; empty is where its open-circuit voltage is those at
+/// which the log ends. `None` where the voltage does not fall as a discharge's do.
 pub(super) fn behind(start: &CellModel, lines: &[Logged], cell_c: f64) -> Option<CellModel> {
     let ends_v = lines.last()?.voltage_v;
     let piece = Piece { soc: 1.0, lines: lines.to_vec() };
@@ -74,7 +74,7 @@ fn drawn(model: &CellModel, piece: &Piece, cell_c: f64) -> Vec<Drawn> {
     together
 }
 
-/// Points whose volts rise: neighbours that do not are drawn together (pool adjacent violators, Barlow et al. 1972).
+/// Points whose voltage rises: neighbours that do not are drawn together (pool adjacent violators, Barlow et al. 1972).
 fn rising(points: Vec<Drawn>) -> Vec<Drawn> {
     let mut rising: Vec<Drawn> = vec![];
     for mut point in points {
@@ -89,7 +89,7 @@ fn rising(points: Vec<Drawn>) -> Vec<Drawn> {
     rising
 }
 
-/// State of charge at which the volts are those of the end, carried on with the slope of the empty end.
+/// State of charge at which the voltage is those of the end, carried on with the slope of the empty end.
 fn empty_at(points: &[Drawn], ends_v: f64) -> Option<f64> {
     let first = points.first()?;
     let next = points.iter().find(|p| p.soc > first.soc + END_SOC)?;

@@ -8,7 +8,7 @@ use crate::base::table::{LineError, Row, Table, whole};
 const MOST_LINES: usize = 260_000;
 /// Largest current that can be a reading of one cell.
 const MOST_A: f64 = 1000.0;
-/// Volts that can be a reading of one cell.
+/// Voltage that can be a reading of one cell.
 const CELL_V: (f64, f64) = (0.5, 5.0);
 /// A fit uses about so many lines, evenly over each stretch of like current.
 const USED_LINES: usize = 400;
@@ -36,14 +36,14 @@ const CHARGES: [Column; 6] = [
     ("charge_mah", 1e3),
 ];
 
-/// The current of a log changed at once: what the volts did.
+/// The current of a log changed at once: what the voltage did.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Jump {
     /// Line after the change.
     pub line: usize,
     /// Rise of the current.
     pub more_a: f64,
-    /// Fall of the volts.
+    /// Fall of the voltage.
     pub fell_v: f64,
     /// How long after the change they were read.
     pub after_s: f64,
@@ -61,7 +61,7 @@ pub struct Log {
 }
 
 impl Log {
-    /// Reads time, current and volts of a table, in whichever sign a discharge has; or charge and volts of a printed curve, whose
+    /// Reads time, current and voltage of a table, in whichever sign a discharge has; or charge and voltage of a printed curve, whose
     /// current is told beside it.
     pub fn read(told: &ToldDischarge<'_>) -> Result<Log, Vec<LineError>> {
         let table = Table::read(told.text, MOST_LINES)?;
@@ -188,7 +188,7 @@ fn logged(table: &Table, time: Column, current: Column, volts: Column) -> Result
     })
 }
 
-/// A curve of volts over charge at one current.
+/// A curve of voltage over charge at one current.
 fn printed(table: &Table, charge: Column, volts: Column, current_a: f64) -> Result<Vec<Logged>, Vec<LineError>> {
     each(table, |row| {
         let charge_ah = number(table, row, charge, 0.0, 10_000.0)?;

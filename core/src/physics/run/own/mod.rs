@@ -24,14 +24,14 @@ use crate::plan::CurvePoint;
 const LEAST_SHARE: f64 = 0.5;
 /// The last of a discharge falls so steeply that a little charge would weigh more than all the rest.
 const USED_SHARE: f64 = 0.98;
-/// What a share of charge weighs against volts where a second discharge is followed to its end.
+/// What a share of charge weighs against voltage where a second discharge is followed to its end.
 const END_V: f64 = 0.5;
 /// What the second discharge must gain for resistance or lag to be 2.7 times as large or as small. Assumed.
 const HELD_V: f64 = 0.003;
 /// Missed by no more than this, a log is met well; by more than that, not at all.
 const WELL_V: f64 = 0.015;
 const NOT_V: f64 = 0.05;
-/// Volts by which a cell may seem to be above full at its start, and be above empty at its end.
+/// Voltage by which a cell may seem to be above full at its start, and be above empty at its end.
 const ABOVE_FULL_V: f64 = 0.1;
 const ABOVE_EMPTY_V: f64 = 0.3;
 /// State of charge below which a cell was not full.
@@ -50,7 +50,7 @@ const FASTER: f64 = 1.5;
 /// A discharge of one cell as it is told.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct ToldDischarge<'a> {
-    /// A table: time, current and volts as logged, or charge and volts as printed.
+    /// A table: time, current and voltage as logged, or charge and voltage as printed.
     pub text: &'a str,
     /// The current of a printed curve.
     pub current_a: Option<f64>,
@@ -76,7 +76,7 @@ pub struct OwnCell {
     pub diffusion_s: f64,
     /// Its open-circuit curve, from empty to full.
     pub curve: Vec<CurvePoint>,
-    /// Root mean square of the volts that it still misses, in the discharge that is missed most.
+    /// Root mean square of the voltage that it still misses, in the discharge that is missed most.
     pub error_v: f64,
     /// Lines of all discharges.
     pub lines: usize,
@@ -247,14 +247,14 @@ fn told_by_both(start: &CellModel, slow: &[Logged], fast: &Piece, cell_c: f64) -
     at(&best)
 }
 
-/// Volts that are missed before the steep end.
+/// Voltage that are missed before the steep end.
 fn missed(model: &CellModel, piece: &Piece, cell_c: f64) -> f64 {
     let ends_s = piece.lines.last().map_or(0.0, |l| l.time_s) * USED_SHARE;
     let lines = piece.lines.iter().take_while(|l| l.time_s <= ends_s).copied().collect();
     error_v(model, &[Piece { soc: piece.soc, lines }], cell_c)
 }
 
-/// The time until the model is at the last volts of a discharge, against that of the discharge.
+/// The time until the model is at the last voltage of a discharge, against that of the discharge.
 fn charge_share(model: &CellModel, piece: &Piece, cell_c: f64) -> f64 {
     /// How far beyond the end is looked, in steps of a share of the whole.
     const BEYOND: u32 = 100;
@@ -292,12 +292,12 @@ fn judge_ends(chemistry: Chemistry, model: &CellModel, lines: &[Logged], missed_
     }
     let least_full_v = curve(chemistry).ocv_v(FULL_SOC);
     if full_v < least_full_v - ABOVE_FULL_V / 2.0 {
-        let (rests, wants) = (show(full_v, Unit::V), show(facts.full_v, Unit::V));
-        return Err(format!("it began at {rests}, not full: charge the cell to {wants} first"));
+        let (rests, full) = (show(full_v, Unit::V), show(facts.full_v, Unit::V));
+        return Err(format!("it began at {rests}, not full: charge the cell to {full} first"));
     }
     if ends_v > facts.cutoff_v + ABOVE_EMPTY_V {
-        let (ends, wants) = (show(ends_v, Unit::V), show(facts.cutoff_v, Unit::V));
-        return Err(format!("it ends at {ends}, not empty: keep logging down to {wants}"));
+        let (ends, empty) = (show(ends_v, Unit::V), show(facts.cutoff_v, Unit::V));
+        return Err(format!("it ends at {ends}, not empty: keep logging down to {empty}"));
     }
     Ok(())
 }
@@ -353,7 +353,7 @@ mod tests {
 
     const LIMIT_V: f64 = 2.5;
 
-    /// What a cell shows at the currents of a pattern that begins anew every 600 s, until it is empty.
+    /// What a cell shows at the currents of a pattern that begins again every 600 s, until it is empty.
     fn logged(cell: &CellModel, current: impl Fn(u32) -> f64) -> String {
         let lines =
             (0..9000).map(|k| Logged { time_s: f64::from(k) * 5.0, current_a: current(k % 120), voltage_v: 0.0 });
@@ -385,7 +385,7 @@ mod tests {
         assert!(curve_missed(&own) < 0.02, "{}", curve_missed(&own));
     }
 
-    /// Volts by which an own curve misses the one it was made with, at the worst tenth.
+    /// Voltage by which an own curve misses the one it was made with, at the worst tenth.
     fn curve_missed(own: &OwnCell) -> f64 {
         let found = OcvCurve::through(own.curve.iter().map(|p| (p.soc, p.ocv_v)).collect()).unwrap();
         let tenths = (1..=9).map(|tenth| f64::from(tenth) / 10.0);

@@ -14,7 +14,7 @@ use crate::assess::Workspace;
 use page::Page;
 use stack::stack;
 
-/// Lays out a circuit; its nodes say what volts stand beside them.
+/// Lays out a circuit; its nodes say what voltage stands beside them.
 pub fn lay(workspace: &Workspace<'_>, wired: &Wired, nodes: &[NodeVolts]) -> Schematic {
     let fed = wired.is_fed();
     let mut page = Page { drawing: Schematic::default(), nodes, told: vec![], fed };

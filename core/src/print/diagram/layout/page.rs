@@ -19,7 +19,7 @@ const DETAIL_LINES: usize = 4;
 pub(super) struct Page<'n> {
     pub(super) drawing: Schematic,
     pub(super) nodes: &'n [NodeVolts],
-    /// Nodes whose volts stand on the page already.
+    /// Nodes whose voltage stands on the page already.
     pub(super) told: Vec<usize>,
     /// Whether the charger has a supply.
     pub(super) fed: bool,
@@ -39,7 +39,7 @@ impl Page<'_> {
         self.drawing.words.push(Words { role, text: text.into(), reads_v: None, x_mm, y_mm, anchor, node: None });
     }
 
-    /// The volts of a node, once.
+    /// The voltage of a node, once.
     pub(super) fn volts(&mut self, node: usize, at_mm: [f64; 2], anchor: &'static str) {
         if self.told.contains(&node) {
             return;

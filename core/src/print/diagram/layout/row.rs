@@ -8,7 +8,7 @@ use super::in_wire;
 use super::page::{LINE_MM, Page, detail, lines, width_mm};
 use super::stack::{OVER_MM, Stack};
 
-/// Room beside a symbol for the volts behind it.
+/// Room beside a symbol for the voltage behind it.
 const COLUMN_MM: f64 = 15.0;
 
 /// How far a row has come.

@@ -13,7 +13,7 @@ use crate::plan::{Choice, Joining, NodeKind};
 pub(super) const OVER_MM: f64 = 6.5;
 /// For each part between the pack and its board.
 const BEFORE_MM: f64 = 16.0;
-/// Room for the volts beside the pack; more where those of the groups stand beside those of the taps.
+/// Room for the voltage beside the pack; more where those of the groups stand beside those of the taps.
 const VOLTS_MM: f64 = 21.0;
 const BOTH_VOLTS_MM: f64 = 31.0;
 /// Cells of one group that are drawn.
@@ -51,12 +51,12 @@ impl Stack {
         self.foot_mm - k as f64 * self.pitch_mm
     }
 
-    /// Room for the volts beside the cells.
+    /// Room for the voltage beside the cells.
     pub(super) fn volts_mm(&self) -> f64 {
         if self.is_tight() { BOTH_VOLTS_MM } else { VOLTS_MM }
     }
 
-    /// Whether the taps stand so close that volts have one line only.
+    /// Whether the taps stand so close that voltage has one line only.
     pub(super) fn is_tight(&self) -> bool {
         self.pitch_mm < 10.0
     }
@@ -135,7 +135,7 @@ pub(super) fn has_alarm(workspace: &Workspace<'_>) -> bool {
 }
 
 impl Page<'_> {
-    /// Cells, group by group, with the volts of taps and groups beside them.
+    /// Cells, group by group, with the voltage of taps and groups beside them.
     pub(super) fn pack(&mut self, workspace: &Workspace<'_>, wired: &Wired, s: &Stack) {
         let series = wired.taps.len() - 1;
         let half_mm = s.pitch_mm / 2.0;

@@ -208,7 +208,7 @@ impl Builder<'_> {
         }
         let series = s.series.or(self.workspace.pack.series).map(|n| format!("{n} groups, "));
         let set = match (apart, in_series) {
-            (true, _) => "apart, charged by itself",
+            (true, _) => "disconnected, charged by itself",
             (_, true) => "set in series",
             _ => "set in parallel",
         };
@@ -254,7 +254,7 @@ impl Builder<'_> {
             self.wired.live.change = Some(through);
             let detail = match change.by {
                 ChangesBy::Diode => "a diode for each feed",
-                ChangesBy::IdealDiode => "a driven transistor for each feed",
+                ChangesBy::IdealDiode => "an ideal diode for each feed",
                 ChangesBy::Relay => "a relay",
             };
             at = self.block(Block {
@@ -272,7 +272,7 @@ impl Builder<'_> {
             });
         }
         if plan.wiring.panel_meter == Some(true) {
-            let own = if plan.wiring.meter_isolated == Some(true) { "on a supply of its own" } else { "" };
+            let own = if plan.wiring.meter_isolated == Some(true) { "on its own supply" } else { "" };
             self.across("meter", Piece::Meter, "Meter", own.to_owned(), at);
         }
         at

@@ -12,7 +12,7 @@ use super::Condition;
 use super::circuit::{Circuit, Element};
 use crate::assess::Workspace;
 
-/// A closed contact, a fuse, a joint of which nobody stated a resistance: small enough not to count.
+/// A closed contact, a fuse, a joint of which no one stated a resistance: small enough not to count.
 pub const JOINT_OHM: f64 = 1e-6;
 /// What neither draws nor gives.
 pub const NOTHING: Element = Element::Current { current_a: 0.0 };
@@ -102,11 +102,11 @@ pub struct Block {
     pub to: Poles,
     /// The element whose current is its current.
     pub through: Option<usize>,
-    /// Whether it is closed and nobody stated its resistance, so that what it loses is not known.
+    /// Whether it is closed and no one stated its resistance, so that what it loses is not known.
     pub loses_unknown: bool,
 }
 
-/// Elements that are set anew until the circuit is at rest with itself.
+/// Elements that are set again until the circuit is at rest with itself.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Live {
     /// Of the device.
@@ -134,7 +134,7 @@ pub struct Wired {
     pub charge_from: Option<Poles>,
     /// Block of the line that the charge joins behind, where that is neither.
     pub charge_behind: Option<String>,
-    /// Elements to be set anew.
+    /// Elements to be set again.
     pub live: Live,
 }
 

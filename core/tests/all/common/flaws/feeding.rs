@@ -283,8 +283,11 @@ pub fn flaws() -> Vec<Flaw> {
         ),
         flaw(
             "a phosphate pack beside four cobalt cells in series",
-            vec![("feed/second", second(json!({"used_in_parallel": true, "first_rest_v": known(16.0), "rest_v": known(16.0),
-                "ready": ready(json!({"chemistry": "li_fe_po4", "series": 4}))})))],
+            vec![(
+                "feed/second",
+                second(json!({"used_in_parallel": true, "first_rest_v": known(16.0), "rest_v": known(16.0),
+                "ready": ready(json!({"chemistry": "li_fe_po4", "series": 4}))})),
+            )],
             Stop,
             "voltage.other-chemistries",
         ),

@@ -89,7 +89,7 @@ pub struct CellSheet {
     row: CellRow,
     /// Verdict, with its working.
     report: CellReport,
-    /// Faults found; absent when nobody looked.
+    /// Faults found; absent when it was not inspected.
     faults: Option<Vec<Fault>>,
     /// The checklist for the eye.
     checklist: Vec<FaultText>,
@@ -125,9 +125,9 @@ pub async fn read_cell(id: Uuid, pool: &State<PgPool>) -> Result<Json<CellSheet>
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Look {
-    /// Faults found; absent when nobody looked.
+    /// Faults found; absent when it was not inspected.
     faults: Option<Vec<Fault>>,
-    /// Fellow's label or a mark.
+    /// Partner's label or a mark.
     keep_with: Option<String>,
 }
 

@@ -138,7 +138,7 @@ pub struct ChangedLot {
     labels: String,
 }
 
-/// Change a lot; its cells are judged anew.
+/// Change a lot; its cells are judged again.
 #[utoipa::path(context_path = "/api", request_body = ChangedLot,
     responses((status = 200, body = LotSummary), (status = 404, body = Problem), (status = 422, body = Problem)))]
 #[put("/stock/lots/<id>", data = "<changed>")]
@@ -152,7 +152,7 @@ pub async fn update_lot(
     summary(pool, id).await
 }
 
-/// Delete a lot with its cells; it can be taken back. Refused while plans count on some.
+/// Delete a lot with its cells; it can be taken back. Refused while plans use some.
 #[utoipa::path(context_path = "/api",
     responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 #[delete("/stock/lots/<id>")]

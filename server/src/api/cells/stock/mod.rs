@@ -26,7 +26,7 @@ impl From<StockError> for Problem {
                 let message = error.to_string();
                 Problem::fields(vec![FieldError { field: "/lot/name".to_owned(), message }])
             }
-            StockError::State(told) => Problem::new(Status::Conflict, "That cannot be done with these cells", told),
+            StockError::State(told) => Problem::new(Status::Conflict, "Not possible with these cells", told),
             StockError::Lines(lines) => bad_lines(lines),
             StockError::Database(error) => error.into(),
         }
@@ -36,7 +36,7 @@ impl From<StockError> for Problem {
 /// Every bad line of a file.
 pub(in crate::api) fn bad_lines(lines: Vec<LineError>) -> Problem {
     let told = |e: LineError| FieldError { field: format!("/text/{}", e.line), message: e.to_string() };
-    Problem { title: "Nothing was taken in".to_owned(), ..Problem::fields(lines.into_iter().map(told).collect()) }
+    Problem { title: "Nothing was imported".to_owned(), ..Problem::fields(lines.into_iter().map(told).collect()) }
 }
 
 fn one_of<T>(

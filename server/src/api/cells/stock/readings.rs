@@ -53,7 +53,7 @@ pub async fn type_readings(
     let TypedReadings { kind, conditions, taken_at, key, entries } = typed?.0;
     let mut errors = conditions.check("/conditions");
     if kind == Kind::SelfDischargeV && conditions.rest_s.is_none() {
-        let message = "say over how many days the volts were lost".to_owned();
+        let message = "say over how many days the voltage was lost".to_owned();
         errors.push(FieldError { field: "/conditions/rest_s".to_owned(), message });
     }
     if entries.is_empty() || entries.len() > brick_core::stock::CELLS_MAX {

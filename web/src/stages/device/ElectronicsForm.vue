@@ -20,20 +20,20 @@ function addAlarm(): void {
 }
 
 const meanings = [
-  { value: null, title: 'as it is named' },
+  { value: null, title: 'its own name' },
   { value: 'full', title: 'full' },
-  { value: 'low', title: 'soon empty' },
+  { value: 'low', title: 'nearly empty' },
   { value: 'empty', title: 'empty' },
 ]
 
 const answers = computed(() =>
   (
     [
-      ['soft_start', 'It starts its motor softly', 'soft_start'],
-      ['soft_start_kept', 'The new feed keeps the soft start', 'soft_start'],
+      ['soft_start', 'It has a soft start', 'soft_start'],
+      ['soft_start_kept', 'The new supply keeps the soft start', 'soft_start'],
       ['charges_itself', 'It charges its battery itself', 'host_charger'],
       ['selector', 'A selector sets series or parallel', 'selector'],
-      ['identity_pins', 'It wants a pack that names itself', 'pins'],
+      ['identity_pins', 'It needs a pack that identifies itself', 'pins'],
       ['temperature_pins', 'It reads a sensor in the pack', 'pins'],
     ] as const
   ).filter(([, , ask]) => props.asks(ask)),
@@ -42,10 +42,10 @@ const answers = computed(() =>
 
 <template>
   <section v-if="brains" class="section">
-    <h2>Its brains</h2>
+    <h2>Its electronics</h2>
     <div class="fields">
       <KnownField
-        label="Own cut-out"
+        label="Cut-out voltage"
         range="device_volts"
         hint="where its electronics switch it off"
         data-at="/device/cutout_v"
@@ -63,7 +63,7 @@ const answers = computed(() =>
       />
       <KnownField
         v-if="asks('host_charger') && brains.charges_itself"
-        label="Its charge volts"
+        label="Its charge voltage"
         range="device_volts"
         data-at="/device/brains/charge_v"
         :model-value="brains.charge_v"
@@ -79,7 +79,7 @@ const answers = computed(() =>
       />
       <KnownField
         v-if="asks('selector') && brains.selector"
-        label="Volts at the lower setting"
+        label="Voltage at the lower setting"
         range="device_volts"
         data-at="/device/brains/selector_low_v"
         :model-value="brains.selector_low_v"

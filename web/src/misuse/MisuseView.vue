@@ -22,7 +22,7 @@ const marks: Record<Prevented, 'fine' | 'note' | 'caution' | 'nothing_yet'> = {
 }
 const stands: Record<Prevented, string> = {
   by_design: 'prevented',
-  by_label: 'only a label says so',
+  by_label: 'a label only',
   not_yet: 'nothing prevents it yet',
   unknown: 'not known yet',
 }
@@ -31,10 +31,10 @@ const stands: Record<Prevented, string> = {
 <template>
   <header class="page-head">
     <div>
-      <h1>Later, somebody will…</h1>
+      <h1>What could go wrong later</h1>
       <p class="lead">
-        The device goes on without you. What is likely to be done to it, what then happens, and what stands
-        against it.
+        Someone else will use the device one day. What they might do to it, what happens then, and what
+        prevents it.
       </p>
     </div>
     <v-btn
@@ -47,7 +47,7 @@ const stands: Record<Prevented, string> = {
   </header>
   <AnswerNote :stale="stale" :problem="problem" />
   <p v-if="answer && !all.length" class="soft section">
-    Nothing to foresee yet: choose the voltage and the cells first.
+    Nothing to show yet: choose the voltage and the cells first.
   </p>
   <ul class="rows section cases">
     <li v-for="m in all" :key="m.id" :data-misuse="m.id" :data-prevented="m.prevented">
