@@ -94,7 +94,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
     views.push(format!("/packs/{}", pack.as_str().unwrap_or_default()));
     views.extend(["/packs", "/parts", "/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
     let mut faults = vec![];
-    for (width, height) in [(1280, 800), (360, 740)] {
+    for (width, height) in [(1920, 1080), (1280, 800), (768, 1024), (360, 740)] {
         b.size(width, height).await?;
         for view in &views {
             b.open(view).await?;
@@ -177,7 +177,13 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
         ("accepting", "[aria-label^='Accept']", "#accept-title"),
     ] {
         b.open(&format!("{plan}/path")).await?;
-        b.css("[data-testid='fix']").await?;
+        b.css("[data-testid='next']").await?;
+        if ["history", "preferences"].contains(&what) {
+            b.click("[aria-label='Plan tools']").await?;
+        }
+        if what == "accepting" {
+            b.click(".findings .head").await?;
+        }
         b.click(opens).await?;
         b.css(shows).await?;
         faults.extend(serious_faults(b, &checker, &format!("{what} dark 360")).await?);

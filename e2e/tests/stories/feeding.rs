@@ -82,7 +82,7 @@ pub async fn a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch(b: 
     b.type_into("[data-feed='gauge']", "Resistor at the top", "220 k").await?;
     b.select("[data-feed='gauge']", "Resistors at hand", "E96, 1 %").await?;
     b.select("[data-feed='gauge']", "Live while the device is off", "yes").await?;
-    b.text_is("[data-finding='voltage.unpowered-pin']", |t| t.contains("no power")).await?;
+    b.text_is("[data-finding='voltage.unpowered-pin']", |t| t.contains("unpowered")).await?;
     b.click_text("Connect the divider after the switch").await?;
     b.until("the caution to go", async || {
         Ok((b.count("[data-finding='voltage.unpowered-pin']").await? == 0).then_some(()))

@@ -17,7 +17,7 @@ pub async fn who_acts_first_is_told_and_changes_with_the_strips_and_the_fuse(b: 
 
     // Thicker strips: then it is the wire that an overload harms first.
     b.click_text("Two layers of strip").await?;
-    b.text_is(&case("overload"), |t| t.contains("first harmed: 16 AWG wire")).await?;
+    b.text_is(&case("overload"), |t| t.contains("first damaged: 16 AWG wire")).await?;
     b.click_text("silicone wire 12 AWG").await?;
     b.text_is(&case("overload"), |t| !t.contains("harmed: ")).await?;
     saved(b).await?;

@@ -173,7 +173,7 @@ pub const JOBS: &[Job] = &[
             Type(USUAL, "Draws", "6 A"),
             Finish,
             Go("Charging"),
-            Sees(MAIN, "bleed"),
+            Sees(MAIN, "balancer"),
         ],
     },
     Job {

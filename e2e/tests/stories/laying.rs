@@ -26,7 +26,7 @@ pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Br
     // Dragged far from its fellow: two groups fall apart, and both are told.
     let (from, to) = (middle_of(b, "1a").await?, middle_of(b, "4b").await?);
     b.drag(from, to).await?;
-    b.xpath("//aside//*[contains(.,'A group is not joined')]").await?;
+    b.xpath("//aside//*[contains(.,'Group not joined by strips')]").await?;
     ensure!(b.text(FINDINGS).await? != before);
     let moved = middle_of(b, "1a").await?;
     ensure!((moved.0 - to.0).abs() < 2.0 && (moved.1 - to.1).abs() < 2.0, "{moved:?} is not {to:?}");
@@ -37,7 +37,7 @@ pub async fn a_cell_is_dragged_a_short_refused_and_the_rest_laid_out_anew(b: &Br
     b.css(&format!("{FACE} .lock")).await?;
     b.click_text("Search a better one").await?;
     b.until("no group apart", async || {
-        let apart = b.script("return document.body.textContent.includes('A group is not joined')").await?;
+        let apart = b.script("return document.body.textContent.includes('Group not joined by strips')").await?;
         Ok((apart == false).then_some(()))
     })
     .await?;
@@ -107,13 +107,13 @@ pub async fn a_place_too_small_is_told_with_ways_out_until_the_brick_fits(b: &Br
     copy_of(b, "Hedge shears").await?;
     stage(b, "Device").await?;
     b.type_into("[data-at='/device/compartments/0'] .row", "Depth", "69 mm").await?;
-    b.xpath("//aside//*[contains(.,'The brick does not fit')]").await?;
+    b.xpath("//aside//*[contains(.,'Brick does not fit')]").await?;
     stage(b, "Brick").await?;
     b.xpath("//h3[contains(text(),'None fits')]").await?;
     b.click_text("No foam round it").await?;
     b.css("li.chosen [aria-label='fine'], li.chosen .fine, li.chosen").await?;
     b.until("the brick fits", async || {
-        let wrong = b.script("return document.body.textContent.includes('The brick does not fit')").await?;
+        let wrong = b.script("return document.body.textContent.includes('Brick does not fit')").await?;
         Ok((wrong == false).then_some(()))
     })
     .await?;

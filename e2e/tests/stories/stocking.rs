@@ -158,7 +158,7 @@ pub async fn readings_are_typed_cell_by_cell_and_pasted_as_a_column(b: &Browser)
     b.click_text("Q1").await?;
     b.click_text("Strike out").await?;
     b.text_is("[data-row='0'] .resistance_ohm", |t| t == "–").await?;
-    b.click_text("Withdraw").await?;
+    b.click_text("Restore").await?;
     b.text_is("[data-row='0'] .resistance_ohm", |t| t == "62 mΩ").await?;
     // Seen: a swollen cell is scrap.
     let swollen = b.xpath("//aside//label[contains(.,'Swollen')]/input").await?;
@@ -352,7 +352,7 @@ pub async fn a_cell_keeps_its_history_and_the_schools_are_weighed(b: &Browser) -
     b.click_text("Retire").await?;
     b.text_is("[data-row='7'] .state", |t| t == "retired").await?;
     b.press(b.css("[aria-label='Pick D8']").await?).await?;
-    b.click_text("Withdraw").await?;
+    b.click_text("Return to stock").await?;
     b.text_is("[data-row='7'] .state", |t| t == "tested").await?;
     b.click_text("D8").await?;
     b.text_is("aside", |t| t.contains("new → tested") && t.contains("tested → retired") && t.contains("lent out"))

@@ -11,7 +11,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.click_text("New plan").await?;
     b.type_into(".v-dialog", "Name", "Field meter").await?;
     b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
-    b.text_is(".v-dialog", |t| t.contains("charges the new pack in its own way")).await?;
+    b.text_is(".v-dialog", |t| t.contains("charges the new pack its own way")).await?;
     b.click_text("Start").await?;
     b.text_is("[data-testid='plan-name']", |t| t == "Field meter").await?;
 
@@ -22,7 +22,7 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.click_text("Ask only what this kind needs").await?;
 
     // A reading that names its meter gets the error of its manual; one beyond the range is refused in place.
-    b.click_text("Voltage range").await?;
+    b.click_text("DC voltage range").await?;
     b.css("[data-meter='meter-1']").await?;
     b.type_into("main", "Maximum", "14.40").await?;
     b.css("[data-at='/device/highest_v'] .how:not(.v-input--disabled)").await?;
@@ -120,7 +120,7 @@ pub async fn a_device_is_proved_on_a_bench_supply_step_by_step(b: &Browser) -> R
     b.select("[data-step='lives']", "It works", "yes").await?;
     b.type_into("[data-step='draw_a']", "Reading", "240 mA").await?;
     b.type_into("[data-step='stops_at_v']", "Reading", "12.5").await?;
-    b.text_is("[data-step='stops_at_v'] .said", |t| t.contains("cannot be")).await?;
+    b.text_is("[data-step='stops_at_v'] .said", |t| t.contains("impossible")).await?;
     ensure!(b.count("[data-step='ran_at_v'] input").await? == 0, "a stop leaves the next step open");
     b.type_into("[data-step='stops_at_v']", "Reading", "8.1").await?;
     b.type_into("[data-step='ran_at_v']", "Reading", "12.4").await?;

@@ -127,7 +127,7 @@ function conditions(r: CellSheet['readings'][number]): string {
             <span class="soft">{{ moment(r.taken_at) }}{{ conditions(r) ? `; ${conditions(r)}` : '' }}</span>
           </span>
           <button type="button" class="textlink soft" @click="strike(r.id, !!r.struck_at)">
-            {{ r.struck_at ? 'Withdraw' : 'Strike out' }}
+            {{ r.struck_at ? 'Restore' : 'Strike out' }}
           </button>
         </li>
       </ul>

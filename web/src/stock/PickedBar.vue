@@ -29,7 +29,7 @@ async function become(next: CellState): Promise<void> {
     <v-text-field v-model="note" label="Why, for the history" maxlength="400" />
     <v-btn size="small" color="primary" variant="flat" @click="measuring = true">Measure on a tester</v-btn>
     <v-btn size="small" @click="become('retired')">Retire</v-btn>
-    <v-btn size="small" @click="become('tested')">Take back</v-btn>
+    <v-btn size="small" @click="become('tested')">Return to stock</v-btn>
     <v-btn size="small" @click="become('built_in')">Built in</v-btn>
     <v-btn size="small" variant="text" @click="picked = new Set()">None</v-btn>
     <ProblemList v-if="problem" class="why" :problem="problem" />

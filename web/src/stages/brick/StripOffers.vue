@@ -17,7 +17,7 @@ const { edit } = usePlan()
           <b>{{ o.name }}</b>
           <span class="soft">{{ o.note }}</span>
         </div>
-        <span class="bears"
+        <span class="rated"
           >rated for {{ show(o.limit_a, 'a') }}, loses {{ show(o.drop_v, 'v') }},
           {{ show(o.mass_g, 'g') }}</span
         >
@@ -36,7 +36,7 @@ const { edit } = usePlan()
   font-size: 14px;
 }
 
-.bears {
+.rated {
   font-size: 14px;
 }
 

@@ -133,7 +133,7 @@ watch(
       />
     </div>
     <div class="add">
-      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('volts')">Voltage range</v-btn>
+      <v-btn :prepend-icon="mdiPlus" size="small" @click="add('volts')">DC voltage range</v-btn>
       <v-btn :prepend-icon="mdiPlus" size="small" @click="add('amps')">Current range</v-btn>
       <v-btn :prepend-icon="mdiPlus" size="small" @click="add('ohms')">Resistance range</v-btn>
       <v-btn :prepend-icon="mdiPlus" size="small" @click="add('watts')">Wattmeter</v-btn>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The path stacked for a phone: each link with what it bears and how much of that is used.
+// The path stacked for a phone: each link with what it rated and how much of that is used.
 import type { Link, Path } from '../../api/types'
 import { plain, show, wireSize } from '../../format/show'
 import VerdictMark from '../../ui/VerdictMark.vue'
@@ -7,8 +7,8 @@ import VerdictMark from '../../ui/VerdictMark.vue'
 defineProps<{ path: Path }>()
 
 function told(link: Link): string {
-  const bears = link.continuous_a != null ? `rated for ${show(link.continuous_a, 'a')}` : 'limit not known'
-  return link.used != null ? `${bears}, ${plain(link.used * 100, 0)} % used` : bears
+  const rated = link.continuous_a != null ? `rated for ${show(link.continuous_a, 'a')}` : 'limit not known'
+  return link.used != null ? `${rated}, ${plain(link.used * 100, 0)} % used` : rated
 }
 
 const share = (used: number | null | undefined) => `${Math.min((used ?? 0) * 100, 100)}%`

@@ -45,7 +45,7 @@ const times = [
 
 const place = (a: number, s: number) => `${x(a).toFixed(1)} ${y(s).toFixed(1)}`
 const acts = computed(() => props.chart.curves.filter((c) => c.kind === 'acts'))
-const bears = computed(() => props.chart.curves.filter((c) => c.kind === 'bears'))
+const limits = computed(() => props.chart.curves.filter((c) => c.kind === 'bears'))
 const inside = (c: TimeCurve) =>
   c.holds_a >= props.chart.current_from_a && c.holds_a <= props.chart.current_to_a
 
@@ -90,9 +90,9 @@ function limit(c: TimeCurve): string {
         <path class="edge" :d="least(c)" />
       </g>
       <path
-        v-for="(c, i) in bears.filter(inside)"
+        v-for="(c, i) in limits.filter(inside)"
         :key="c.id"
-        :class="`bears bears-${i % 6}`"
+        :class="`limits limit-${i % 6}`"
         :data-curve="c.id"
         :d="limit(c)"
       />
@@ -112,9 +112,9 @@ function limit(c: TimeCurve): string {
         </svg>
         {{ c.label }} opens
       </li>
-      <li v-for="(c, i) in bears.filter(inside)" :key="c.id">
+      <li v-for="(c, i) in limits.filter(inside)" :key="c.id">
         <svg viewBox="0 0 34 14" aria-hidden="true">
-          <path :class="`bears bears-${i % 6}`" d="M0 7 H34" />
+          <path :class="`limits limit-${i % 6}`" d="M0 7 H34" />
         </svg>
         {{ c.label }}, {{ show(c.holds_a, 'a') }} continuous
       </li>
@@ -185,36 +185,36 @@ function limit(c: TimeCurve): string {
   stroke: var(--petrol);
 }
 
-.bears {
+.limits {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.8;
 }
 
-.bears-0 {
+.limit-0 {
   stroke: var(--fine);
   stroke-dasharray: 8 3;
 }
 
-.bears-1 {
+.limit-1 {
   stroke: var(--nickel);
   stroke-width: 3;
 }
 
-.bears-2 {
+.limit-2 {
   stroke-dasharray: 2 3;
 }
 
-.bears-3 {
+.limit-3 {
   stroke: var(--note);
 }
 
-.bears-4 {
+.limit-4 {
   stroke: var(--caution);
   stroke-dasharray: 10 3 2 3;
 }
 
-.bears-5 {
+.limit-5 {
   stroke: var(--note);
   stroke-dasharray: 4 4;
 }
