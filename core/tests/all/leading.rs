@@ -6,6 +6,7 @@ use brick_core::Plan;
 use brick_core::advise::fix::fixes;
 use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{NextKind, NextStep, Severity, Stage, assess};
+use brick_core::base::chemistry::Chemistry;
 use brick_core::physics::device::jobs::template;
 use brick_core::plan::{Change, Job, apply};
 use common::flaws::{changes_of, flaws};
@@ -92,7 +93,7 @@ fn answer(at: &str) -> Option<Value> {
     })
 }
 
-/// A beginner who only follows the next step, knows three figures of the device and takes the first of every list, has a plan without a stop.
+/// A beginner who only follows the next step, knows three figures of the device and takes the first of every list, of voltages the first Li-ion one, has a plan without a stop.
 #[test]
 fn following_the_next_step_leads_to_a_plan_without_stops() {
     let catalogue = catalogue();
@@ -104,9 +105,15 @@ fn following_the_next_step_leads_to_a_plan_without_stops() {
             steps.push(step.says.clone());
             let changes: Vec<Change> = match (step.kind, step.at.as_deref()) {
                 (NextKind::ClearStop, _) => {
-                    fixes(&plan, &catalogue, step.finding.as_deref().unwrap()).unwrap().remove(0).changes
+                    let found = fixes(&plan, &catalogue, step.finding.as_deref().unwrap()).unwrap();
+                    let Some(fix) = found.into_iter().next() else { break };
+                    fix.changes
                 }
-                (NextKind::Choose, Some("/packs/0/chemistry")) => options(&plan).unwrap().options.remove(0).changes,
+                // The demo's catalogue has parts for this chemistry.
+                (NextKind::Choose, Some("/packs/0/chemistry")) => {
+                    let found = options(&plan).unwrap().options;
+                    found.into_iter().find(|o| o.chemistry == Chemistry::LiIon).unwrap().changes
+                }
                 (NextKind::Choose, Some(at)) => {
                     let place = match at.split('/').collect::<Vec<_>>()[..] {
                         [_, "nodes", i, ..] => plan.nodes[i.parse::<usize>().unwrap()].id.clone(),

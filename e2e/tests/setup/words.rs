@@ -111,7 +111,7 @@ fn shown(source: &str) -> Vec<String> {
             .expect("a pattern");
     let bare = comment.replace_all(source, "");
     // What is computed stands between signs that no sentence has.
-    let code = Regex::new(r"[=;{}]|\(\)|\?\.|&&|\|\||^\w+\.|\) in ").expect("a pattern");
+    let code = Regex::new(r"[={}]|\(\)|\?\.|&&|\|\||^\w+\.|\) in ").expect("a pattern");
     let filled = Regex::new(r"\$\{[^}]*\}").expect("a pattern");
     let texts = text.captures_iter(&bare).filter_map(|c| c.iter().skip(1).flatten().next());
     texts.map(|m| filled.replace_all(m.as_str(), "…").into_owned()).filter(|text| !code.is_match(text)).collect()

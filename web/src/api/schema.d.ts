@@ -1537,7 +1537,7 @@ export interface components {
             /** @description One for each question. */
             replies: components["schemas"]["Reply"][];
         };
-        /** @description How the taking apart stands. */
+        /** @description How far the disassembly is. */
         Apart: {
             /** @description Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none. */
             last_reversible?: string | null;
@@ -1627,7 +1627,7 @@ export interface components {
         };
         /** @description Everything Dense Brick has to say about a plan. */
         Assessment: {
-            /** @description How the taking apart stands. */
+            /** @description How far the disassembly is. */
             apart: components["schemas"]["Apart"];
             bay?: components["schemas"]["BayPlan"] | null;
             /** @description Every figure with its working. */
@@ -2478,7 +2478,7 @@ export interface components {
              * @description Id.
              */
             id: string;
-            /** @description Fellow or mark it is kept with. */
+            /** @description Partner or mark it is kept with. */
             keep_with?: string | null;
             /** @description Label. */
             label: string;
@@ -2498,7 +2498,7 @@ export interface components {
             plan?: string | null;
             /**
              * Format: uuid
-             * @description Plan that counts on it.
+             * @description Plan that uses it.
              */
             plan_id?: string | null;
             /** @description Its worst fault, in a few words. */
@@ -3294,7 +3294,7 @@ export interface components {
              * @description Voltage it rested at.
              */
             rested_v?: number | null;
-            /** @description Id in the stock, while this plan counts on it there; absent in a copy of the plan. */
+            /** @description Id in the stock, while this plan uses it there; absent in a copy of the plan. */
             stock_id?: string | null;
         };
         /** @description Room for what is round the cells. */
@@ -5030,7 +5030,7 @@ export interface components {
             parallel: number;
             /**
              * Format: uuid
-             * @description Plan the cells are for: those it counts on already may be chosen again.
+             * @description Plan the cells are for: those it uses already may be chosen again.
              */
             plan?: string | null;
             /**
@@ -5999,7 +5999,7 @@ export interface components {
         Look: {
             /** @description Faults found; absent when it was not inspected. */
             faults?: components["schemas"]["Fault"][] | null;
-            /** @description Fellow's label or a mark. */
+            /** @description Partner's label or a mark. */
             keep_with?: string | null;
         };
         /** @description A lot of cells, as bought or taken out of something. */
@@ -7247,7 +7247,7 @@ export interface components {
             sha256: string;
             /** @description What it shows. */
             shows?: string;
-            /** @description The step of taking apart before which it was taken, if it belongs to one. */
+            /** @description The step of the disassembly before which it was taken, if it belongs to one. */
             step?: string | null;
         };
         /** @description A sentence as pieces, and as plain text for those who need no more. */
@@ -9194,7 +9194,7 @@ export interface components {
         };
         /** @description One test with its outcome. */
         TestReport: {
-            /** @description The changes by which the plan counts on the reading, where that makes a difference. */
+            /** @description The changes by which the plan uses the reading, where that makes a difference. */
             adopt: components["schemas"]["Change"][];
             done?: components["schemas"]["Arrival"] | null;
             /** @description What that says. */

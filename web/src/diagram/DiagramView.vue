@@ -111,7 +111,8 @@ const told = computed<Told | null>(() => {
     <div>
       <h1>Wiring diagram</h1>
       <p class="lead">
-        Drawn from the plan. Same colour, same potential. Point at a wire or a part to see what a meter shows there.
+        Drawn from the plan. Same colour, same potential. Point at a wire or a part to see what a meter shows
+        there.
       </p>
     </div>
     <v-btn

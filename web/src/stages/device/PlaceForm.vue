@@ -32,7 +32,7 @@ const sides = {
     ['length_mm', 'Length'],
   ],
 } as const
-const surroundings = [
+const hardships = [
   ['wet', 'Rain or splash'],
   ['dusty', 'Dust, chips, sand'],
   ['chemicals', 'Oil or solvents'],
@@ -205,7 +205,7 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
     <h2>What it must withstand</h2>
     <div class="fields">
       <v-select
-        v-for="[field, label] in surroundings"
+        v-for="[field, label] in hardships"
         :key="field"
         :label="label"
         :items="yesno"
