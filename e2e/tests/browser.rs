@@ -164,6 +164,7 @@ fn main() {
     story!(everybody, figures_follow_the_persons_decimal_mark_and_wire_size);
     story!(keeping, a_backup_is_taken_and_restored_on_the_screen);
     story!(everybody, the_keyboard_alone_opens_a_plan_edits_it_and_finds_the_emergency_card);
+    story!(leading, a_beginner_follows_the_next_step_to_a_plan_without_stops);
     story!(jobs, the_job_in_the_middle_takes_few_fields_and_clicks);
     if let Ok(folder) = std::env::var("BRICK_PICTURES") {
         let (runtime, lot) = (runtime.clone(), lots[0].clone());

@@ -353,6 +353,10 @@ async fn perform(b: &Browser, act: &Act) -> Result<()> {
         TakeNamed(place, words) => take_named(b, place, words).await?,
         Voltage(words) => {
             stage(b, "Voltage").await?;
+            b.css("li[data-option]").await?;
+            if b.count(&format!("li[data-option*='{words}']")).await? == 0 {
+                b.click("label.all input").await?;
+            }
             let choose =
                 format!("//li[@data-option[contains(., '{words}')]]//button[starts-with(@aria-label,'Choose')]");
             let Ok(button) = b.xpath(&choose).await else {

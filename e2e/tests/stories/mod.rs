@@ -10,6 +10,7 @@ pub mod jobs;
 pub mod judging;
 pub mod keeping;
 pub mod laying;
+pub mod leading;
 pub mod odd;
 pub mod parts;
 pub mod planning;

@@ -29,7 +29,15 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-  <button v-if="next" type="button" class="next" :class="next.kind" data-testid="next" @click="go">
+  <button
+    v-if="next"
+    type="button"
+    class="next"
+    :class="next.kind"
+    data-testid="next"
+    :data-next-at="next.at ?? ''"
+    @click="go"
+  >
     <b>Next</b>
     <span class="says">{{ next.says }}</span>
     <span v-if="next.settles" class="soft settles">settles {{ next.settles }}</span>

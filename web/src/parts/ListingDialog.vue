@@ -115,7 +115,7 @@ function take(): void {
           </ul>
         </section>
         <p v-if="!listing.part" class="soft after">
-          A figure that such a part needs is missing: type it on the next page.
+          A figure that such a part needs is missing: type it next.
         </p>
       </template>
       <div class="buttons">

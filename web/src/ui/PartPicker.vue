@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // One place of the plan: the part chosen, those that fit best first, each misfit with its reason, or typed by hand.
 import { mdiDotsVertical } from '@mdi/js'
-import { computed, ref, shallowRef, watch } from 'vue'
-import type { Change, Suggestion } from '../api/types'
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
+import type { Change, Item, Suggestion } from '../api/types'
 import { money, show } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
@@ -12,6 +12,8 @@ import PartFields from './PartFields.vue'
 import PhraseText from './PhraseText.vue'
 import VerdictMark from './VerdictMark.vue'
 import { wanting, placeOf } from './parts'
+
+const ListingDialog = defineAsyncComponent(() => import('../parts/ListingDialog.vue'))
 
 const props = defineProps<{ place: string; title: string; none?: string; intro?: string }>()
 
@@ -93,6 +95,28 @@ function changeDraft(change: Change): void {
   typing.value = true
 }
 
+const pasting = ref(false)
+/** Why a seller's text is none of a part for this place. */
+const otherKind = ref(false)
+
+/** Takes the part that was read out of a seller's text: a draft until its deciding figures are typed. */
+function pasted(part: Item['part']): void {
+  pasting.value = false
+  const read = spot.value?.chosen(part)
+  otherKind.value = !read
+  if (!spot.value || !read) return
+  listing.value = false
+  const lacks = wanting(read, inDraft.value, spot.value.fields)
+  if (lacks.length) {
+    if (state.value === 'chosen') decide('open')
+    draft.value = read
+    listing.value = false
+  } else {
+    set(spot.value.choice, read)
+    typing.value = true
+  }
+}
+
 function decide(to: 'none' | 'open'): void {
   if (spot.value) set(spot.value.choice, { state: to })
   typing.value = false
@@ -142,7 +166,7 @@ function price(suggestion: Suggestion): string {
               : 'Type by hand'
         }}
       </v-btn>
-      <v-menu v-if="!servedBy && ((none && state !== 'none') || state !== 'open')">
+      <v-menu v-if="!servedBy">
         <template #activator="{ props: menu }">
           <v-btn
             v-bind="menu"
@@ -153,11 +177,16 @@ function price(suggestion: Suggestion): string {
           />
         </template>
         <v-list density="compact">
+          <v-list-item title="Paste a seller’s text" @click="pasting = true" />
           <v-list-item v-if="none && state !== 'none'" :title="`Decide: ${none}`" @click="decide('none')" />
           <v-list-item v-if="state !== 'open'" title="Leave it undecided" @click="decide('open')" />
         </v-list>
       </v-menu>
     </header>
+    <ListingDialog v-if="pasting" v-model="pasting" @take="pasted" />
+    <p v-if="otherKind" class="lead" role="alert">
+      That text sells another kind of part: paste it where that is chosen.
+    </p>
     <p v-if="intro && state === 'open'" class="lead">{{ intro }}</p>
     <p v-if="drafting" class="lead">
       It counts once these are typed: {{ missing.join(', ') }}. Leave empty what is not stated.

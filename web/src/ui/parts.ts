@@ -11,6 +11,8 @@ export interface Place {
   fields: FieldSheet[]
   /** A part of which only the name is known, as a chosen choice: a draft until its deciding figures are typed. */
   empty: () => unknown
+  /** That part as a chosen choice; null where it is of another kind. */
+  chosen: (part: Item['part']) => unknown
 }
 
 /** Every kind, in the order of the work. */
@@ -51,6 +53,10 @@ export function placeOf(plan: Plan, name: string): Place | null {
     part: `${choice}/part${below}`,
     fields: sheet.fields,
     empty: () => ({ state: 'chosen', part: wrap(blank(sheet.kind, plan)) }),
+    chosen: (part) =>
+      part.kind === sheet.held_as
+        ? { state: 'chosen', part: wrap((part as unknown as Record<string, unknown>)[part.kind]) }
+        : null,
   })
   const second = nodes < 0 ? OF_SECOND[name] : undefined
   if (second?.kind === 'pack') return holds(second.choice, '', (body) => body)

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { VoltageOption, VoltageOptions } from '../../api/types'
 import { plain } from '../../format/show'
 import OptionLine from './OptionLine.vue'
-import { type Order, optionTitle, ordered, orders } from './optionOrder'
+import { type Order, groupOf, groups, optionTitle, ordered, orders } from './optionOrder'
 import { type VoltScale, voltScale } from './voltScale'
 
 const props = defineProps<{ found: VoltageOptions }>()
@@ -12,18 +12,28 @@ const props = defineProps<{ found: VoltageOptions }>()
 const beside = defineModel<string[]>('beside', { required: true })
 
 const all = ref(false)
+const search = ref('')
 const order = ref<Order>('best')
 
-const FEW = 8
 const MOST_BESIDE = 4
-const options = computed(() => {
-  const list = ordered(props.found.options, order.value)
-  if (all.value) return list
-  const few = list.slice(0, FEW)
-  const chosen = list.find((o) => o.chosen)
-  return chosen && !few.includes(chosen) ? [chosen, ...few.slice(0, FEW - 1)] : few
+
+/** Each group with its options in the order that is wanted: the first few, all that are looked for, or all. */
+const shown = computed(() => {
+  const words = (search.value ?? '').trim().toLowerCase()
+  const list = ordered(props.found.options, order.value).filter((o) =>
+    optionTitle(o).toLowerCase().includes(words),
+  )
+  return groups
+    .map((group) => {
+      const own = list.filter((o) => groupOf(o) === group.key)
+      const few = all.value || words ? own : own.slice(0, group.few)
+      const chosen = own.find((o) => o.chosen)
+      const options = chosen && !few.includes(chosen) ? [chosen, ...few.slice(0, -1)] : few
+      return { ...group, options, count: own.length }
+    })
+    .filter((group) => group.count)
 })
-const more = computed(() => props.found.options.length - options.value.length)
+const options = computed(() => shown.value.flatMap((group) => group.options))
 
 const scale = computed<VoltScale | null>(() => {
   const volts = options.value.flatMap((o) => [o.empty_v, o.full_v])
@@ -40,7 +50,9 @@ function lay(o: VoltageOption, wanted: boolean): void {
 <template>
   <template v-if="scale">
     <div class="tools">
+      <v-text-field v-model="search" class="find" label="Find, as 4S or LiFePO4" clearable hide-details />
       <v-select v-model="order" class="order" label="Order" :items="orders" />
+      <label class="soft all"><input v-model="all" type="checkbox" /> All {{ found.options.length }}</label>
       <p class="soft">Tick up to four to compare them.</p>
     </div>
     <div class="head" aria-hidden="true">
@@ -55,25 +67,32 @@ function lay(o: VoltageOption, wanted: boolean): void {
       <span class="soft usable">usable</span>
     </div>
     <ul class="options" data-at="/packs/0/chemistry">
-      <OptionLine
-        v-for="o in options"
-        :key="optionTitle(o)"
-        :option="o"
-        :found="found"
-        :scale="scale"
-        :beside="beside.includes(optionTitle(o))"
-        :full="beside.length >= MOST_BESIDE"
-        @lay="lay(o, $event)"
-      />
+      <template v-for="group in shown" :key="group.key">
+        <li class="group" :data-group="group.key">
+          <h3>{{ group.title }}</h3>
+          <span class="soft">
+            {{ group.options.length }} of {{ group.count }}. First {{ optionTitle(group.options[0]!) }}: good
+            when {{ group.options[0]!.better_when }}.
+          </span>
+        </li>
+        <OptionLine
+          v-for="o in group.options"
+          :key="optionTitle(o)"
+          :option="o"
+          :found="found"
+          :scale="scale"
+          :beside="beside.includes(optionTitle(o))"
+          :full="beside.length >= MOST_BESIDE"
+          @lay="lay(o, $event)"
+        />
+      </template>
     </ul>
+    <p v-if="!shown.length" class="soft">No pack of that name.</p>
     <div class="axis" aria-hidden="true">
       <span class="ticks soft">
         <i v-for="t in scale.ticks" :key="t" :style="{ left: scale.x(t) }">{{ t }}<small> V</small></i>
       </span>
     </div>
-    <v-btn v-if="more > 0 || all" size="small" @click="all = !all">
-      {{ all ? 'Show fewer' : `Show ${more} more` }}
-    </v-btn>
   </template>
 </template>
 
@@ -84,7 +103,7 @@ function lay(o: VoltageOption, wanted: boolean): void {
   padding: 0;
 }
 
-.options > :deep(li),
+.options > :deep(li:not(.group)),
 .head,
 .axis {
   display: grid;
@@ -102,7 +121,22 @@ function lay(o: VoltageOption, wanted: boolean): void {
 }
 
 .order {
-  flex: 0 0 240px;
+  flex: 0 0 200px;
+}
+
+.find {
+  flex: 0 0 220px;
+}
+
+.all {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 40px;
+}
+
+.group {
+  padding: 10px 8px 4px;
 }
 
 .head,
@@ -159,7 +193,7 @@ function lay(o: VoltageOption, wanted: boolean): void {
 }
 
 @media (max-width: 900px) {
-  .options > :deep(li) {
+  .options > :deep(li:not(.group)) {
     grid-template-columns: 18px 22px minmax(0, 1fr) 48px 78px;
   }
 

@@ -30,3 +30,24 @@ export function ordered(options: VoltageOption[], order: Order): VoltageOption[]
   const key = keys[order]
   return [...options].sort((a, b) => key(a) - key(b))
 }
+
+/** The three groups that options are shown in. */
+export const groups = [
+  { key: 'direct', title: 'Direct: the pack feeds the device', few: 4 },
+  { key: 'regulated', title: 'Regulated: through a converter', few: 3 },
+  { key: 'ready', title: 'Ready packs outside', few: 3 },
+] as const
+
+type Group = (typeof groups)[number]['key']
+
+const groupOfPath: Record<VoltageOption['path'], Group> = {
+  direct: 'direct',
+  switched: 'direct',
+  buck: 'regulated',
+  boost: 'regulated',
+  buck_boost: 'regulated',
+  outside_pack: 'ready',
+  tool_pack: 'ready',
+}
+
+export const groupOf = (o: VoltageOption): Group => groupOfPath[o.path]
