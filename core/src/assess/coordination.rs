@@ -302,7 +302,7 @@ fn case(name: &'static str, current_a: f64, usual_s: Option<f64>, acts: &[Acts<'
     let opens = match surely {
         Some((who, s)) => format!("At {at} the {who} opens within {}", seconds(s)),
         None => match windows.iter().find(|(_, w)| w.least_s.is_some()) {
-            Some((who, _)) => format!("At {at} the {who} may open, but need not"),
+            Some((who, _)) => format!("At {at} the {who} may not open"),
             None => format!("At {at} nothing opens"),
         },
     };
@@ -316,13 +316,13 @@ fn case(name: &'static str, current_a: f64, usual_s: Option<f64>, acts: &[Acts<'
         )
     } else if usual_s.is_some_and(|usual_s| earliest_s.is_some_and(|s| s < usual_s)) {
         let lasts = seconds(usual_s.unwrap_or(0.0));
-        (Some(Severity::Caution), format!("; it may do so in an ordinary start, which lasts {lasts}."))
+        (Some(Severity::Caution), format!("; it may do so at a normal start, which lasts {lasts}."))
     } else if surely.is_none() && windows.iter().all(|(_, w)| w.least_s.is_none()) {
-        (None, "; everything is rated for it continuously.".to_owned())
+        (None, "; everything is rated for that current continuously.".to_owned())
     } else if surely.is_none() {
-        (None, "; everything is rated for it continuously if it does not.".to_owned())
+        (None, "; everything is rated for that current continuously.".to_owned())
     } else {
-        (None, ", before anything is damaged: right.".to_owned())
+        (None, ", before anything is damaged.".to_owned())
     };
     FaultCase {
         name,

@@ -107,7 +107,7 @@ fn verdict(found: &[Finding], ends: &[Pass<'_>], doubt: &Doubt) -> Option<Findin
     let stops = come.iter().any(|f| f.severity == Severity::Stop);
     let value = Phrase::words(format!("“{}” is ", doubt.name)).value(doubt.value, doubt.unit).text(" ± ");
     let mut why = value.value(doubt.error, doubt.unit).text(". Within that");
-    for (which, says) in [(&come, "may come"), (&go, "may fall away")] {
+    for (which, says) in [(&come, "may come"), (&go, "may go away")] {
         if !which.is_empty() {
             let titles: Vec<String> = which.iter().map(|f| format!("“{}”", f.title.text)).collect();
             why = why.text(format!(" {} {says};", titles.join(", ")));
@@ -125,7 +125,7 @@ fn verdict(found: &[Finding], ends: &[Pass<'_>], doubt: &Doubt) -> Option<Findin
         rule: RULE,
         severity: if stops { Severity::Caution } else { Severity::Note },
         stage: Stage::of_rule(RULE.id()),
-        title: Phrase::words("The error of a reading decides"),
+        title: Phrase::words("Reading error decides a verdict"),
         why,
         source: Source::Jcgm100,
         deciding: None,

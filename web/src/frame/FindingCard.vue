@@ -85,7 +85,7 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
         No single change in the plan or the catalogue clears it.
       </p>
       <p class="foot">
-        <button v-if="short" type="button" class="textlink" @click="unfolded = true">More</button>
+        <button v-if="short" type="button" class="textlink" @click="unfolded = true">Details</button>
         <button v-if="working" type="button" class="textlink" @click="openWorking(working)">
           Show the calculation
         </button>

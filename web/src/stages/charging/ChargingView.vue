@@ -48,7 +48,7 @@ const shown = (always: string[], some: string[]) => [...always, ...some.filter((
     title="Charger"
     intro="For this count and chemistry, within the limits of cells, board and jack."
   />
-  <PartPicker place="supply" title="Supply" none="the charger plugs into the wall itself" />
+  <PartPicker place="supply" title="Supply" none="the charger plugs into the mains" />
   <AnswerNote :stale="stale" :problem="problem" />
   <FeedList v-if="charge" :feeds="charge.feeds" />
   <PartPicker place="jack" title="Jack" none="no jack: the pack is taken out" />

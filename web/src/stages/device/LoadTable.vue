@@ -102,7 +102,7 @@ function rename(index: number, name: string): void {
       />
       <QuantityField
         label="Every"
-        placeholder="now and then"
+        placeholder="–"
         range="duration"
         :model-value="load.every_s"
         @update:model-value="set(`${at(i)}/every_s`, $event)"

@@ -20,7 +20,7 @@ function save(): void {
 
 <template>
   <section v-if="chart || problem" class="section" data-testid="who-acts">
-    <h2>Who acts first <span v-if="stale && !problem" class="stale">out of date, calculating…</span></h2>
+    <h2>What opens first <span v-if="stale && !problem" class="stale">out of date, calculating…</span></h2>
     <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="chart?.missing" class="soft">{{ chart.missing }}</p>
     <template v-else-if="chart">
