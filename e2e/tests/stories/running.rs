@@ -17,8 +17,8 @@ fn answer(row: &str, variant: usize) -> String {
 async fn minutes(b: &Browser, variant: usize) -> Result<f64> {
     let told = b.text(&format!("{} b", answer("runs", variant))).await?;
     let number = |word: &str| told.split(word).next().and_then(|t| t.split_whitespace().last()?.parse::<f64>().ok());
-    let hours = if told.contains('h') { number(" h").unwrap_or(0.0) } else { 0.0 };
-    Ok(hours * 60.0 + number(" min").with_context(|| format!("no minutes in “{told}”"))?)
+    let hours = number(" h").filter(|_| told.contains(" h")).map(|hours| 60.0 * hours);
+    hours.or_else(|| number(" min")).with_context(|| format!("no minutes in “{told}”"))
 }
 
 /// Moves a slider by so many of its steps, with the keyboard.
@@ -72,7 +72,7 @@ pub async fn a_weak_group_ends_the_run_and_is_left_behind_by_the_charge(b: &Brow
     let full = minutes(b, 1).await?;
     stage(b, "Charging").await?;
     let fill = "[data-testid='fill']";
-    b.text_is(fill, |t| t.contains("The charger ends it") && t.contains("to 80 %")).await?;
+    b.text_is(fill, |t| t.contains("The charger ends it") && t.contains("80 % is in")).await?;
     for (group, v) in [(1, "3.33"), (2, "3.33"), (3, "3.20"), (4, "3.33")] {
         b.type_into("[data-testid='balance']", &format!("Group {group}, B{} to B{group}", group - 1), v).await?;
     }
