@@ -175,7 +175,7 @@ pub async fn the_brick_is_turned_in_space_and_drawn_apart(b: &Browser) -> Result
     };
     let first = drawn(0).await?;
     let said = b.css(frame).await?.attr("aria-label").await?.unwrap_or_default();
-    ensure!(said == "The brick in space: 8 cells, 14 strips", "{said}");
+    ensure!(said == "The brick in 3D: 8 cells, 14 strips", "{said}");
     ensure!(b.script(&format!("return document.querySelector(\"{frame} canvas\").width > 200")).await? == true);
     b.click_text("Turn left").await?;
     let turned = drawn(first).await?;
