@@ -42,7 +42,7 @@ pub async fn the_current_is_taken_off_elsewhere_and_shares_otherwise(b: &Browser
     ensure!(b.count("[data-take-off]").await? == 3, "of two cells the middle one is an end");
     let share = "[data-figure='brick.most_share'] .whole";
     let before = b.text(share).await?;
-    b.click("[aria-label='Take off from every cell']").await?;
+    b.click("[aria-label='Use: take off from every cell']").await?;
     b.text_is(&way("every_cell"), |t| t.contains("chosen")).await?;
     b.text_is(share, |t| t != before && t == "1").await?;
     // The wire of pack plus is drawn on both cells of its group.

@@ -87,7 +87,7 @@ async fn step(b: &Browser, class: &str, at: &str, (chemistry, cells, draws): (&s
         "/device/lowest_v" => b.type_into("[data-at='/device/lowest_v']", "Minimum", "11 V").await?,
         "/device/loads" => {
             b.click_text("Usual current").await?;
-            b.type_into("[data-load='usual']", "Draws", draws).await?;
+            b.type_into("[data-load='load-1']", "Draws", draws).await?;
         }
         "/packs/0/chemistry" => {
             b.click("li[data-option*='4S Li-ion, direct'] button[aria-label^='Choose']").await?;

@@ -44,7 +44,7 @@ function words(p: PatternOffer): string {
       <li v-for="p in patterns" :key="p.pattern" :data-pattern="p.pattern">
         <b>{{ names[p.pattern] }}</b> <span class="soft">{{ words(p) }}</span>
         <b v-if="p.chosen" class="taken">laid out</b>
-        <v-btn v-else size="small" :aria-label="`Lay as ${names[p.pattern]}`" @click="edit(p.changes)"
+        <v-btn v-else size="small" :aria-label="`Use ${names[p.pattern]}`" @click="edit(p.changes)"
           >Use</v-btn
         >
       </li>

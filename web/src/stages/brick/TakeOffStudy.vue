@@ -65,7 +65,7 @@ const chosen = computed(() => props.options.some((o) => o.chosen))
           <v-btn
             v-else
             size="small"
-            :aria-label="`Take off ${names[o.take_off].toLowerCase()}`"
+            :aria-label="`Use: take off ${names[o.take_off].toLowerCase()}`"
             @click="edit(o.changes)"
             >Use</v-btn
           >
