@@ -317,8 +317,6 @@ fn case(name: &'static str, current_a: f64, usual_s: Option<f64>, acts: &[Acts<'
     } else if usual_s.is_some_and(|usual_s| earliest_s.is_some_and(|s| s < usual_s)) {
         let lasts = seconds(usual_s.unwrap_or(0.0));
         (Some(Severity::Caution), format!("; it may do so at a normal start, which lasts {lasts}."))
-    } else if surely.is_none() && windows.iter().all(|(_, w)| w.least_s.is_none()) {
-        (None, "; everything is rated for that current continuously.".to_owned())
     } else if surely.is_none() {
         (None, "; everything is rated for that current continuously.".to_owned())
     } else {
