@@ -31,7 +31,7 @@ const { answer: diagram, stale, problem } = useAnswer(() => ({ about: 'diagram',
 
 const conditions: [Condition, string][] = [
   ['rest', 'At rest'],
-  ['running', 'At rest'],
+  ['running', 'Running'],
   ['hardest', 'Hardest'],
   ['charging', 'Charging'],
   ['tripped', 'Tripped'],
