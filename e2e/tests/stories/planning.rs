@@ -41,7 +41,7 @@ pub async fn a_stranger_plans_a_leaf_blower_from_a_blank_page_to_a_saved_plan_wi
     stage(b, "Charging").await?;
     let charger = take_best(b, "charger").await?;
     ensure!(charger.contains("21.0 V"), "the best charger is {charger}");
-    decide_none(b, "supply", "the charger plugs into the wall itself").await?;
+    decide_none(b, "supply", "the charger plugs into the mains").await?;
     take_best(b, "jack").await?;
 
     stage(b, "Wiring").await?;
