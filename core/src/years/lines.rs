@@ -155,7 +155,7 @@ fn run(
     let because = point.and_then(|r| r.because.as_ref()).map(|b| format!(". {b}"));
     let says = format!("{how}{}{}", against.map(|a| format!(" {a}")).unwrap_or_default(), because.unwrap_or_default());
     let short = point.filter(|r| r.took_s < r.least_s);
-    let figure = short.map(|r| format!("−{}", show(r.least_s - r.took_s, Unit::S)));
+    let figure = short.map(|r| format!("−{:.0} min", ((r.least_s - r.took_s) / 60.0).ceil()));
     ("Run".to_owned(), says, figure, short.map(|_| Severity::Caution))
 }
 
