@@ -1,4 +1,4 @@
-//! The built front end: hashed assets without end, the page itself never cached, a strict content security policy.
+//! The built front end: hashed assets kept without end, the page itself never cached, a strict content security policy.
 
 use std::path::{Path, PathBuf};
 

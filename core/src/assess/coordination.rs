@@ -18,7 +18,7 @@ use crate::plan::{Bms, FieldError, Fuse, NodeKind, Plan, Step};
 
 /// An overload: this many times the continuous current. Chosen: something rubs, nothing is stalled yet.
 const OVERLOAD: f64 = 1.5;
-/// Rise that a cell is rated for from a pulse beyond its rating. Assumed: from the hottest use to 60 °C and a little.
+/// Rise that a cell withstands from a pulse beyond its rating. Assumed: from the hottest use to 60 °C and a little.
 const CELL_RISE_K: f64 = 30.0;
 /// A short that ends within this does not warm a plug or a switch. Chosen.
 const MOMENT_S: f64 = 0.05;
@@ -68,7 +68,7 @@ pub struct LevelMark {
     pub name: String,
     /// At the battery.
     pub current_a: f64,
-    /// How long it lasts; absent is continuous.
+    /// How long it lasts; absent is without an end.
     pub duration_s: Option<f64>,
 }
 

@@ -28,7 +28,7 @@ pub struct CellLoad {
     pub current_a: f64,
     /// Its temperature at the end of a run in the hottest use, at the RMS current.
     pub after_c: Option<f64>,
-    /// The same continuously.
+    /// The same without an end.
     pub steady_c: Option<f64>,
 }
 
@@ -143,7 +143,7 @@ pub struct NetworkReport {
     pub cells: Vec<CellLoad>,
     /// Every strip from weld to weld, then every wire.
     pub segments: Vec<SegmentLoad>,
-    /// The segment that is the first to reach what it is rated for.
+    /// The segment that is the first to reach its limit.
     pub weakest: Option<usize>,
     /// The hottest cell at the end of a run.
     pub hottest: Option<usize>,
@@ -155,7 +155,7 @@ pub struct NetworkReport {
     pub cut: Option<CutSum>,
 }
 
-/// Solves the network of a plan's brick. `after_s` is the time for levels continuously; absent is the run time.
+/// Solves the network of a plan's brick. `after_s` is the time for levels without an end; absent is the run time.
 pub fn network(plan: &Plan, after_s: Option<f64>) -> Result<NetworkReport, Vec<FieldError>> {
     plan.check()?;
     let workspace = fill(plan, None)?;

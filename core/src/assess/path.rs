@@ -34,13 +34,13 @@ pub struct Demand {
     pub current_a: f64,
     /// The figure it is.
     pub figure: String,
-    /// How long it lasts; absent is continuous.
+    /// How long it lasts; absent is without an end.
     pub duration_s: Option<f64>,
     /// Whether it counts against peak limits rather than continuous ones.
     pub peak: bool,
 }
 
-/// What a link is rated for for one peak.
+/// What a link can carry for one peak.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct PeakLimit {
     /// Id of the load level.

@@ -13,7 +13,7 @@ pub enum Source {
     Plan,
     /// The part's own stated figure.
     PartSheet,
-    /// Habit of the trade; no one published it.
+    /// Habit of the trade; not published.
     CommonPractice,
     /// Chosen by this program, with its reason.
     Assumed,

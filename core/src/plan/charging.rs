@@ -68,7 +68,7 @@ part_fields! {
     pub pre_charge_a: Option<f64> = quantity("Current into empty cells", &range::CURRENT),
     /// Current at which it ends the charge.
     pub ends_a: Option<f64> = quantity("End current", &range::CURRENT),
-    /// Whether it ends the charge by itself; a bench supply holds its voltage continuously.
+    /// Whether it ends the charge by itself; a bench supply holds its voltage without end.
     pub ends_itself: Option<bool> = yes_no("Ends the charge by itself"),
     /// Pack voltage at which it begins again.
     pub restart_v: Option<f64> = quantity("Restart voltage", &range::DEVICE_VOLTS),

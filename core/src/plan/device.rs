@@ -36,7 +36,7 @@ pub struct Device {
     pub highest_v: Option<Known>,
     /// Where its own electronics switch it off, if they do.
     pub cutout_v: Option<Known>,
-    /// What it draws. The first level continuously is the usual one.
+    /// What it draws. The first level without an end is the usual one.
     pub loads: Vec<Load>,
     /// Run time wanted at the usual use.
     pub wanted_run_s: Option<f64>,
@@ -142,7 +142,7 @@ pub struct Load {
     pub name: String,
     /// How much it draws.
     pub draw: Draw,
-    /// How long; absent is continuous.
+    /// How long; absent is without an end.
     #[serde(default)]
     pub duration_s: Option<f64>,
     /// How often it comes; absent is now and then.

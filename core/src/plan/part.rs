@@ -430,7 +430,7 @@ part_fields! {
     pub dc_v: Option<f64> = DC_VOLTS,
     /// Whether it fits one way only.
     pub keyed: Option<bool> = yes_no("Fits one way only")
-        .asked(3, "Try it the wrong way round, unpowered.")
+        .asked(3, "Try to plug it in reversed, unpowered.")
         .heard(&[Heard::Yes(r"keyed|polari[sz]ed|anti.?reverse|one way")]),
     /// Whether the half that is live when unplugged has bare pins.
     pub live_pins_bare: Option<bool> = yes_no("Live half has bare pins").asked(4, "Look: which half has bare pins?"),

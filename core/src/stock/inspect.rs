@@ -1,4 +1,4 @@
-//! A lot inspected: each cell against its chemistry, its claim and its others; the lot as a whole.
+//! A lot inspected: each cell against its chemistry, its claim and the others; the lot as a whole.
 
 use super::judgement::{CellVerdict, Judgement};
 use super::lot::Lot;

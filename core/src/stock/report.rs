@@ -7,7 +7,7 @@ use super::faults::Fault;
 use super::judgement::{CellVerdict, Judgement};
 use super::reading::{Conditions, Digest, Kind};
 
-/// Fewest others whose scatter says anything.
+/// Fewest other cells whose scatter says anything.
 pub const FELLOWS: usize = 5;
 
 /// A cell as it is looked at.

@@ -25,7 +25,7 @@ const TELLS_SHARE: f64 = 0.15;
 pub struct Habit {
     /// Charges in the log.
     pub charges: usize,
-    /// Charge that went through it, as far as it was counted or can be taken from its others.
+    /// Charge that went through it, as far as it was counted or can be taken from the others.
     pub through_ah: Option<f64>,
     /// Charges whose ampere-hours were not counted: taken as deep as the others.
     pub uncounted: usize,

@@ -25,7 +25,7 @@ const TREND_ENTRIES: usize = 3;
 const LATELY: usize = 6;
 /// How many standard errors a trend has to be.
 const SURE: f64 = 2.5;
-/// A group that loses more than its others by so much charge a month discharges itself. Common practice, no source.
+/// A group that loses more than the others by so much charge a month discharges itself. Common practice, no source.
 const SUSPECT_A_MONTH: f64 = 0.003;
 /// A group so much below the middle one at rest is suspect at once. Common practice, no source.
 const SUSPECT_V: f64 = 0.030;

@@ -1,5 +1,5 @@
 //! What it would take to raise the continuous current: every link that is rated for less, with the cheapest change that makes it
-//! are rated for as much. Wires, strips and plugs must withstand the larger fuse too, or it would not guard them.
+//! carry as much. Wires, strips and plugs must withstand the larger fuse too, or it would not guard them.
 
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -154,7 +154,7 @@ fn drawing(plan: &Plan, before: &Assessment, wanted_a: f64) -> Plan {
     plan
 }
 
-/// The cheapest change that makes a link are rated for the current and brings no stop that was not there.
+/// The cheapest change that makes a link carry the current and brings no stop that was not there.
 fn step(
     plan: &Plan,
     assessment: &Assessment,

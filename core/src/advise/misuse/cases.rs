@@ -149,7 +149,7 @@ fn reversed(at: &Device<'_, '_>) -> Option<Misuse> {
     let label = (prevented != Prevented::ByDesign).then(|| "Watch plus and minus.".to_owned());
     Some(Misuse {
         id: "reversed",
-        title: "connect it the wrong way round",
+        title: "connect it reversed",
         happens: happens.to_owned(),
         prevented,
         by,

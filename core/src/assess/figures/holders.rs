@@ -1,4 +1,4 @@
-//! Cells that their user puts in and takes out: what each is rated for when there are few, and what one of them does to the others.
+//! Cells that their user puts in and takes out: what each has to carry when there are few, and what one of them does to the others.
 
 use super::cells::PACK_OHM;
 use super::figures;

@@ -12,8 +12,8 @@ use crate::plan::{DeviceKind, NodeKind, Topology};
 figures! {
     CELL_FLOOR_V = "cell.floor_v", "Cell is damaged below", V, "chemistry table, or the cell's end of discharge", CommonPractice;
     CELL_CUTOFF_V = "cell.cutoff_v", "Empty cell", V, "chemistry table", CommonPractice;
-    CELL_NOMINAL_V = "cell.nominal_v", "Nominal voltage of a cell", V, "chemistry table", CommonPractice;
-    CELL_FULL_V = "cell.full_v", "Full voltage of a cell", V, "chemistry table, or the cell's data sheet", CommonPractice;
+    CELL_NOMINAL_V = "cell.nominal_v", "Nominal cell voltage", V, "chemistry table", CommonPractice;
+    CELL_FULL_V = "cell.full_v", "Full cell voltage", V, "chemistry table, or the cell's data sheet", CommonPractice;
     CELL_NEVER_V = "cell.never_above_v", "Charge limit per cell", V, "chemistry table", CommonPractice;
     FULL_V = "pack.full_v", "Full pack", V, "series × full voltage of a cell", Arithmetic;
     NOMINAL_V = "pack.nominal_v", "Nominal voltage of the pack", V, "series × nominal voltage of a cell", Arithmetic;

@@ -159,7 +159,7 @@ pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Li
     }
 }
 
-/// What the link is rated for for a peak of that length; nothing where nothing stated limits it.
+/// What the link can carry for a peak of that length; nothing where nothing stated limits it.
 pub fn bears(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
     let index = workspace.plan.device.loads.iter().position(|l| l.id == load)?;
     let lasts = || from_plan(format!("/device/loads/{index}/duration_s"), "Length of the peak", duration_s, Unit::S);

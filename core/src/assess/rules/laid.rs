@@ -198,7 +198,7 @@ fn faults(f: &mut Findings<'_, '_>, laid: &Laid<'_>) {
                 rule: rule::brick::SHORT,
                 subject: &format!("group-{group}"),
                 title: "Strip would short a group",
-                why: "In group {$0} {$1} would stand the other way round than the rest. The strip over them would join plus to minus.",
+                why: "In group {$0} {$1} would be reversed against the rest. The strip over them would join plus to minus.",
                 words: &[&group.to_string(), &cells.join(", ")],
             }),
             Fault::Apart { group, parts } => f.add(Severity::Stop, Says {
@@ -314,7 +314,7 @@ fn hole(f: &mut Findings<'_, '_>, laid: Option<&Laid<'_>>, place: &Compartment, 
     }
 }
 
-/// A charger that sits inside with the pack shows its lamps to no one unless an opening does.
+/// A charger that sits inside with the pack shows its lamps only through an opening.
 fn signs(f: &mut Findings<'_, '_>) {
     let charger = f.workspace.plan.module(NodeKind::Charger);
     if charger.is_none_or(|m| m.charges.is_none() || m.protects.is_none()) {

@@ -50,7 +50,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
     }
 }
 
-/// A pack without a balance plug shows its groups to no one: no board and no hobby charger sees them.
+/// A pack without a balance plug does not show its groups: no board and no hobby charger sees them.
 fn no_taps(f: &mut Findings<'_, '_>) {
     let workspace = f.workspace;
     let Some(ready) = workspace.ready().filter(|ready| ready.taps == Some(false) && ready.series > 1) else { return };

@@ -100,9 +100,9 @@ fn loose(f: &mut Findings<'_, '_>) {
     }
     let Some((series, parallel)) = f.workspace.counts() else { return };
     let why = if parallel > 1.0 {
-        "Cells lie side by side in springs. One the wrong way round shorts the others through contacts rated for a few amperes, and a fuller cell discharges into the next. Use only one cell in each place, or a fuse per cell, and contacts that a flat end does not reach."
+        "Cells lie side by side in springs. A reversed one shorts the others through contacts rated for a few amperes, and a fuller cell discharges into the next. Use only one cell in each place, or a fuse per cell, and contacts that a flat end does not reach."
     } else if series > 1.0 {
-        "A cell the wrong way round, or emptier than the others, is reversed by them until it vents. Use contacts that a flat end does not reach, cells only in sets, and a board that sees each cell."
+        "The others drive a reversed or emptier cell backwards until it vents. Use contacts that a flat end does not reach, cells only in sets, and a board that sees each cell."
     } else {
         return;
     };

@@ -252,8 +252,8 @@ fn connector(f: &mut Findings<'_, '_>, id: &str, part: &Connector, on_line: bool
         add(
             Severity::Caution,
             rule::wiring::UNKEYED,
-            "Connector fits either way round",
-            "“{$0}” can be plugged in reversed. Use a keyed one, or mark and block it.",
+            "Connector can be plugged in reversed",
+            "“{$0}” fits both ways; reversed, plus meets minus. Use a keyed one, or mark and block it.",
         );
     }
 }

@@ -73,7 +73,7 @@ pub struct RunOutcome {
     pub least_at_s: f64,
     /// Least voltage there if the largest level that comes now and then came at the worst time.
     pub peak_least_v: Option<f64>,
-    /// From when on such a level is not delivered; absent where it always is.
+    /// From when on the pack cannot give such a level; absent where it always is.
     pub peak_borne_s: Option<f64>,
     /// Hottest cell.
     pub hottest_c: f64,

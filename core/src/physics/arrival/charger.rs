@@ -200,7 +200,7 @@ pub(super) fn supply_tests(supplies: &Supplies) -> ArrivalTests {
             ArrivalTest::reads(
                 "idle",
                 "Voltage off load",
-                vec!["Red probe inside, black outside. A minus sign is a plug the other way round.".to_owned()],
+                vec!["Red probe inside, black outside. A minus sign means that the plug is reversed.".to_owned()],
                 near(SAG, "as stated, ± 5 %"),
             ),
             ArrivalTest::reads(

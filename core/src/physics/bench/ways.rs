@@ -38,7 +38,7 @@ pub struct Way {
 /// at, where they are known.
 ///
 /// Directly, if an ampere range reaches; over a known piece of wire with a volt range: R = V / I, its length from
-/// the table of its gauge (ASTM B258, IEC 60028), and the wire must not warm: it is rated for the current for the reading;
+/// the table of its gauge (ASTM B258, IEC 60028), and the wire must not warm: it carries the current during the reading;
 /// watts over voltage: I = P / V. For a trip test the current is made instead of read: a resistor of a preferred value
 /// (IEC 60063) across the pack, I = V / R.
 pub fn ways(meters: &[Meter], current_a: f64, pack_v: Option<f64>) -> Vec<Way> {

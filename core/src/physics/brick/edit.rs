@@ -59,7 +59,7 @@ pub enum Refused {
         "short: {cells} would be turned against the others of group {group}, and the strip over them would join B{below} to B{group}. Turn the whole group instead"
     )]
     Short {
-        /// Cells that stand against their others.
+        /// Cells that stand against the others of their group.
         cells: String,
         /// The group, from 1.
         group: usize,

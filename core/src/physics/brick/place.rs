@@ -7,7 +7,7 @@ use super::room::{Around, Cuboid, Fit, Placed, space_mm};
 use crate::base::limit::above;
 use crate::plan::{Axis, CellSize, Compartment, Lattice, Space, Wall};
 
-/// Lattices that fit and are worked out, the most compact first: of more no one chooses.
+/// Lattices that fit and are worked out, the most compact first: from more than that nobody chooses.
 const MOST_FITTING: usize = 40;
 
 /// A lattice in its place, its cells not seated yet.

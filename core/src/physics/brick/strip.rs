@@ -76,7 +76,7 @@ pub fn link_limit_a(strip: &Strip) -> f64 {
     f64::from(strip.side_by_side) * computed_a.min(m.rule_a_per_mm2 * one_mm2)
 }
 
-/// Current one series link is rated for for a short time: it warms by [`STRIP_RISE_K`] more without losing heat.
+/// Current one series link can carry for a short time: it warms by [`STRIP_RISE_K`] more without losing heat.
 ///
 /// I^2 t = A^2 c d dT / rho; never less than the continuous limit.
 pub fn link_short_time_a(strip: &Strip, duration_s: f64) -> f64 {

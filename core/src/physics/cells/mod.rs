@@ -9,7 +9,7 @@ use crate::plan::{Cell, CellOrigin, CellSize};
 
 /// Most energy in a litre of any cell on sale. Common practice, no source, as of 2026.
 pub const DENSEST_WH_PER_L: f64 = 900.0;
-/// Share of a hobby label's C rating that is used for continuous use. Common practice, no source.
+/// Share of a hobby label's C rating that counts for continuous use. Common practice, no source.
 const HOBBY_SHARE: f64 = 0.5;
 
 /// How long a pulse rating without a stated time is taken to hold. Common practice, no source: data sheets mean some seconds.
@@ -76,13 +76,13 @@ pub fn volume_l(size: &CellSize) -> f64 {
     }
 }
 
-/// Continuous current one cell is used for: its rating, half of it when it is a hobby label.
+/// Continuous current that counts for one cell: its rating, half of it when it is a hobby label.
 pub fn counted_a(cell: &Cell) -> Option<f64> {
     let share = if cell.origin == CellOrigin::Hobby { HOBBY_SHARE } else { 1.0 };
     cell.discharge_a.map(|a| a * share)
 }
 
-/// Current one cell is rated for for a peak: its pulse rating if the rated pulse is long enough, else its continuous one. `None`
+/// Current one cell can give for a peak: its pulse rating if the rated pulse is long enough, else its continuous one. `None`
 /// where no pulse rating is stated: unstated is unknown, not the continuous one.
 pub fn counted_peak_a(cell: &Cell, duration_s: f64) -> Option<f64> {
     let pulse_a = cell.pulse_a?;

@@ -91,7 +91,7 @@ pub struct Situation {
     pub original: Option<Chemistry>,
     /// Voltage of the old charger.
     pub old_charger_v: Option<f64>,
-    /// What the jack leads to where that is the input of a module in the device: the voltage it works from and is rated for.
+    /// What the jack leads to where that is the input of a module in the device: its lowest and highest input voltage.
     pub jack_feeds: Option<ModuleInput>,
     /// Who is planned.
     pub planned: Option<ChargedBy>,

@@ -1,4 +1,4 @@
-//! What the device asks for: its load levels as currents, and the voltage it is assumed to are rated for.
+//! What the device asks for: its load levels as currents, and the voltage it is assumed to withstand.
 
 pub mod apart;
 pub mod jobs;
@@ -22,7 +22,7 @@ pub const LONG_S: f64 = 10.0;
 pub struct Level {
     /// Current.
     pub current_a: f64,
-    /// How long; absent is continuous.
+    /// How long; absent is without an end.
     pub duration_s: Option<f64>,
     /// How often it comes.
     pub every_s: Option<f64>,
@@ -35,7 +35,7 @@ impl Level {
     }
 }
 
-/// Whether a level of that length, absent continuously, is longer than a peak.
+/// Whether a level of that length, absent without end, is longer than a peak.
 pub fn is_long(duration_s: Option<f64>) -> bool {
     duration_s.is_none_or(|d| d > LONG_S)
 }
@@ -60,7 +60,7 @@ pub fn reading(draw: &Draw) -> &Known {
 
 /// Share of the time spent in each level.
 ///
-/// Levels with a duration that come every so often take their share; the first level continuously takes the rest.
+/// Levels with a duration that come every so often take their share; the first level without an end takes the rest.
 /// Shares that add up to more than one are scaled down. Levels that come now and then take none.
 pub fn shares(levels: &[Level]) -> Vec<f64> {
     let mut shares: Vec<f64> = levels

@@ -39,11 +39,11 @@ pub struct Equalising {
     pub apart_share: f64,
     /// Whether a cell would be charged above its limit.
     pub over_limit: bool,
-    /// Cells to bring to the voltage of their others first.
+    /// Cells to bring to the voltage of the others first.
     pub bring_first: Vec<String>,
 }
 
-/// Whether a cell rests too far from the middle of its others to be joined: by voltage, on phosphate by charge.
+/// Whether a cell rests too far from the middle of the others to be joined: by voltage, on phosphate by charge.
 pub(super) fn too_far(rested_v: f64, middle_v: f64, chemistry: Chemistry) -> bool {
     if chemistry == Chemistry::LiFePo4 {
         let ocv = curve(chemistry);

@@ -49,7 +49,7 @@ pub struct Candidate {
     pub resistance_ohm: Option<f64>,
     /// Voltage it rests at now.
     pub rested_v: Option<f64>,
-    /// Voltage lost in a day, or over the same rest as its others.
+    /// Voltage lost in a day, or over the same rest as the others.
     pub drop_v: Option<f64>,
     /// A partner's label, or a mark shared with the others it must stay with.
     pub keep_with: Option<String>,

@@ -107,7 +107,7 @@ pub struct Grouping {
     pub unevenness_share: f64,
     /// Against a random deal.
     pub deal: DealOdds,
-    /// Cells to bring to the voltage of their others before their group is joined.
+    /// Cells to bring to the voltage of the others before their group is joined.
     pub bring_first: Vec<String>,
     /// Cells not chosen, with why.
     pub left_out: Vec<LeftOut>,

@@ -1,4 +1,4 @@
-//! Time against current: within which time something opens, and how long something is rated for it.
+//! Time against current: within which time something opens, and how long something withstands it.
 
 use super::{BLADE_LEAST_S, GLASS_FAST_LEAST_S, GLASS_LAG_LEAST_S, fuse_carries_a, trip_band_a};
 use crate::plan::{Bms, Fuse, FuseStyle};
@@ -17,7 +17,7 @@ const SHORT_SPREAD: f64 = 0.2;
 /// Within which time something opens at a current.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Window {
-    /// It certainly holds so long; absent is continuous.
+    /// It certainly holds so long; absent is without an end.
     pub least_s: Option<f64>,
     /// It has certainly opened after this; absent is never for sure.
     pub most_s: Option<f64>,
@@ -76,19 +76,19 @@ pub fn board_window(board: &Bms, current_a: f64) -> Window {
     }
 }
 
-/// What something is rated for: a current continuously, and a heat pulse above that.
+/// What something is rated for: a continuous current, and a heat pulse above that.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Endurance {
     /// Current it is rated for continuously.
     pub continuous_a: f64,
-    /// I²t of a short pulse that it is rated for; absent where nothing is stated beyond the continuous current.
+    /// I²t of a short pulse that it withstands; absent where nothing is stated beyond the continuous current.
     pub pulse_a2s: Option<f64>,
 }
 
 impl Endurance {
-    /// How long it is rated for a current; absent is continuous.
+    /// How long it withstands a current; absent is without end.
     ///
-    /// One time constant: a short pulse is delivered for I²t, and the continuous limit is met after a long time.
+    /// One time constant: a short pulse is withstood for I²t, and the continuous limit is met after a long time.
     /// t = tau ln(I² / (I² - I0²)) with tau = I²t / I0². Nothing stated beyond the limit: no time at all.
     pub fn bears_s(&self, current_a: f64) -> Option<f64> {
         if current_a <= self.continuous_a * (1.0 + 1e-9) {

@@ -67,7 +67,7 @@ pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64, air_c: f64) -> f64
     continuous_a / carried_share(style, air_c)
 }
 
-/// Largest current that a fuse certainly is rated for for a time, by its curve of least opening time; without a curve what it
+/// Largest current that a fuse is sure to hold for a time, by its curve of least opening time; without a curve what it
 /// carries continuously.
 pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
     let points = least_s(fuse.style);

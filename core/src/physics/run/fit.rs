@@ -112,7 +112,7 @@ pub fn error_v(model: &CellModel, pieces: &[Piece], cell_c: f64) -> f64 {
 
 /// The model changed in what is free until it misses the pieces least; and by how much it still misses them.
 ///
-/// What is free is held to its start by so many voltage: to be 2.7 times as large or as small it must gain as much. Nothing
+/// What is free is held to its start by so many volts: to be 2.7 times as large or as small it must gain as much. Nothing
 /// holds it where they are 0.
 pub fn fit(start: &CellModel, pieces: &[Piece], cell_c: f64, free: &[(Free, f64)]) -> (CellModel, f64) {
     let model_at = |factors: &[f64]| {

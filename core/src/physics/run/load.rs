@@ -50,7 +50,7 @@ impl Asks {
 pub struct Level {
     /// What it asks for.
     pub asks: Asks,
-    /// How long; absent is continuous.
+    /// How long; absent is without an end.
     pub duration_s: Option<f64>,
     /// How often it comes; absent is now and then.
     pub every_s: Option<f64>,

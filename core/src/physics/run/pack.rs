@@ -137,7 +137,7 @@ pub struct PackRun {
     pub states: Vec<CellState>,
     /// Voltage of each group at the end, under load.
     pub group_v: Vec<f64>,
-    /// When a level that comes now and then is not delivered any more; absent where it always is, or there is none.
+    /// When the pack can no longer give a level that comes now and then; absent where it always is, or there is none.
     pub peak_borne_s: Option<f64>,
 }
 

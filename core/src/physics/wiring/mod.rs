@@ -86,7 +86,7 @@ fn over_solid(area_mm2: f64) -> f64 {
     shares.map_or(1.0, |shares| shares.at(area_mm2.ln()))
 }
 
-/// Temperature of a conductor at a current continuously: the rise goes with its square, as far as the heat balance holds.
+/// Temperature of a conductor at a continuous current: the rise goes with its square, as far as the heat balance holds.
 pub fn conductor_c(wire: &Wire, current_a: f64, ambient_c: f64) -> f64 {
     let share = if wire.bundled { BUNDLED_SHARE } else { 1.0 };
     let full_a = share * ampacity_open_a(&wire.size, ambient_c);
@@ -112,7 +112,7 @@ pub fn ampacity_a(wire: &Wire, ambient_c: f64) -> f64 {
     if wire.bundled { best_a * BUNDLED_SHARE } else { best_a }
 }
 
-/// The trade's rule between its sizes and beyond them, by cross-section: thinner wire never is rated for more. A straight line
+/// The trade's rule between its sizes and beyond them, by cross-section: thinner wire never carries more. A straight line
 /// between the logarithms of both; beyond the table as free convection goes, with the power 3/4 of the cross-section.
 pub fn rule_of_thumb_a(size: &WireSize) -> f64 {
     const BEYOND: f64 = 0.75;
@@ -160,14 +160,14 @@ fn film_w_per_m2k(diameter_m: f64, ambient_c: f64, rise_k: f64) -> f64 {
     nusselt * CONDUCTIVITY_W_PER_MK / diameter_m + 0.9 * 4.0 * STEFAN_BOLTZMANN * film_kelvin.powi(3)
 }
 
-/// Current a wire is rated for for a short time from hot: I = k S / sqrt(t), never less than its ampacity.
+/// Current a wire can carry for a short time from hot: I = k S / sqrt(t), never less than its ampacity.
 ///
 /// See [`short_time_k`].
 pub fn short_time_a(wire: &Wire, duration_s: f64, ambient_c: f64) -> f64 {
     (pulse_a2s(wire) / duration_s).sqrt().max(ampacity_a(wire, ambient_c))
 }
 
-/// I²t of a short pulse that a wire is rated for from hot: (k S)². IEC 60364-4-43 (from memory).
+/// I²t of a short pulse that a wire withstands from hot: (k S)². IEC 60364-4-43 (from memory).
 pub fn pulse_a2s(wire: &Wire) -> f64 {
     (short_time_k(wire.insulation) * area_mm2(&wire.size)).powi(2)
 }
@@ -266,7 +266,7 @@ mod tests {
         assert!((ampacity_a(&bundled, 25.0) * 2.0 - ampacity_a(&wire(14), 25.0)).abs() < 1e-12);
     }
 
-    /// From 40 AWG to 4/0, and over the metric sizes, whose highest resistance the standard sets higher: less copper never is rated for
+    /// From 40 AWG to 4/0, and over the metric sizes, whose highest resistance the standard sets higher: less copper never carries
     /// more.
     #[test]
     fn thinner_wire_never_bears_more() {

@@ -1,4 +1,4 @@
-//! One cell: seen, metered, against its claim, against its others.
+//! One cell: seen, metered, against its claim, against the others.
 
 use crate::base::chemistry::{Chemistry, curve};
 use crate::base::limit::{above, below};
@@ -23,7 +23,7 @@ const LEAST_SCATTER: f64 = 0.02;
 const LEAST_LOSS_V: f64 = 0.000_2;
 /// Share of the first capacity and multiple of the first resistance at which a cell retires. Common practice, no source.
 const WORN_CAPACITY: f64 = 0.8;
-/// Share of its capacity below which a cell is of no use whatever its others. Common practice, no source: 50 to 60 %.
+/// Share of its capacity below which a cell is of no use whatever the others. Common practice, no source: 50 to 60 %.
 const GONE_CAPACITY: f64 = 0.5;
 /// Against the best of two to four others: times its resistance, share of its capacity, voltage below it on arrival. Common
 /// practice, no source: cells of one batch agree to a tenth, and to hundredths of a volt.
@@ -101,7 +101,7 @@ fn volts(lot: &Lot, cell: &Inspected<'_>) -> Option<Judgement> {
     })
 }
 
-/// Far below the best of its others on arrival: one lot leaves its factory at one voltage.
+/// Far below the best of the others on arrival: one lot leaves its factory at one voltage.
 fn arrived_low(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Option<Judgement> {
     let (v, best_v) = (cell.digest.arrival.as_ref()?.value, report.highest_arrival_v?);
     let facts = lot.cell.chemistry.facts();
@@ -362,7 +362,7 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
     })
 }
 
-/// Modified z-score and median, where there are others enough.
+/// Modified z-score and median, where there are enough others.
 fn outlier(value: f64, typical: &Typical, least: f64) -> Option<(f64, f64)> {
     let (median, mad) = (typical.median_value?, typical.mad_value?);
     (typical.cells >= FELLOWS).then(|| (modified_z(value, median, mad, least * median), median))

@@ -71,7 +71,7 @@ pub async fn insert_lot(tx: &mut PgConnection, lot: &Lot) -> StockResult<Uuid> {
     Ok(id)
 }
 
-/// Refuses a name that another lot is rated for.
+/// Refuses a name that another lot has.
 async fn free_name(tx: &mut PgConnection, name: &str, besides: Option<Uuid>) -> StockResult<()> {
     let taken: bool = sqlx::query_scalar(
         "select exists (select from lot where lower(name) = lower($1) and deleted_at is null and id is distinct from $2)",

@@ -25,10 +25,10 @@ pub enum StockError {
     /// Something that is not there.
     #[error("there is no such {0}")]
     Missing(&'static str),
-    /// Labels that other cells are rated for.
+    /// Labels that other cells carry.
     #[error("{}", told(.0))]
     LabelsTaken(Vec<String>),
-    /// A name that another lot is rated for.
+    /// A name that another lot has.
     #[error("another lot is called “{0}”")]
     NameTaken(String),
     /// Cells that cannot be put into a state.

@@ -136,7 +136,7 @@ impl Sharing {
         groups.map(worst).fold(1.0, f64::max)
     }
 
-    /// What one segment is rated for continuously: a wire of unknown limit is rated for anything.
+    /// What one segment is rated for continuously: a wire of unknown limit counts as unlimited.
     pub fn segment_limit_a(&self, segment: usize) -> f64 {
         match self.segments[segment].strip {
             Some(_) => link_limit_a(&self.one_strip),
@@ -144,7 +144,7 @@ impl Sharing {
         }
     }
 
-    /// The segment that is the first to carry all it is rated for continuously, and the current of the pack then.
+    /// The segment that is the first to reach its limit, and the current of the pack then.
     pub fn weakest(&self) -> Option<(usize, f64)> {
         let pack_a = |k: usize| self.segment_limit_a(k) / self.segment_share[k].abs();
         (0..self.segments.len()).map(|k| (k, pack_a(k))).min_by(|a, b| a.1.total_cmp(&b.1))
@@ -156,12 +156,12 @@ impl Sharing {
         strips.map(|(_, share)| share.abs()).reduce(f64::max)
     }
 
-    /// Current of the pack that the most loaded strip is rated for for a short time.
+    /// Current of the pack that the most loaded strip can carry for a short time.
     pub fn short_time_a(&self, duration_s: f64) -> Option<f64> {
         Some(link_short_time_a(&self.one_strip, duration_s) / self.largest_share()?)
     }
 
-    /// I²t of the pack that the most loaded strip is rated for.
+    /// I²t of the pack that the most loaded strip withstands.
     pub fn strips_pulse_a2s(&self) -> Option<f64> {
         Some(link_pulse_a2s(&self.one_strip) / self.largest_share()?.powi(2))
     }
