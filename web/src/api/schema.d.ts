@@ -2396,7 +2396,7 @@ export interface components {
             label: string;
             /**
              * Format: double
-             * @description The same continuously.
+             * @description The same without an end.
              */
             steady_c?: number | null;
         };
@@ -2956,7 +2956,7 @@ export interface components {
              * @description Current at which it ends the charge.
              */
             ends_a?: number | null;
-            /** @description Whether it ends the charge by itself; a bench supply holds its voltage continuously. */
+            /** @description Whether it ends the charge by itself; a bench supply holds its voltage without end. */
             ends_itself?: boolean | null;
             /**
              * Format: double
@@ -3739,7 +3739,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description How long it lasts; absent is continuous.
+             * @description How long it lasts; absent is without an end.
              */
             duration_s?: number | null;
             /** @description The figure it is. */
@@ -3773,7 +3773,7 @@ export interface components {
             kind: components["schemas"]["DeviceKind"];
             /** @description What its type plate says. */
             label?: string;
-            /** @description What it draws. The first level continuously is the usual one. */
+            /** @description What it draws. The first level without an end is the usual one. */
             loads: components["schemas"]["Load"][];
             lowest_v?: components["schemas"]["Known"] | null;
             /** @description The battery it was built for. */
@@ -4125,7 +4125,7 @@ export interface components {
              * @description Largest difference of voltage at rest.
              */
             apart_v: number;
-            /** @description Cells to bring to the voltage of their others first. */
+            /** @description Cells to bring to the voltage of the others first. */
             bring_first: string[];
             /**
              * Format: double
@@ -4974,7 +4974,7 @@ export interface components {
         };
         /** @description A whole grouping. */
         Grouping: {
-            /** @description Cells to bring to the voltage of their others before their group is joined. */
+            /** @description Cells to bring to the voltage of the others before their group is joined. */
             bring_first: string[];
             /** @description Against a random deal. */
             deal: components["schemas"]["DealOdds"];
@@ -5096,7 +5096,7 @@ export interface components {
             temp_c: number;
             /**
              * Format: double
-             * @description Charge that went through it, as far as it was counted or can be taken from its others.
+             * @description Charge that went through it, as far as it was counted or can be taken from the others.
              */
             through_ah?: number | null;
             /**
@@ -5639,7 +5639,7 @@ export interface components {
             current_a: number;
             /**
              * Format: double
-             * @description How long it lasts; absent is continuous.
+             * @description How long it lasts; absent is without an end.
              */
             duration_s?: number | null;
             /** @description The maker's word for it. */
@@ -5766,7 +5766,7 @@ export interface components {
             draw: components["schemas"]["Draw"];
             /**
              * Format: double
-             * @description How long; absent is continuous.
+             * @description How long; absent is without an end.
              */
             duration_s?: number | null;
             /**
@@ -6316,7 +6316,7 @@ export interface components {
             segments: components["schemas"]["SegmentLoad"][];
             /** @description Every way to take the current off. */
             take_offs: components["schemas"]["TakeOffOption"][];
-            /** @description The segment that is the first to reach what it is rated for. */
+            /** @description The segment that is the first to reach its limit. */
             weakest?: number | null;
         };
         /** @description What flows in a brick, and strips that would carry it. */
@@ -7222,7 +7222,7 @@ export interface components {
             /** @description The pattern. */
             pattern: components["schemas"]["Pattern"];
         };
-        /** @description What a link is rated for for one peak. */
+        /** @description What a link can carry for one peak. */
         PeakLimit: {
             /** @description The figure it is. */
             figure?: string | null;
@@ -8018,7 +8018,7 @@ export interface components {
             pack_wh: number;
             /**
              * Format: double
-             * @description From when on such a level is not delivered; absent where it always is.
+             * @description From when on the pack cannot give such a level; absent where it always is.
              */
             peak_borne_s?: number | null;
             /**
