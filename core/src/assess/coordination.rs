@@ -43,7 +43,7 @@ pub enum CurveKind {
     /// It opens the circuit.
     Acts,
     /// It is harmed.
-    Bears,
+    Withstands,
 }
 
 /// Time against current of one link.
@@ -134,7 +134,7 @@ struct Acts<'a> {
     actor: Actor<'a>,
 }
 
-struct Bears {
+struct Withstands {
     id: String,
     label: String,
     endurance: Endurance,
@@ -144,7 +144,7 @@ struct Bears {
 pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
     plan.check()?;
     let workspace = fill(plan, None)?;
-    let (acts, bears) = links(&workspace);
+    let (acts, withstands) = links(&workspace);
     let short_a = short_a(&workspace);
     let Some(continuous_a) = workspace.ledger.value(&CONTINUOUS_A) else {
         let missing = Some("Survey what the device draws first.".to_owned());
@@ -159,29 +159,29 @@ pub fn coordination(plan: &Plan) -> Result<Coordination, Vec<FieldError>> {
     let smallest_a = levels.iter().map(|l| l.current_a).fold(continuous_a, f64::min);
     let (from_a, to_a) = (smallest_a / 2.0, largest_a * 2.0);
     let mut curves: Vec<TimeCurve> = acts.iter().map(|a| acting(a, from_a, to_a)).collect();
-    curves.extend(bears.iter().map(|b| bearing(b, to_a)));
-    let mut cases = vec![case("overload", OVERLOAD * continuous_a, None, &acts, &bears)];
+    curves.extend(withstands.iter().map(|b| withstanding(b, to_a)));
+    let mut cases = vec![case("overload", OVERLOAD * continuous_a, None, &acts, &withstands)];
     if let Some((peak_a, peak_s)) = workspace.ledger.value(&PEAK_A).zip(workspace.ledger.value(&PEAK_S)) {
-        cases.push(case("stall that does not end", peak_a, Some(peak_s), &acts, &bears));
+        cases.push(case("stall that does not end", peak_a, Some(peak_s), &acts, &withstands));
     }
-    cases.extend(short_a.map(|a| case("dead short", a, None, &acts, &bears)));
+    cases.extend(short_a.map(|a| case("dead short", a, None, &acts, &withstands)));
     Ok(Coordination { missing: None, current_from_a: from_a, current_to_a: to_a, short_a, levels, curves, cases })
 }
 
 /// What a dead short does in a plan in which something opens: the case of the chart, for a rule to tell.
 pub(super) fn dead_short(workspace: &Workspace<'_>) -> Option<FaultCase> {
-    let (acts, bears) = links(workspace);
+    let (acts, withstands) = links(workspace);
     let short_a = short_a(workspace).filter(|_| !acts.is_empty())?;
-    Some(case("dead short", short_a, None, &acts, &bears))
+    Some(case("dead short", short_a, None, &acts, &withstands))
 }
 
 /// Everything from the cells up to a converter.
-fn links<'a>(workspace: &Workspace<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
+fn links<'a>(workspace: &Workspace<'a>) -> (Vec<Acts<'a>>, Vec<Withstands>) {
     let l = &workspace.ledger;
-    let (mut acts, mut bears) = (vec![], vec![]);
+    let (mut acts, mut withstands) = (vec![], vec![]);
     let mut add = |id: &str, label: String, continuous_a: Option<f64>, pulse_a2s: Option<f64>| {
         if let Some(continuous_a) = continuous_a {
-            bears.push(Bears { id: id.to_owned(), label, endurance: Endurance { continuous_a, pulse_a2s } });
+            withstands.push(Withstands { id: id.to_owned(), label, endurance: Endurance { continuous_a, pulse_a2s } });
         }
     };
     let most_share = workspace.sharing.as_ref().map_or(1.0, |s| s.most_loaded().1);
@@ -215,7 +215,7 @@ fn links<'a>(workspace: &Workspace<'a>) -> (Vec<Acts<'a>>, Vec<Bears>) {
             }
         }
     }
-    (acts, bears)
+    (acts, withstands)
 }
 
 /// I²t of the pack that warms its most loaded cell by [`CELL_RISE_K`] without losing heat.
@@ -271,26 +271,38 @@ fn acting(acts: &Acts<'_>, from_a: f64, to_a: f64) -> TimeCurve {
     }
 }
 
-fn bearing(bears: &Bears, to_a: f64) -> TimeCurve {
-    let holds_a = bears.endurance.continuous_a;
+fn withstanding(withstands: &Withstands, to_a: f64) -> TimeCurve {
+    let holds_a = withstands.endurance.continuous_a;
     let point = |current_a: f64| {
-        let least_s = bears.endurance.bears_s(current_a)?;
+        let least_s = withstands.endurance.withstands_s(current_a)?;
         Some(TimePoint { current_a, least_s, most_s: Some(least_s) })
     };
-    let stated = bears.endurance.pulse_a2s.is_some() && holds_a < to_a;
+    let stated = withstands.endurance.pulse_a2s.is_some() && holds_a < to_a;
     let points = if stated { currents(holds_a * 1.001, to_a).filter_map(point).collect() } else { vec![] };
-    TimeCurve { id: bears.id.clone(), label: bears.label.clone(), kind: CurveKind::Bears, holds_a, points }
+    TimeCurve {
+        id: withstands.id.clone(),
+        label: withstands.label.clone(),
+        kind: CurveKind::Withstands,
+        holds_a,
+        points,
+    }
 }
 
 /// What happens at a current that stays: who acts first, and what is harmed before.
-fn case(name: &'static str, current_a: f64, usual_s: Option<f64>, acts: &[Acts<'_>], bears: &[Bears]) -> FaultCase {
+fn case(
+    name: &'static str,
+    current_a: f64,
+    usual_s: Option<f64>,
+    acts: &[Acts<'_>],
+    withstands: &[Withstands],
+) -> FaultCase {
     let windows: Vec<(&str, Window)> = acts.iter().map(|a| (a.label.as_str(), a.actor.window(current_a))).collect();
     let surely = windows.iter().filter_map(|(who, w)| Some((*who, w.most_s?))).min_by(|a, b| a.1.total_cmp(&b.1));
     let earliest_s = windows.iter().filter_map(|(_, w)| w.least_s).reduce(f64::min);
     let within_s = surely.map_or(f64::INFINITY, |(_, s)| s);
     let (mut harmed, mut over_rating) = (vec![], vec![]);
-    for b in bears {
-        match b.endurance.bears_s(current_a).filter(|s| *s < within_s) {
+    for b in withstands {
+        match b.endurance.withstands_s(current_a).filter(|s| *s < within_s) {
             Some(s) if b.endurance.pulse_a2s.is_some() => harmed.push((b.label.as_str(), s)),
             // A short that is ended in a moment is over before a plug is warm.
             Some(_) if within_s > MOMENT_S => over_rating.push(b.label.clone()),

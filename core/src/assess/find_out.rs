@@ -209,7 +209,7 @@ fn wiring(workspace: &Workspace<'_>) -> Vec<Question> {
 fn charging(workspace: &Workspace<'_>) -> Vec<Question> {
     let (charges, read) = (workspace.charges(), &workspace.plan.charging);
     let plugged = workspace.plan.nodes.iter().any(|n| n.kind == NodeKind::Jack && n.connector().is_some());
-    let host = workspace.plan.device.brains.charges_itself == Some(true);
+    let host = workspace.plan.device.electronics.charges_itself == Some(true);
     let charger_at = |field: &str| workspace.pointer(NodeKind::Charger) + "/part/part/module/charges/" + field;
     vec![
         (
@@ -292,11 +292,11 @@ fn voltage(workspace: &Workspace<'_>) -> Vec<Question> {
 /// What a survey leaves open. What the kind of job does not ask is no question.
 fn device(workspace: &Workspace<'_>) -> Vec<Question> {
     let d = &workspace.plan.device;
-    let (o, brains, proving) = (&d.original, &d.brains, &d.proving);
+    let (o, electronics, proving) = (&d.original, &d.electronics, &d.proving);
     let asks = |ask: Ask| d.job.is_none_or(|job| JobSheet::of(job).asks.contains(&ask));
     let under_read = d.loads.iter().any(|load| device::reading(&load.draw).how == How::LowerBound);
     let unmetered = d.apart.iter().any(|step| step.pulls_wire && !step.done && step.live.is_none());
-    let bears = &d.surroundings;
+    let surroundings = &d.surroundings;
     vec![
         (
             asks(Ask::Battery) && proving.lives.is_none(),
@@ -329,13 +329,13 @@ fn device(workspace: &Workspace<'_>) -> Vec<Question> {
             of_device("lowest_v"),
         ),
         (
-            asks(Ask::HostCharger) && brains.charges_itself.is_none(),
+            asks(Ask::HostCharger) && electronics.charges_itself.is_none(),
             "Whether it charges its battery itself: voltage at the battery leads with its mains in and no battery",
             "whether a charge circuit must be cut off or followed",
             of_device("brains/charges_itself"),
         ),
         (
-            asks(Ask::HostCharger) && brains.charges_itself == Some(true) && brains.charge_v.is_none(),
+            asks(Ask::HostCharger) && electronics.charges_itself == Some(true) && electronics.charge_v.is_none(),
             "Voltage of its charge circuit, with a battery on it and without",
             "whether a new pack may stay on it",
             of_device("brains/charge_v"),
@@ -365,25 +365,25 @@ fn device(workspace: &Workspace<'_>) -> Vec<Question> {
             of_device("original/label_v"),
         ),
         (
-            asks(Ask::Pins) && (brains.identity_pins.is_none() || brains.temperature_pins.is_none()),
+            asks(Ask::Pins) && (electronics.identity_pins.is_none() || electronics.temperature_pins.is_none()),
             "What the small contacts of the pack carry: ohms to minus with the pack out, voltage with it in",
             "whether its own electronics must stay",
             of_device("brains/identity_pins"),
         ),
         (
-            asks(Ask::Gauge) && brains.alarms.is_empty(),
+            asks(Ask::Gauge) && electronics.alarms.is_empty(),
             "Voltage at which its gauge changes: turn a supply down and write each step",
             "whether the gauge must be re-scaled",
             of_device("brains/alarms"),
         ),
         (
-            asks(Ask::Selector) && brains.selector.is_none(),
+            asks(Ask::Selector) && electronics.selector.is_none(),
             "Whether a selector sets series or parallel, and the voltage at each position",
             "which pack voltage it really runs on",
             of_device("brains/selector"),
         ),
         (
-            asks(Ask::SoftStart) && brains.soft_start.is_none(),
+            asks(Ask::SoftStart) && electronics.soft_start.is_none(),
             "Whether it starts softly: the first half second against the running current",
             "whether the new feed may go round its electronics",
             of_device("brains/soft_start"),
@@ -413,7 +413,8 @@ fn device(workspace: &Workspace<'_>) -> Vec<Question> {
             of_device("wanted_run_s"),
         ),
         (
-            asks(Ask::Surroundings) && (bears.wet.is_none() || bears.dusty.is_none() || bears.shocks.is_none()),
+            asks(Ask::Surroundings)
+                && (surroundings.wet.is_none() || surroundings.dusty.is_none() || surroundings.shocks.is_none()),
             "What it must withstand: wet, dust, knocks",
             "enclosure, connector and where the heat goes",
             of_device("surroundings"),

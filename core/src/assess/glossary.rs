@@ -140,7 +140,7 @@ pub const TERMS: &[GlossaryTerm] = &[
     term(
         "Peak current",
         "What flows for up to about ten seconds.",
-        &["load.peak_a", "cells.peak_limit_a", "link.bears_a"],
+        &["load.peak_a", "cells.peak_limit_a", "link.rated_a"],
     ),
     term(
         "Plateau",

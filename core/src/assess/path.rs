@@ -175,7 +175,7 @@ fn enter_limits(workspace: &mut Workspace<'_>, ceiling: Ceiling<'_>, demands: &[
         };
         let subject = format!("{id}.{}", demand.load);
         let mut peak = PeakLimit { load: demand.load.clone(), limit_a: None, figure: None, set_by: "nothing stated" };
-        if let Some(limit) = limits::bears(workspace, &ceiling, &demand.load, duration_s) {
+        if let Some(limit) = limits::limit_of(workspace, &ceiling, &demand.load, duration_s) {
             let (value_a, inputs, limit) = referred(limit);
             workspace.ledger.put_at(&LINK_BEARS_A, &subject, value_a, inputs).source(limit.source);
             peak.limit_a = Some(value_a);

@@ -107,12 +107,12 @@ fn functions(making: &Making<'_>) -> BuildStep {
 
 /// A gauge that was fed again, and every level it warns at.
 fn gauge(making: &Making<'_>) -> Vec<BuildAsk> {
-    let (feed, brains) = (&making.plan.feed, &making.plan.device.brains);
+    let (feed, electronics) = (&making.plan.feed, &making.plan.device.electronics);
     let mut asks = vec![];
-    if feed.gauge.is_some() || !brains.alarms.is_empty() {
+    if feed.gauge.is_some() || !electronics.alarms.is_empty() {
         asks.push(BuildAsk::yes("gauge-full", "The gauge shows full on a full pack, and falls as it empties?"));
     }
-    asks.extend(brains.alarms.iter().enumerate().map(|(i, level)| {
+    asks.extend(electronics.alarms.iter().enumerate().map(|(i, level)| {
         let what = format!("“{}” comes at its level on a supply that is turned down slowly?", level.name);
         BuildAsk::yes(&format!("level-{}", i + 1), what)
     }));

@@ -1,8 +1,8 @@
 //! A new plan: the line pack - board - fuse - switch - plug - converter - device with a charge branch, all open.
 
 use super::{
-    Brains, Brick, Buying, Charging, Choice, Connection, Device, DeviceKind, DummyBattery, Environment, FORMAT, Feed,
-    Node, NodeKind, Original, Pack, Plan, Proving, State, StateName, Surroundings, VERSION, Wiring,
+    Brick, Buying, Charging, Choice, Connection, Device, DeviceKind, DummyBattery, Electronics, Environment, FORMAT,
+    Feed, Node, NodeKind, Original, Pack, Plan, Proving, State, StateName, Surroundings, VERSION, Wiring,
 };
 
 impl Plan {
@@ -37,7 +37,7 @@ impl Plan {
                 job: None,
                 label: String::new(),
                 connector: String::new(),
-                brains: Brains::default(),
+                electronics: Electronics::default(),
                 surroundings: Surroundings::default(),
                 compartments: vec![],
                 proving: Proving::default(),

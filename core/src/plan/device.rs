@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{ApartStep, Brains, Compartment, Job, Known, Photo, Proving, Surroundings};
+use super::{ApartStep, Compartment, Electronics, Job, Known, Photo, Proving, Surroundings};
 use crate::base::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how voltage act on it.
@@ -51,7 +51,8 @@ pub struct Device {
     pub connector: String,
     /// Its own electronics.
     #[serde(default)]
-    pub brains: Brains,
+    #[serde(rename = "brains")]
+    pub electronics: Electronics,
     /// What it must withstand where it is used.
     #[serde(default)]
     pub surroundings: Surroundings,

@@ -10,7 +10,7 @@ use super::{FieldError, Plan};
 pub const FORMAT: &str = "dense-brick/plan";
 /// The version this program writes.
 ///
-/// 2 adds what a survey finds (job, brains, surroundings, compartments, the charger's label) and the meters at hand; all
+/// 2 adds what a survey finds (job, electronics, surroundings, compartments, the charger's label) and the meters at hand; all
 /// of it may be absent, so that a file of version 1 is one of version 2 in which nothing of that is known.
 /// 3 adds photographs and how the device is taken apart, which may be absent too.
 /// 4 adds the cells of the stock, group by group, which may be absent too.

@@ -34,8 +34,8 @@ impl Plan {
     /// The place of the supply, and the device's own charge circuit as the part there, where that was said and its voltage and current are known.
     fn host_supply(&self) -> Option<(usize, Choice<Part>)> {
         let place = self.nodes.iter().position(|n| n.kind == NodeKind::Supply)?;
-        let brains = &self.device.brains;
-        let (volts, limit) = (brains.charge_v.as_ref()?, brains.charge_limit_a.as_ref()?);
+        let electronics = &self.device.electronics;
+        let (volts, limit) = (electronics.charge_v.as_ref()?, electronics.charge_limit_a.as_ref()?);
         (self.charging.fed_by_host == Some(true)).then(|| {
             let offer = Offer { name: "the device's own charge circuit".to_owned(), ..Offer::default() };
             let supplies = Supplies { output_v: volts.value, output_a: limit.value };

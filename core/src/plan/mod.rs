@@ -49,8 +49,8 @@ pub use position::Position;
 pub use reading::Reading;
 pub use ready::{ReadyKind, ReadyPack};
 pub use survey::{
-    AlarmLevel, ApartStep, Brains, Compartment, Job, LampColour, LampCommon, LampWanted, LevelMeans, Live, Obstruction,
-    Opening, OpeningPurpose, Photo, Proving, Sign, Space, Surroundings,
+    AlarmLevel, ApartStep, Compartment, Electronics, Job, LampColour, LampCommon, LampWanted, LevelMeans, Live,
+    Obstruction, Opening, OpeningPurpose, Photo, Proving, Sign, Space, Surroundings,
 };
 pub use wiring::{TapWires, Wiring};
 

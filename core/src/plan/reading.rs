@@ -24,7 +24,7 @@ impl Plan {
     pub fn readings(&mut self) -> Vec<Reading<'_>> {
         let mut found: Vec<Reading<'_>> = vec![];
         let d = &mut self.device;
-        let (o, brains) = (&mut d.original, &mut d.brains);
+        let (o, electronics) = (&mut d.original, &mut d.electronics);
         for (id, name, unit, known) in [
             ("device.highest_v", "maximum voltage of the device", Unit::V, &mut d.highest_v),
             ("device.lowest_v", "minimum voltage of the device", Unit::V, &mut d.lowest_v),
@@ -34,18 +34,23 @@ impl Plan {
             ("original.mass_g", "mass of the original battery", Unit::G, &mut o.mass_g),
             ("original.charger_v", "voltage of the original charger", Unit::V, &mut o.charger_v),
             ("original.run_s", "run time on the original battery", Unit::S, &mut o.run_s),
-            ("device.charge_v", "voltage of the device's own charge circuit", Unit::V, &mut brains.charge_v),
+            ("device.charge_v", "voltage of the device's own charge circuit", Unit::V, &mut electronics.charge_v),
             (
                 "device.charge_limit_a",
                 "current limit of the device's own charge circuit",
                 Unit::A,
-                &mut brains.charge_limit_a,
+                &mut electronics.charge_limit_a,
             ),
-            ("device.selector_low_v", "voltage at the selector's lower setting", Unit::V, &mut brains.selector_low_v),
+            (
+                "device.selector_low_v",
+                "voltage at the selector's lower setting",
+                Unit::V,
+                &mut electronics.selector_low_v,
+            ),
         ] {
             found.extend(known.as_mut().map(|known| Reading { id: id.to_owned(), name: name.to_owned(), unit, known }));
         }
-        for (i, alarm) in brains.alarms.iter_mut().enumerate() {
+        for (i, alarm) in electronics.alarms.iter_mut().enumerate() {
             let name = format!("level “{}” of the gauge", alarm.name);
             found.push(Reading { id: format!("device.alarm_v@{i}"), name, unit: Unit::V, known: &mut alarm.at_v });
         }

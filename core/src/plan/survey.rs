@@ -1,4 +1,4 @@
-//! What a survey of the device finds besides voltage and currents: its brains, its compartments, its surroundings.
+//! What a survey of the device finds besides voltage and currents: its electronics, its compartments, its surroundings.
 //!
 //! Every answer may be absent: unknown is never no.
 
@@ -38,7 +38,7 @@ pub enum Job {
 /// The device's own electronics.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
-pub struct Brains {
+pub struct Electronics {
     /// Whether it starts its motor softly.
     pub soft_start: Option<bool>,
     /// Whether the new feed still goes through the soft start.

@@ -17,9 +17,9 @@ pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport
     let highest_arrival_v = arrived.iter().copied().reduce(f64::max).filter(|_| arrived.len() > 1);
     let mut report =
         LotReport { judgements: vec![], resistance, capacity, lost_a_day, arrival, highest_arrival_v, counts: vec![] };
-    report.judgements = rules::lot::look(lot, cells, &report);
+    report.judgements = rules::lot::judge(lot, cells, &report);
     let condemned = report.judgements.iter().any(|j| j.severity == Severity::Stop);
-    let fellows = rules::pair::Fellows::of(cells);
+    let partners = rules::pair::Partners::of(cells);
     let reports: Vec<CellReport> = cells
         .iter()
         .enumerate()
@@ -28,8 +28,8 @@ pub fn inspect(lot: &Lot, cells: &[Inspected<'_>]) -> (LotReport, Vec<CellReport
             if condemned {
                 judgements.push(rules::lot::condemned());
             }
-            judgements.extend(rules::cell::look(lot, cell, &report));
-            judgements.extend(fellows.look(cells, i));
+            judgements.extend(rules::cell::judge(lot, cell, &report));
+            judgements.extend(partners.judge(cells, i));
             judgements.sort_by_key(|j| std::cmp::Reverse(j.severity));
             let missing = missing(cell.digest);
             CellReport { verdict: verdict(cell, &judgements, &missing), judgements, missing }

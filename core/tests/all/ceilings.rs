@@ -16,7 +16,7 @@ fn link<'p>(path: &'p Path, id: &str) -> &'p Link {
     path.links.iter().find(|l| l.id == id).unwrap_or_else(|| panic!("no link {id}"))
 }
 
-fn bears_a(path: &Path, id: &str) -> f64 {
+fn rated_a(path: &Path, id: &str) -> f64 {
     link(path, id).peaks[0].limit_a.unwrap()
 }
 
@@ -28,7 +28,7 @@ proptest! {
         let at = |duration_s: f64| path(&with(&sound(), &[("device/loads/1/duration_s", json!(duration_s))]));
         let (short, long) = (at(short_s), at(short_s * longer));
         for id in ["cells", "strips", "fuse", "switch", "lead", "plug"] {
-            prop_assert!(bears_a(&long, id) <= bears_a(&short, id) * (1.0 + 1e-9), "{id} for {short_s} s and {longer} times that");
+            prop_assert!(rated_a(&long, id) <= rated_a(&short, id) * (1.0 + 1e-9), "{id} for {short_s} s and {longer} times that");
         }
     }
 
@@ -46,7 +46,7 @@ proptest! {
     fn more_metal_bears_more_in_proportion_or_better(layers in 1..6u32, awg in 10..22i32) {
         let strips = |layers: u32| {
             let path = path(&with(&sound(), &[("strip/layers", json!(layers))]));
-            (link(&path, "strips").continuous_a.unwrap(), bears_a(&path, "strips"))
+            (link(&path, "strips").continuous_a.unwrap(), rated_a(&path, "strips"))
         };
         let (one, more) = (strips(layers), strips(layers + 1));
         prop_assert!(more.0 > one.0);

@@ -137,7 +137,7 @@ fn the_part_in_the_plan_is_marked_and_a_suggestion_can_be_taken() {
 fn the_better_fuse_comes_before_the_hopeless_one() {
     let found = suggest(&sound(), &catalogue(), "fuse").unwrap();
     let place = |id: &str| found.iter().position(|s| s.catalogue_id == id).unwrap();
-    // 9 A ask for 12 A or more of a blade; 16 AWG bears under 20 A.
+    // 9 A ask for 12 A or more of a blade; 16 AWG carries under 20 A.
     assert!(place("fuse-blade-15") < place("fuse-blade-10"), "carries the load before too small");
     assert!(place("fuse-blade-10") < place("fuse-blade-3"), "nearly enough before hopeless");
     assert!(place("fuse-blade-3") < place("fuse-blade-40"), "a nuisance before a danger");

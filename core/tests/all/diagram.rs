@@ -248,7 +248,7 @@ fn a_board_that_has_opened_has_the_whole_pack_across_it() {
 }
 
 #[test]
-fn an_open_switch_bears_the_pack_and_leaves_nothing_behind_it() {
+fn an_open_switch_takes_the_pack_and_leaves_nothing_behind_it() {
     for condition in [Condition::Off, Condition::Rest, Condition::Charging] {
         let found = of(&sound(), condition);
         assert!((reads(&found, "across the switch").unwrap() - 16.8).abs() < 1e-2, "{condition:?}");

@@ -43,7 +43,7 @@ fn demo(name: &str) -> Plan {
     Plan::from_json(&std::fs::read_to_string(path).unwrap()).unwrap()
 }
 
-/// Parts and brains that the sound plan has none of, so that every cause can be one.
+/// Parts and electronics that the sound plan has none of, so that every cause can be one.
 fn with_everything() -> Plan {
     with(
         &demo("star-tracker-mount"),

@@ -20,7 +20,7 @@ fn links_stand_in_the_order_the_current_meets_them() {
 fn the_weakest_link_has_the_largest_demand_over_limit() {
     let path = assess(&sound()).unwrap().path;
     let used = |id: &str| path.links.iter().find(|l| l.id == id).unwrap().used.unwrap();
-    // 9 A are 80 % of what a 15 A blade carries for good; the 20 A start is nearer to what it bears for 0.4 s: between
+    // 9 A are 80 % of what a 15 A blade carries continuously; the 20 A start is nearer to what it withstands for 0.4 s: between
     // 135 % (0.75 s) and 160 % (0.25 s) of the rating, so 20.25 to 24 A.
     assert!((20.0 / 24.0..20.0 / 20.25).contains(&used("fuse")), "{}", used("fuse"));
     assert_eq!(path.weakest.as_deref(), Some("fuse"));

@@ -9,7 +9,7 @@ use brick_core::physics::charging::{CourseTask, DIFFUSION, course};
 use brick_core::physics::converter::hold_up_f;
 use brick_core::physics::gauge::Divider;
 use brick_core::physics::grouping::{JoiningCell, join};
-use brick_core::physics::protection::fuse_bears_a;
+use brick_core::physics::protection::fuse_withstands_a;
 use brick_core::physics::run::discharge;
 use brick_core::physics::voltage::{Side, equalising_a};
 use brick_core::physics::wiring;
@@ -68,9 +68,9 @@ fn metric_sizes_take_the_resistance_of_iec_60228_class_5() {
     }
 }
 
-/// ISO 8820-3 (from memory): at each point of the curve of least opening time the fuse bears that share.
+/// ISO 8820-3 (from memory): at each point of the curve of least opening time the fuse carries that share.
 #[test]
-fn a_blade_fuse_bears_its_curve_of_least_time() {
+fn a_blade_fuse_keeps_to_its_curve_of_least_time() {
     let fuse = Fuse {
         offer: Offer::default(),
         style: FuseStyle::Blade,
@@ -79,8 +79,8 @@ fn a_blade_fuse_bears_its_curve_of_least_time() {
         breaking_a: Some(1000.0),
     };
     for row in rows("tables/blade_fuse_time_current.csv").iter().skip(1) {
-        let bears_a = fuse_bears_a(&fuse, number(&row[1]), 25.0);
-        let share = bears_a / fuse.rating_a * 100.0;
+        let rated_a = fuse_withstands_a(&fuse, number(&row[1]), 25.0);
+        let share = rated_a / fuse.rating_a * 100.0;
         assert!((share - number(&row[0])).abs() < 1e-6, "{row:?}: {share} %");
     }
 }

@@ -172,8 +172,8 @@ fn more_metal_bears_more_and_feeding_every_cell_shares_best() {
         let laid = Laid::of(&plan).unwrap();
         let of = |layers, take_off| Sharing::of(&laid, &strip(0.15, layers), 0.02, JOINT, Some(take_off));
         let (Some(one), Some(two)) = (of(1, TakeOff::SameEnd), of(2, TakeOff::SameEnd)) else { continue };
-        let bears = |s: &Sharing| s.weakest().unwrap().1;
-        assert!(bears(&two) > bears(&one) && two.uneven() <= one.uneven() && two.joints_ohm < one.joints_ohm);
+        let carries = |s: &Sharing| s.weakest().unwrap().1;
+        assert!(carries(&two) > carries(&one) && two.uneven() <= one.uneven() && two.joints_ohm < one.joints_ohm);
         let all = of(1, TakeOff::EveryCell).unwrap();
         assert!(all.uneven() <= one.uneven() + 1e-12, "{} {}", all.uneven(), one.uneven());
         assert!(all.joints_ohm < one.joints_ohm);

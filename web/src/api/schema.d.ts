@@ -1980,50 +1980,6 @@ export interface components {
             /** @description Whether the wire is of that gauge, not only near it. */
             is_awg: boolean;
         };
-        /** @description The device's own electronics. */
-        Brains: {
-            /**
-             * @description Levels at which its gauge warns, in battery voltage.
-             * @default []
-             */
-            alarms: components["schemas"]["AlarmLevel"][];
-            /** @default null */
-            charge_limit_a: components["schemas"]["Known"] | null;
-            /** @default null */
-            charge_v: components["schemas"]["Known"] | null;
-            /**
-             * @description Whether it charges its battery itself.
-             * @default null
-             */
-            charges_itself: boolean | null;
-            /**
-             * @description Whether it needs a pack that names itself, by a resistor or a chip.
-             * @default null
-             */
-            identity_pins: boolean | null;
-            /**
-             * @description Whether a selector sets its packs in series or in parallel.
-             * @default null
-             */
-            selector: boolean | null;
-            /** @default null */
-            selector_low_v: components["schemas"]["Known"] | null;
-            /**
-             * @description Whether it starts its motor softly.
-             * @default null
-             */
-            soft_start: boolean | null;
-            /**
-             * @description Whether the new feed still goes through the soft start.
-             * @default null
-             */
-            soft_start_kept: boolean | null;
-            /**
-             * @description Whether it reads a temperature sensor in the pack.
-             * @default null
-             */
-            temperature_pins: boolean | null;
-        };
         /** @description The brick of a pack: its room, and where each cell sits once that is chosen. */
         Brick: {
             /**
@@ -2372,6 +2328,13 @@ export interface components {
              * @description With how few cells it must work.
              */
             fewest: number;
+        };
+        /** @description What was seen on a cell, and whom it is kept with. */
+        CellInspection: {
+            /** @description Faults found; absent when it was not inspected. */
+            faults?: components["schemas"]["Fault"][] | null;
+            /** @description Partner's label or a mark. */
+            keep_with?: string | null;
         };
         /** @description A cell under the continuous current. */
         CellLoad: {
@@ -3655,7 +3618,7 @@ export interface components {
          * @description Whether a curve opens the circuit or is harmed by the current.
          * @enum {string}
          */
-        CurveKind: "acts" | "bears";
+        CurveKind: "acts" | "withstands";
         /** @description A point of an open-circuit curve. */
         CurvePoint: {
             /**
@@ -3761,7 +3724,7 @@ export interface components {
             /** @description How it is taken apart, in order. */
             apart?: components["schemas"]["ApartStep"][];
             /** @description Its own electronics. */
-            brains?: components["schemas"]["Brains"];
+            brains?: components["schemas"]["Electronics"];
             /** @description Places for the pack. */
             compartments?: components["schemas"]["Compartment"][];
             /** @description Its battery connector, as it looks. */
@@ -4043,6 +4006,50 @@ export interface components {
          * @enum {string}
          */
         Effort: "quick" | "thorough";
+        /** @description The device's own electronics. */
+        Electronics: {
+            /**
+             * @description Levels at which its gauge warns, in battery voltage.
+             * @default []
+             */
+            alarms: components["schemas"]["AlarmLevel"][];
+            /** @default null */
+            charge_limit_a: components["schemas"]["Known"] | null;
+            /** @default null */
+            charge_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it charges its battery itself.
+             * @default null
+             */
+            charges_itself: boolean | null;
+            /**
+             * @description Whether it needs a pack that names itself, by a resistor or a chip.
+             * @default null
+             */
+            identity_pins: boolean | null;
+            /**
+             * @description Whether a selector sets its packs in series or in parallel.
+             * @default null
+             */
+            selector: boolean | null;
+            /** @default null */
+            selector_low_v: components["schemas"]["Known"] | null;
+            /**
+             * @description Whether it starts its motor softly.
+             * @default null
+             */
+            soft_start: boolean | null;
+            /**
+             * @description Whether the new feed still goes through the soft start.
+             * @default null
+             */
+            soft_start_kept: boolean | null;
+            /**
+             * @description Whether it reads a temperature sensor in the pack.
+             * @default null
+             */
+            temperature_pins: boolean | null;
+        };
         /**
          * @description An end of the cells, where strips lie.
          * @enum {string}
@@ -5995,13 +6002,6 @@ export interface components {
             /** @enum {string} */
             what: "struck";
         };
-        /** @description What was seen on a cell, and whom it is kept with. */
-        Look: {
-            /** @description Faults found; absent when it was not inspected. */
-            faults?: components["schemas"]["Fault"][] | null;
-            /** @description Partner's label or a mark. */
-            keep_with?: string | null;
-        };
         /** @description A lot of cells, as bought or taken out of something. */
         Lot: {
             /** @description Day it came or was bought: 2026-11-25. */
@@ -7330,7 +7330,7 @@ export interface components {
             wiring?: components["schemas"]["Wiring"];
         };
         /** @description A plan as the list shows it. */
-        PlanSummary: components["schemas"]["Told"] & {
+        PlanSummary: components["schemas"]["Summary"] & {
             /**
              * Format: uuid
              * @description Id.
@@ -8913,6 +8913,51 @@ export interface components {
             reasons: components["schemas"]["Phrase"][];
             worst?: components["schemas"]["Severity"] | null;
         };
+        /** @description What core says of a plan, as it is kept. */
+        Summary: {
+            /**
+             * Format: double
+             * @description Share of them that are at hand.
+             */
+            at_hand_share?: number | null;
+            /** @description Cautions not accepted. */
+            cautions: number;
+            /** @description Chemistry in words. */
+            chemistry?: string | null;
+            /** @description Counts: 4S2P. */
+            counts: string;
+            /** @description Currency of its prices. */
+            currency: string;
+            /** @description Stages that are decided, and without an open question. */
+            done_stages?: number;
+            /** @description Different parts that it takes. */
+            lines?: number | null;
+            /** @description What to do next, in words; absent where the plan cannot be assessed. */
+            next?: string | null;
+            /** @description Stages whose decision is still open. */
+            open_stages: number;
+            /**
+             * Format: double
+             * @description Energy of the pack.
+             */
+            pack_wh?: number | null;
+            /** @description Whether this program can read it; one that it cannot is listed without figures. */
+            readable: boolean;
+            /**
+             * Format: double
+             * @description Run time.
+             */
+            run_s?: number | null;
+            /** @description Stops to clear. */
+            stops: number;
+            /** @description Different parts that must still be bought. */
+            to_buy_lines?: number | null;
+            /**
+             * Format: double
+             * @description Price of what must still be bought.
+             */
+            to_buy_price?: number | null;
+        };
         /** @description What a supply gives a charger. */
         Supplies: {
             /**
@@ -9317,51 +9362,6 @@ export interface components {
              * @description Most that two readings of a group may differ.
              */
             within_v: number;
-        };
-        /** @description What core says of a plan, as it is kept. */
-        Told: {
-            /**
-             * Format: double
-             * @description Share of them that are at hand.
-             */
-            at_hand_share?: number | null;
-            /** @description Cautions not accepted. */
-            cautions: number;
-            /** @description Chemistry in words. */
-            chemistry?: string | null;
-            /** @description Counts: 4S2P. */
-            counts: string;
-            /** @description Currency of its prices. */
-            currency: string;
-            /** @description Stages that are decided, and without an open question. */
-            done_stages?: number;
-            /** @description Different parts that it takes. */
-            lines?: number | null;
-            /** @description What to do next, in words; absent where the plan cannot be assessed. */
-            next?: string | null;
-            /** @description Stages whose decision is still open. */
-            open_stages: number;
-            /**
-             * Format: double
-             * @description Energy of the pack.
-             */
-            pack_wh?: number | null;
-            /** @description Whether this program can read it; one that it cannot is listed without figures. */
-            readable: boolean;
-            /**
-             * Format: double
-             * @description Run time.
-             */
-            run_s?: number | null;
-            /** @description Stops to clear. */
-            stops: number;
-            /** @description Different parts that must still be bought. */
-            to_buy_lines?: number | null;
-            /**
-             * Format: double
-             * @description Price of what must still be bought.
-             */
-            to_buy_price?: number | null;
         };
         /** @description Something that happened, in words. */
         ToldEvent: {
@@ -15929,7 +15929,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Look"];
+                "application/json": components["schemas"]["CellInspection"];
             };
         };
         responses: {

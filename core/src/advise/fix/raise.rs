@@ -165,23 +165,23 @@ fn step(
     let mut best: Option<(Try, f64, Option<f64>)> = None;
     for a_try in candidates(plan, link, catalogue, wanted_a)? {
         let Some((changed, then)) = judged(plan, &a_try) else { continue };
-        let Some(bears_a) = then.path.links.iter().find(|l| l.id == link.id).and_then(|l| l.continuous_a) else {
+        let Some(rated_a) = then.path.links.iter().find(|l| l.id == link.id).and_then(|l| l.continuous_a) else {
             continue;
         };
         let new_stop = then.findings.iter().any(|f| {
             f.severity == Severity::Stop && !follows(&f.rule) && assessment.findings.iter().all(|b| b.key != f.key)
         });
-        if below(bears_a, wanted_a) || may_trip(&changed, &link.id, wanted_a) || new_stop {
+        if below(rated_a, wanted_a) || may_trip(&changed, &link.id, wanted_a) || new_stop {
             continue;
         }
         let price = price(plan, &changed, &link.id);
         let cheaper = |old: &Option<f64>| price.unwrap_or(f64::MAX) < old.unwrap_or(f64::MAX);
         if best.as_ref().is_none_or(|(_, _, old)| cheaper(old)) {
-            best = Some((a_try, bears_a, price));
+            best = Some((a_try, rated_a, price));
         }
     }
     let (change, then_a, price, changes) = match best {
-        Some((a_try, bears_a, price)) => (Some(a_try.label), Some(bears_a), price, a_try.changes),
+        Some((a_try, rated_a, price)) => (Some(a_try.label), Some(rated_a), price, a_try.changes),
         None => (None, None, None, vec![]),
     };
     Ok(RaiseStep {

@@ -103,7 +103,7 @@ fn lightest(plan: &Plan, task: &StripTask<'_>, usual: &Usual) -> Option<StripOff
     // At equal mass the one of fewer layers is less work.
     tries.sort_by(|a, b| area_mm2(a).total_cmp(&area_mm2(b)).then(a.layers.cmp(&b.layers)));
     tries.into_iter().find_map(|mut strip| {
-        let borne = bears(task, &strip)?;
+        let borne = rating(task, &strip)?;
         if above(task.continuous_a, borne.limit_a) || task.peak.zip(borne.peak_a).is_some_and(|(p, a)| above(p.0, a)) {
             return None;
         }
@@ -128,7 +128,7 @@ fn lightest(plan: &Plan, task: &StripTask<'_>, usual: &Usual) -> Option<StripOff
     })
 }
 
-struct Bears {
+struct Rating {
     limit_a: f64,
     peak_a: Option<f64>,
     ohm: f64,
@@ -136,10 +136,10 @@ struct Bears {
 }
 
 /// What a strip is rated for in the brick as laid, or as a link that is used.
-fn bears(task: &StripTask<'_>, strip: &Strip) -> Option<Bears> {
+fn rating(task: &StripTask<'_>, strip: &Strip) -> Option<Rating> {
     let Some(laid) = task.laid else {
         let links = f64::from(task.counts.0 + 1);
-        return Some(Bears {
+        return Some(Rating {
             limit_a: link_limit_a(strip),
             peak_a: task.peak.map(|(_, s)| link_short_time_a(strip, s)),
             ohm: links * crate::physics::brick::link_ohm(strip),
@@ -148,7 +148,7 @@ fn bears(task: &StripTask<'_>, strip: &Strip) -> Option<Bears> {
     };
     let take_off = laid.pack.brick.take_off;
     let sharing = Sharing::of(laid, strip, task.cell_ohm, task.joint, take_off)?;
-    Some(Bears {
+    Some(Rating {
         limit_a: sharing.weakest()?.1,
         peak_a: task.peak.and_then(|(_, s)| sharing.short_time_a(s)),
         ohm: sharing.joints_ohm,

@@ -217,7 +217,7 @@ fn typical_resistance(workspace: &mut Workspace<'_>) {
 
 fn limits(workspace: &mut Workspace<'_>, cell: &Cell, own_parallel: f64) {
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", own_parallel, Unit::Count);
-    // What flows on the line is shared by both packs where they lie side by side; the smaller bears its part only.
+    // What flows on the line is shared by both packs where they lie side by side; the smaller carries its part only.
     let share = match (&workspace.plan.feed.second, workspace.position()) {
         (Some(second), Position::Parallel) => {
             let own_ah = own_parallel * cell.rated_ah;

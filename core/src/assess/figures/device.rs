@@ -46,12 +46,12 @@ pub fn enter(workspace: &mut Workspace<'_>) {
         let label_ah = from_plan("/device/original/capacity_ah/value", "Label", label.value, Unit::Ah);
         l.put(&GAVE_SHARE, gave.value / label.value, vec![fig(&GAVE_AH), label_ah]);
     }
-    l.put_known(&HOST_CHARGE_A, &d.brains.charge_limit_a, "/device/brains/charge_limit_a");
+    l.put_known(&HOST_CHARGE_A, &d.electronics.charge_limit_a, "/device/brains/charge_limit_a");
     charger(l, o);
     lamps(l, &d.compartments);
-    l.put_known(&SELECTOR_LOW_V, &d.brains.selector_low_v, "/device/brains/selector_low_v");
-    l.put_known(&HOST_CHARGE_V, &d.brains.charge_v, "/device/brains/charge_v");
-    for (i, alarm) in d.brains.alarms.iter().enumerate() {
+    l.put_known(&SELECTOR_LOW_V, &d.electronics.selector_low_v, "/device/brains/selector_low_v");
+    l.put_known(&HOST_CHARGE_V, &d.electronics.charge_v, "/device/brains/charge_v");
+    for (i, alarm) in d.electronics.alarms.iter().enumerate() {
         let pointer = format!("/device/brains/alarms/{i}/at_v/value");
         let level = from_plan(pointer, "Level", alarm.at_v.value, Unit::V).about(&alarm.name, 1.0);
         l.put_at(&ALARM_V, &i.to_string(), alarm.at_v.value, vec![level]);

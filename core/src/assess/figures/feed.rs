@@ -75,7 +75,7 @@ pub fn enter(workspace: &mut Workspace<'_>) {
     panel_meter(workspace);
     // Behind a converter a gauge that nobody leads to the pack says nothing of it.
     let sees_pack = workspace.converter().is_none() || feed.gauge.is_some() || feed.gauge_led == Some(true);
-    if feed.gauge.is_some() || sees_pack && !workspace.plan.device.brains.alarms.is_empty() {
+    if feed.gauge.is_some() || sees_pack && !workspace.plan.device.electronics.alarms.is_empty() {
         put_k(&mut workspace.ledger, feed.gauge.as_ref());
     }
     if let Some(divider) = &feed.gauge {
@@ -164,7 +164,7 @@ fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
         from_plan("/feed/gauge/bottom_ohm", "Bottom", g.bottom_ohm, Unit::Ohm),
     ];
     legs.extend(g.input_ohm.map(|ohm| from_plan("/feed/gauge/input_ohm", "Sense input", ohm, Unit::Ohm)));
-    let lowest = workspace.plan.device.brains.alarms.iter().enumerate();
+    let lowest = workspace.plan.device.electronics.alarms.iter().enumerate();
     // What is said to mean empty, before the lowest; a level that means full stands for no end.
     let means = |a: &AlarmLevel| match a.means {
         Some(LevelMeans::Empty) => 0,
@@ -218,7 +218,7 @@ fn gauge(workspace: &mut Workspace<'_>, g: &GaugeDivider) {
     l.put(&ERROR, new_k / wanted - 1.0, vec![fig(&NEW_K), fig(&WANTED_K)]);
     l.put(&SHOWN_FULL_V, full_v * new_k, vec![fig(&LINE_FULL_V), fig(&NEW_K)]);
     l.put(&SHOWN_EMPTY_V, empty_v * new_k, vec![fig(&LINE_EMPTY_V), fig(&NEW_K)]);
-    for (i, alarm) in workspace.plan.device.brains.alarms.iter().enumerate() {
+    for (i, alarm) in workspace.plan.device.electronics.alarms.iter().enumerate() {
         let subject = i.to_string();
         let inputs = vec![fig_at(&ALARM_V, &subject), fig(&NEW_K)];
         l.put_at(&ALARM_TRUE_V, &subject, alarm.at_v.value / new_k, inputs);

@@ -47,7 +47,7 @@ pub fn charge_situation(workspace: &Workspace<'_>) -> Situation {
         pack_ohm: l.value(&PACK_OHM),
         empty_v: l.value(&EMPTY_V),
         bleeds: workspace.any_board().map(|(_, board)| board.bleed_a.is_some_and(|a| a > 0.0)),
-        host: d.brains.charges_itself,
+        host: d.electronics.charges_itself,
         host_becomes: workspace.plan.charging.host,
         host_v: l.value(&HOST_CHARGE_V),
         original: d.original.chemistry,

@@ -7,7 +7,7 @@ figures! {
         "set-point / (efficiency × minimum loaded voltage)", CircuitLaw;
     LINK_A = "link.continuous_a", "Continuous limit of the link, at the battery", A,
         "its own continuous limit; after a converter × battery current per ampere", PartSheet;
-    LINK_BEARS_A = "link.bears_a", "Peak current limit of the link, at the battery", A,
+    LINK_BEARS_A = "link.rated_a", "Peak current limit of the link, at the battery", A,
         "cells: pulse rating if its time is long enough; strip and wire: adiabatic; board: low end of the trip band \
          unless its delay is longer; fuse: curve of least opening time; else the continuous limit", CircuitLaw;
     LINK_USED = "link.used", "Largest demand against the limit", Share,

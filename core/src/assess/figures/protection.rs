@@ -129,9 +129,9 @@ fn fuse(workspace: &mut Workspace<'_>) {
         l.put(&UNGUARDED_MM, unguarded_mm, inputs);
     }
     if let Some(peak_s) = l.value(&PEAK_S) {
-        let bears_a = protection::fuse_bears_a(fuse, peak_s, air_c);
+        let rated_a = protection::fuse_withstands_a(fuse, peak_s, air_c);
         let source = if fuse.style == FuseStyle::Blade { Source::Iso8820 } else { Source::Iec60127 };
-        l.put(&FUSE_PEAK_A, bears_a, vec![fig(&FUSE_A), fig(&PEAK_S)]).source(source);
+        l.put(&FUSE_PEAK_A, rated_a, vec![fig(&FUSE_A), fig(&PEAK_S)]).source(source);
     }
     for (def, value, field) in [(&FUSE_DC_V, fuse.dc_v, "dc_v"), (&FUSE_BREAKS_A, fuse.breaking_a, "breaking_a")] {
         if let Some(value) = value {

@@ -110,8 +110,8 @@ fn enter_wire(workspace: &mut Workspace<'_>, index: usize, run: &Connection, wir
     }
     if let Some(peak_s) = l.value(&PEAK_S) {
         let k = constant("k of the insulation", wiring::short_time_k(wire.insulation), Unit::Ratio, Source::Iec60364);
-        let bears_a = wiring::short_time_a(wire, peak_s, ambient_c);
-        l.put_at(&PEAK_LIMIT_A, &run.id, bears_a, vec![k, area(), fig(&PEAK_S)]);
+        let rated_a = wiring::short_time_a(wire, peak_s, ambient_c);
+        l.put_at(&PEAK_LIMIT_A, &run.id, rated_a, vec![k, area(), fig(&PEAK_S)]);
     }
     if let Some(length_mm) = run.length_mm {
         let length = from_plan(format!("/runs/{index}/length_mm"), "Length one way", length_mm, Unit::Mm);

@@ -160,7 +160,7 @@ pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Li
 }
 
 /// What the link can carry for a peak of that length; nothing where nothing stated limits it.
-pub fn bears(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
+pub fn limit_of(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, duration_s: f64) -> Option<Limit> {
     let index = workspace.plan.device.loads.iter().position(|l| l.id == load)?;
     let lasts = || from_plan(format!("/device/loads/{index}/duration_s"), "Length of the peak", duration_s, Unit::S);
     match ceiling.what {
@@ -204,14 +204,14 @@ pub fn bears(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, durat
             source: Source::Iec60364,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
-            value_a: protection::fuse_bears_a(fuse, duration_s, workspace.air_c()),
+            value_a: protection::fuse_withstands_a(fuse, duration_s, workspace.air_c()),
             inputs: vec![fig(&guard::FUSE_A), lasts()],
             set_by: "its curve of least opening",
             source: if fuse.style == FuseStyle::Blade { Source::Iso8820 } else { Source::Iec60127 },
         }),
         What::Part(Part::Module { module }) if module.protects.is_some() => {
             let board = module.protects.as_ref()?;
-            let trip_a = protection::board_bears_a(board, duration_s)?;
+            let trip_a = protection::board_withstands_a(board, duration_s)?;
             let waits = board.trip_delay_s.is_some_and(|delay_s| delay_s > duration_s);
             let mut inputs = vec![fig(&guard::TRIP_A), lasts()];
             if workspace.ledger.value(&guard::TRIP_DELAY_S).is_some() {

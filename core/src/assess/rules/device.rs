@@ -52,7 +52,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
             "Unequal cells in parallel drive a current that nothing limits. Block the bay, or cut its wire.",
         );
     }
-    brains(f);
+    electronics(f);
     alarms(f);
     charger(f);
     surroundings(f);
@@ -64,10 +64,10 @@ pub fn check(f: &mut Findings<'_, '_>) {
     taken_apart(f);
 }
 
-fn brains(f: &mut Findings<'_, '_>) {
+fn electronics(f: &mut Findings<'_, '_>) {
     let l = &f.workspace.ledger;
-    let brains = &f.workspace.plan.device.brains;
-    if brains.soft_start == Some(true) && brains.soft_start_kept == Some(false) {
+    let electronics = &f.workspace.plan.device.electronics;
+    if electronics.soft_start == Some(true) && electronics.soft_start_kept == Some(false) {
         f.tell(
             Severity::Caution,
             rule::device::SOFT_START_BYPASSED,
@@ -75,7 +75,7 @@ fn brains(f: &mut Findings<'_, '_>) {
             "The motor then draws its full stall current at every start. Board, fuse, switch and gearbox must all be rated for it.",
         );
     }
-    if brains.selector == Some(true)
+    if electronics.selector == Some(true)
         && matches!((l.value(&CUTOUT_V), l.value(&SELECTOR_LOW_V)), (Some(cutout_v), Some(low_v)) if above(cutout_v, low_v))
     {
         f.tell(
@@ -85,7 +85,7 @@ fn brains(f: &mut Findings<'_, '_>) {
             "The device cuts out below {device.cutout_v}; at its lower setting the packs give {device.selector_low_v}.",
         );
     }
-    if brains.identity_pins == Some(true) {
+    if electronics.identity_pins == Some(true) {
         f.tell(
             Severity::Note,
             rule::device::WANTS_IDENTITY,
@@ -98,7 +98,7 @@ fn brains(f: &mut Findings<'_, '_>) {
 /// Alarms of a gauge made for another battery warn early, late, or never.
 fn alarms(f: &mut Findings<'_, '_>) {
     let workspace = f.workspace;
-    let levels = &workspace.plan.device.brains.alarms;
+    let levels = &workspace.plan.device.electronics.alarms;
     let led = workspace.plan.feed.gauge_led == Some(true);
     if workspace.converter().is_some() && workspace.plan.feed.gauge.is_none() && !led {
         if !levels.is_empty() {

@@ -118,12 +118,12 @@ fn load(f: &mut Findings<'_, '_>) {
     let Some(node) = f.workspace.line.nodes.iter().find(|n| n.fuse().is_some()) else { return };
     let local = local(f.workspace, &node.id);
     // Within what a fuse's curve is known to, it is hardly a nuisance.
-    let over = |a: f64, bears_a: f64| {
-        let surely = above(a, bears_a * (1.0 + COMPUTED));
-        above(a, bears_a).then_some(if surely { Severity::Caution } else { Severity::Note })
+    let over = |a: f64, rated_a: f64| {
+        let surely = above(a, rated_a * (1.0 + COMPUTED));
+        above(a, rated_a).then_some(if surely { Severity::Caution } else { Severity::Note })
     };
     let lasting = l.value(local.continuous).and_then(|a| over(a, carries_a));
-    let peak = l.value(local.peak).zip(l.value(&FUSE_PEAK_A)).and_then(|(a, bears_a)| over(a, bears_a));
+    let peak = l.value(local.peak).zip(l.value(&FUSE_PEAK_A)).and_then(|(a, rated_a)| over(a, rated_a));
     let mut say = |severity, rule, title, why: &str| {
         f.add(severity, Says { rule, subject: "", title, why, words: &[] });
     };

@@ -16,7 +16,7 @@ use crate::plan::{HostCircuit, NodeKind};
 const OVER_SHARE: f64 = 0.01;
 
 pub fn check(f: &mut Findings<'_, '_>) {
-    if f.workspace.plan.device.brains.charges_itself == Some(true) {
+    if f.workspace.plan.device.electronics.charges_itself == Some(true) {
         host(f);
     }
     if f.workspace.plan.device.original.charger_fits == Some(true) {

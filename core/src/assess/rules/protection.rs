@@ -14,7 +14,7 @@ use crate::assess::workspace::Workspace;
 use crate::base::limit::{above, below};
 use crate::base::quantity::{Unit, show};
 use crate::physics::charging::TAPER_C_RATE;
-use crate::physics::protection::{board_bears_a, reckoned, stated_band_a, trip_band_a};
+use crate::physics::protection::{board_withstands_a, reckoned, stated_band_a, trip_band_a};
 use crate::plan::{Bms, CellOrigin, Connection, DeviceKind, Node, NodeKind, Plan, Port, Resets, StateName};
 
 /// Discharge and charge, in C, from which temperature sensing and balancing are wanted. Common practice, no source.
@@ -275,7 +275,7 @@ fn board_currents(f: &mut Findings<'_, '_>, board: &Bms, name: &str) {
         );
     }
     if let (Some(peak_a), Some(peak_s)) = (l.value(&PEAK_A), l.value(&PEAK_S))
-        && board_bears_a(board, peak_s).is_some_and(|bears_a| above(peak_a, bears_a))
+        && board_withstands_a(board, peak_s).is_some_and(|rated_a| above(peak_a, rated_a))
     {
         f.add(
             Severity::Caution,

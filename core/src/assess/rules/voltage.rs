@@ -86,12 +86,12 @@ fn window(f: &mut Findings<'_, '_>) {
     let charges = f.workspace.plan.module(NodeKind::Charger).and_then(|m| m.charges.as_ref());
     let tolerance =
         charges.filter(|c| c.kind == ChargesAs::CcCv).and_then(|c| c.tolerance).map_or(0.0, |t| t.min(MOST_TOLERANCE));
-    let bears_v = highest.high.unwrap_or(highest.value).max(highest.value * (1.0 + tolerance));
+    let allowed_v = highest.high.unwrap_or(highest.value).max(highest.value * (1.0 + tolerance));
     let surely_v = highest.low.unwrap_or(highest.value);
     // Cells times volts is exact, but what the device was seen to bear, and what a charger ends at, are read to some percent.
     let typed = l.is_typed(HIGHEST_V.id);
-    let bears_v = if typed { bears_v } else { bears_v.max(highest.value * (1.0 + limit::COMPUTED)) };
-    if above(full_v, bears_v) {
+    let allowed_v = if typed { allowed_v } else { allowed_v.max(highest.value * (1.0 + limit::COMPUTED)) };
+    if above(full_v, allowed_v) {
         f.tell(
             Severity::Stop,
             rule::voltage::FULL_ABOVE_DEVICE,

@@ -20,7 +20,7 @@ const NEAR: f64 = 0.03;
 const MOST_DC_V: f64 = 80.0;
 
 /// Adds what follows from several figures, and the doubts.
-pub fn look(sold: PartKind, text: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
+pub fn find(sold: PartKind, text: &str, clauses: &[Clause], proposed: &mut Vec<Proposed>, doubts: &mut Vec<Doubt>) {
     let lower = text.to_lowercase();
     match sold {
         PartKind::Board => {
@@ -281,15 +281,15 @@ fn wire(clauses: &[Clause], proposed: &[Proposed], doubts: &mut Vec<Doubt>) {
         (None, None) => return,
     };
     let wire = Wire { offer: Offer::default(), size, insulation: Insulation::Silicone, bundled: false };
-    let bears_a = wiring::ampacity_a(&wire, 25.0);
+    let rated_a = wiring::ampacity_a(&wire, 25.0);
     let mut claimed = clauses.iter().flat_map(|c| c.figures.iter().map(move |f| (f, c)));
-    if let Some((_, clause)) = claimed.find(|(f, _)| f.unit == Unit::A && above(f.value, bears_a)) {
+    if let Some((_, clause)) = claimed.find(|(f, _)| f.unit == Unit::A && above(f.value, rated_a)) {
         doubts.push(doubt(
             "Current",
             format!(
                 "“{}”: that thickness carries {} in the open at a rise of 30 K.",
                 clause.text,
-                show(bears_a, Unit::A)
+                show(rated_a, Unit::A)
             ),
             "Count and measure its strands; go by the thickness.",
         ));

@@ -106,7 +106,7 @@ pub fn read_listing(text: &str, sold: Option<PartKind>) -> Listing {
             });
         }
     }
-    doubts::look(sold, &text, &clauses, &mut proposed, &mut doubts);
+    doubts::find(sold, &text, &clauses, &mut proposed, &mut doubts);
     Listing { sold, unstated: unstated(sold, &proposed), part: part(sold, &text, &proposed), proposed, doubts }
 }
 

@@ -102,7 +102,7 @@ pub struct Situation {
 pub struct ModuleInput {
     /// Works from.
     pub least_v: Option<f64>,
-    /// Bears.
+    /// Withstands.
     pub most_v: Option<f64>,
 }
 

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::apart;
 use crate::base::chemistry::Chemistry;
-use crate::plan::{Brains, Choice, DeviceKind, Job, NodeKind, Outside, Plan};
+use crate::plan::{Choice, DeviceKind, Electronics, Job, NodeKind, Outside, Plan};
 
 /// A part of the survey sheet.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -166,13 +166,13 @@ pub fn template(job: Job, name: &str) -> Plan {
     let asks = |ask: Ask| sheet.asks.contains(&ask);
     // A power bank or bench supply is built, not taken apart.
     plan.device.apart = if asks(Battery) { apart::usual() } else { vec![] };
-    plan.device.brains = Brains {
+    plan.device.electronics = Electronics {
         soft_start: (!asks(SoftStart)).then_some(false),
         charges_itself: (!asks(HostCharger)).then_some(false),
         selector: (!asks(Selector)).then_some(false),
         identity_pins: (!asks(Pins)).then_some(false),
         temperature_pins: (!asks(Pins)).then_some(false),
-        ..Brains::default()
+        ..Electronics::default()
     };
     match job {
         Job::ChargingAdded => only_charging(&mut plan),
@@ -239,9 +239,9 @@ mod tests {
     #[test]
     fn a_template_asks_only_what_its_kind_needs() {
         let plan = template(Job::PowerBank, "Cells for the road");
-        assert_eq!(plan.device.brains.soft_start, Some(false), "a power bank has no soft start");
+        assert_eq!(plan.device.electronics.soft_start, Some(false), "a power bank has no soft start");
         assert!(!JobSheet::of(Job::PowerBank).asks.contains(&Ask::Battery));
         let plan = template(Job::InstrumentWithCharger, "Old meter");
-        assert_eq!(plan.device.brains.charges_itself, None, "whether it does is to be found out");
+        assert_eq!(plan.device.electronics.charges_itself, None, "whether it does is to be found out");
     }
 }

@@ -128,7 +128,7 @@ pub(super) fn gather(task: &Task) -> Result<Pool, Refusal> {
     let bundles = bundles(task);
     let mut items = vec![];
     for cells in bundles {
-        // A bundle is whole or left out: one fellow that may not be chosen keeps the others out too.
+        // A bundle is whole or left out: one partner that may not be chosen keeps the others out too.
         let whole = cells.iter().all(|&i| {
             let c = &task.candidates[i];
             c.excluded.is_none() && c.capacity_ah.is_some_and(|ah| ah > 0.0)
@@ -217,8 +217,8 @@ fn bundles(task: &Task) -> Vec<Vec<usize>> {
         task.candidates.iter().enumerate().map(|(i, c)| (key(&c.label), i)).collect();
     for (i, c) in task.candidates.iter().enumerate() {
         let Some(mark) = c.keep_with.as_deref().map(key).filter(|m| !m.is_empty()) else { continue };
-        let fellow = *marks.entry(mark).or_insert(i);
-        let (a, b) = (lead(&mut leader, i), lead(&mut leader, fellow));
+        let partner = *marks.entry(mark).or_insert(i);
+        let (a, b) = (lead(&mut leader, i), lead(&mut leader, partner));
         leader[a.max(b)] = a.min(b);
     }
     let mut found: Vec<Vec<usize>> = vec![vec![]; leader.len()];

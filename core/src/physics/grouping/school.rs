@@ -61,13 +61,13 @@ pub fn school_sheets(task: &Task, grouping: &Grouping, origin: impl Fn(&str) -> 
     let middle_v = volts.get(volts.len() / 2).copied().unwrap_or(0.0);
     let lot = chosen.first().and_then(|c| c.lot.as_deref());
     let parted = |c: &Candidate| {
-        let fellow = c.keep_with.as_deref().and_then(|mark| {
+        let partner = c.keep_with.as_deref().and_then(|mark| {
             let same = |o: &&&Candidate| {
                 o.label != c.label && (o.label.eq_ignore_ascii_case(mark) || o.keep_with.as_deref() == Some(mark))
             };
             chosen.iter().find(same)
         });
-        matches!((c.rested_v, fellow.and_then(|f| f.rested_v)), (Some(a), Some(b)) if above((a - b).abs(), PAIR_WITHIN_V))
+        matches!((c.rested_v, partner.and_then(|f| f.rested_v)), (Some(a), Some(b)) if above((a - b).abs(), PAIR_WITHIN_V))
     };
     vec![
         SchoolSheet {

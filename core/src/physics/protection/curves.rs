@@ -90,7 +90,7 @@ impl Endurance {
     ///
     /// One time constant: a short pulse is withstood for I²t, and the continuous limit is met after a long time.
     /// t = tau ln(I² / (I² - I0²)) with tau = I²t / I0². Nothing stated beyond the limit: no time at all.
-    pub fn bears_s(&self, current_a: f64) -> Option<f64> {
+    pub fn withstands_s(&self, current_a: f64) -> Option<f64> {
         if current_a <= self.continuous_a * (1.0 + 1e-9) {
             return None;
         }
@@ -185,9 +185,9 @@ mod tests {
     #[test]
     fn a_short_pulse_is_borne_for_its_heat_and_the_limit_for_good() {
         let wire = Endurance { continuous_a: 20.0, pulse_a2s: Some(1000.0) };
-        assert_eq!(wire.bears_s(20.0), None);
-        assert!((wire.bears_s(100.0).unwrap() - 0.102_055).abs() < 1e-5);
-        assert!(wire.bears_s(21.0).unwrap() > wire.bears_s(22.0).unwrap());
-        assert_eq!(Endurance { pulse_a2s: None, ..wire }.bears_s(21.0), Some(0.0));
+        assert_eq!(wire.withstands_s(20.0), None);
+        assert!((wire.withstands_s(100.0).unwrap() - 0.102_055).abs() < 1e-5);
+        assert!(wire.withstands_s(21.0).unwrap() > wire.withstands_s(22.0).unwrap());
+        assert_eq!(Endurance { pulse_a2s: None, ..wire }.withstands_s(21.0), Some(0.0));
     }
 }

@@ -69,7 +69,7 @@ pub fn fuse_rating_for_a(style: FuseStyle, continuous_a: f64, air_c: f64) -> f64
 
 /// Largest current that a fuse is sure to hold for a time, by its curve of least opening time; without a curve what it
 /// carries continuously.
-pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
+pub fn fuse_withstands_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
     let points = least_s(fuse.style);
     if points.is_empty() {
         return fuse_carries_a(fuse, air_c);
@@ -90,7 +90,7 @@ pub fn fuse_bears_a(fuse: &Fuse, duration_s: f64, air_c: f64) -> f64 {
 
 /// Current a board lets through for a time without tripping: the low end of its band if it acts within that time,
 /// else its short-circuit trip. `None`: nothing stated limits it.
-pub fn board_bears_a(board: &Bms, duration_s: f64) -> Option<f64> {
+pub fn board_withstands_a(board: &Bms, duration_s: f64) -> Option<f64> {
     let (low_a, _) = trip_band_a(board)?;
     match board.trip_delay_s {
         Some(delay_s) if delay_s > duration_s => board.short_a,
@@ -134,7 +134,7 @@ mod tests {
             let fuse = Fuse { style, ..blade(20.0) };
             let mut before_a = f64::INFINITY;
             for i in -60..70 {
-                let a = fuse_bears_a(&fuse, 10f64.powf(f64::from(i) / 10.0), 25.0);
+                let a = fuse_withstands_a(&fuse, 10f64.powf(f64::from(i) / 10.0), 25.0);
                 assert!(a <= before_a && a >= fuse_carries_a(&fuse, 25.0), "{style:?} at 10^{i}/10 s: {a}");
                 before_a = a;
             }
@@ -147,8 +147,8 @@ mod tests {
         assert_eq!(trip_band_a(&board), Some((48.0, 72.0)));
         board.trip_delay_s = Some(0.1);
         board.short_a = Some(200.0);
-        assert_eq!(board_bears_a(&board, 0.4), Some(48.0), "the board acts within the peak");
-        assert_eq!(board_bears_a(&board, 0.05), Some(200.0), "the peak is over before the board acts");
+        assert_eq!(board_withstands_a(&board, 0.4), Some(48.0), "the board acts within the peak");
+        assert_eq!(board_withstands_a(&board, 0.05), Some(200.0), "the peak is over before the board acts");
     }
 
     #[test]

@@ -200,7 +200,7 @@ pub fn fill(task: &FillTask) -> Option<Filled> {
     let pace = task.groups.first()?.pace(task.step_s);
     let mut filling = Filling::new(task)?;
     loop {
-        let now = filling.look();
+        let now = filling.observe();
         filling.board_acts(&now);
         let now = filling.charger_acts(now);
         filling.bleeders_act(&now);
@@ -282,7 +282,7 @@ impl<'t> Filling<'t> {
     }
 
     /// Current and voltage as the groups stand, with the board and the charger as they were.
-    fn look(&self) -> Now {
+    fn observe(&self) -> Now {
         let behind: Vec<(f64, f64)> =
             self.task.groups.iter().zip(&self.states).map(|(g, s)| (g.behind_v(s), g.r0_ohm(s))).collect();
         // A bleeder's current takes its own drop in the resistance of its group.
@@ -342,7 +342,7 @@ impl<'t> Filling<'t> {
             }
         }
         // What changed now changes the current.
-        self.look()
+        self.observe()
     }
 
     fn bleeders_act(&mut self, now: &Now) {

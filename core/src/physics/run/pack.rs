@@ -213,7 +213,7 @@ pub fn simulate(task: &PackTask) -> Option<PackRun> {
     let (mut t_s, mut steps) = (0.0, 0);
     loop {
         let stretch = task.load.at(t_s);
-        running.look()?;
+        running.observe()?;
         let ohm = running.sharer.ohm + task.path_ohm;
         let Some(current_a) = drawn_a(task.through, stretch.asks, running.sharer.rest_v, ohm) else {
             running.end(t_s, Who::Collapse);
@@ -309,7 +309,7 @@ impl<'t> Running<'t> {
     }
 
     /// Voltage and resistances behind the terminals as the cells stand now.
-    fn look(&mut self) -> Option<()> {
+    fn observe(&mut self) -> Option<()> {
         if std::mem::replace(&mut self.looked, true) {
             return Some(());
         }
@@ -349,7 +349,7 @@ impl<'t> Running<'t> {
             self.step_j[self.task.warmth.lump_of[k]] += cell.step(state, self.cell_a[k], pace) * step_s;
         }
         self.looked = false;
-        self.look()?;
+        self.observe()?;
         Some(self.shown(current_a))
     }
 

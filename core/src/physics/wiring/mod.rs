@@ -269,14 +269,14 @@ mod tests {
     /// From 40 AWG to 4/0, and over the metric sizes, whose highest resistance the standard sets higher: less copper never carries
     /// more.
     #[test]
-    fn thinner_wire_never_bears_more() {
+    fn thinner_wire_never_carries_more() {
         let metric = [0.08, 0.14, 0.25, 0.34, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0, 50.0];
         let gauges: Vec<WireSize> = (-3..=40).rev().map(|awg| WireSize::Awg { awg }).collect();
         let metric: Vec<WireSize> = metric.map(|area_mm2| WireSize::Metric { area_mm2 }).to_vec();
         for c in [10.0, 25.0, 35.0, 60.0] {
             for pair in gauges.windows(2).chain(metric.windows(2)) {
-                let bears = |size: &WireSize| ampacity_a(&Wire { size: size.clone(), ..wire(20) }, c);
-                assert!(bears(&pair[0]) <= bears(&pair[1]) * (1.0 + 1e-9), "{pair:?} at {c} °C");
+                let carries = |size: &WireSize| ampacity_a(&Wire { size: size.clone(), ..wire(20) }, c);
+                assert!(carries(&pair[0]) <= carries(&pair[1]) * (1.0 + 1e-9), "{pair:?} at {c} °C");
             }
         }
         // 22 AWG: below the 8 A of 20 AWG (common practice, no source: 5 to 7 A for short silicone leads).

@@ -17,9 +17,9 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     c.known("/device/original/gave_ah", &d.original.gave_ah, &range::BATTERY_AH);
     c.number("/device/original/charger_label_v", d.original.charger_label_v, &range::DEVICE_VOLTS);
     c.number("/device/original/charger_label_a", d.original.charger_label_a, &range::CURRENT);
-    c.known("/device/brains/charge_v", &d.brains.charge_v, &range::DEVICE_VOLTS);
-    c.known("/device/brains/charge_limit_a", &d.brains.charge_limit_a, &range::CURRENT);
-    c.known("/device/brains/selector_low_v", &d.brains.selector_low_v, &range::DEVICE_VOLTS);
+    c.known("/device/brains/charge_v", &d.electronics.charge_v, &range::DEVICE_VOLTS);
+    c.known("/device/brains/charge_limit_a", &d.electronics.charge_limit_a, &range::CURRENT);
+    c.known("/device/brains/selector_low_v", &d.electronics.selector_low_v, &range::DEVICE_VOLTS);
     let p = &d.proving;
     c.number("/device/proving/limit_a", p.limit_a, &range::CURRENT);
     for (name, read) in [("idle_a", &p.idle_a), ("draw_a", &p.draw_a)] {
@@ -27,8 +27,8 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     }
     c.known("/device/proving/stops_at_v", &p.stops_at_v, &range::DEVICE_VOLTS);
     c.known("/device/proving/ran_at_v", &p.ran_at_v, &range::DEVICE_VOLTS);
-    c.at_most("/device/brains/alarms", d.brains.alarms.len(), FEW_MAX);
-    for (i, alarm) in d.brains.alarms.iter().enumerate() {
+    c.at_most("/device/brains/alarms", d.electronics.alarms.len(), FEW_MAX);
+    for (i, alarm) in d.electronics.alarms.iter().enumerate() {
         c.name(&format!("/device/brains/alarms/{i}/name"), &alarm.name);
         c.reading(&format!("/device/brains/alarms/{i}/at_v"), &alarm.at_v, &range::DEVICE_VOLTS);
     }

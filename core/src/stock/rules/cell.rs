@@ -43,7 +43,7 @@ const WEEKS_S: f64 = 14.5 * 86_400.0;
 const LOSS_MAX_SHARE: f64 = 0.03;
 
 /// Everything to be said of one cell, but for its partner.
-pub fn look(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
+pub fn judge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Judgement> {
     let mut found = faults(cell);
     found.extend(volts(lot, cell));
     found.extend(arrived_low(lot, cell, report));

@@ -16,7 +16,7 @@ use crate::stock::report::{Inspected, LotReport};
 const REPEATS: u32 = 3;
 
 /// Looks at the lot before its cells.
-pub fn look(lot: &Lot, cells: &[Inspected<'_>], report: &LotReport) -> Vec<Judgement> {
+pub fn judge(lot: &Lot, cells: &[Inspected<'_>], report: &LotReport) -> Vec<Judgement> {
     let mut found = vec![];
     found.extend(claim(lot));
     found.extend(volts(lot, cells));

@@ -11,13 +11,13 @@ use crate::stock::judgement::Judgement;
 use crate::stock::report::Inspected;
 
 /// Who is kept with whom.
-pub struct Fellows<'a> {
+pub struct Partners<'a> {
     by_label: HashMap<String, usize>,
     by_mark: HashMap<String, Vec<usize>>,
     marks: Vec<Option<&'a str>>,
 }
 
-impl<'a> Fellows<'a> {
+impl<'a> Partners<'a> {
     /// Partners among some cells: a partner's label, or a mark that several share.
     pub fn of(cells: &[Inspected<'a>]) -> Self {
         let mut by_mark: HashMap<String, Vec<usize>> = HashMap::new();
@@ -26,7 +26,7 @@ impl<'a> Fellows<'a> {
                 by_mark.entry(mark.to_lowercase()).or_default().push(i);
             }
         }
-        Fellows {
+        Partners {
             by_label: cells.iter().enumerate().map(|(i, c)| (c.label.to_lowercase(), i)).collect(),
             by_mark,
             marks: cells.iter().map(|c| c.keep_with).collect(),
@@ -47,14 +47,15 @@ impl<'a> Fellows<'a> {
     }
 
     /// Whether a cell rests apart from its partner: over 30 mV shows self-discharge in one. Common practice, no source.
-    pub fn look(&self, cells: &[Inspected<'_>], i: usize) -> Option<Judgement> {
+    pub fn judge(&self, cells: &[Inspected<'_>], i: usize) -> Option<Judgement> {
         let own_v = cells[i].digest.now_v()?;
         let apart = |f: usize| cells[f].digest.now_v().map(|v| (f, (v - own_v).abs()));
-        let (fellow, apart_v) = self.with(cells, i).into_iter().filter_map(apart).max_by(|a, b| a.1.total_cmp(&b.1))?;
+        let (partner, apart_v) =
+            self.with(cells, i).into_iter().filter_map(apart).max_by(|a, b| a.1.total_cmp(&b.1))?;
         above(apart_v, PAIR_WITHIN_V).then(|| {
             let why = Phrase::words("It rests ").value(apart_v, Unit::V).text(format!(
                 " from {}, which it aged with: one of the two discharges itself. Test both again, singly.",
-                cells[fellow].label
+                cells[partner].label
             ));
             Judgement::new(Severity::Caution, "stock.pair-parted", "Apart from its partner", why)
                 .by("apart = |V1 − V2|", &[("apart", apart_v, Unit::V), ("most for a pair", PAIR_WITHIN_V, Unit::V)])

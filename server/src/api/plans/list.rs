@@ -44,12 +44,12 @@ pub struct PlanSummary {
     updated_at: DateTime<Utc>,
     /// What core says of it.
     #[serde(flatten)]
-    told: Told,
+    summary: Summary,
 }
 
 /// What core says of a plan, as it is kept.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-pub struct Told {
+pub struct Summary {
     /// Whether this program can read it; one that it cannot is listed without figures.
     readable: bool,
     /// Counts: 4S2P.
@@ -135,9 +135,9 @@ pub async fn list_plans(query: ListQuery, pool: &State<PgPool>) -> Result<Json<V
     let mut rows = store::page(pool, &page).await?;
     let current = |r: &store::Listed| r.summary_of.as_deref() == Some(&format!("{}.{}.{made_by}", r.revision, r.edit));
     let old: Vec<Uuid> = rows.iter().filter(|r| !current(r)).map(|r| r.id).collect();
-    for (id, told) in renew(pool, &old, &made_by).await? {
+    for (id, summary) in renew(pool, &old, &made_by).await? {
         if let Some(row) = rows.iter_mut().find(|r| r.id == id) {
-            row.summary = Some(told);
+            row.summary = Some(summary);
         }
     }
     Ok(Json(rows.into_iter().map(summary).collect()))
@@ -179,25 +179,26 @@ async fn renew(pool: &PgPool, plans: &[Uuid], made_by: &str) -> Result<Vec<(Uuid
     let catalogue = parts::catalogue(pool).await?;
     let documents = store::documents(pool, plans).await?;
     let made = work(move || {
-        let told = |document: &Value| serde_json::to_value(told(document, &catalogue)).map_err(|e| Problem::fault(&e));
-        let one = |(id, r, e, document): (Uuid, i32, i32, Value)| Ok::<_, Problem>(((id, r, e), told(&document)?));
+        let summary =
+            |document: &Value| serde_json::to_value(summarise(document, &catalogue)).map_err(|e| Problem::fault(&e));
+        let one = |(id, r, e, document): (Uuid, i32, i32, Value)| Ok::<_, Problem>(((id, r, e), summary(&document)?));
         documents.into_iter().map(one).collect::<Result<Vec<_>, Problem>>()
     });
     let mut done = vec![];
-    for (of, told) in made.await? {
-        store::keep_summary(pool, of, &told, made_by).await?;
-        done.push((of.0, told));
+    for (of, summary) in made.await? {
+        store::keep_summary(pool, of, &summary, made_by).await?;
+        done.push((of.0, summary));
     }
     Ok(done)
 }
 
 fn summary(row: store::Listed) -> PlanSummary {
-    let told = row.summary.and_then(|kept| serde_json::from_value(kept).ok()).unwrap_or_else(unreadable);
-    PlanSummary { id: row.id, name: row.name, revision: row.revision, updated_at: row.updated_at, told }
+    let summary = row.summary.and_then(|kept| serde_json::from_value(kept).ok()).unwrap_or_else(unreadable);
+    PlanSummary { id: row.id, name: row.name, revision: row.revision, updated_at: row.updated_at, summary }
 }
 
-fn unreadable() -> Told {
-    Told {
+fn unreadable() -> Summary {
+    Summary {
         readable: false,
         counts: "?S?P".to_owned(),
         chemistry: None,
@@ -216,7 +217,7 @@ fn unreadable() -> Told {
     }
 }
 
-fn told(document: &Value, catalogue: &Catalogue) -> Told {
+fn summarise(document: &Value, catalogue: &Catalogue) -> Summary {
     let Ok(plan) = Plan::from_json(&document.to_string()) else { return unreadable() };
     // A stored plan was checked when it was saved; one that no longer passes is listed without figures.
     let assessment = brick_core::assess(&plan).ok();
@@ -226,7 +227,7 @@ fn told(document: &Value, catalogue: &Catalogue) -> Told {
     let count = |severity| {
         a.map_or(0, |a| a.findings.iter().filter(|f| f.severity == severity && f.accepted.is_none()).count())
     };
-    Told {
+    Summary {
         readable: true,
         counts: a.map_or_else(|| "?S?P".to_owned(), |a| a.nameplate.counts.clone()),
         chemistry: a.and_then(|a| a.nameplate.chemistry).map(str::to_owned),

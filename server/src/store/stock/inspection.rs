@@ -71,7 +71,7 @@ async fn kept(tx: &mut PgConnection, lot: Uuid) -> sqlx::Result<Option<(Lot, Vec
     Ok(Some((document, cells)))
 }
 
-fn look(lot: &Lot, cells: &[Kept]) -> (LotReport, Vec<CellReport>) {
+fn inspect_all(lot: &Lot, cells: &[Kept]) -> (LotReport, Vec<CellReport>) {
     let inspected: Vec<Inspected<'_>> = cells
         .iter()
         .map(|c| Inspected {
@@ -88,7 +88,7 @@ fn look(lot: &Lot, cells: &[Kept]) -> (LotReport, Vec<CellReport>) {
 pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Result<()> {
     for &lot in lots {
         let Some((document, cells)) = kept(tx, lot).await? else { continue };
-        let (_, reports) = look(&document, &cells);
+        let (_, reports) = inspect_all(&document, &cells);
         let (mut ids, mut verdicts, mut reasons) = (vec![], vec![], vec![]);
         for (cell, report) in cells.iter().zip(&reports) {
             let reason = report.judgements.first().map_or("", |j| j.title);
@@ -129,7 +129,7 @@ pub(super) async fn hold_lots_of(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx:
 pub async fn inspected(pool: &PgPool, lot: Uuid) -> sqlx::Result<Option<(Lot, Vec<Kept>, LotReport, Vec<CellReport>)>> {
     let mut connection = pool.acquire().await?;
     Ok(kept(&mut connection, lot).await?.map(|(lot, cells)| {
-        let (report, reports) = look(&lot, &cells);
+        let (report, reports) = inspect_all(&lot, &cells);
         (lot, cells, report, reports)
     }))
 }

@@ -45,7 +45,7 @@ const times = [
 
 const place = (a: number, s: number) => `${x(a).toFixed(1)} ${y(s).toFixed(1)}`
 const acts = computed(() => props.chart.curves.filter((c) => c.kind === 'acts'))
-const limits = computed(() => props.chart.curves.filter((c) => c.kind === 'bears'))
+const limits = computed(() => props.chart.curves.filter((c) => c.kind === 'withstands'))
 const inside = (c: TimeCurve) =>
   c.holds_a >= props.chart.current_from_a && c.holds_a <= props.chart.current_to_a
 

@@ -124,7 +124,7 @@ pub async fn read_cell(id: Uuid, pool: &State<PgPool>) -> Result<Json<CellSheet>
 /// What was seen on a cell, and whom it is kept with.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Look {
+pub struct CellInspection {
     /// Faults found; absent when it was not inspected.
     faults: Option<Vec<Fault>>,
     /// Partner's label or a mark.
@@ -132,15 +132,15 @@ pub struct Look {
 }
 
 /// Keep what was seen on a cell.
-#[utoipa::path(context_path = "/api", request_body = Look,
+#[utoipa::path(context_path = "/api", request_body = CellInspection,
     responses((status = 200, body = CellSheet), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[put("/stock/cells/<id>", data = "<look>")]
+#[put("/stock/cells/<id>", data = "<inspection>")]
 pub async fn inspect_cell(
     id: Uuid,
-    look: Result<Body<Look>, Problem>,
+    inspection: Result<Body<CellInspection>, Problem>,
     pool: &State<PgPool>,
 ) -> Result<Json<CellSheet>, Problem> {
-    let Look { faults, keep_with } = look?.0;
+    let CellInspection { faults, keep_with } = inspection?.0;
     let keep_with = keep_with.map(|k| k.trim().to_owned()).filter(|k| !k.is_empty());
     if keep_with.as_ref().is_some_and(|k| k.chars().count() > brick_core::stock::LABEL_MAX) {
         let message = format!("at most {} characters", brick_core::stock::LABEL_MAX);
