@@ -70,5 +70,10 @@ fn positions(workspace: &Workspace<'_>) -> Option<String> {
         told(second.used_alone, "one at a time", None),
     ];
     let both: Vec<String> = both.into_iter().flatten().collect();
-    Some(if both.is_empty() { "two packs".to_owned() } else { format!("two packs: {}", both.join(", ")) })
+    let packs = match second.count {
+        Some(2) => "three packs",
+        Some(3) => "four packs",
+        _ => "two packs",
+    };
+    Some(if both.is_empty() { packs.to_owned() } else { format!("{packs}: {}", both.join(", ")) })
 }

@@ -125,7 +125,7 @@ impl<'a> Workspace<'a> {
     pub fn line_series(&self) -> Option<f64> {
         let first = self.pack.series?;
         let second = self.plan.feed.second.as_ref().filter(|_| self.position() == Position::Series);
-        Some(f64::from(first + second.map_or(0, |s| s.series.unwrap_or(first))))
+        Some(f64::from(first + second.map_or(0, |s| s.count.unwrap_or(1) * s.series.unwrap_or(first))))
     }
 
     /// Cells in series of the second pack, where there is one.

@@ -170,6 +170,22 @@ pub fn show(value: f64, unit: Unit) -> String {
     }
 }
 
+/// A range with its unit said once: "25–30 min", "0–45 °C"; twice where the sizes differ: "40 s – 2 min", "−5 °C to 35 °C".
+pub fn show_range(low: f64, high: f64, unit: Unit) -> String {
+    let (from, to) = (show(low, unit), show(high, unit));
+    if from == to {
+        return to;
+    }
+    if low < 0.0 {
+        return format!("{from} to {to}");
+    }
+    match (from.split_once(' '), to.split_once(' ')) {
+        (Some((number, of)), Some((_, also))) if of == also => format!("{number}–{to}"),
+        (None, None) => format!("{from}–{to}"),
+        _ => format!("{from} – {to}"),
+    }
+}
+
 const DAY_S: f64 = 86_400.0;
 const YEAR_S: f64 = 365.0 * DAY_S;
 
@@ -227,7 +243,12 @@ mod tests {
         for line in lines {
             let [value, unit, text] = line.split(';').collect::<Vec<_>>()[..] else { panic!("{line}") };
             let unit: Unit = serde_json::from_value(serde_json::json!(unit)).expect(line);
-            assert_eq!(show(value.parse().expect(line), unit), text, "{line}");
+            let number = |text: &str| text.parse::<f64>().expect(line);
+            let shown = match value.split_once("..") {
+                Some((low, high)) => show_range(number(low), number(high), unit),
+                None => show(number(value), unit),
+            };
+            assert_eq!(shown, text, "{line}");
             written += 1;
         }
         assert!(written > 90, "{written}");

@@ -153,6 +153,8 @@ ranges! {
     ORIGINAL_SERIES = Range::count("original_series", "Cells in series", 1.0, 48.0);
     /// Series count of a pack.
     SERIES = Range::count("series", "Series count", 1.0, 24.0);
+    /// Packs besides the first.
+    FURTHER_PACKS = Range::count("further_packs", "Further packs", 1.0, 3.0);
     /// Parallel count of a pack.
     PARALLEL = Range::count("parallel", "Parallel count", 1.0, 40.0);
     /// Rated capacity of one cell.

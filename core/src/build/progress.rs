@@ -11,7 +11,7 @@ use super::event::{BuildEvent, What};
 use super::first_charge::{END_CELLS, END_CURRENT, END_INPUT};
 use super::step::{BuildAsk, BuildSheet, BuildStep, Expects};
 use crate::base::limit::{above, below};
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_range};
 use crate::base::range;
 use crate::plan::FieldError;
 
@@ -239,7 +239,7 @@ fn found(ask: &BuildAsk, had: &Had<'_>) -> AskState {
 /// A band in words.
 fn band_words(low: Option<f64>, high: Option<f64>, unit: Unit) -> String {
     match (low, high) {
-        (Some(low), Some(high)) => format!("{} to {}", show(low, unit), show(high, unit)),
+        (Some(low), Some(high)) => show_range(low, high, unit),
         (Some(low), None) => format!("{} or more", show(low, unit)),
         (None, Some(high)) => format!("{} or less", show(high, unit)),
         (None, None) => "not known".to_owned(),

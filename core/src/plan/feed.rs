@@ -16,7 +16,7 @@ pub struct Feed {
     pub gauge_led: Option<bool>,
     /// How the device changes over to the pack when the mains goes.
     pub change_over: Option<ChangeOver>,
-    /// A second pack, switched in series or in parallel with the first.
+    /// A second pack, or up to three more alike, switched in series or in parallel with the first.
     pub second: Option<SecondPack>,
     /// Holders from which the user takes the cells.
     pub holder: Option<CellHolder>,
@@ -159,12 +159,14 @@ pub struct ChangeOver {
     pub hysteresis_v: Option<f64>,
 }
 
-/// The second of two packs: set in series or in parallel with the first by a switch, or used in its place.
+/// The second of two packs, or all further ones of up to four: set in series or in parallel with the first by a switch, or used in its place.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct SecondPack {
     /// The pack itself, where it is taken as a whole: it then decides its counts, capacity and resistance.
     pub ready: Choice<ReadyPack>,
+    /// How many packs like it there are besides the first; absent is one.
+    pub count: Option<u32>,
     /// Its cells in series; absent is as the first.
     pub series: Option<u32>,
     /// Its capacity; absent is as the first.
@@ -198,6 +200,11 @@ impl SecondPack {
         self.series = Some(ready.series);
         self.capacity_ah = Some(ready.counted_ah.unwrap_or(ready.capacity_ah));
         self.pack_ohm = ready.resistance_ohm.as_ref().map(|known| known.value);
+    }
+
+    /// How many packs like it there are, as a number to multiply with.
+    pub fn alike(&self) -> f64 {
+        f64::from(self.count.unwrap_or(1))
     }
 
     /// The module that guards it, if one is chosen.

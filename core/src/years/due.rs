@@ -9,7 +9,7 @@ use super::forecast::WORN;
 use super::habit::Habit;
 use super::measured::MeasuredStory;
 use super::spread::SpreadStory;
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_range};
 use crate::base::severity::Severity;
 
 const DAY_S: i64 = 86_400;
@@ -114,11 +114,7 @@ pub(super) fn due(
         found.push(Due {
             key: "storage",
             title: "Read the voltages at rest".to_owned(),
-            says: format!(
-                "It keeps best at {} to {} per cell, dry and cool.",
-                show(v - 0.05, Unit::V),
-                show(v + 0.05, Unit::V)
-            ),
+            says: format!("It keeps best at {} per cell, dry and cool.", show_range(v - 0.05, v + 0.05, Unit::V)),
             on_s: touched.unwrap_or(made_s) + CHECK_DAYS * DAY_S,
             severity: Severity::Note,
             action: DueAction::Rest,

@@ -7,7 +7,7 @@ use super::entry::{ChargeEnd, Logged, Mishap, OhmBy, PackEntry, PackState, Place
 use super::measured::MeasuredStory;
 use super::runs::RunAgainst;
 use super::spread::{SpreadStory, millivolts};
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_range};
 use crate::base::severity::Severity;
 
 /// A charge that the board ended, or a spread above this, is worth a look. Common practice, no source.
@@ -151,7 +151,7 @@ fn run(
     let time =
         took_s.map(|s| if is_whole { format!("{} until it cut off", show(s, Unit::S)) } else { show(s, Unit::S) });
     let how = joined([time, ah.map(|a| show(a, Unit::Ah)), temp_c.map(|c| format!("at {}", show(c, Unit::C)))]);
-    let against = point.map(|r| format!("against {}–{} predicted", show(r.least_s, Unit::S), show(r.most_s, Unit::S)));
+    let against = point.map(|r| format!("against {} predicted", show_range(r.least_s, r.most_s, Unit::S)));
     let because = point.and_then(|r| r.because.as_ref()).map(|b| format!(". {b}"));
     let says = format!("{how}{}{}", against.map(|a| format!(" {a}")).unwrap_or_default(), because.unwrap_or_default());
     let short = point.filter(|r| r.took_s < r.least_s);

@@ -297,6 +297,54 @@ fn the_plate_names_both_positions() {
     assert_eq!(assessed(&sound()).nameplate.positions, None);
 }
 
+/// Four packs alike: three more in series add three times the volts and ohms, in parallel they share the load four ways; each is
+/// bought, and each is run.
+#[test]
+fn up_to_four_packs_add_up() {
+    use brick_core::advise::bill::bill;
+    let joined = |position: &str, count: Option<u32>| {
+        with(
+            &sound(),
+            &[(
+                "feed/second",
+                json!({position: true, "count": count, "rest_v": known(15.0), "first_rest_v": known(15.1)}),
+            )],
+        )
+    };
+    let value = |plan: &Plan, id: &str| assessed(plan).figures.iter().find(|f| f.id == id).unwrap().value;
+    for (id, one_in_series, one_in_parallel) in
+        [("line.ah", 1.0, 4.0), ("line.ohm", 4.0, 0.25), ("line.full_v", 4.0, 1.0), ("cells.limit_a", 1.0, 4.0)]
+    {
+        let alone = value(&sound(), id);
+        let series = value(&joined("used_in_series", Some(3)), id) / alone;
+        let parallel = value(&joined("used_in_parallel", Some(3)), id) / alone;
+        assert!(
+            (series - one_in_series).abs() < 1e-9 && (parallel - one_in_parallel).abs() < 1e-9,
+            "{id}: {series} {parallel}"
+        );
+    }
+    let four = joined("used_in_parallel", Some(3));
+    assert_eq!(assessed(&four).nameplate.positions.unwrap(), "four packs: 16.8 V in parallel");
+    assert!((value(&joined("used_in_series", Some(3)), "switched.series_full_v") - 4.0 * 16.8).abs() < 1e-9);
+    // Three packs 0.1 V lower behind a third of the resistance: 0.1 V over 4/3 of a pack's, where one has twice a pack's.
+    let flows = |count| value(&joined("used_in_parallel", count), "switched.equalise_a");
+    assert!((flows(Some(3)) / flows(None) - 1.5).abs() < 1e-9, "{} {}", flows(Some(3)), flows(None));
+    let cells = |plan: &Plan| -> f64 {
+        let bill = bill(plan, &common::catalogue()).unwrap();
+        let of_cells =
+            |l: &&brick_core::advise::bill::BillLine| l.places.iter().any(|p| p == "cell" || p == "second pack");
+        bill.lines.iter().filter(of_cells).map(|l| l.count).sum()
+    };
+    assert_eq!(cells(&four), 4.0 * cells(&sound()));
+    let runs = |plan: &Plan| value(plan, "run.time_s");
+    let (alone, shared) = (runs(&sound()), runs(&four));
+    assert!(shared > 4.0 * alone && shared < 5.0 * alone, "{alone} s alone, {shared} s by four");
+    let mut many = serde_json::to_value(&four).unwrap();
+    many["feed"]["second"]["count"] = json!(4);
+    let errors = brick_core::plan::Plan::check(&serde_json::from_value(many).unwrap()).unwrap_err();
+    assert_eq!(errors[0].field, "/feed/second/count");
+}
+
 /// A converter used as a charger has a set-up table of its own; a wall charger has none.
 #[test]
 fn a_charge_module_is_set_up_before_it_meets_the_pack() {

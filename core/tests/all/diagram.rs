@@ -560,6 +560,31 @@ fn the_jack_of_a_module_inside_stands_before_it() {
     assert!(reads(&wall, "jack, charger’s half").unwrap() < 16.9);
 }
 
+/// A charging lamp on leads in the place of the module's own, at 5 V between its pads: 3.2 V are left of 5 V for the resistor of a
+/// red one, 1.6 kΩ at 2 mA; lit while it charges, dark while it runs. With a common plus the pad lies below it.
+#[test]
+fn a_lamp_led_outside_hangs_on_the_pads_of_the_module() {
+    let lamp = |common: &str| {
+        let hole = json!({"purpose": "lamp", "hole_mm": 5.0, "wall": "y_low", "along_mm": 30.0, "up_mm": 40.0, "shows": ["charging"],
+            "lamp": {"keeps": false, "colour": "red", "common": common, "fed_v": 5.0}});
+        let bay = json!([{"id": "bay", "name": "bay", "openings": [hole],
+            "space": {"shape": "box", "length_mm": 200.0, "width_mm": 60.0, "depth_mm": 90.0}}]);
+        with(&sound(), &[("device/compartments", bay)])
+    };
+    for common in ["cathode", "anode"] {
+        let (charging, running) = (of(&lamp(common), Condition::Charging), of(&lamp(common), Condition::Running));
+        assert!((reads(&charging, "pads of the lamp").unwrap() - 5.0).abs() < 1e-3, "{common}");
+        assert!(reads(&running, "pads of the lamp").unwrap().abs() < 1e-3, "{common}");
+        let block = charging.blocks.iter().find(|b| b.id == "lamp-bay-0").unwrap();
+        assert!((block.current_a.unwrap().abs() - 0.002).abs() < 1e-6, "{block:?}");
+        let written = serde_json::to_string(&charging.drawing).unwrap();
+        assert!(written.contains("red, 1.6 kΩ"), "{common}: the resistor stands beside it");
+        // What the pack takes is as it was.
+        let pack = |d: &Diagram| reads(d, "the whole pack").unwrap();
+        assert!((pack(&charging) - pack(&of(&sound(), Condition::Charging))).abs() < 1e-6);
+    }
+}
+
 /// A hole for a lamp says where something shines, not that it hangs across the output.
 #[test]
 fn a_hole_for_a_lamp_wires_nothing() {

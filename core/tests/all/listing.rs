@@ -124,7 +124,7 @@ fn a_converter_s_range_is_its_input_and_its_set_point_is_open() {
     let c = &part(&listing)["converts"];
     assert_eq!((&c["topology"], &c["input_min_v"], &c["input_max_v"]), (&json!("buck"), &json!(6.0), &json!(30.0)));
     assert_eq!((&c["output_a"], &c["efficiency"]), (&json!(8.0), &json!(0.94)));
-    assert!(doubt(&listing, "Output set-point").contains("1.25 V to 26 V"), "{:?}", listing.doubts);
+    assert!(doubt(&listing, "Output set-point").contains("1.25–26 V"), "{:?}", listing.doubts);
     assert!(doubt(&listing, "Output current").contains("input or output"));
 }
 

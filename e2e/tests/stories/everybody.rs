@@ -155,6 +155,8 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             if wide.as_array().into_iter().flatten().any(|w| w.as_f64().unwrap_or(1.0) > 0.0) {
                 faults.push(format!("{view} at {width} px scrolls sideways by {wide}"));
             }
+            let set = b.script(include_str!("layout.js")).await?;
+            faults.extend(set.as_array().into_iter().flatten().map(|fault| format!("{view} at {width} px: {fault}")));
             // As if it were chosen in another tab: a page follows without being opened anew.
             for theme in ["dark", "light"] {
                 b.script(&format!(

@@ -255,11 +255,11 @@ pub async fn a_lot_is_sorted_filtered_changed_deleted_and_taken_back(b: &Browser
     b.click_text("Change Scooter pack").await?;
     b.type_into(".lot-dialog", "Capacity", "6.8 Ah").await?;
     b.click_text("Save").await?;
-    b.text_is("[data-row='0'] .why", |t| t == "Lot condemned").await?;
+    b.text_is("[data-row='0'] .why", |t| t == "Whole lot rejected").await?;
     b.click_text("Change Scooter pack").await?;
     b.type_into(".lot-dialog", "Capacity", "2.9 Ah").await?;
     b.click_text("Save").await?;
-    b.text_is("[data-row='0'] .why", |t| t != "Lot condemned").await?;
+    b.text_is("[data-row='0'] .why", |t| t != "Whole lot rejected").await?;
 
     b.click_text("Change Scooter pack").await?;
     b.click_text("Delete the lot").await?;

@@ -34,8 +34,12 @@ pub async fn open(url: &str, backups: &Path) -> anyhow::Result<PgPool> {
         }
         other => other.into(),
     })?;
+    stock::judge_anew(&pool, RULES).await?;
     Ok(pool)
 }
+
+/// The rules that are built in: what was stored by others is made anew.
+pub const RULES: &str = env!("BRICK_RULES");
 
 /// Longest that one statement may take; a restore and a backup set it aside for themselves.
 const STATEMENT_S: u64 = 30;

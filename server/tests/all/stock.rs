@@ -289,6 +289,26 @@ async fn a_lot_that_is_known_better_is_judged_anew(pool: PgPool) {
     assert_eq!(verdicts("li_fe_po4", 3.3).await, ("recover".to_owned(), "watch".to_owned()));
 }
 
+/// What other rules have judged is judged anew at the start, in their words of today; once.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn verdicts_of_other_rules_are_made_anew(pool: PgPool) {
+    let client = client(pool.clone()).await;
+    let id = make_lot(&client, "Pump", "").await;
+    import(&client, &id, "label,volts,resistance_mohm,capacity_mah\nA1,2.3,50,2400\n").await;
+    let first = async || get(&client, "/api/stock/cells").await["rows"][0].clone();
+    let before = first().await;
+    assert_eq!(before["verdict"], "scrap");
+    for change in
+        ["update cell set verdict = 'fine', reason = 'as it was said then'", "update lot set judged_by = 'others'"]
+    {
+        sqlx::query(change).execute(&pool).await.unwrap();
+    }
+    assert_eq!(first().await["verdict"], "fine");
+    assert_eq!(store::stock::judge_anew(&pool, store::RULES).await.unwrap(), 1);
+    assert_eq!(first().await, before);
+    assert_eq!(store::stock::judge_anew(&pool, store::RULES).await.unwrap(), 0);
+}
+
 #[sqlx::test(migrator = "store::MIGRATOR")]
 async fn looks_and_pairs_come_with_a_table_without_readings(pool: PgPool) {
     let client = client(pool).await;

@@ -65,7 +65,7 @@ function addExtra(): void {
             <td class="n" :class="{ buy: line.to_buy }">{{ line.to_buy ? many(line, line.to_buy) : '–' }}</td>
             <td class="n">{{ price(line.each_price) }}</td>
             <td class="n">{{ line.to_buy ? price(line.to_buy_price) : '–' }}</td>
-            <td class="n">{{ line.arrives_days == null ? '–' : show(line.arrives_days, 'days') }}</td>
+            <td class="n">{{ !line.to_buy || line.arrives_days == null ? '–' : show(line.arrives_days, 'days') }}</td>
           </tr>
         </tbody>
         <tfoot>
@@ -107,7 +107,7 @@ function addExtra(): void {
   </section>
   <section class="section" data-testid="extras">
     <h2>Consumables</h2>
-    <p class="lead">Tape, sleeve, paper, screws, solder: what runs out in the evening.</p>
+    <p class="lead">Tape, sleeving, insulating paper, screws, solder: what always runs out.</p>
     <div v-for="(extra, i) in extras" :key="i" class="extra" :data-extra="i">
       <v-text-field
         label="What"

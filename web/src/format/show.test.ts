@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, test } from 'vitest'
 import type { Unit } from '../api/types'
 import { decimalMark } from '../state/preferences'
-import { show } from './show'
+import { show, showRange } from './show'
 
 const table = readFileSync(new URL('../../../core/tests/shown.csv', import.meta.url), 'utf8')
 const rows = table
@@ -15,7 +15,9 @@ test('every value of the table is written as core writes it', () => {
   for (const row of rows) {
     const [value, unit, text] = row.split(';')
     // On the screen a minus is a minus, not a hyphen.
-    expect(show(Number(value), unit as Unit), row).toBe(text?.replace('-', '−'))
+    const [low, high] = value!.split('..').map(Number)
+    const shown = high == null ? show(low!, unit as Unit) : showRange(low!, high, unit as Unit)
+    expect(shown, row).toBe(text?.replace('-', '−'))
   }
 })
 

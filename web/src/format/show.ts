@@ -54,6 +54,15 @@ export function show(value: number, unit: Unit): string {
   return `${significant(value)} ${symbols[unit]}`.trim()
 }
 
+/** A range with its unit said once, "25–30 min"; twice where the sizes differ, "40 s – 2 min". The same rule as core's. */
+export function showRange(low: number, high: number, unit: Unit): string {
+  const [from, to] = [show(low, unit), show(high, unit)]
+  if (from === to) return to
+  if (low < 0) return `${from} to ${to}`
+  const [[number, ...of], [, ...also]] = [from.split(' '), to.split(' ')]
+  return of.join(' ') === also.join(' ') ? `${number}–${to}` : `${from} – ${to}`
+}
+
 const DAY_S = 86_400
 const YEAR_S = 365 * DAY_S
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The riveted type plate: always in sight, live, old and new for a moment after an edit.
 import { computed, ref } from 'vue'
-import { money, show } from '../format/show'
+import { money, show, showRange } from '../format/show'
 import { usePlan } from '../state/plan'
 import PlateFigure from './PlateFigure.vue'
 import PlateVolts from './PlateVolts.vue'
@@ -27,7 +27,7 @@ const bars = computed(() => {
 const band = computed(() => {
   const run = figure('run.time_s')
   if (run?.low == null || run.high == null) return ''
-  return `${show(run.low, 's')} to ${show(run.high, 's')}`
+  return showRange(run.low, run.high, 's')
 })
 
 const old = computed(() => figure('original.mass_g'))

@@ -20,10 +20,10 @@ const says = computed(() => {
   if (worn.middle_s == null)
     return worn.early_s == null
       ? 'Above 80 % for ten years from its making.'
-      : `80 % hardly before ${monthOf(worn.early_s)}; most likely not within ten years of its making.`
+      : `80 % in ${monthOf(worn.early_s)} at the earliest; most likely not within ten years of its making.`
   const middle = `80 % about ${monthOf(worn.middle_s)}`
-  const early = worn.early_s == null ? '' : `, hardly before ${monthOf(worn.early_s)}`
-  const late = worn.late_s == null ? ', perhaps beyond ten years' : ` and by ${monthOf(worn.late_s)}`
+  const early = worn.early_s == null ? '' : `; ${monthOf(worn.early_s)} at the earliest`
+  const late = worn.late_s == null ? ', perhaps more than ten years' : `, ${monthOf(worn.late_s)} at the latest`
   return `${middle}${early}${late}.`
 })
 

@@ -47,7 +47,7 @@ const lead = computed(() => {
   const { habit, made_s, state } = story.value
   const said = [pack.value.counts, `made ${dayOf(made_s)}`, stateName(state).toLowerCase()]
   if (habit.charges) said.push(`${habit.charges} charges`)
-  if (habit.through_ah != null) said.push(`${Math.round(habit.through_ah)} Ah through it`)
+  if (habit.through_ah != null) said.push(`${Math.round(habit.through_ah)} Ah charged in all`)
   if (habit.full_cycles != null) said.push(`${Math.round(habit.full_cycles)} full cycles`)
   if (habit.is_rest_known) said.push(`kept at ${show(Math.round(habit.rest_soc * 100) / 100, 'share')}`)
   return said.join(' · ')
@@ -92,7 +92,7 @@ async function remove(): Promise<void> {
         <p v-if="pack" class="soft">
           {{ lead }}
           <router-link v-if="pack.plan_id" :to="{ name: 'path', params: { id: pack.plan_id } }"
-            >· its plan</router-link
+            >· open its plan</router-link
           >
         </p>
       </div>

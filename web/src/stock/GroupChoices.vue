@@ -21,7 +21,7 @@ const emit = defineEmits<{ takeIn: [cell: string] }>()
       ><input v-model="form.mixLots" type="checkbox" /> Lots may be mixed in one pack</label
     >
     <label class="check">
-      <input v-model="form.withWatched" type="checkbox" /> Cells to watch may be chosen
+      <input v-model="form.withWatched" type="checkbox" /> Allow cells marked “watch”
     </label>
     <p v-if="Object.keys(excluded).length" class="soft">
       Left out by hand:

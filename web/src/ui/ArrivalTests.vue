@@ -2,7 +2,7 @@
 // Tests of the parts on arrival, on dummy cells: what to do, what to read, a place for what was read, and what it says.
 import { computed } from 'vue'
 import type { Arrival, PartTests, TestReport } from '../api/types'
-import { show } from '../format/show'
+import { show, showRange } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import AnswerNote from './AnswerNote.vue'
@@ -34,7 +34,7 @@ function write(part: PartTests, report: TestReport, outcome: Partial<Arrival> | 
 function expected(report: TestReport): string {
   const e = report.test.expected
   if (!e) return report.test.question ?? ''
-  return e.low === 0 ? `at most ${show(e.high, e.unit)}` : `${show(e.low, e.unit)} to ${show(e.high, e.unit)}`
+  return e.low === 0 ? `at most ${show(e.high, e.unit)}` : showRange(e.low, e.high, e.unit)
 }
 
 function progress(part: PartTests): string {

@@ -15,7 +15,7 @@ const unknowns = computed(() => report(props.stage)?.to_find_out ?? [])
     <h2>{{ title }}</h2>
     <p class="lead">{{ lead }}</p>
     <details v-if="unknowns.length" class="unknowns">
-      <summary>To find out: {{ unknowns.length }}, first {{ unknowns[0]!.what.toLowerCase() }}</summary>
+      <summary>To find out: {{ unknowns.length }}. First: {{ unknowns[0]!.what }}</summary>
       <ol>
         <li v-for="u in unknowns" :key="u.what">
           <b>{{ u.what }}</b> <span class="soft">settles {{ u.settles }}</span>

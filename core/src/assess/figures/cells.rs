@@ -12,7 +12,7 @@ use crate::base::chemistry;
 use crate::base::quantity::Unit;
 use crate::base::source::Source;
 use crate::physics::cells::{self, Claim};
-use crate::plan::{Cell, CellGroup, Position};
+use crate::plan::{Cell, CellGroup, Position, SecondPack};
 
 figures! {
     PACK_AH = "pack.ah", "Capacity", Ah, "parallel × capacity of a cell, rated or logged; the weakest group where the chosen cells were tested", Arithmetic;
@@ -25,13 +25,13 @@ figures! {
     PACK_OHM = "pack.ohm", "Resistance of the cells at 25 °C", Ohm, "as read on the chosen cells: Σ over groups of 1 / Σ (1 / resistance); else series / parallel × DCIR of a cell", CircuitLaw;
     COLD = "pack.cold_factor", "Resistance at the coldest use against 25 °C", Ratio, "doubles every 25 K below 25 °C", Assumed;
     PACK_COLD_OHM = "pack.cold_ohm", "Resistance of the cells at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
-    LINE_OHM = "line.ohm", "Resistance of the cells on the line at 25 °C", Ohm, "that of the pack; of two packs the sum in series, side by side in parallel", CircuitLaw;
+    LINE_OHM = "line.ohm", "Resistance of the cells on the line at 25 °C", Ohm, "that of the pack; of several packs the sum in series, side by side in parallel", CircuitLaw;
     LINE_COLD_OHM = "line.cold_ohm", "Resistance of the cells on the line at the coldest use", Ohm, "resistance at 25 °C × cold factor", CircuitLaw;
-    LINE_AH = "line.ah", "Capacity on the line", Ah, "that of the pack; of two packs the smaller in series, the sum in parallel", CircuitLaw;
+    LINE_AH = "line.ah", "Capacity on the line", Ah, "that of the pack; of several packs the smallest in series, the sum in parallel", CircuitLaw;
     LINE_WH = "line.wh", "Energy on the line", Wh, "capacity × nominal voltage on the line", Arithmetic;
-    LIMIT_A = "cells.limit_a", "Continuous current of the cells", A, "parallel × continuous rating (half a hobby label); of two packs in parallel both", PartSheet;
+    LIMIT_A = "cells.limit_a", "Continuous current of the cells", A, "parallel × continuous rating (half a hobby label); of packs in parallel all", PartSheet;
     PEAK_LIMIT_A = "cells.peak_limit_a", "Current the cells are rated for at the peak", A,
-        "parallel × pulse rating, if its stated time is long enough; of two packs in parallel both", PartSheet;
+        "parallel × pulse rating, if its stated time is long enough; of packs in parallel all", PartSheet;
     CELL_CONTINUOUS_A = "cell.continuous_a", "Continuous current of one cell", A, "continuous current / parallel", CircuitLaw;
     NEEDED_FOR_RUN = "cells.for_run", "Parallel count for the wanted run time", Ratio,
         "mean current × run time / (usable share × capacity of a cell); once a run is calculated: parallel count × run time wanted / run time", CircuitLaw;
@@ -56,33 +56,41 @@ fn line(workspace: &mut Workspace<'_>) {
     let l = &mut workspace.ledger;
     let (ohm, ah) = (l.value(&PACK_OHM), l.value(&PACK_AH));
     if let Some(ohm) = ohm {
-        let (sum_ohm, mut inputs) = match second.map(|s| s.pack_ohm.unwrap_or(ohm)) {
-            Some(other_ohm) if position == Position::Series => (ohm + other_ohm, vec![fig(&PACK_OHM)]),
-            Some(other_ohm) => (ohm * other_ohm / (ohm + other_ohm), vec![fig(&PACK_OHM)]),
+        let (sum_ohm, mut inputs) = match second.map(|s| (s.pack_ohm.unwrap_or(ohm), s.alike())) {
+            Some((other_ohm, alike)) if position == Position::Series => (ohm + alike * other_ohm, vec![fig(&PACK_OHM)]),
+            Some((other_ohm, alike)) => (ohm * other_ohm / (alike * ohm + other_ohm), vec![fig(&PACK_OHM)]),
             None => (ohm, vec![fig(&PACK_OHM)]),
         };
         if let Some(stated) = second.and_then(|s| s.pack_ohm) {
             inputs.push(from_plan("/feed/second/pack_ohm", "Resistance of the second", stated, Unit::Ohm));
         }
+        inputs.extend(second.and_then(how_many));
         l.put(&LINE_OHM, sum_ohm, inputs);
     }
     if let (Some(ohm), Some(factor)) = (l.value(&LINE_OHM), l.value(&COLD)) {
         l.put(&LINE_COLD_OHM, ohm * factor, vec![fig(&LINE_OHM), fig(&COLD)]);
     }
     if let Some(ah) = ah {
-        let (line_ah, mut inputs) = match second.map(|s| s.capacity_ah.unwrap_or(ah)) {
-            Some(other_ah) if position == Position::Series => (ah.min(other_ah), vec![fig(&PACK_AH)]),
-            Some(other_ah) => (ah + other_ah, vec![fig(&PACK_AH)]),
+        let (line_ah, mut inputs) = match second.map(|s| (s.capacity_ah.unwrap_or(ah), s.alike())) {
+            Some((other_ah, _)) if position == Position::Series => (ah.min(other_ah), vec![fig(&PACK_AH)]),
+            Some((other_ah, alike)) => (ah + alike * other_ah, vec![fig(&PACK_AH)]),
             None => (ah, vec![fig(&PACK_AH)]),
         };
         if let Some(stated) = second.and_then(|s| s.capacity_ah) {
             inputs.push(from_plan("/feed/second/capacity_ah", "Capacity of the second", stated, Unit::Ah));
         }
+        inputs.extend(second.and_then(how_many));
         l.put(&LINE_AH, line_ah, inputs);
         if let Some(nominal_v) = l.value(&LINE_NOMINAL_V) {
             l.put(&LINE_WH, line_ah * nominal_v, vec![fig(&LINE_AH), fig(&LINE_NOMINAL_V)]);
         }
     }
+}
+
+/// How many further packs there are, where there is more than one.
+pub(super) fn how_many(second: &SecondPack) -> Option<Input> {
+    let count = f64::from(second.count.filter(|count| *count > 1)?);
+    Some(from_plan("/feed/second/count", "Packs like the second", count, Unit::Count))
 }
 
 fn pack(workspace: &mut Workspace<'_>) {
@@ -217,12 +225,12 @@ fn typical_resistance(workspace: &mut Workspace<'_>) {
 
 fn limits(workspace: &mut Workspace<'_>, cell: &Cell, own_parallel: f64) {
     let parallel_input = || from_plan("/packs/0/parallel", "Parallel count", own_parallel, Unit::Count);
-    // What flows on the line is shared by both packs where they lie side by side; the smaller carries its part only.
+    // What flows on the line is shared by all packs that lie side by side; a smaller one carries its part only.
     let share = match (&workspace.plan.feed.second, workspace.position()) {
         (Some(second), Position::Parallel) => {
             let own_ah = own_parallel * cell.rated_ah;
             let other_ah = second.capacity_ah.unwrap_or(own_ah);
-            1.0 + (other_ah / own_ah).min(1.0)
+            1.0 + second.alike() * (other_ah / own_ah).min(1.0)
         }
         _ => 1.0,
     };

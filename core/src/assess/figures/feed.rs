@@ -1,6 +1,6 @@
 //! The gauge's divider, the change-over, a second pack, and where a cut-off should be set.
 
-use super::cells::{PACK_AH, PACK_OHM};
+use super::cells::{PACK_AH, PACK_OHM, how_many};
 use super::device::{ALARM_V, LOWEST_V};
 use super::figures;
 use super::load::{CONTINUOUS_A, USUAL_A};
@@ -52,7 +52,7 @@ figures! {
     HAS_F = "change.has_f", "Capacitor that is there", F, "as stated", Plan;
     THRESHOLD_V = "comparator.threshold_v", "Set the comparator to", V, "midway between its two states", CommonPractice;
     HYSTERESIS_V = "comparator.hysteresis_v", "Distance of its two thresholds", V, "a third of the distance of its states", CommonPractice;
-    SERIES_FULL_V = "switched.series_full_v", "Both packs full, in series", V, "cells of both × full voltage of a cell", Arithmetic;
+    SERIES_FULL_V = "switched.series_full_v", "All packs full, in series", V, "cells of all × full voltage of a cell", Arithmetic;
     APART_CELL_V = "switched.apart_v", "Voltage difference of the packs, per cell", V, "difference at rest / cells in series", Arithmetic;
     EQUALISE_A = "switched.equalise_a", "Current between them when joined in parallel", A, "difference at rest / sum of the resistances", CircuitLaw;
     ENDS_AH = "switched.ends_ah", "In series the run ends after", Ah, "the smaller capacity", CircuitLaw;
@@ -283,8 +283,10 @@ fn switched(workspace: &mut Workspace<'_>, s: &SecondPack) {
     let series = series_input(f64::from(first_series));
     let second = from_plan("/feed/second/series", "Cells of the second", f64::from(second_series), Unit::Count);
     if let Some(cell_v) = l.value(&CELL_FULL_V) {
-        let full_v = f64::from(first_series + second_series) * cell_v;
-        l.put(&SERIES_FULL_V, full_v, vec![series.clone(), second, fig(&CELL_FULL_V)]);
+        let full_v = (f64::from(first_series) + s.alike() * f64::from(second_series)) * cell_v;
+        let mut inputs = vec![series.clone(), second, fig(&CELL_FULL_V)];
+        inputs.extend(how_many(s));
+        l.put(&SERIES_FULL_V, full_v, inputs);
     }
     let (Some(ohm), Some(ah)) = (l.value(&PACK_OHM), l.value(&PACK_AH)) else { return };
     let side = |rest_v: f64, ohm: f64, ah: f64| Side { rest_v, ohm, ah };
@@ -303,7 +305,11 @@ fn switched(workspace: &mut Workspace<'_>, s: &SecondPack) {
     };
     let apart_v = (first.value - other.value).abs() / f64::from(first_series);
     l.put(&APART_CELL_V, apart_v, [volts(), vec![series]].concat());
-    let current_a = equalising_a(&side(first.value, ohm, ah), &side(other.value, second_ohm, second_ah)).abs();
+    // All further packs push into the first, or it into them, at once.
+    let others = side(other.value, second_ohm / s.alike(), second_ah * s.alike());
+    let current_a = equalising_a(&side(first.value, ohm, ah), &others).abs();
     let second_resistance = from_plan("/feed/second/pack_ohm", "Resistance of the second", second_ohm, Unit::Ohm);
-    l.put(&EQUALISE_A, current_a, [volts(), vec![fig(&PACK_OHM), second_resistance]].concat());
+    let mut inputs = [volts(), vec![fig(&PACK_OHM), second_resistance]].concat();
+    inputs.extend(how_many(s));
+    l.put(&EQUALISE_A, current_a, inputs);
 }

@@ -102,7 +102,7 @@ fn pack_volts(workspace: &mut Workspace<'_>) {
         };
         let mut inputs = vec![fig(pack_def)];
         if let Some(more) = second {
-            inputs.push(from_plan("/feed/second/series", "Cells of the second pack", more, Unit::Count));
+            inputs.push(from_plan("/feed/second/series", "Cells of the other packs", more, Unit::Count));
             inputs.push(fig(cell_def));
         }
         workspace.ledger.put(line_def, pack_v + second.unwrap_or(0.0) * cell_v, inputs);

@@ -56,14 +56,15 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
             parts.push(part(&ready.offer, 1.0, "pack", offer_at()));
         }
         let alike = workspace.second_series() == workspace.pack.series;
-        if alike && workspace.plan.feed.second.as_ref().is_some_and(|s| s.ready.is_open()) {
-            parts.push(part(&ready.offer, 1.0, "second pack", offer_at()));
+        let second = workspace.plan.feed.second.as_ref().filter(|s| alike && s.ready.is_open());
+        if let Some(second) = second {
+            parts.push(part(&ready.offer, second.alike(), "second pack", offer_at()));
         }
     } else if let (Some(cell), Some((series, parallel))) = (workspace.cell(), workspace.counts()) {
         parts.push(part(&cell.offer, series * parallel, "cell", "/packs/0/cell/part/offer".to_owned()));
         if let Some(second) = workspace.plan.feed.second.as_ref().filter(|s| s.ready.is_open()) {
             // As the first, in its own count, where nothing else is stated.
-            let count = second.series.map_or(series, f64::from) * parallel;
+            let count = second.alike() * second.series.map_or(series, f64::from) * parallel;
             parts.push(part(&cell.offer, count, "second pack", "/packs/0/cell/part/offer".to_owned()));
         }
     }
@@ -74,12 +75,13 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
         parts.push(by_metre(part(&strip.offer, metres, "strip", "/packs/0/strip/part/offer".to_owned())));
     }
     let second = workspace.plan.feed.second.as_ref();
+    let alike = second.map_or(0.0, |s| s.alike());
     if let Some(ready) = second.and_then(|s| s.ready.part()).filter(|ready| ready.kind != ReadyKind::Kept) {
-        parts.push(part(&ready.offer, 1.0, "second pack", "/feed/second/ready/part/offer".to_owned()));
+        parts.push(part(&ready.offer, alike, "second pack", "/feed/second/ready/part/offer".to_owned()));
     }
     if let Some(guard) = second.and_then(|s| s.guard()) {
         let offer_at = "/feed/second/guard/part/module/offer".to_owned();
-        parts.push(part(&guard.offer, 1.0, "protection of the second pack", offer_at));
+        parts.push(part(&guard.offer, alike, "protection of the second pack", offer_at));
     }
     if let Some(selector) = second.and_then(|s| s.selector()) {
         let offer_at = "/feed/second/selector/part/switch/offer".to_owned();
@@ -94,7 +96,7 @@ pub(crate) fn wanted(workspace: &Workspace<'_>) -> Vec<Wanted> {
             let offer_at = format!("/nodes/{i}/part/part/{}/offer", chosen.kind());
             parts.push(part(chosen.offer(), 1.0, &node.id, offer_at.clone()));
             if second_alike && node.kind == NodeKind::Board {
-                parts.push(part(chosen.offer(), 1.0, "protection of the second pack", offer_at));
+                parts.push(part(chosen.offer(), alike, "protection of the second pack", offer_at));
             }
         }
     }

@@ -3,7 +3,7 @@
 use super::setup::all_read;
 use crate::assess::Workspace;
 use crate::base::chemistry;
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show_range};
 
 /// So much of the charge may stay open before it is told. Assumed.
 const TELLS_SHARE: f64 = 0.15;
@@ -22,9 +22,8 @@ pub fn start_says(workspace: &Workspace<'_>) -> Option<String> {
     let (wide, least, most) = open.max_by(|a, b| a.0.total_cmp(&b.0))?;
     (wide > TELLS_SHARE).then(|| {
         format!(
-            "The voltage at rest leaves the charge open: a group may hold {} to {}. The curve is flat there, and the voltage rests higher after a charge than after use. Charge the pack full first if the answer matters.",
-            show(least, Unit::Share),
-            show(most, Unit::Share),
+            "The voltage at rest leaves the charge open: a group may hold {}. The curve is flat there, and the voltage rests higher after a charge than after use. Charge the pack full first if the answer matters.",
+            show_range(least, most, Unit::Share),
         )
     })
 }

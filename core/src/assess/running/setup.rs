@@ -176,7 +176,7 @@ pub fn charged_to_v(workspace: &Workspace<'_>) -> Option<f64> {
     Some(workspace.ledger.value(&PER_CELL_V).map_or(full_v, |v| v.min(full_v)))
 }
 
-/// Adds the second pack to the groups of the first: further groups in series, more of each side by side. Where nothing else
+/// Adds the further packs to the groups of the first: further groups in series, more of each side by side. Where nothing else
 /// is stated it is as the first.
 fn join(
     position: Position,
@@ -189,13 +189,14 @@ fn join(
     match position {
         Position::One | Position::Other => {}
         Position::Series => {
-            let more = second.series.map_or(group_ah.len(), |s| s as usize);
+            let each = second.series.map_or(group_ah.len(), |s| s as usize);
+            let more = each * second.count.unwrap_or(1) as usize;
             group_ah.extend(std::iter::repeat_n(other_ah, more));
-            group_ohm.extend(std::iter::repeat_n(other_ohm / more as f64, more));
+            group_ohm.extend(std::iter::repeat_n(other_ohm / each as f64, more));
         }
         Position::Parallel => {
-            let each_ohm = other_ohm / series;
-            group_ah.iter_mut().for_each(|own_ah| *own_ah += other_ah);
+            let each_ohm = other_ohm / series / second.alike();
+            group_ah.iter_mut().for_each(|own_ah| *own_ah += second.alike() * other_ah);
             group_ohm.iter_mut().for_each(|own_ohm| *own_ohm = *own_ohm * each_ohm / (*own_ohm + each_ohm));
         }
     }

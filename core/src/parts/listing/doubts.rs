@@ -9,7 +9,7 @@ use super::clauses::Clause;
 use super::{Doubt, Proposed};
 use crate::base::chemistry::{Chemistry, Facts};
 use crate::base::limit::above;
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_range};
 use crate::physics::wiring;
 use crate::plan::fields::{self, PartKind};
 use crate::plan::{Insulation, Offer, Wire, WireSize};
@@ -224,7 +224,7 @@ fn converter(clauses: &[Clause], proposed: &mut [Proposed], doubts: &mut Vec<Dou
     if let Some((figure, high_v)) = output.and_then(|f| Some((f, f.upper?))) {
         doubts.push(doubt(
             "Output set-point",
-            format!("It can be set from {} to {}.", show(figure.value, Unit::V), show(high_v, Unit::V)),
+            format!("It can be set to {}.", show_range(figure.value, high_v, Unit::V)),
             "Set it and read it on a meter before it is wired in, and again under load.",
         ));
         if let Some(set) = proposed.iter_mut().find(|p| p.at == "/converts/output_v") {

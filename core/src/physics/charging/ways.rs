@@ -236,7 +236,7 @@ fn ends(end_v: f64, full_v: f64, empty_v: Option<f64>) -> Result<(), String> {
 /// The words for a battery whose chargers end otherwise.
 fn other_kind(original: Option<Chemistry>) -> Option<&'static str> {
     match original? {
-        Chemistry::Nickel => Some("nickel: it pushes its current until warmth or a timer ends it"),
+        Chemistry::Nickel => Some("nickel: it charges until heat or a timer ends it"),
         Chemistry::LeadAcid => Some("lead: it keeps holding its voltage and floats"),
         Chemistry::Alkaline => Some("primary cells, which are never charged"),
         _ => None,

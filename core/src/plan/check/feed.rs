@@ -72,6 +72,7 @@ pub(super) fn check_feed(c: &mut Checker, plan: &Plan) {
     }
     if let Some(s) = &plan.feed.second {
         let at = "/feed/second";
+        c.number(&format!("{at}/count"), s.count.map(f64::from), &range::FURTHER_PACKS);
         c.number(&format!("{at}/series"), s.series.map(f64::from), &range::SERIES);
         c.number(&format!("{at}/capacity_ah"), s.capacity_ah, &range::BATTERY_AH);
         c.number(&format!("{at}/pack_ohm"), s.pack_ohm, &range::DCIR);

@@ -94,6 +94,10 @@ pub fn probes(wired: &Wired, solved: Option<&Solved>) -> Vec<Probe> {
                 found.push(read(&b.id, "behind the change-over".to_owned(), b.to.plus, b.to.minus))
             }
             Piece::Meter => found.push(read(&b.id, "what the panel meter shows".to_owned(), b.from.plus, b.from.minus)),
+            Piece::Lamp { pad, on_plus } => {
+                let (red, black) = if on_plus { (b.from.plus, pad) } else { (pad, b.from.minus) };
+                found.push(read(&b.id, "pads of the lamp".to_owned(), red, black));
+            }
             Piece::Device => found.push(read(&b.id, "at the device".to_owned(), b.from.plus, b.from.minus)),
             Piece::Charger => {
                 charged = true;

@@ -88,6 +88,21 @@ pub fn round(pen: Pen) -> Vec<Stroke> {
     vec![stroke(StrokeRole::Body, pen.circle(0.0, 0.0, HALF_MM - 1.0))]
 }
 
+/// A light-emitting diode; its current flows against the direction of the pen.
+pub fn lamp(pen: Pen) -> Vec<Stroke> {
+    let ray = |from: f64| {
+        pen.line(&[[from, -2.8], [from + 1.4, -4.6], [from + 0.5, -4.3], [from + 1.4, -4.6], [from + 1.3, -3.7]])
+    };
+    vec![
+        stroke(StrokeRole::Line, pen.line(&[[HALF_MM, 0.0], [2.0, 0.0]])),
+        stroke(StrokeRole::Body, pen.line(&[[2.0, -2.2], [2.0, 2.2], [-1.6, 0.0], [2.0, -2.2]])),
+        stroke(StrokeRole::Heavy, pen.line(&[[-1.6, -2.2], [-1.6, 2.2]])),
+        stroke(StrokeRole::Line, pen.line(&[[-1.6, 0.0], [-HALF_MM, 0.0]])),
+        stroke(StrokeRole::Line, ray(-0.6)),
+        stroke(StrokeRole::Line, ray(1.2)),
+    ]
+}
+
 /// Two ways that become one.
 pub fn change_over(pen: Pen) -> Vec<Stroke> {
     vec![

@@ -3,7 +3,7 @@
 use super::Sheet;
 use super::framed::framed;
 use crate::assess::Assessment;
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_range};
 use crate::plan::Plan;
 
 /// Size of the label.
@@ -37,9 +37,8 @@ pub fn page(plan: &Plan, assessment: &Assessment, day: &str) -> Option<Sheet> {
         2.7,
         400,
         format!(
-            "Charge at {} to {}, never below freezing, never unattended.",
-            show(coldest_c, Unit::C),
-            show(charge.charge_max_c.min(45.0), Unit::C)
+            "Charge at {}, never below freezing, never unattended.",
+            show_range(coldest_c, charge.charge_max_c.min(45.0), Unit::C)
         ),
     ));
     let care = "Do not short, open, crush, pierce, wet or heat. Swollen or hot: stop, outdoors, away from what burns. \

@@ -298,7 +298,7 @@ fn self_discharge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Ju
             .value(LOSS_MAX_V, Unit::V)
             .text(" within two weeks a cell is scrap: it empties its group in storage, and may be shorting inside.");
         return vec![
-            Judgement::new(Stop, "stock.self-discharge", "Discharges itself", why)
+            Judgement::new(Stop, "stock.self-discharge", "High self-discharge", why)
                 .by("lost = first − last voltage of one rest", &inputs),
         ];
     }
@@ -318,7 +318,7 @@ fn self_discharge(lot: &Lot, cell: &Inspected<'_>, report: &LotReport) -> Vec<Ju
         .value(lost, Unit::V)
         .text(": a cell clearly beyond them is scrap, whatever its voltage.");
     vec![
-        Judgement::new(Stop, "stock.self-discharge-fellows", "Discharges itself faster than the others", why)
+        Judgement::new(Stop, "stock.self-discharge-fellows", "Self-discharge far above the others", why)
             .by(
                 "z = 0.6745 × (loss per day − median) ÷ MAD",
                 &[inputs[2], ("median", median, Unit::V), ("MAD", mad, Unit::V), ("z", z, Unit::Ratio)],
@@ -353,7 +353,7 @@ fn by_charge(drop: &Drop) -> Option<Judgement> {
             .text(" of its charge in ")
             .value(drop.rest_s, Unit::S)
             .text(" by the open-circuit curve: it empties its group in storage.");
-        Judgement::new(Stop, "stock.self-discharge", "Discharges itself", why)
+        Judgement::new(Stop, "stock.self-discharge", "High self-discharge", why)
             .by(
                 "lost = SOC(first) − SOC(last)",
                 &[("first", from_v, Unit::V), ("last", to_v, Unit::V), ("lost", lost_share, Unit::Share)],

@@ -64,7 +64,7 @@ fn claim(lot: &Lot) -> Option<Judgement> {
             "stock.impossible-claim",
             "Capacity impossible for a cell this size",
             most_ah,
-            " is the most there is at this size. A seller who writes that hides more: the lot is condemned.",
+            " is the most there is at this size. A seller who prints that cannot be trusted: reject the whole lot.",
         )),
         Claim::Doubtful { usual_ah } => Some(judged(
             Caution,
@@ -120,7 +120,7 @@ fn volts(lot: &Lot, cells: &[Inspected<'_>]) -> Option<Judgement> {
 /// What every cell of a condemned lot is told.
 pub fn condemned() -> Judgement {
     let why = Phrase::words("The claim for this lot is impossible: nothing on its label can be used.");
-    Judgement::new(Stop, "stock.lot-condemned", "Lot condemned", why)
+    Judgement::new(Stop, "stock.lot-condemned", "Whole lot rejected", why)
 }
 
 /// Looks at the lot once its cells are judged.

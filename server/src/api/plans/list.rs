@@ -17,8 +17,8 @@ use uuid::Uuid;
 
 use crate::Problem;
 use crate::api::http::asked::{Asked, given, within};
-use crate::store::parts;
 use crate::store::plans::{self as store, Order, Page};
+use crate::store::{RULES, parts};
 use crate::work::work;
 
 /// Plans on a page, unless said otherwise, and at most.
@@ -128,7 +128,7 @@ pub struct ListQuery {
 #[get("/plans?<query..>")]
 pub async fn list_plans(query: ListQuery, pool: &State<PgPool>) -> Result<Json<Vec<PlanSummary>>, Problem> {
     let page = page_of(query)?;
-    let made_by = format!("{}.{}", env!("BRICK_RULES"), parts::state(pool).await?);
+    let made_by = format!("{}.{}", RULES, parts::state(pool).await?);
     if page.order != Order::Newest {
         renew_all(pool, &made_by).await?;
     }

@@ -15,6 +15,7 @@ use utoipa::ToSchema;
 
 use crate::guard::Patience;
 use crate::store::backup::{self, BackupError, Checked};
+use crate::store::{self, stock};
 use crate::{Config, Problem};
 
 /// Largest backup that is taken over HTTP; a larger one goes through the command line.
@@ -113,6 +114,7 @@ pub async fn restore_backup(
     let checked = spawn_blocking(move || Checked::open(&file)).await.map_err(|e| Problem::fault(&e))??;
     let kept = backup::place(&config.backups, "before-restore").map_err(BackupError::from)?;
     backup::restore(pool, &checked, &kept).await?;
+    stock::judge_anew(pool, store::RULES).await?;
     Ok(Json(Restored { plans: checked.plan_count() }))
 }
 

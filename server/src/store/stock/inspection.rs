@@ -114,6 +114,24 @@ pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Res
     Ok(())
 }
 
+/// Judges every lot anew whose verdicts other rules than these have made, a transaction each. Gives how many there were.
+pub async fn judge_anew(pool: &PgPool, rules: &str) -> sqlx::Result<usize> {
+    let old: Vec<Uuid> =
+        sqlx::query_scalar("select id from lot where judged_by <> $1 order by id").bind(rules).fetch_all(pool).await?;
+    for &lot in &old {
+        let mut tx = pool.begin().await?;
+        sqlx::query("update lot set judged_by = $2 where id = $1").bind(lot).bind(rules).execute(&mut *tx).await?;
+        let cells: Vec<Uuid> = sqlx::query_scalar("select id from cell where lot_id = $1 order by id")
+            .bind(lot)
+            .fetch_all(&mut *tx)
+            .await?;
+        redigest(&mut tx, &cells).await?;
+        reinspect(&mut tx, &[lot]).await?;
+        tx.commit().await?;
+    }
+    Ok(old.len())
+}
+
 /// The lots some cells belong to, kept from being judged by others until this transaction ends. Taken before any cell is
 /// locked, and in one order, so that no two transactions wait for each other.
 pub(super) async fn hold_lots_of(tx: &mut PgConnection, cells: &[Uuid]) -> sqlx::Result<Vec<Uuid>> {

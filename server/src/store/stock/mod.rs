@@ -8,7 +8,7 @@ mod sheet;
 mod states;
 
 pub use cells::{CellDetail, CellFilter, CellRow, Event, KeptReading, Point, Sort, cells, detail, points, set_look};
-pub use inspection::{Choosable, chosen, inspected, pool_for_grouping};
+pub use inspection::{Choosable, chosen, inspected, judge_anew, pool_for_grouping};
 pub(super) use lots::insert_lot;
 pub use lots::{LotRow, create_lot, delete_lot, lot, lots, restore_lot, update_lot};
 pub use readings::{NewReading, add_readings, strike};

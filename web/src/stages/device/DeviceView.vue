@@ -7,7 +7,7 @@ import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { currencies } from '../../state/preferences'
 import StageHead from '../../ui/StageHead.vue'
-import { show } from '../../format/show'
+import { show, showRange } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { useReference } from '../../state/reference'
 import { deviceKinds } from './deviceFields'
@@ -52,7 +52,7 @@ const assumedLowest = computed(() => (device.value?.lowest_v ? undefined : figur
 const highestHint = computed(() => {
   const f = assumedHighest.value
   return f
-    ? `assumed from the old battery: ${show(f.low ?? f.value, 'v')} to ${show(f.high ?? f.value, 'v')}`
+    ? `assumed from the old battery: ${showRange(f.low ?? f.value, f.high ?? f.value, 'v')}`
     : undefined
 })
 const lowestHint = computed(() =>

@@ -2,7 +2,7 @@
 // The answers of every variant side by side, and of the original battery.
 import { computed } from 'vue'
 import type { OldRun, RunOutcome } from '../../api/types'
-import { show } from '../../format/show'
+import { show, showRange } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { named } from './useRun'
 
@@ -50,11 +50,11 @@ const peak = (run: RunOutcome): string => {
           <th scope="row">Runs</th>
           <td v-for="(run, i) in runs" :key="i" data-testid="runs">
             <b>{{ show(run.time_s, 's') }}</b>
-            <span class="band">{{ show(run.low_s, 's') }} to {{ show(run.high_s, 's') }}</span>
+            <span class="band">{{ showRange(run.low_s, run.high_s, 's') }}</span>
           </td>
           <td v-if="original">
             <b>{{ show(original.time_s, 's') }}</b>
-            <span class="band">{{ show(original.low_s, 's') }} to {{ show(original.high_s, 's') }}</span>
+            <span class="band">{{ showRange(original.low_s, original.high_s, 's') }}</span>
             <span v-if="figure('original.run_s')" class="band">
               surveyed {{ show(figure('original.run_s')!.value, 's') }}
             </span>

@@ -141,12 +141,13 @@ export const feedSheets: FeedSheet[] = [
   },
   {
     place: 'second',
-    title: 'A second pack',
-    lead: 'In series the voltages add and the smaller pack ends the run; in parallel unequal packs drive current into each other; one at a time each is judged alone.',
+    title: 'A second pack, up to four',
+    lead: 'For several, type how many: all alike. In series the voltages add and the smaller pack ends the run; in parallel unequal packs drive current into each other; one at a time each is judged alone.',
     add: 'Add a second pack…',
     remove: 'One pack only',
     fresh: {},
     fields: [
+      quantity('/count', 'How many, if more than one', 'further_packs'),
       quantity('/series', 'Cells in series, if different', 'series'),
       quantity('/capacity_ah', 'Capacity, if different', 'battery_ah'),
       quantity('/pack_ohm', 'Resistance, if different', 'dcir'),

@@ -79,6 +79,7 @@ impl Page<'_> {
             }
             Piece::Gauge { sense } => self.divider(b, row, sense, widest),
             Piece::Meter => self.hanging(b, row, widest),
+            Piece::Lamp { pad, on_plus } => self.lamp(b, row, pad, on_plus, widest),
             Piece::Selector { second } => self.selector(b, row, second, widest),
             Piece::ChangeOver { mains } => self.change_over(b, row, mains, widest),
             _ => {
@@ -183,6 +184,35 @@ impl Page<'_> {
         self.wire(b.from.minus, false, &[[middle, y + half], [middle, s.minus_mm]]);
         self.block(b, symbols::round(Pen::level(middle, y, 1.0)), [middle - 5.0, y - 5.0, 10.0, 10.0]);
         self.words(WordsRole::Title, "V", [middle, y + 1.1], "middle");
+        self.caption(b.title, &detail(b), [middle, s.plus_mm - OVER_MM], "middle");
+    }
+
+    /// From the pole that its lamps share through diode and resistor to the pad that the module switches.
+    fn lamp(&mut self, b: &Block, row: &mut Row<'_>, pad: usize, on_plus: bool, widest: f64) {
+        let (s, way) = (row.s, row.way);
+        let end = row.x + way * (widest + 4.0).max(24.0);
+        let middle = (row.x + end) / 2.0;
+        for (node, y) in [(b.from.plus, s.plus_mm), (b.from.minus, s.minus_mm)] {
+            self.wire(node, true, &[[row.x, y], [end, y]]);
+        }
+        row.x = end;
+        let (pole, rail, inward) =
+            if on_plus { (b.from.plus, s.plus_mm, 1.0) } else { (b.from.minus, s.minus_mm, -1.0) };
+        let room = s.minus_mm - s.plus_mm;
+        let (diode, resistor) = (rail + inward * room * 0.25, rail + inward * room * 0.6);
+        let pad_y = resistor + inward * (HALF_MM + 2.0);
+        self.dot(pole, middle, rail);
+        self.wire(pole, false, &[[middle, rail], [middle, diode - inward * HALF_MM]]);
+        self.wire(pad, false, &[[middle, resistor + inward * HALF_MM], [middle, pad_y]]);
+        self.dot(pad, middle, pad_y);
+        let mut strokes = symbols::lamp(Pen::upright(middle, diode));
+        strokes.extend(symbols::resistor(Pen::upright(middle, resistor)));
+        let between = [[middle, diode + inward * HALF_MM], [middle, resistor - inward * HALF_MM]];
+        let d = Pen::level(0.0, 0.0, 1.0).line(&between);
+        strokes.push(Stroke { role: StrokeRole::Line, d });
+        let top = pad_y.min(diode - HALF_MM);
+        self.block(b, strokes, [middle - 5.0, top, 12.0, (pad_y.max(diode + HALF_MM)) - top]);
+        self.volts(pad, [middle + 2.5, pad_y + 1.2], "start");
         self.caption(b.title, &detail(b), [middle, s.plus_mm - OVER_MM], "middle");
     }
 

@@ -37,6 +37,7 @@ impl Builder<'_> {
                 Step::Node(node) => match node.kind {
                     NodeKind::Pack => {}
                     NodeKind::Charger => {
+                        self.lamps(Side::Charge, at);
                         at = self.charger(node, at);
                         if let Some(jack) = input_jack.take() {
                             at = self.pass(jack, at, Side::Charge);

@@ -50,6 +50,7 @@ impl Builder<'_> {
                         NodeKind::Device => {
                             gauge.take().into_iter().for_each(|g| self.gauge(g, at));
                             at = self.at_the_device(at);
+                            self.lamps(Side::Load, at);
                             self.device(at);
                         }
                         NodeKind::Pack => {}
@@ -197,6 +198,8 @@ impl Builder<'_> {
         let to = Poles { plus: self.node("plus of the second pack"), minus: at.minus };
         let second = self.node("minus of the second pack");
         let (emf_v, ohm) = rest.second.unwrap_or((0.0, JOINT_OHM));
+        // All further packs as one: in a row, or side by side.
+        let (emf_v, ohm) = if in_series { (s.alike() * emf_v, s.alike() * ohm) } else { (emf_v, ohm / s.alike()) };
         let through = self.wired.circuit.put(to.plus, second, Element::Source { emf_v, ohm: ohm.max(JOINT_OHM) });
         // A charger for one pack cannot fill two in a row: they come apart, and each is charged by itself.
         let apart = in_series && self.condition == Condition::Charging;
@@ -206,7 +209,10 @@ impl Builder<'_> {
             self.join(at.plus, to.plus, JOINT_OHM);
             self.join(second, at.minus, JOINT_OHM);
         }
-        let series = s.series.or(self.workspace.pack.series).map(|n| format!("{n} groups, "));
+        let series = s.series.or(self.workspace.pack.series).map(|n| match s.count {
+            Some(count) if count > 1 => format!("{count} packs of {n} groups, "),
+            _ => format!("{n} groups, "),
+        });
         let set = match (apart, in_series) {
             (true, _) => "disconnected, charged by itself",
             (_, true) => "set in series",
@@ -218,7 +224,7 @@ impl Builder<'_> {
         let (side, undecided, open) = (Side::Load, false, apart);
         let through = Some(through);
         let loses_unknown = false;
-        let title = "Second pack";
+        let title = if s.alike() > 1.0 { "Further packs" } else { "Second pack" };
         self.block(Block { id, piece, title, detail, side, undecided, open, from: at, to, through, loses_unknown })
     }
 

@@ -1,9 +1,11 @@
 //! The circuit of a plan with both poles of everything, as it stands in one condition.
 //!
 //! The graph of the plan has one line; here each wire of it is two, a board opens the minus, a switch the plus. `line` wires
-//! what stands between the pack and the device, `charge` what stands between the pack and the supply of its charger.
+//! what stands between the pack and the device, `charge` what stands between the pack and the supply of its charger, `lamps` what
+//! shines outside in the place of a module's lamp.
 
 mod charge;
+mod lamps;
 mod line;
 
 use std::collections::HashMap;
@@ -62,6 +64,13 @@ pub enum Piece {
     },
     /// A panel meter, across.
     Meter,
+    /// A lamp that hangs on the pads of a module's own.
+    Lamp {
+        /// Node of the pad that the module switches.
+        pad: usize,
+        /// Whether its other contact is on the plus.
+        on_plus: bool,
+    },
     /// The device.
     Device,
     /// The charger.

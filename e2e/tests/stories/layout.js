@@ -1,0 +1,71 @@
+// What a careful reader would call bad setting, on the page as it stands: texts that lie on one another, texts that are cut off, and a
+// stop or comma alone at the start of a line. Gives one sentence a fault.
+const shown = (e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true })
+const off = '.visually-hidden, .v-overlay-container, noscript, script, style, title, desc, option'
+const clipped = new Map()
+/** The part of the page through which an element is seen, and whether what lies beyond it can be scrolled to. */
+function through(e) {
+  if (!e) return { left: -1e6, top: -1e6, right: 1e6, bottom: 1e6, scrolls: true }
+  const known = clipped.get(e)
+  if (known) return known
+  const style = getComputedStyle(e)
+  const outer = through(style.position === 'fixed' ? null : e.parentElement)
+  let here = outer
+  if (style.overflowX !== 'visible' || style.overflowY !== 'visible') {
+    const box = e.getBoundingClientRect()
+    here = {
+      left: Math.max(outer.left, box.left),
+      top: Math.max(outer.top, box.top),
+      right: Math.min(outer.right, box.right),
+      bottom: Math.min(outer.bottom, box.bottom),
+      scrolls: ['auto', 'scroll'].includes(style.overflowX),
+    }
+  }
+  clipped.set(e, here)
+  return here
+}
+const floats = (e) => {
+  for (let a = e; a; a = a.parentElement) if (['fixed', 'sticky'].includes(getComputedStyle(a).position)) return true
+  return false
+}
+const texts = []
+const faults = []
+const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+while (walk.nextNode()) {
+  const said = walk.currentNode.data.trim()
+  const e = walk.currentNode.parentElement
+  if (!said || !e || e.closest(off) || !shown(e)) continue
+  const range = document.createRange()
+  range.selectNodeContents(walk.currentNode)
+  const clip = through(e)
+  for (const box of range.getClientRects()) {
+    if (box.width < 1 || box.height < 1) continue
+    const left = Math.max(box.left, clip.left)
+    const right = Math.min(box.right, clip.right)
+    const top = Math.max(box.top, clip.top)
+    const bottom = Math.min(box.bottom, clip.bottom)
+    const seen = right > left && bottom > top
+    if (seen && !clip.scrolls && (box.right > clip.right + 2 || box.left < clip.left - 2)) faults.push(`“${said.slice(0, 40)}” is cut off`)
+    if (!seen) continue
+    if (/^[.,;:!?)”’]+$/.test(said)) {
+      const block = e.closest('p, li, td, div, section, h1, h2, h3') ?? e
+      if (box.left <= block.getBoundingClientRect().left + 3) faults.push(`“${said}” stands alone at the start of a line`)
+    }
+    texts.push({ e, said, left, right, top, bottom, floats: floats(e) })
+  }
+}
+texts.sort((a, b) => a.top - b.top)
+for (const [i, a] of texts.entries()) {
+  for (const b of texts.slice(i + 1)) {
+    if (b.top >= a.bottom) break
+    // What stays in sight lies over what is scrolled under it.
+    if (a.floats !== b.floats || a.e === b.e) continue
+    const wide = Math.min(a.right, b.right) - Math.max(a.left, b.left)
+    const high = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top)
+    if (wide <= 2 || high <= 2) continue
+    const area = (t) => (t.right - t.left) * (t.bottom - t.top)
+    if (wide * high > 0.2 * Math.min(area(a), area(b)))
+      faults.push(`“${a.said.slice(0, 30)}” lies on “${b.said.slice(0, 30)}”`)
+  }
+}
+return [...new Set(faults)]
