@@ -8253,7 +8253,7 @@ export interface components {
             /** @description The log as CSV. */
             text: string;
         };
-        /** @description The second of two packs: set in series or in parallel with the first by a switch, or used in its place. */
+        /** @description The second of two packs, or all further ones of up to four: set in series or in parallel with the first by a switch, or used in its place. */
         SecondPack: {
             /**
              * @description Whether the switch breaks one position before it makes the other.
@@ -8266,6 +8266,12 @@ export interface components {
              * @default null
              */
             capacity_ah: number | null;
+            /**
+             * Format: int32
+             * @description How many packs like it there are besides the first; absent is one.
+             * @default null
+             */
+            count: number | null;
             /**
              * @description Whether each pack has a guard of its own against deep discharge.
              * @default null

@@ -65,7 +65,9 @@ function addExtra(): void {
             <td class="n" :class="{ buy: line.to_buy }">{{ line.to_buy ? many(line, line.to_buy) : '–' }}</td>
             <td class="n">{{ price(line.each_price) }}</td>
             <td class="n">{{ line.to_buy ? price(line.to_buy_price) : '–' }}</td>
-            <td class="n">{{ !line.to_buy || line.arrives_days == null ? '–' : show(line.arrives_days, 'days') }}</td>
+            <td class="n">
+              {{ !line.to_buy || line.arrives_days == null ? '–' : show(line.arrives_days, 'days') }}
+            </td>
           </tr>
         </tbody>
         <tfoot>

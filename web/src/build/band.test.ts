@@ -15,7 +15,7 @@ const ask = (expects: BuildAsk['expects']): BuildAsk => ({
 describe('predictedOf', () => {
   it('says both ends, one of them, or that nothing is known', () => {
     const band = { as: 'band', unit: 'v', because: 'x' } as const
-    expect(predictedOf(ask({ ...band, low: 8.1, high: 8.3 }))).toBe('8.1 V – 8.3 V')
+    expect(predictedOf(ask({ ...band, low: 8.1, high: 8.3 }))).toBe('8.1–8.3 V')
     expect(predictedOf(ask({ ...band, low: 8.1, high: null }))).toBe('8.1 V or more')
     expect(predictedOf(ask({ ...band, low: null, high: 8.3 }))).toBe('8.3 V or less')
     expect(predictedOf(ask({ as: 'unknown', unit: 'v', usual: '' }))).toBe('not known')

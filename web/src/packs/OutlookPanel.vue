@@ -23,7 +23,8 @@ const says = computed(() => {
       : `80 % in ${monthOf(worn.early_s)} at the earliest; most likely not within ten years of its making.`
   const middle = `80 % about ${monthOf(worn.middle_s)}`
   const early = worn.early_s == null ? '' : `; ${monthOf(worn.early_s)} at the earliest`
-  const late = worn.late_s == null ? ', perhaps more than ten years' : `, ${monthOf(worn.late_s)} at the latest`
+  const late =
+    worn.late_s == null ? ', perhaps more than ten years' : `, ${monthOf(worn.late_s)} at the latest`
   return `${middle}${early}${late}.`
 })
 
