@@ -5,6 +5,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
+use brick_core::advise::propose::Proposals;
 use brick_core::base::progress::Progress;
 use brick_core::plan::Layout;
 use rocket::tokio::sync::watch;
@@ -56,6 +57,8 @@ pub struct JobState {
     pub grouped: Option<Box<Grouped>>,
     /// The result of looking for a better layout.
     pub layout: Option<Box<Layout>>,
+    /// Whole plans that were proposed.
+    pub proposals: Option<Box<Proposals>>,
 }
 
 /// A job.
@@ -175,6 +178,7 @@ impl Jobs {
             problem: None,
             grouped: None,
             layout: None,
+            proposals: None,
         };
         let job =
             Arc::new(Job { state: watch::Sender::new(state), stop: AtomicBool::new(false), ended: Mutex::default() });

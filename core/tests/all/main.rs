@@ -38,6 +38,7 @@ mod openings;
 mod part_fields;
 mod path;
 mod properties;
+mod proposing;
 mod proving;
 mod raising;
 mod ranking;

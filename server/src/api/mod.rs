@@ -115,6 +115,7 @@ api! {
         plans::list::list_plans,
         plans::photos::keep_photo,
         plans::photos::send_photo,
+        plans::propose::propose_plans,
         plans::questions::answer_questions,
         plans::saved::create_plan,
         plans::saved::duplicate_plan,

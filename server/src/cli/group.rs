@@ -78,7 +78,7 @@ pub fn run(wanted: &Group) -> anyhow::Result<()> {
 }
 
 /// A chemistry of rechargeable lithium or sodium cells by its key.
-fn chemistry(text: &str) -> Result<Chemistry, String> {
+pub(super) fn chemistry(text: &str) -> Result<Chemistry, String> {
     let known = serde_json::from_value::<Chemistry>(json!(text)).ok().filter(|c| c.facts().rechargeable_lithium);
     known.ok_or_else(|| "li_ion, li_po, li_hv, li_fe_po4, li_titanate or na_ion".to_owned())
 }

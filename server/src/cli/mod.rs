@@ -5,6 +5,7 @@ mod brick;
 mod diagnose;
 mod group;
 mod life;
+mod propose;
 mod run;
 mod serve;
 
@@ -42,6 +43,8 @@ enum Command {
     },
     /// Choose cells of a table for groups in series and parallel, and print them as JSON. Needs no database.
     Group(group::Group),
+    /// Propose whole plans for a survey, each without a stop, and print them as JSON with what is refused and why. Needs no database.
+    Propose(propose::Propose),
     /// Print every arrangement of a plan's cells in their compartment as JSON, and write its sheets to print. Needs no database.
     Brick(brick::Brick),
     /// Name the faults that explain what a meter reads, and the reading to take next, and print them as JSON. Needs no database.
@@ -138,6 +141,7 @@ pub async fn run(cli: Cli) -> anyhow::Result<()> {
         Command::Serve(serve) => serve::run(serve).await,
         Command::Assess { plan } => assess(&plan),
         Command::Group(wanted) => group::run(&wanted),
+        Command::Propose(wanted) => propose::run(&wanted),
         Command::Brick(wanted) => brick::run(&wanted),
         Command::Diagnose(wanted) => diagnose::run(&wanted),
         Command::Life(wanted) => life::run(&wanted),

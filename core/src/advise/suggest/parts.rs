@@ -184,7 +184,7 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
             node_part(Part::Module { module: module.clone() })
         }
         (ItemPart::Module { module }, Some(kind)) if PartKind::at(kind).is_some_and(|k| k.is_done_by(module)) => {
-            Some(in_all_its_places(plan, module, place, pointer))
+            Some(in_all_its_places(plan, &set_as_planned(plan, module), place, pointer))
         }
         (ItemPart::Fuse { fuse }, Some(NodeKind::Fuse)) => node_part(Part::Fuse { fuse: fuse.clone() }),
         (ItemPart::Switch { switch }, None) if place == SELECTOR => node_part(Part::Switch { switch: switch.clone() }),
@@ -196,6 +196,19 @@ fn place_item(plan: &Plan, item: &Item, place: &str, pointer: &str) -> Option<Ve
         }
         _ => None,
     }
+}
+
+/// A converter that can be set, set to what the plan's converter is to give, where it reaches that; any other module as it is.
+fn set_as_planned(plan: &Plan, module: &Module) -> Module {
+    let mut set = module.clone();
+    let planned_v = plan.module(NodeKind::Converter).and_then(|m| m.converts.as_ref()).map(|c| c.output_v);
+    if let (Some(converts), Some(v)) = (set.converts.as_mut(), planned_v)
+        && let (Some(least_v), Some(most_v)) = (converts.output_min_v, converts.output_max_v)
+        && (least_v..=most_v).contains(&v)
+    {
+        converts.output_v = v;
+    }
+    set
 }
 
 /// A module at a place, and at every other place that it serves, too, as far as nothing else stands there: it is taken once.

@@ -2,9 +2,11 @@
 
 mod columns;
 mod sheet;
+mod typical;
 
 pub use columns::{Column, columns};
 pub use sheet::{PARTS_MAX, id_of, read_parts, write_parts};
+pub use typical::typical;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -194,6 +196,14 @@ pub enum CatalogueError {
 }
 
 impl Catalogue {
+    /// The catalogue with every typical part behind its own; an own part of the same id stays.
+    #[must_use]
+    pub fn with_typical(mut self) -> Catalogue {
+        let own: std::collections::HashSet<String> = self.items.iter().map(|item| item.id.clone()).collect();
+        self.items.extend(typical().items.into_iter().filter(|item| !own.contains(&item.id)));
+        self
+    }
+
     /// Reads a catalogue from JSON, checks every part, and notes each part's id in its copy.
     pub fn from_json(text: &str) -> Result<Catalogue, CatalogueError> {
         let mut catalogue: Catalogue = serde_json::from_str(text)?;

@@ -3,5 +3,6 @@
 pub mod assess;
 pub mod list;
 pub mod photos;
+pub mod propose;
 pub mod questions;
 pub mod saved;

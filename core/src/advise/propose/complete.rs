@@ -1,0 +1,152 @@
+//! A start completed: the best part at every place that is open, stops cleared, cautions that a part clears at no price cleared, too.
+
+use std::collections::HashSet;
+
+use crate::advise::fix::fixes;
+use crate::advise::suggest::{Suggestion, suggest};
+use crate::assess::{Finding, Severity, Stage, assess_at_face_value};
+use crate::parts::catalogue::{Catalogue, ItemPart};
+use crate::plan::{Choice, NodeKind, Plan, apply};
+
+use super::Wishes;
+use super::starts::{Start, fitting};
+
+/// Rounds in which a stop is cleared, and in which a caution is.
+const CLEARING: usize = 5;
+const POLISHING: usize = 6;
+
+/// A start as far as it came.
+#[derive(Debug, Clone)]
+pub struct Tried {
+    /// Where it started.
+    pub start: Start,
+    /// The plan as it is now.
+    pub plan: Plan,
+    /// Why it is no proposal.
+    pub failed: Option<Failed>,
+}
+
+/// Why a start could not be completed.
+#[derive(Debug, Clone)]
+pub enum Failed {
+    /// A stop that nothing clears; with the place whose part is missing from the catalogue, where it is that.
+    Stop(Box<Finding>, Option<NodeKind>),
+    /// No part at all for a place.
+    NoPart(NodeKind),
+    /// The cells do not fit.
+    NoRoom(String),
+}
+
+/// Completes a start.
+pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes) -> Tried {
+    let of_this = fitting(catalogue, start.way.chemistry, start.way.series);
+    let mut plan = start.plan.clone();
+    if let Some(why) = start.no_room.clone() {
+        return Tried { start, plan, failed: Some(Failed::NoRoom(why)) };
+    }
+    let mut missing = None;
+    let mut passed = HashSet::new();
+    while let Some((place, kind)) = open_places(&plan).into_iter().find(|(place, _)| !passed.contains(place)) {
+        let found = suggest(&plan, &of_this, &place).unwrap_or_default();
+        match found.into_iter().find(|s| suits(s, kind, &of_this, wishes)) {
+            Some(best) => {
+                if best.worst == Some(Severity::Stop) {
+                    missing = missing.or(kind);
+                }
+                plan = apply(&plan, &best.changes).unwrap_or(plan);
+            }
+            // A supply is only asked for by a charger that has none of its own, a jack by one that is plugged in.
+            None if matches!(kind, Some(NodeKind::Supply | NodeKind::Jack | NodeKind::CutOff | NodeKind::Alarm)) => {}
+            None => {
+                if let Some(kind) = kind {
+                    return Tried { start, plan, failed: Some(Failed::NoPart(kind)) };
+                }
+            }
+        }
+        passed.insert(place);
+    }
+    for _ in 0..CLEARING {
+        let Some(stop) = first(&plan, Severity::Stop) else { break };
+        let fix = fixes(&plan, &of_this, &stop.key).unwrap_or_default().into_iter().next();
+        match fix.and_then(|fix| apply(&plan, &fix.changes).ok()) {
+            Some(mended) => plan = mended,
+            None => return Tried { start, plan, failed: Some(Failed::Stop(Box::new(stop), missing)) },
+        }
+    }
+    match first(&plan, Severity::Stop) {
+        Some(stop) => Tried { start, plan, failed: Some(Failed::Stop(Box::new(stop), missing)) },
+        None => Tried { start, plan, failed: None },
+    }
+}
+
+/// The plan with every caution cleared that another part or a simple change clears without bringing one.
+pub fn polish(start: &Start, plan: Plan, catalogue: &Catalogue) -> Plan {
+    let of_this = fitting(catalogue, start.way.chemistry, start.way.series);
+    let mut plan = plan;
+    let mut passed: HashSet<String> = HashSet::new();
+    for _ in 0..POLISHING {
+        let Ok(now) = assess_at_face_value(&plan) else { return plan };
+        // What only the device says is for the maker to find out; what the cells and their count cost was weighed when they were chosen.
+        let about_parts =
+            |f: &&Finding| matches!(f.stage, Stage::Brick | Stage::Protection | Stage::Charging | Stage::Wiring);
+        let caution = now
+            .findings
+            .iter()
+            .filter(|f| f.severity == Severity::Caution && f.follows.is_none())
+            .filter(about_parts)
+            .find(|f| !passed.contains(&f.key));
+        let Some(caution) = caution else { return plan };
+        passed.insert(caution.key.clone());
+        let found = fixes(&plan, &of_this, &caution.key).unwrap_or_default();
+        // Only parts and counts are exchanged: no answer is put into the maker's mouth.
+        let by_parts =
+            |at: &str| at.starts_with("/nodes/") || at.starts_with("/runs/") || at.starts_with("/packs/0/strip");
+        let free = found.into_iter().find(|fix| fix.brings.is_empty() && fix.changes.iter().all(|c| by_parts(&c.at)));
+        if let Some(better) = free.and_then(|fix| apply(&plan, &fix.changes).ok()) {
+            plan = better;
+        }
+    }
+    plan
+}
+
+/// Places of the plan that wait for a part, in the order in which one decides the next.
+fn open_places(plan: &Plan) -> Vec<(String, Option<NodeKind>)> {
+    const ORDER: [NodeKind; 6] =
+        [NodeKind::Converter, NodeKind::Board, NodeKind::CutOff, NodeKind::Fuse, NodeKind::Connector, NodeKind::Switch];
+    const CHARGE: [NodeKind; 3] = [NodeKind::Charger, NodeKind::Supply, NodeKind::Jack];
+    let mut found = vec![];
+    let welded = plan.packs.first().is_some_and(|p| p.cell.part().is_some() && matches!(p.strip, Choice::Undecided));
+    if welded {
+        found.push(("strip".to_owned(), None));
+    }
+    let nodes = |kind: NodeKind| {
+        let open = move |n: &&crate::plan::Node| {
+            n.kind == kind && n.with.is_none() && (matches!(n.part, Choice::Undecided) || is_placeholder(n))
+        };
+        plan.nodes.iter().filter(open).map(move |n| (n.id.clone(), Some(kind)))
+    };
+    found.extend(ORDER.into_iter().flat_map(nodes));
+    let runs = plan.connections.iter().filter(|r| matches!(r.wire, Choice::Undecided));
+    found.extend(runs.map(|r| (r.id.clone(), None)));
+    found.extend(CHARGE.into_iter().flat_map(nodes));
+    found
+}
+
+/// A converter of which only kind and set-point are decided stands for one still to be chosen.
+fn is_placeholder(node: &crate::plan::Node) -> bool {
+    let converts = node.module().and_then(|m| m.converts.as_ref());
+    converts.is_some_and(|c| c.input_max_v.is_none() && c.output_a.is_none())
+}
+
+/// Whether a part may be taken at its place, whatever it brings.
+fn suits(s: &Suggestion, kind: Option<NodeKind>, of_this: &Catalogue, wishes: &Wishes) -> bool {
+    let item = of_this.items.iter().find(|i| i.id == s.catalogue_id);
+    let Some(ItemPart::Module { module }) = item.map(|i| &i.part) else { return true };
+    // What is charged from USB has a module inside, fed from there.
+    !(wishes.usb && kind == Some(NodeKind::Charger) && module.charges.as_ref().is_some_and(|c| c.own_supply))
+}
+
+fn first(plan: &Plan, severity: Severity) -> Option<Finding> {
+    let now = assess_at_face_value(plan).ok()?;
+    now.findings.into_iter().find(|f| f.severity == severity && f.accepted.is_none())
+}

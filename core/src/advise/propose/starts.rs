@@ -1,0 +1,212 @@
+//! Where the completion of a way starts: with the cells or the ready pack chosen, and how many in parallel.
+
+use crate::advise::suggest::{Suggestion, layouts, suggest};
+use crate::assess::{Severity, assess_at_face_value};
+use crate::base::chemistry::Chemistry;
+use crate::base::progress::Unwatched;
+use crate::parts::catalogue::{Catalogue, Item, ItemPart};
+use crate::physics::grouping::{Task, group};
+use crate::physics::voltage::FeedPath;
+use crate::plan::{CellGroup, Change, Choice, ChosenCell, Plan, ReadyKind, apply};
+
+use super::ways::Way;
+use super::{StockLot, Wishes};
+
+/// Most starts of one way with bought cells, and with bought packs.
+const MOST_CELLS: usize = 4;
+const MOST_PACKS: usize = 2;
+
+/// So many times the fewest in parallel are too many. Chosen, no source.
+const MANY: f64 = 3.0;
+
+/// A plan whose cells are chosen, and how it came to be.
+#[derive(Debug, Clone)]
+pub struct Start {
+    /// The way it goes.
+    pub way: Way,
+    /// The plan so far.
+    pub plan: Plan,
+    /// What it is made of.
+    pub made_of: String,
+    /// Why it cannot be completed, if that shows already.
+    pub no_room: Option<String>,
+}
+
+/// The starts of a way: own tested cells, bought cells that are the best in something, ready packs.
+pub fn starts(survey: &Plan, way: &Way, catalogue: &Catalogue, stock: &[StockLot], wishes: &Wishes) -> Vec<Start> {
+    let Ok(plan) = apply(survey, &way.changes) else { return vec![] };
+    let start = |plan: Plan, made_of: &str| {
+        let (plan, no_room) = laid_out(plan);
+        Start { way: way.clone(), plan, made_of: made_of.to_owned(), no_room }
+    };
+    let chosen = plan.packs.first().and_then(|pack| {
+        pack.cell.part().map(|c| c.offer.name.clone()).or_else(|| pack.ready.part().map(|r| r.offer.name.clone()))
+    });
+    if let Some(made_of) = chosen {
+        return vec![start(plan, &made_of)];
+    }
+    let of_this = fitting(catalogue, way.chemistry, way.series);
+    let mut found = vec![];
+    if !matches!(way.path, Some(FeedPath::OutsidePack | FeedPath::ToolPack)) && !wishes.no_welding {
+        found.extend(own_cells(&plan, way, stock).into_iter().map(|(plan, made_of)| start(plan, &made_of)));
+        found.extend(bought_cells(&plan, &of_this).into_iter().map(|(plan, made_of)| start(plan, &made_of)));
+    }
+    let packs = ready_packs(&plan, way, &of_this);
+    found.extend(packs.into_iter().map(|(plan, made_of)| start(plan, &made_of)));
+    found
+}
+
+/// Parts that can belong to a pack of that chemistry and count: trying a board for another count tells nothing.
+pub fn fitting(catalogue: &Catalogue, chemistry: Chemistry, series: u32) -> Catalogue {
+    let full_v = chemistry.facts().full_v * f64::from(series);
+    let near = |v: f64| (v / full_v - 1.0).abs() < 0.03;
+    let fits = |item: &&Item| match &item.part {
+        ItemPart::Cell { cell } => cell.chemistry == chemistry,
+        ItemPart::Pack { pack } => pack.chemistry == chemistry && pack.series == series,
+        ItemPart::Module { module } => {
+            let guards = module.protects.as_ref().is_none_or(|p| {
+                p.series == Some(series) && p.chemistry.is_none_or(|c| c.facts().full_v == chemistry.facts().full_v)
+            });
+            let charges = module.charges.as_ref().is_none_or(|c| near(c.output_v.value));
+            let cuts = module.cuts_off.as_ref().is_none_or(|c| c.at_v < full_v && c.at_v > 0.55 * full_v);
+            guards && charges && cuts
+        }
+        ItemPart::Fuse { fuse } => fuse.dc_v.is_none_or(|v| v >= full_v),
+        ItemPart::Connector { connector } => connector.dc_v.is_none_or(|v| v >= full_v),
+        ItemPart::Switch { switch } => switch.dc_v.is_none_or(|v| v >= full_v),
+        ItemPart::Strip { .. } | ItemPart::Wire { .. } => true,
+    };
+    Catalogue { items: catalogue.items.iter().filter(fits).cloned().collect() }
+}
+
+/// Cells of the catalogue: of those that bring no stop, the lightest that run as long as is wanted, the longest-lived, the fewest, and the first
+/// of the list, which is the cheapest and soonest.
+fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<(Plan, String)> {
+    struct Weighed {
+        plan: Plan,
+        name: String,
+        run_s: f64,
+        mass_g: f64,
+        count: f64,
+    }
+    let wanted_s = plan.device.wanted_run_s.unwrap_or(0.0);
+    let weigh = |s: Suggestion| {
+        let plan = apply(plan, &s.changes).ok()?;
+        let assessment = assess_at_face_value(&plan).ok()?;
+        let value = |id: &str| assessment.figure(id).map(|f| f.value);
+        let count = f64::from(plan.packs.first()?.parallel.unwrap_or(1));
+        let run_s = value("run.time_s").unwrap_or(0.0);
+        Some(Weighed { plan, name: s.offer.name, run_s, mass_g: value("pack.mass_g").unwrap_or(f64::MAX), count })
+    };
+    let found = suggest(plan, of_this, "cell").unwrap_or_default();
+    let mut weighed: Vec<Weighed> =
+        found.into_iter().filter(|s| s.worst != Some(Severity::Stop)).filter_map(weigh).collect();
+    // Nobody welds twenty small cells where five do.
+    let fewest = weighed.iter().map(|w| w.count).fold(f64::MAX, f64::min);
+    weighed.retain(|w| w.count <= (MANY * fewest).max(4.0));
+    // Nine tenths of the wanted run count as that run.
+    let enough = |w: &Weighed| w.run_s >= 0.9 * wanted_s;
+    let least = |of: &dyn Fn(&Weighed) -> f64| {
+        let key = |i: &usize| (!enough(&weighed[*i]), of(&weighed[*i]));
+        (0..weighed.len()).min_by(|a, b| key(a).0.cmp(&key(b).0).then(key(a).1.total_cmp(&key(b).1)))
+    };
+    let mut picks: Vec<usize> = (0..weighed.len().min(1)).collect();
+    picks.extend(least(&|w| w.mass_g));
+    picks.extend(least(&|w| w.count * 1e6 + w.mass_g));
+    picks.extend(least(&|w| -w.run_s / w.mass_g));
+    picks.sort_unstable();
+    picks.dedup();
+    picks.truncate(MOST_CELLS);
+    picks.into_iter().map(|i| (weighed[i].plan.clone(), weighed[i].name.clone())).collect()
+}
+
+/// Own tested cells, grouped as they stand: as many in parallel as are proposed, or as there are.
+fn own_cells(plan: &Plan, way: &Way, stock: &[StockLot]) -> Vec<(Plan, String)> {
+    let grouped = |lot: &StockLot| {
+        let with_cell = apply(plan, &[Change::put("/packs/0/cell", Choice::chosen(&lot.cell))]).ok()?;
+        let assessment = assess_at_face_value(&with_cell).ok()?;
+        let free = lot.cells.iter().filter(|(_, c)| c.excluded.is_none() && c.capacity_ah.is_some()).count();
+        let most = free / way.series as usize;
+        let wanted = assessment.figure("cells.proposed").map_or(most, |f| f.value as usize);
+        let parallel = wanted.clamp(1, 40).min(most);
+        if parallel == 0 {
+            return None;
+        }
+        let candidates = lot.cells.iter().map(|(_, c)| c.clone()).collect();
+        let task = Task { chemistry: way.chemistry, ..Task::usual(candidates, way.series as usize, parallel) };
+        let found = group(&task, &Unwatched).ok()?;
+        let id_of = |label: &str| lot.cells.iter().find(|(_, c)| c.label == label).and_then(|(id, _)| id.clone());
+        let groups: Vec<CellGroup> = found
+            .groups
+            .into_iter()
+            .map(|g| CellGroup {
+                cells: g
+                    .cells
+                    .into_iter()
+                    .map(|c| ChosenCell {
+                        stock_id: id_of(&c.label),
+                        label: c.label,
+                        lot: c.lot,
+                        capacity_ah: Some(c.capacity_ah),
+                        resistance_ohm: c.resistance_ohm,
+                        rested_v: c.rested_v,
+                    })
+                    .collect(),
+            })
+            .collect();
+        let changes = [Change::put("/packs/0/parallel", parallel), Change::put("/packs/0/groups", groups)];
+        let plan = apply(&with_cell, &changes).ok()?;
+        Some((plan, lot.cell.offer.name.clone()))
+    };
+    stock.iter().filter(|lot| lot.cell.chemistry == way.chemistry).filter_map(grouped).collect()
+}
+
+/// Packs that are taken as a whole: outside of the kind that the way asks for, inside a replacement battery.
+fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<(Plan, String)> {
+    let kind = match way.path {
+        Some(FeedPath::OutsidePack) => ReadyKind::Hobby,
+        Some(FeedPath::ToolPack) => ReadyKind::Tool,
+        Some(FeedPath::Switched) | None => return vec![],
+        Some(_) => ReadyKind::Replacement,
+    };
+    let is_kind = |id: &str| {
+        of_this.items.iter().any(|i| i.id == id && matches!(&i.part, ItemPart::Pack { pack } if pack.kind == kind))
+    };
+    let found = suggest(plan, of_this, "ready").unwrap_or_default();
+    let mut weighed: Vec<(f64, Plan, String)> = found
+        .into_iter()
+        .filter(|s| s.worst != Some(Severity::Stop) && is_kind(&s.catalogue_id))
+        .filter_map(|s| {
+            let plan = apply(plan, &s.changes).ok()?;
+            let run_s = assess_at_face_value(&plan).ok()?.figure("run.time_s").map_or(0.0, |f| f.value);
+            Some((run_s, plan, s.offer.name))
+        })
+        .collect();
+    let wanted_s = plan.device.wanted_run_s.unwrap_or(0.0);
+    // The smallest that runs long enough, then the next.
+    weighed.sort_by(|a, b| (a.0 < 0.9 * wanted_s).cmp(&(b.0 < 0.9 * wanted_s)).then(a.0.total_cmp(&b.0)));
+    weighed.into_iter().take(MOST_PACKS).map(|(_, plan, name)| (plan, name)).collect()
+}
+
+/// The plan with its cells laid out in the compartment, with fewer in parallel where they would not fit; and why it cannot be, if it cannot.
+fn laid_out(mut plan: Plan) -> (Plan, Option<String>) {
+    let mut why = None;
+    for _ in 0..3 {
+        let Ok(found) = layouts::offers(&plan) else { return (plan, None) };
+        if let Some(fits) = found.options.iter().find(|o| o.arrangement.fits && !o.changes.is_empty()) {
+            return match apply(&plan, &fits.changes) {
+                Ok(laid) => (laid, None),
+                Err(_) => (plan, None),
+            };
+        }
+        // Fewer in parallel, as the ways out propose; own cells were grouped for a count.
+        let fewer = found.ways_out.iter().find(|w| w.changes.iter().any(|c| c.at == "/packs/0/parallel"));
+        why = why.or_else(|| found.ways_out.first().map(|w| w.name.clone()));
+        let grouped = plan.packs.first().is_some_and(|p| !p.groups.is_empty());
+        match fewer.filter(|_| !grouped).and_then(|w| apply(&plan, &w.changes).ok()) {
+            Some(smaller) => plan = smaller,
+            None => return (plan, Some(why.unwrap_or_else(|| "no arrangement fits".to_owned()))),
+        }
+    }
+    (plan, why)
+}
