@@ -3,6 +3,7 @@
 use std::time::{Duration, Instant};
 
 use brick_core::advise::fix::raise;
+use brick_core::advise::propose::{StockLot, Wishes, propose};
 use brick_core::advise::suggest::strips::strip_offers;
 use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
@@ -41,6 +42,7 @@ fn main() {
     for finding in assess(&shears).expect("a demo plan can be assessed").findings {
         measure(&format!("fixes, {}", finding.key), 20, || fixes(&shears, &catalogue, &finding.key).is_ok());
     }
+    whole_plans(&shears, catalogue.clone().with_typical());
     let boat = Plan::from_json(&text("plans/bait-boat.brick.json")).expect("the demo plans are checked by the tests");
     bricks(&shears, &boat);
     for (what, series, parallel, from, effort, runs) in [
@@ -54,6 +56,15 @@ fn main() {
     let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
     let peak = status.lines().find(|l| l.starts_with("VmHWM")).unwrap_or("VmHWM unknown");
     println!("largest memory of this process: {}", peak.trim_start_matches("VmHWM:").trim());
+}
+
+/// Whole plans from the survey alone: the maker's parts with the typical ones, and 120 cells of his stock.
+fn whole_plans(shears: &Plan, catalogue: Catalogue) {
+    let Some(cell) = shears.packs[0].cell.part() else { return };
+    let free = box_of_cells(4, 2, 120, Effort::Quick).candidates;
+    let stock = [StockLot { cell: cell.clone(), cells: free.into_iter().map(|c| (None, c)).collect() }];
+    let wishes = Wishes { afresh: true, ..Wishes::default() };
+    measure("whole plans, 120 cells of stock", 5, || propose(shears, &catalogue, &stock, &wishes, &Unwatched).is_ok());
 }
 
 /// One cell, packs under load for an hour, a charge, a map.

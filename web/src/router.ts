@@ -17,12 +17,19 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'plans', component: PlansView },
+    { path: '/new', name: 'new', component: () => import('./plans/NewPlanView.vue') },
     {
       path: '/plan/:id',
       component: () => import('./frame/PlanFrame.vue'),
       children: [
         { path: '', redirect: (to) => ({ name: 'path', params: to.params }) },
         ...Object.entries(stages).map(([name, component]) => ({ path: name, name, component })),
+        {
+          path: 'propose',
+          name: 'propose',
+          component: () => import('./propose/ProposeView.vue'),
+          meta: { wide: true },
+        },
         { path: 'later', name: 'later', component: () => import('./misuse/MisuseView.vue') },
         {
           path: 'diagram',

@@ -219,6 +219,26 @@ fn built() -> Vec<Built> {
     ]
 }
 
+/// A plain Pareto filter leaves every proposal: none is worse than another in run, mass, price, lines, welds and cautions at once.
+fn none_is_beaten(name: &str, found: &[Proposal]) {
+    let scales = |p: &Proposal| {
+        let m = &p.merits;
+        let less = |v: Option<f64>| -v.unwrap_or(f64::MAX);
+        [
+            m.run_s.unwrap_or(0.0),
+            less(m.mass_g),
+            less(m.price),
+            -(m.to_buy as f64),
+            -f64::from(m.welded),
+            -(p.cautions.len() as f64),
+        ]
+    };
+    for a in found {
+        let beaten = found.iter().find(|b| scales(b).iter().zip(&scales(a)).all(|(x, y)| x > y));
+        assert!(beaten.is_none(), "{name}: {} is beaten by {}", a.name, beaten.unwrap().name);
+    }
+}
+
 #[test]
 fn every_kind_of_job_gets_what_a_practitioner_would_build() {
     for built in built() {
@@ -229,6 +249,7 @@ fn every_kind_of_job_gets_what_a_practitioner_would_build() {
             is_whole(&built.survey, p);
             assert!(!p.title.is_empty() && p.why.text.ends_with('.'), "{}: {p:?}", built.name);
         }
+        none_is_beaten(built.name, &found.proposals);
         assert!(
             found.proposals.iter().any(|p| (built.is)(&p.plan)),
             "{}: {}, not {names:?}",
@@ -278,7 +299,7 @@ fn small() -> Catalogue {
 }
 
 /// Every combination of the small catalogue for four Li-ion in series, direct, judged by `assess`: what the plans without a stop come to.
-fn every_combination(survey: &Plan, catalogue: &Catalogue) -> Vec<Merits> {
+fn every_combination(survey: &Plan, catalogue: &Catalogue) -> Vec<(usize, Merits)> {
     let way = options(survey).unwrap().options.into_iter().find(|o| o.name == "4S Li-ion, direct").unwrap();
     let mut plans = vec![apply(survey, &way.changes).unwrap()];
     let widen = |plans: Vec<Plan>, place: &str| -> Vec<Plan> {
@@ -302,7 +323,8 @@ fn every_combination(survey: &Plan, catalogue: &Catalogue) -> Vec<Merits> {
             return None;
         }
         let bill = bill(&plan, catalogue).unwrap();
-        Some(Merits {
+        let cautions = assessment.findings.iter().filter(|f| f.severity == Severity::Caution).count();
+        let merits = Merits {
             run_s: assessment.figure("run.time_s").map(|f| f.value),
             run_low_s: None,
             run_high_s: None,
@@ -313,7 +335,8 @@ fn every_combination(survey: &Plan, catalogue: &Catalogue) -> Vec<Merits> {
             to_buy: bill.to_buy_lines,
             welded: 0,
             at_hand: 0.0,
-        })
+        };
+        Some((cautions, merits))
     };
     plans.into_iter().filter_map(merits).collect()
 }
@@ -325,43 +348,20 @@ fn the_best_by_each_wish_is_the_best_of_all_combinations() {
     let all = every_combination(&survey, &catalogue);
     assert!(all.len() > 4, "{}", all.len());
     let found = propose(&survey, &catalogue, &[], &Wishes::default(), &Unwatched).unwrap();
-    let long = |m: &&Merits| m.run_s.unwrap() >= 0.9 * 1500.0;
-    let least = |of: fn(&Merits) -> f64| all.iter().filter(long).map(of).fold(f64::MAX, f64::min);
+    // Of those that run as long as is wanted, with no more cautions than the proposal has.
+    let least = |of: fn(&Merits) -> f64, most: usize| {
+        let fair = all.iter().filter(|(cautions, m)| *cautions <= most && m.run_s.unwrap() >= 0.9 * 1500.0);
+        fair.map(|(_, m)| of(m)).fold(f64::MAX, f64::min)
+    };
     for (wish, of) in [
         (Wish::Cheapest, (|m: &Merits| m.price.unwrap()) as fn(&Merits) -> f64),
         (Wish::Soonest, |m: &Merits| m.days.unwrap()),
         (Wish::Lightest, |m: &Merits| m.mass_g.unwrap()),
     ] {
-        let got = of(&best(&found, wish).merits);
-        // A beam takes the better part place by place; what it may miss of the best is a twentieth.
-        assert!(got <= 1.05 * least(of) + 1e-9, "{wish:?}: {got} where {} is the best", least(of));
-    }
-}
-
-/// No proposal is beaten by another in run, mass, price, days and lines at once: a plain Pareto filter leaves them all.
-#[test]
-fn none_is_beaten_by_another_in_everything() {
-    for built in built() {
-        let found = proposed(&built.survey, &built.wishes).proposals;
-        let scales = |p: &Proposal| {
-            let m = &p.merits;
-            let less = |v: Option<f64>| -v.unwrap_or(f64::MAX);
-            [
-                m.run_s.unwrap_or(0.0),
-                less(m.mass_g),
-                less(m.price),
-                -(m.to_buy as f64),
-                -f64::from(m.welded),
-                -(p.cautions.len() as f64),
-            ]
-        };
-        for a in &found {
-            let beaten = found.iter().find(|b| {
-                let (x, y) = (scales(b), scales(a));
-                x.iter().zip(&y).all(|(x, y)| x >= y) && x.iter().zip(&y).all(|(x, y)| x > y)
-            });
-            assert!(beaten.is_none(), "{}: {} is beaten by {}", built.name, a.name, beaten.unwrap().name);
-        }
+        let proposal = best(&found, wish);
+        let (got, least) = (of(&proposal.merits), least(of, proposal.cautions.len()));
+        // Place by place the better part is taken; what that may miss of the best is a fiftieth.
+        assert!(got <= 1.02 * least + 1e-9, "{wish:?}: {got} where {least} is the best");
     }
 }
 
@@ -403,6 +403,21 @@ fn what_the_survey_has_chosen_is_kept() {
     for p in &found.proposals {
         assert_eq!((p.plan.packs[0].chemistry, series(&p.plan)), (Some(Chemistry::LiIon), 4), "{}", p.name);
         assert!((board_a(&p.plan) - 60.0).abs() < 1e-9, "{}", p.name);
+    }
+}
+
+/// A plan that is finished has one way, its own; afresh it is as its survey.
+#[test]
+fn from_the_survey_alone_what_was_chosen_counts_for_nothing() {
+    let finished = common::sound();
+    let kept = proposed(&finished, &Wishes::default());
+    assert!(kept.proposals.iter().all(|p| p.plan.packs[0].cell == finished.packs[0].cell), "its cells stay");
+    let afresh = proposed(&finished, &Wishes { afresh: true, ..Wishes::default() });
+    let made_of: HashSet<&str> = afresh.proposals.iter().map(|p| p.made_of.as_str()).collect();
+    assert!(made_of.len() > 1, "{made_of:?}");
+    for p in &afresh.proposals {
+        is_whole(&finished, p);
+        assert_eq!(p.plan.device.loads, finished.device.loads);
     }
 }
 
@@ -472,7 +487,7 @@ fn refusals_say_the_deciding_figures() {
 fn what_is_not_known_is_carried() {
     let found = proposed(&shears(), &Wishes::default());
     assert!(found.proposals.iter().all(|p| p.provisional.is_some()), "the highest voltage is only assumed");
-    assert!(found.assumed.is_none());
+    assert!(found.assumed.is_empty());
     let bare = survey(Job::MotorTool, &[("device/loads", amps(5.0))]);
     let mut unknown = bare.clone();
     unknown.device.original.chemistry = None;
@@ -480,11 +495,34 @@ fn what_is_not_known_is_carried() {
     assert!(found.proposals.is_empty() && found.missing.unwrap().contains("maximum voltage"));
     let timeless = survey(Job::MotorTool, &[old("nickel", 12).to_vec(), vec![("device/loads", amps(5.0))]].concat());
     let found = proposed(&timeless, &Wishes::default());
-    assert!(found.assumed.unwrap().contains("30 min"));
+    assert!(found.assumed.iter().any(|a| a.contains("30 min")));
     assert!(
         found.proposals.iter().all(|p| p.plan.device.wanted_run_s.is_none()),
         "no wish is put into the maker's mouth"
     );
+}
+
+/// Five answers are enough: the volts printed on the battery tell its cells, its capacity and how long it ran the current; by hand 2.4 Ah in
+/// 24 min are 6 A, and 14.4 V of nickel are twelve cells.
+#[test]
+fn five_answers_are_enough() {
+    let answers = [
+        ("device/original/chemistry", json!("nickel")),
+        ("device/original/label_v", json!(14.4)),
+        ("device/original/capacity_ah", known(2.4)),
+        ("device/original/run_s", known(1440.0)),
+        ("device/wanted_run_s", json!(1800.0)),
+    ];
+    let survey = survey(Job::MotorTool, &answers);
+    let found = proposed(&survey, &Wishes::default());
+    for said in ["12 cells in series", "mean of 6 A"] {
+        assert!(found.assumed.iter().any(|a| a.contains(said)), "{said}: {:?}", found.assumed);
+    }
+    assert!(!found.proposals.is_empty());
+    for p in &found.proposals {
+        assert_eq!(p.plan.device.original.series, Some(12));
+        is_whole(&survey, p);
+    }
 }
 
 /// What does not fit its compartment is no proposal; what fits has its layout.
@@ -536,7 +574,7 @@ fn the_typical_parts_serve_every_pack() {
         Chemistry::LiTitanate,
         Chemistry::NaIon,
     ] {
-        for count in 1..=14 {
+        for count in [1, 2, 4, 7, 10, 13, 14] {
             let facts = chemistry.facts();
             let n = f64::from(count);
             if facts.full_v * n > 60.0 {

@@ -128,7 +128,7 @@ pub async fn a_charge_module_is_tested_on_a_capacitor_before_it_sees_a_cell(b: &
     b.type_into("[data-part='charger'] .own", "Resistor at hand", "1k").await?;
     b.type_into("[data-part='charger'] .own", "Capacitor at hand", "4700u").await?;
     b.text_is("[data-part='charger'] .needs", |t| t.contains("a capacitor of 4.7 mF") && t.contains("1 kΩ")).await?;
-    b.text_is("[data-part='charger'] [data-test='rise']", |t| t.contains("3.76 s to")).await?;
+    b.text_is("[data-part='charger'] [data-test='rise']", |t| t.contains("3.76 s – 2 min")).await?;
     let end = "[data-part='charger'] [data-test='end']";
     b.type_into(end, "As measured", "14.63").await?;
     b.text_is(end, |t| t.contains("0.205 % over 14.6 V")).await?;

@@ -87,12 +87,14 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
         std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js"))?;
     let plan = plan_path(b, "Hedge shears").await?;
     let mut views = vec!["/".to_owned()];
-    views.extend(VIEWS.iter().chain(&["diagram", "bill", "build", "later", "made"]).map(|v| format!("{plan}/{v}")));
+    views.extend(
+        VIEWS.iter().chain(&["diagram", "bill", "build", "later", "made", "propose"]).map(|v| format!("{plan}/{v}")),
+    );
     let pack = b
         .script("const r = new XMLHttpRequest(); r.open('GET', '/api/packs', false); r.send(); return JSON.parse(r.responseText)[0].id")
         .await?;
     views.push(format!("/packs/{}", pack.as_str().unwrap_or_default()));
-    views.extend(["/packs", "/parts", "/stock", "/stock/inspect", "/stock/group"].map(str::to_owned));
+    views.extend(["/packs", "/parts", "/stock", "/stock/inspect", "/stock/group", "/new"].map(str::to_owned));
     let mut faults = vec![];
     for (width, height) in [(1920, 1080), (1280, 800), (768, 1024), (360, 740)] {
         b.size(width, height).await?;
@@ -100,6 +102,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             b.open(view).await?;
             b.css(match view.as_str() {
                 "/" => "li.plan",
+                "/new" => "[data-battery]",
                 "/parts" => "[data-testid='parts'] li",
                 "/stock" => "[data-row='5'] .label button",
                 "/packs" => "a.pack",

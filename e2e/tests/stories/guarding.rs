@@ -30,7 +30,7 @@ pub async fn an_arrival_test_judges_what_was_read_and_the_plan_counts_on_it(b: &
     b.click("[data-part='board'] summary").await?;
     let test = "[data-part='board'] [data-test='trip']";
     let told = b.text(test).await?;
-    ensure!(told.contains("60 A to 90 A"), "{told}");
+    ensure!(told.contains("60–90 A"), "{told}");
     b.type_into(test, "As measured", "40").await?;
     b.text_is(test, |t| t.contains("is under 60 A: do not build it in")).await?;
     b.css("[data-finding='protection.failed-on-arrival@board']").await?;
@@ -70,7 +70,7 @@ pub async fn a_board_of_bare_transistors_is_reckoned_and_re_made_for_the_start(b
     b.click("[data-place='board'] button.textlink").await?;
     b.click("[aria-label^='Use small board for 4 in series']").await?;
     let cold = b.text_is("[data-figure='board.trip_cold_a']", |t| t.contains("15.6 A")).await?;
-    ensure!(cold.contains("12.5 A to 18."), "{cold}");
+    ensure!(cold.contains("12.5–18."), "{cold}");
     b.css("[data-finding='protection.trip-in-peak'], [data-follows='protection.trip-in-peak']").await?;
     // 38 A want 38 x 2 x 0.024 x 1.5 / 0.12 = 22.8 pairs.
     b.text_is("[data-figure='board.pairs_needed']", |t| t.contains("23")).await?;

@@ -296,9 +296,9 @@ pub async fn enter(b: &Browser, job: &Job) -> Result<()> {
     b.open("/").await?;
     b.tally();
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", job.name).await?;
-    b.select(".v-dialog", "Kind of job", job.kind).await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", job.name).await?;
+    b.select("main", "Kind of job", job.kind).await?;
+    b.click_text("Stage by stage").await?;
     b.text_is("[data-testid='plan-name']", |t| t == job.name).await?;
     for (i, act) in job.acts.iter().enumerate() {
         perform(b, act).await.with_context(|| format!("{}, act {i}", job.name))?;

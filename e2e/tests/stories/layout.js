@@ -28,13 +28,31 @@ const floats = (e) => {
   for (let a = e; a; a = a.parentElement) if (['fixed', 'sticky'].includes(getComputedStyle(a).position)) return true
   return false
 }
+/** Whether something opaque lies between two texts where they meet: a sheet over a list is no fault. */
+function covered(a, b) {
+  const x = (Math.max(a.left, b.left) + Math.min(a.right, b.right)) / 2
+  const y = (Math.max(a.top, b.top) + Math.min(a.bottom, b.bottom)) / 2
+  const stack = document.elementsFromPoint(x, y)
+  const [i, k] = [stack.indexOf(a.e), stack.indexOf(b.e)]
+  // What is not in the stack at all lies outside the window, or takes no clicks.
+  if (i < 0 || k < 0) return stack.length > 0 && (i < 0) !== (k < 0)
+  return stack.slice(Math.min(i, k), Math.max(i, k)).some((e) => !/, 0\)$|transparent/.test(getComputedStyle(e).backgroundColor))
+}
+/** A pixel for those who listen instead of looking. */
+const unseen = (e) => {
+  for (let a = e; a; a = a.parentElement) {
+    const box = a.getBoundingClientRect()
+    if (box.width <= 1 && box.height <= 1 && getComputedStyle(a).overflow === 'hidden') return true
+  }
+  return false
+}
 const texts = []
 const faults = []
 const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
 while (walk.nextNode()) {
   const said = walk.currentNode.data.trim()
   const e = walk.currentNode.parentElement
-  if (!said || !e || e.closest(off) || !shown(e)) continue
+  if (!said || !e || e.closest(off) || !shown(e) || unseen(e)) continue
   const range = document.createRange()
   range.selectNodeContents(walk.currentNode)
   const clip = through(e)
@@ -64,6 +82,7 @@ for (const [i, a] of texts.entries()) {
     const high = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top)
     if (wide <= 2 || high <= 2) continue
     const area = (t) => (t.right - t.left) * (t.bottom - t.top)
+    if (covered(a, b)) continue
     if (wide * high > 0.2 * Math.min(area(a), area(b)))
       faults.push(`“${a.said.slice(0, 30)}” lies on “${b.said.slice(0, 30)}”`)
   }

@@ -30,9 +30,9 @@ async fn follow(b: &Browser, (kind, chemistry, cells, draws): (&str, &str, &str,
     b.open("/").await?;
     b.tally();
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", "First pack").await?;
-    b.select(".v-dialog", "Kind of job", kind).await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", "First pack").await?;
+    b.select("main", "Kind of job", kind).await?;
+    b.click_text("Stage by stage").await?;
     b.css(NEXT).await?;
     let (mut pages, mut followed) = (vec![], vec![]);
     for _ in 0..MOST_STEPS {

@@ -14,6 +14,7 @@ pub mod leading;
 pub mod odd;
 pub mod parts;
 pub mod planning;
+pub mod proposing;
 pub mod proving;
 pub mod running;
 pub mod stocking;
@@ -52,8 +53,8 @@ pub async fn copy_of(b: &Browser, name: &str) -> Result<()> {
 pub async fn new_plan(b: &Browser, name: &str) -> Result<()> {
     b.open("/").await?;
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", name).await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", name).await?;
+    b.click_text("Stage by stage").await?;
     b.text_is("[data-testid='plan-name']", |t| t == name).await?;
     Ok(())
 }

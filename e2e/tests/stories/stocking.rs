@@ -73,7 +73,7 @@ pub async fn a_box_of_two_hundred_cells_becomes_a_picking_list(b: &Browser) -> R
     // Which to scrap, and why.
     b.click_text("Inspection").await?;
     b.text_is("[data-testid='bad-cells']", |t| {
-        t.contains("below the minimum") && t.contains("discharges itself") && t.contains("resistance far above")
+        t.contains("below the minimum") && t.contains("high self-discharge") && t.contains("resistance far above")
     })
     .await?;
     b.click_text("F017").await?;

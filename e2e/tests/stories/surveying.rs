@@ -9,10 +9,10 @@ use super::{FINDINGS, saved};
 pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(b: &Browser) -> Result<()> {
     b.open("/").await?;
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", "Field meter").await?;
-    b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
-    b.text_is(".v-dialog", |t| t.contains("charges the new pack its own way")).await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", "Field meter").await?;
+    b.select("main", "Kind of job", "instrument with its own charger").await?;
+    b.text_is("main", |t| t.contains("charges the new pack its own way")).await?;
+    b.click_text("Stage by stage").await?;
     b.text_is("[data-testid='plan-name']", |t| t == "Field meter").await?;
 
     // Only what this kind needs is asked, until everything is wanted.
@@ -137,9 +137,9 @@ pub async fn a_device_is_proved_on_a_bench_supply_step_by_step(b: &Browser) -> R
 pub async fn a_wire_is_photographed_and_metered_before_it_comes_off(b: &Browser) -> Result<()> {
     b.open("/").await?;
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", "Tide gauge").await?;
-    b.select(".v-dialog", "Kind of job", "instrument with its own charger").await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", "Tide gauge").await?;
+    b.select("main", "Kind of job", "instrument with its own charger").await?;
+    b.click_text("Stage by stage").await?;
     b.text_is("[data-testid='plan-name']", |t| t == "Tide gauge").await?;
     b.text_is("[data-step='connector']", |t| t.contains("Photograph it first") && t.contains("Meter it first")).await?;
     b.text_is("[data-step='connector'] [data-testid='last-reversible']", |t| t.contains("Do every test")).await?;

@@ -9,9 +9,9 @@ use super::{FINDINGS, copy_of, saved, stage, take_best};
 async fn begin(b: &Browser, name: &str, job: &str) -> Result<()> {
     b.open("/").await?;
     b.click_text("New plan").await?;
-    b.type_into(".v-dialog", "Name", name).await?;
-    b.select(".v-dialog", "Kind of job", job).await?;
-    b.click_text("Start").await?;
+    b.type_into("main", "Name", name).await?;
+    b.select("main", "Kind of job", job).await?;
+    b.click_text("Stage by stage").await?;
     b.text_is("[data-testid='plan-name']", |t| t == name).await?;
     Ok(())
 }

@@ -148,7 +148,7 @@ pub async fn a_finished_build_becomes_a_pack_with_a_log(b: &Browser) -> Result<(
     b.type_into("[data-testid='entry']", "Resistance of the whole pack", "45 mΩ").await?;
     b.click_text("Save it").await?;
     b.text_is(".log li:first-child", |t| t.contains("45 mΩ")).await?;
-    b.click_text("· its plan").await?;
+    b.click_text("· open its plan").await?;
     b.click_text("Packs and logs").await?;
     b.text_is("a.pack", |t| t.contains("Bait boat")).await?;
     ensure!(b.count("ul.builds li").await? == 0, "the build is a pack already");

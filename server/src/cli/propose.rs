@@ -31,6 +31,9 @@ pub struct Propose {
     /// The wish whose proposal comes first: at_hand, simplest, longest, lightest, cheapest, soonest.
     #[arg(long, value_parser = wish)]
     wish: Option<Wish>,
+    /// From the survey alone: what it has chosen already counts for nothing.
+    #[arg(long)]
+    afresh: bool,
     /// Nothing is welded.
     #[arg(long)]
     no_welding: bool,
@@ -58,6 +61,7 @@ pub fn run(wanted: &Propose) -> anyhow::Result<()> {
     let wishes = Wishes {
         first: wanted.wish,
         weights: vec![],
+        afresh: wanted.afresh,
         no_welding: wanted.no_welding,
         reversible: wanted.reversible,
         usb: wanted.usb,

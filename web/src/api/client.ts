@@ -58,6 +58,8 @@ import type {
   StartsAt,
   Sweep,
   Swept,
+  ReadFigure,
+  Wishes,
   TesterRun,
   TypedReadings,
   Unit,
@@ -153,7 +155,7 @@ export const api = {
     answer(http.POST('/api/own-cell', { body: { plan, ...first, second, cell_c } })),
   runMap: (plan: Plan, sweep: Sweep, recorded: string | null): Promise<Answer<Swept>> =>
     answer(http.POST('/api/run-map', { body: { plan, sweep, recorded } })),
-  quantity: (text: string, range: string): Promise<Answer<{ value: number; shown: string }>> =>
+  quantity: (text: string, range: string): Promise<Answer<ReadFigure>> =>
     answer(http.POST('/api/quantity', { body: { text, range } })),
   plans: (query: ListQuery = {}): Promise<Answer<PlanSummary[]>> =>
     answer(http.GET('/api/plans', { params: { query } })),
@@ -231,6 +233,8 @@ export const api = {
     answer(http.DELETE('/api/jobs/{id}', { params: { path: { id } } })),
   editBrick: (plan: Plan, edit: BrickEdit): Promise<Answer<Layout>> =>
     answer(http.POST('/api/brick/edit', { body: { plan, edit } })),
+  propose: (plan: Plan, id: string | null, wishes: Wishes): Promise<Answer<JobState>> =>
+    answer(http.POST('/api/propose', { body: { plan, id, wishes } })),
   searchBrick: (plan: Plan, seed: number, thorough: boolean): Promise<Answer<JobState>> =>
     answer(http.POST('/api/brick/search', { body: { plan, seed, thorough } })),
   partFiles: (id: string): Promise<Answer<PartFile[]>> =>

@@ -966,6 +966,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose whole plans: a job, watched and ended like any. */
+        post: operations["propose_plans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quantity": {
         parameters: {
             query?: never;
@@ -975,7 +992,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a figure as typed; refused with the allowed range. */
+        /** Read a figure as typed, or say what is wrong with it and which range is allowed. */
         post: operations["read_quantity"];
         delete?: never;
         options?: never;
@@ -5366,6 +5383,7 @@ export interface components {
             /** @description What happened, line by line, the newest last. */
             lines: string[];
             problem?: components["schemas"]["Problem"] | null;
+            proposals?: components["schemas"]["Proposals"] | null;
             /** @description How it stands. */
             stage: components["schemas"]["JobStage"];
         };
@@ -6179,6 +6197,53 @@ export interface components {
             strips: number;
             /** @description Links between groups that only a wire can make. */
             wires: number;
+        };
+        /** @description What a proposal comes to, on the scales shared by all. */
+        Merits: {
+            /**
+             * Format: double
+             * @description Share of the lines that is at hand.
+             */
+            at_hand: number;
+            /**
+             * Format: double
+             * @description Days until the last part arrives; absent while one is not known.
+             */
+            days?: number | null;
+            /**
+             * Format: double
+             * @description Mass of the pack with all parts that state one.
+             */
+            mass_g?: number | null;
+            /**
+             * Format: double
+             * @description Price of what is to be bought; absent while a price is not known.
+             */
+            price?: number | null;
+            /**
+             * Format: double
+             * @description What it may be at most.
+             */
+            run_high_s?: number | null;
+            /**
+             * Format: double
+             * @description What it may be at least.
+             */
+            run_low_s?: number | null;
+            /**
+             * Format: double
+             * @description Simulated run; absent where the current is not known.
+             */
+            run_s?: number | null;
+            /** @description Lines to buy. */
+            to_buy: number;
+            /** @description Lines to buy whose price is not known. */
+            unpriced: number;
+            /**
+             * Format: int32
+             * @description Cells to weld.
+             */
+            welded: number;
         };
         /** @description One range of a meter. */
         Meter: {
@@ -7462,6 +7527,54 @@ export interface components {
             /** @description Id of the step. */
             step: string;
         };
+        /** @description A whole plan. */
+        Proposal: {
+            /** @description Titles of the cautions it has. */
+            cautions: components["schemas"]["Phrase"][];
+            /** @description The changes that take it over: one step to be undone. */
+            changes: components["schemas"]["Change"][];
+            /** @description Cell or pack it is made of. */
+            made_of: string;
+            /** @description On the shared scales. */
+            merits: components["schemas"]["Merits"];
+            /** @description Counts, chemistry and way: "4S2P Li-ion, direct". */
+            name: string;
+            /** @description The whole plan. */
+            plan: components["schemas"]["Plan"];
+            price?: components["schemas"]["Phrase"] | null;
+            provisional?: components["schemas"]["ToFindOut"] | null;
+            /** @description In words: "Longest run". */
+            title: string;
+            /** @description Why, in one sentence. */
+            why: components["schemas"]["Phrase"];
+            /** @description The best by these wishes. */
+            wishes: components["schemas"]["Wish"][];
+        };
+        /** @description Proposals and what was refused. */
+        Proposals: {
+            /** @description What was taken for granted because the survey does not say it. */
+            assumed: string[];
+            /** @description What must be known first; absent when there are proposals. */
+            missing?: string | null;
+            /** @description At most six, the wanted one first. */
+            proposals: components["schemas"]["Proposal"][];
+            /** @description Ways that cannot be, each with its deciding reason. */
+            refusals: components["schemas"]["Refused"][];
+            /** @description Plans that were completed and judged. */
+            tried: number;
+        };
+        /** @description A survey and what is wanted of it. */
+        ProposeRequest: {
+            /**
+             * Format: uuid
+             * @description Its id, whose own reserved cells are free for it.
+             */
+            id?: string | null;
+            /** @description The plan as it is surveyed; what it has chosen already is kept. */
+            plan: components["schemas"]["Plan"];
+            /** @description What is wanted most, and what must be so. */
+            wishes?: components["schemas"]["Wishes"];
+        };
         /** @description A figure that the text states. */
         Proposed: {
             /** @description JSON pointer of the figure in the part. */
@@ -7702,15 +7815,17 @@ export interface components {
             /** @description Whether only whole numbers are allowed. */
             whole: boolean;
         };
-        /** @description A figure as understood. */
+        /** @description A figure as understood, or why it is none: half a figure is typed before the whole one, which is no error of the asking. */
         ReadFigure: {
+            /** @description What is wrong with it, and what would be right. */
+            refused?: string | null;
             /** @description Written out. */
             shown: string;
             /**
              * Format: double
-             * @description In the unit of the range.
+             * @description In the unit of the range; absent where it was not understood.
              */
-            value: number;
+            value?: number | null;
         };
         /** @description A reading and the meter it was read on. */
         ReadingRequest: {
@@ -7838,6 +7953,16 @@ export interface components {
             sources: components["schemas"]["SourceText"][];
             /** @description What a maker may see that is odd. */
             symptoms: components["schemas"]["SymptomSheet"][];
+        };
+        /** @description A way that cannot be. */
+        Refused: {
+            /** @description What to look for in a shop, where a part is missing. */
+            look_for?: string | null;
+            /** @description In words: "5S Li-ion, direct". */
+            name: string;
+            /** @description The deciding reason, in a few words. */
+            title: components["schemas"]["Phrase"];
+            why?: components["schemas"]["Phrase"] | null;
         };
         /** @description An answer, or why there is none. */
         Reply: {
@@ -9896,6 +10021,41 @@ export interface components {
             strain_relief: boolean | null;
             /** @default null */
             taps: components["schemas"]["TapWires"] | null;
+        };
+        /**
+         * @description What a plan may be the best in.
+         * @enum {string}
+         */
+        Wish: "at_hand" | "simplest" | "longest" | "lightest" | "cheapest" | "soonest";
+        /** @description What the maker wants most, and what must be so. */
+        Wishes: {
+            /**
+             * @description What is chosen already counts for nothing: from the survey alone.
+             * @default false
+             */
+            afresh: boolean;
+            /** @default null */
+            first: components["schemas"]["Wish"] | null;
+            /**
+             * @description Nothing is welded.
+             * @default false
+             */
+            no_welding: boolean;
+            /**
+             * @description The device can be put back as it was.
+             * @default false
+             */
+            reversible: boolean;
+            /**
+             * @description It is charged from a USB supply.
+             * @default false
+             */
+            usb: boolean;
+            /**
+             * @description How much each wish counts, 0 to 1, in the order of `Wish::ALL`; none is all alike.
+             * @default []
+             */
+            weights: number[];
         };
         /** @description One of the words of a choice. */
         Word: {
@@ -15122,6 +15282,99 @@ export interface operations {
             };
             /** @description a part of the address has the wrong form */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is not reachable; nothing was changed */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description the body is not what it claims to be */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this browser is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description another site, or another name of this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description this address is there for another method */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the body is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,6 +4,12 @@ import type { components, paths } from './schema'
 type Schemas = components['schemas']
 
 export type Plan = Schemas['Plan']
+export type Chemistry = Schemas['Chemistry']
+export type ReadFigure = Schemas['ReadFigure']
+export type Proposal = Schemas['Proposal']
+export type Refused = Schemas['Refused']
+export type Wish = Schemas['Wish']
+export type Wishes = Schemas['Wishes']
 export type Arrival = Schemas['Arrival']
 export type Beside = Schemas['Beside']
 export type CountRun = Schemas['CountRun']

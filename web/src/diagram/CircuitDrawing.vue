@@ -178,6 +178,7 @@ const probes = computed(() =>
   display: block;
   width: 100%;
   max-height: 620px;
+  overflow: visible;
   background: var(--sheet);
 }
 

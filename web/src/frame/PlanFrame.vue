@@ -252,10 +252,13 @@ onBeforeRouteLeave(async () => {
     display: none;
   }
 
-  .title .saved {
+  /* That it is saved is worth its room only where it is not. */
+  .title .saved:not(.away) {
+    position: absolute;
+    width: 1px;
+    height: 1px;
     overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
+    clip-path: inset(50%);
   }
 
   /* At the bench the room belongs to the step. */

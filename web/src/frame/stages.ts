@@ -13,6 +13,7 @@ export const stageNames = [
 
 /** Pages of a plan that belong to no stage. */
 export const pageNames = [
+  { name: 'propose', title: 'Whole plans' },
   { name: 'diagram', title: 'Diagram' },
   { name: 'bill', title: 'Parts list' },
   { name: 'build', title: 'Build' },

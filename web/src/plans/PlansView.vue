@@ -11,10 +11,9 @@ import {
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { Job, PlanSummary } from '../api/types'
+import type { PlanSummary } from '../api/types'
 import EmergencyCard from '../frame/EmergencyCard.vue'
 import PreferencesDialog from '../frame/PreferencesDialog.vue'
-import { currency } from '../state/preferences'
 import DueStrip from '../packs/DueStrip.vue'
 import BackupPanel from './BackupPanel.vue'
 import NamingDialog from './NamingDialog.vue'
@@ -32,17 +31,13 @@ const chooser = ref<HTMLInputElement>()
 
 const { plans, problem, order, search, more, long, load, refresh } = usePlanList()
 
-function ask(plan: PlanSummary | null): void {
+function ask(plan: PlanSummary): void {
   renaming.value = plan
   naming.value = true
 }
 
-async function named(wanted: string, job: Job | null): Promise<void> {
-  if (!renaming.value) {
-    const answer = await api.newPlan(wanted, job, currency.value)
-    if (answer.ok) await router.push({ name: 'device', params: { id: answer.value.id } })
-    else problem.value = answer.problem
-  } else {
+async function named(wanted: string): Promise<void> {
+  if (renaming.value) {
     const opened = await api.plan(renaming.value.id)
     if (opened.ok) {
       const { id, revision, edit, plan } = opened.value
@@ -102,7 +97,7 @@ async function demo(): Promise<void> {
         </p>
       </div>
       <div class="actions">
-        <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="ask(null)">New plan</v-btn>
+        <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" to="/new">New plan</v-btn>
         <v-btn :prepend-icon="mdiBatteryOutline" to="/stock">Cell stock</v-btn>
         <v-btn :prepend-icon="mdiBatteryHeartOutline" to="/packs">Packs</v-btn>
         <v-btn :prepend-icon="mdiToolboxOutline" to="/parts">Parts</v-btn>
@@ -141,7 +136,7 @@ async function demo(): Promise<void> {
         own.
       </p>
       <div class="actions">
-        <v-btn color="primary" variant="flat" @click="ask(null)">Start a plan</v-btn>
+        <v-btn color="primary" variant="flat" to="/new">Start a plan</v-btn>
         <v-btn @click="demo">Load the demo plans and parts</v-btn>
       </div>
     </section>

@@ -77,7 +77,7 @@ const advice = computed(() => {
 <style scoped>
 .reading {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(122px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
   gap: 8px;
   align-items: start;
 }

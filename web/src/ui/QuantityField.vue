@@ -69,13 +69,15 @@ async function typed(now: string | null): Promise<void> {
   const answer = await api.quantity(withUnit.replace('−', '-'), props.range)
   if (!isLast()) return
   pending.value = false
-  if (answer.ok) {
+  if (answer.ok && answer.value.value != null) {
     error.value = ''
     model.value = answer.value.value
-  } else {
-    const field = answer.problem.errors[0]?.message ?? answer.problem.detail
-    error.value = field.replace(/^[^:]*:/, `${props.label}:`)
+    return
   }
+  const why = answer.ok
+    ? (answer.value.refused ?? '')
+    : (answer.problem.errors[0]?.message ?? answer.problem.detail)
+  error.value = why.replace(/^[^:]*:/, `${props.label}:`)
 }
 
 function left(): void {

@@ -8,14 +8,19 @@ use crate::base::quantity::{Unit, show};
 use crate::parts::catalogue::Catalogue;
 use crate::plan::{Change, Plan};
 
-use super::complete::{Tried, polish};
+use super::complete::{Prefer, Tried, complete, polish};
 use super::merits::{simulated, weighed};
+use super::starts::Start;
 use super::{Merits, Proposal, Wish, Wishes};
 
 /// Share of the wanted run that counts as that run.
 const ENOUGH: f64 = 0.9;
 /// And so little is no run.
 const LEAST_OF_THE_RUN: f64 = 0.2;
+/// By a wish two are about as good within that share.
+const NEARLY: f64 = 0.02;
+/// So many of the best by a wish are put together again.
+const AGAIN: usize = 3;
 /// Two of the same make are different where one runs so much longer.
 const DIFFERENT: f64 = 1.4;
 
@@ -34,24 +39,48 @@ pub fn choose(
     catalogue: &Catalogue,
     wishes: &Wishes,
 ) -> Vec<Proposal> {
-    let whole: Vec<Whole> = tried
-        .into_par_iter()
-        .filter_map(|tried| {
-            let (assessment, merits) = weighed(&tried.plan, catalogue)?;
-            let merits = simulated(&tried.plan, merits);
-            // A pack that feeds the device for no time worth the name is no proposal.
-            let runs = merits.run_s.is_none_or(|s| s > LEAST_OF_THE_RUN * wanted_s);
-            let cautions = count(&assessment);
-            runs.then_some(Whole { tried, merits, cautions })
+    let weigh = |tried: Tried| {
+        let (assessment, merits) = weighed(&tried.plan, catalogue)?;
+        let merits = simulated(&tried.plan, merits);
+        // A pack that feeds the device for no time worth the name is no proposal.
+        let runs = merits.run_s.is_none_or(|s| s > LEAST_OF_THE_RUN * wanted_s);
+        let cautions = count(&assessment);
+        runs.then_some(Whole { tried, merits, cautions })
+    };
+    let mut whole: Vec<Whole> = tried.into_par_iter().filter_map(weigh).collect();
+    // What is the best in something is put together again with the parts that are better still in it.
+    let again: Vec<(Start, Prefer)> = Wish::ALL
+        .into_iter()
+        .flat_map(|wish| {
+            let mut order: Vec<&Whole> = whole.iter().filter(|w| has(wish, &w.merits)).collect();
+            order.sort_by(|a, b| better(wish, a, b, wanted_s));
+            let prefer = match wish {
+                Wish::Cheapest => Some(Prefer::Cheapest),
+                Wish::Soonest => Some(Prefer::Soonest),
+                Wish::Lightest => Some(Prefer::Lightest),
+                Wish::AtHand | Wish::Simplest | Wish::Longest => None,
+            };
+            let starts: Vec<Start> = order.into_iter().map(|w| w.tried.start.clone()).collect();
+            prefer.into_iter().flat_map(move |prefer| starts.clone().into_iter().take(AGAIN).map(move |s| (s, prefer)))
         })
         .collect();
+    let better_parts = again
+        .into_par_iter()
+        .map(|(start, prefer)| complete(start, catalogue, wishes, prefer))
+        .filter(|tried| tried.failed.is_none());
+    whole.extend(better_parts.filter_map(weigh).collect::<Vec<_>>());
     let kept: Vec<&Whole> = whole.iter().filter(|w| !whole.iter().any(|o| beats(o, w))).collect();
     let mut picked: Vec<(usize, Vec<Wish>)> = vec![];
     for wish in Wish::ALL {
         let mut order: Vec<usize> = (0..kept.len()).filter(|i| has(wish, &kept[*i].merits)).collect();
         order.sort_by(|a, b| better(wish, kept[*a], kept[*b], wanted_s));
         let Some(&best) = order.first() else { continue };
-        match picked.iter_mut().find(|(i, _)| *i == best || alike(kept[*i], kept[best])) {
+        // One of the same make that is about as good by this wish, too, stands for both.
+        let stands = |i: usize| {
+            alike(kept[i], kept[best])
+                && key(wish, kept[i]) <= key(wish, kept[best]) + NEARLY * key(wish, kept[best]).abs()
+        };
+        match picked.iter_mut().find(|(i, _)| *i == best || stands(*i)) {
             Some((_, wishes)) => wishes.push(wish),
             None => picked.push((best, vec![wish])),
         }
@@ -115,23 +144,25 @@ fn has(wish: Wish, m: &Merits) -> bool {
     }
 }
 
+/// What a plan is by a wish; less is better.
+fn key(wish: Wish, w: &Whole) -> f64 {
+    let m = &w.merits;
+    match wish {
+        Wish::AtHand => -m.at_hand,
+        Wish::Simplest => effort(w),
+        Wish::Longest => -m.run_s.unwrap_or(0.0),
+        Wish::Lightest => m.mass_g.unwrap_or(f64::MAX),
+        Wish::Cheapest => m.price.unwrap_or(f64::MAX),
+        Wish::Soonest => m.days.unwrap_or(f64::MAX),
+    }
+}
+
 /// Which of two plans is the better one by a wish: first what runs long enough, then the wish, then fewer cautions, then less work.
 fn better(wish: Wish, a: &Whole, b: &Whole, wanted_s: f64) -> std::cmp::Ordering {
     let short = |w: &Whole| w.merits.run_s.is_some_and(|run| run < ENOUGH * wanted_s);
-    let key = |w: &Whole| {
-        let m = &w.merits;
-        match wish {
-            Wish::AtHand => -m.at_hand,
-            Wish::Simplest => effort(w),
-            Wish::Longest => -m.run_s.unwrap_or(0.0),
-            Wish::Lightest => m.mass_g.unwrap_or(f64::MAX),
-            Wish::Cheapest => m.price.unwrap_or(f64::MAX),
-            Wish::Soonest => m.days.unwrap_or(f64::MAX),
-        }
-    };
     short(a)
         .cmp(&short(b))
-        .then(key(a).total_cmp(&key(b)))
+        .then(key(wish, a).total_cmp(&key(wish, b)))
         .then(a.cautions.cmp(&b.cautions))
         .then(effort(a).total_cmp(&effort(b)))
         .then(a.tried.start.way.name.cmp(&b.tried.start.way.name))
@@ -211,8 +242,9 @@ fn say(found: &mut [Proposal], wanted_s: Option<f64>) {
     };
     let heaviest_g = most(&|m| m.mass_g, found);
     let longest_days = most(&|m| m.days, found);
+    let only = found.len() == 1;
     for p in found {
-        p.title = title(&p.wishes);
+        p.title = if only { "The one way that works".to_owned() } else { title(&p.wishes) };
         p.why = why(p, wanted_s);
         p.price = price(p, wanted_s, heaviest_g, longest_days);
     }

@@ -37,8 +37,45 @@ pub enum Failed {
     NoRoom(String),
 }
 
+/// What decides between parts that are equally good at a place.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Prefer {
+    /// The order of the suggestions: at hand, then cheap.
+    AsSuggested,
+    /// Those that are there first.
+    Soonest,
+    /// The cheapest.
+    Cheapest,
+    /// The lightest.
+    Lightest,
+}
+
+impl Prefer {
+    /// What a part costs by it; what is not stated is the most.
+    fn price(self, s: &Suggestion) -> f64 {
+        let there = s.at_hand.is_some_and(|pieces| pieces > 0);
+        let stated = match self {
+            Prefer::AsSuggested => Some(0.0),
+            Prefer::Soonest | Prefer::Cheapest if there => Some(0.0),
+            Prefer::Soonest => s.offer.arrives_days,
+            Prefer::Cheapest => s.offer.price,
+            Prefer::Lightest => s.offer.mass_g,
+        };
+        stated.unwrap_or(f64::MAX)
+    }
+}
+
+/// The part for a place: the first of the list; where something is preferred, the best in that of all that bring no stop.
+fn pick(found: Vec<Suggestion>, suits: impl Fn(&Suggestion) -> bool, prefer: Prefer) -> Option<Suggestion> {
+    let mut suiting = found.into_iter().filter(suits);
+    let first = suiting.next()?;
+    let sound = suiting.take_while(|s| s.worst != Some(Severity::Stop));
+    // The earlier in the list wins a tie.
+    Some(sound.fold(first, |best, s| if prefer.price(&s) < prefer.price(&best) { s } else { best }))
+}
+
 /// Completes a start.
-pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes) -> Tried {
+pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes, prefer: Prefer) -> Tried {
     let of_this = fitting(catalogue, start.way.chemistry, start.way.series);
     let mut plan = start.plan.clone();
     if let Some(why) = start.no_room.clone() {
@@ -48,7 +85,7 @@ pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes) -> Tried {
     let mut passed = HashSet::new();
     while let Some((place, kind)) = open_places(&plan).into_iter().find(|(place, _)| !passed.contains(place)) {
         let found = suggest(&plan, &of_this, &place).unwrap_or_default();
-        match found.into_iter().find(|s| suits(s, kind, &of_this, wishes)) {
+        match pick(found, |s| suits(s, kind, &of_this, wishes), prefer) {
             Some(best) => {
                 if best.worst == Some(Severity::Stop) {
                     missing = missing.or(kind);
@@ -111,8 +148,9 @@ pub fn polish(start: &Start, plan: Plan, catalogue: &Catalogue) -> Plan {
 
 /// Places of the plan that wait for a part, in the order in which one decides the next.
 fn open_places(plan: &Plan) -> Vec<(String, Option<NodeKind>)> {
+    // The fuse before the board: what a board may let through hangs on the fuse behind it.
     const ORDER: [NodeKind; 6] =
-        [NodeKind::Converter, NodeKind::Board, NodeKind::CutOff, NodeKind::Fuse, NodeKind::Connector, NodeKind::Switch];
+        [NodeKind::Converter, NodeKind::Fuse, NodeKind::Board, NodeKind::CutOff, NodeKind::Connector, NodeKind::Switch];
     const CHARGE: [NodeKind; 3] = [NodeKind::Charger, NodeKind::Supply, NodeKind::Jack];
     let mut found = vec![];
     let welded = plan.packs.first().is_some_and(|p| p.cell.part().is_some() && matches!(p.strip, Choice::Undecided));

@@ -5,6 +5,7 @@
 //! scales, `choose` takes the best by each wish, `refuse` says why the others cannot be, and what to look for where a part is missing.
 //! The budget is counted in plans, not in time, so that the same survey gives the same proposals.
 
+mod asked;
 mod choose;
 mod complete;
 mod merits;
@@ -19,11 +20,12 @@ use utoipa::ToSchema;
 use crate::assess::ToFindOut;
 use crate::base::phrase::Phrase;
 use crate::base::progress::Progress;
-use crate::base::quantity::{Unit, show};
 use crate::parts::catalogue::Catalogue;
 use crate::physics::grouping::Candidate;
 use crate::plan::{Cell, Change, FieldError, Plan};
 
+use asked::Asked;
+use complete::Prefer;
 pub use refuse::Refused;
 
 /// What a plan may be the best in.
@@ -58,6 +60,8 @@ pub struct Wishes {
     pub first: Option<Wish>,
     /// How much each wish counts, 0 to 1, in the order of `Wish::ALL`; none is all alike.
     pub weights: Vec<f64>,
+    /// What is chosen already counts for nothing: from the survey alone.
+    pub afresh: bool,
     /// Nothing is welded.
     pub no_welding: bool,
     /// The device can be put back as it was.
@@ -135,7 +139,7 @@ pub struct Proposals {
     /// At most six, the wanted one first.
     pub proposals: Vec<Proposal>,
     /// What was taken for granted because the survey does not say it.
-    pub assumed: Option<String>,
+    pub assumed: Vec<String>,
     /// Ways that cannot be, each with its deciding reason.
     pub refusals: Vec<Refused>,
     /// Plans that were completed and judged.
@@ -151,7 +155,7 @@ pub fn propose(
     progress: &dyn Progress,
 ) -> Result<Proposals, Vec<FieldError>> {
     survey.check()?;
-    let asked = Asked::of(survey);
+    let asked = Asked::of(survey, wishes.afresh);
     let (survey, told) = (&asked.survey, survey);
     let ways = ways::ways(survey, wishes)?;
     if let Some(missing) = ways.missing {
@@ -165,7 +169,9 @@ pub fn propose(
         .into_par_iter()
         .filter_map(|start| {
             let done = tried.fetch_add(1, std::sync::atomic::Ordering::Relaxed);
-            progress.step(done as f64 / count as f64).then(|| complete::complete(start, catalogue, wishes))
+            progress
+                .step(done as f64 / count as f64)
+                .then(|| complete::complete(start, catalogue, wishes, Prefer::AsSuggested))
         })
         .collect();
     let (whole, failed): (Vec<_>, Vec<_>) = tries.into_iter().partition(|t| t.failed.is_none());
@@ -178,33 +184,4 @@ pub fn propose(
         proposals,
         tried: count,
     })
-}
-
-/// Run time that is planned for where none is wanted. Chosen, no source.
-const USUAL_RUN_S: f64 = 1800.0;
-
-/// The survey as it is searched: with a run time, without which the smallest cell would do for everything.
-struct Asked {
-    survey: Plan,
-    wanted_s: f64,
-    assumed: Option<String>,
-}
-
-impl Asked {
-    fn of(survey: &Plan) -> Asked {
-        let device = &survey.device;
-        let (wanted_s, assumed) = match (device.wanted_run_s, &device.original.run_s) {
-            (Some(wanted_s), _) => (wanted_s, None),
-            (None, Some(old)) => (
-                old.value,
-                Some(format!("The run time of the old battery is wanted again: {}.", show(old.value, Unit::S))),
-            ),
-            (None, None) => {
-                (USUAL_RUN_S, Some(format!("No run time is wanted yet: {} is assumed.", show(USUAL_RUN_S, Unit::S))))
-            }
-        };
-        let mut survey = survey.clone();
-        survey.device.wanted_run_s = Some(wanted_s);
-        Asked { survey, wanted_s, assumed }
-    }
 }

@@ -55,6 +55,9 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
     let kept_chemistry = pack.and_then(|p| p.chemistry).or(original.chemistry.filter(|_| recelled));
     let kept_series = pack.and_then(|p| p.series).or(original.series.filter(|_| recelled));
     let ready_only = survey.device.job == Some(Job::ReadyPack);
+    // With the cells chosen the path is chosen, too.
+    let has_cells = pack.is_some_and(|p| p.cell.part().is_some() || p.ready.part().is_some());
+    let only_chosen = has_cells && weighed.options.iter().any(|o| o.chosen);
     let outside = |o: &VoltageOption| matches!(o.path, FeedPath::OutsidePack | FeedPath::ToolPack);
     let mut alike: Vec<((Chemistry, FeedPath), usize)> = vec![];
     let useless = |o: &VoltageOption| o.usable_share.is_some_and(|share| share < LEAST_USABLE);
@@ -69,6 +72,7 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
         let fits_wishes = (!wishes.reversible || option.reversible) && (!wishes.no_welding || may_do_without(&option));
         let stays = kept_chemistry.is_none_or(|c| c == option.chemistry)
             && kept_series.is_none_or(|s| s == option.series)
+            && (!only_chosen || option.chosen)
             && (!recelled || option.path == FeedPath::Direct)
             && (!ready_only || outside(&option));
         if !fits_wishes || !stays {

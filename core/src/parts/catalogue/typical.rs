@@ -521,6 +521,11 @@ fn fuses() -> Vec<Item> {
     for rating_a in [10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0] {
         found.push(one(format!("fuse-bolt-{rating_a}"), FuseStyle::Other, rating_a, 58.0, 10_000.0, "bolt-down fuse"));
     }
+    // Above 58 V no blade is made; a cartridge of the kind used behind solar panels is.
+    for rating_a in [2.0, 3.0, 5.0, 10.0, 15.0, 20.0, 30.0] {
+        let id = format!("fuse-cartridge-{rating_a}");
+        found.push(one(id, FuseStyle::Other, rating_a, 80.0, 20_000.0, "cartridge fuse"));
+    }
     found
 }
 

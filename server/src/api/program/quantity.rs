@@ -21,16 +21,18 @@ pub struct TypedFigure {
     range: String,
 }
 
-/// A figure as understood.
+/// A figure as understood, or why it is none: half a figure is typed before the whole one, which is no error of the asking.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ReadFigure {
-    /// In the unit of the range.
-    value: f64,
+    /// In the unit of the range; absent where it was not understood.
+    value: Option<f64>,
     /// Written out.
     shown: String,
+    /// What is wrong with it, and what would be right.
+    refused: Option<String>,
 }
 
-/// Read a figure as typed; refused with the allowed range.
+/// Read a figure as typed, or say what is wrong with it and which range is allowed.
 #[utoipa::path(context_path = "/api", request_body = TypedFigure,
     responses((status = 200, body = ReadFigure), (status = 422, body = Problem)))]
 #[post("/quantity", data = "<typed>")]
@@ -41,6 +43,8 @@ pub fn read_quantity(typed: Result<Body<TypedFigure>, Problem>) -> Result<Json<R
         .iter()
         .find(|r| r.key == typed.range)
         .ok_or_else(|| refuse("/range", format!("there is no range “{}”", typed.range)))?;
-    let value = typed::parse(&typed.text, range).map_err(|e| refuse("/text", e.to_string()))?;
-    Ok(Json(ReadFigure { value, shown: quantity::show(value, range.unit) }))
+    Ok(Json(match typed::parse(&typed.text, range) {
+        Ok(value) => ReadFigure { value: Some(value), shown: quantity::show(value, range.unit), refused: None },
+        Err(error) => ReadFigure { value: None, shown: String::new(), refused: Some(error.to_string()) },
+    }))
 }

@@ -173,7 +173,7 @@ const { take, carry, release, letGo, key, putOnSite, shift } = useCellDrag('svg'
         :strip-width="stripWidth"
       />
     </svg>
-    <p class="sr">
+    <p class="visually-hidden">
       {{ face.strips.length }} strips, {{ face.cells.length }} cells, {{ plain(face.width_mm, 1) }} by
       {{ plain(face.height_mm, 1) }} mm
     </p>
@@ -288,13 +288,5 @@ figcaption {
 
 .sheet {
   pointer-events: none;
-}
-
-.sr {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
 }
 </style>

@@ -71,9 +71,7 @@ a {
 }
 
 .name .soft {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  overflow-wrap: anywhere;
 }
 
 .gauge {

@@ -42,6 +42,10 @@ const regulated = computed(
     lead="Empty to full on one scale, nominal marked, dashed = under the usual load in the cold. The device works between the petrol lines."
   />
   <AnswerNote :stale="stale" :problem="problem" />
+  <p class="whole">
+    Not sure? <router-link :to="{ name: 'propose' }">Let whole plans be proposed</router-link>, each complete
+    from cell to charger.
+  </p>
   <p v-if="found?.missing" class="missing">
     {{ found.missing }} <router-link :to="{ name: 'device' }">Survey the device</router-link>
   </p>
