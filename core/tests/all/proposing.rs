@@ -331,7 +331,7 @@ fn every_combination(survey: &Plan, catalogue: &Catalogue) -> Vec<(usize, Merits
             mass_g: assessment.figure("plate.mass_g").map(|f| f.value),
             price: Some(bill.to_buy_price),
             unpriced: bill.unpriced,
-            days: bill.arrives_days,
+            arrives_days: bill.arrives_days,
             to_buy: bill.to_buy_lines,
             welded: 0,
             at_hand: 0.0,
@@ -355,7 +355,7 @@ fn the_best_by_each_wish_is_the_best_of_all_combinations() {
     };
     for (wish, of) in [
         (Wish::Cheapest, (|m: &Merits| m.price.unwrap()) as fn(&Merits) -> f64),
-        (Wish::Soonest, |m: &Merits| m.days.unwrap()),
+        (Wish::Soonest, |m: &Merits| m.arrives_days.unwrap()),
         (Wish::Lightest, |m: &Merits| m.mass_g.unwrap()),
     ] {
         let proposal = best(&found, wish);

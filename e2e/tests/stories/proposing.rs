@@ -1,6 +1,6 @@
 //! From five answers to a whole plan: proposals, what cannot be, and "Use this".
 
-use anyhow::{Context, Result, ensure};
+use anyhow::{Context, Result, bail, ensure};
 use brick_e2e::Browser;
 
 use super::{COUNTS, saved};
@@ -12,8 +12,21 @@ const KINDS: [(&str, &str, &str, &str, &str); 3] = [
     ("handheld with a gauge", "alkaline", "6", "0.2 A", "10 h"),
 ];
 const PROPOSALS: &str = "[data-testid='proposals']";
+/// So often the usual wait is begun again.
+const PATIENCE: u32 = 4;
 /// Fields and clicks from the first page to a whole plan.
 const MOST: (u32, u32) = (8, 12);
+
+/// Waits while plans are put together, beside another house at the same work, until there are more than so many.
+async fn proposed(b: &Browser, more_than: usize) -> Result<()> {
+    for _ in 0..PATIENCE {
+        let there = async || Ok((b.count(&format!("{PROPOSALS} li")).await? > more_than).then_some(()));
+        if b.until("proposals", there).await.is_ok() {
+            return Ok(());
+        }
+    }
+    bail!("no more than {more_than} proposals")
+}
 
 pub async fn five_answers_lead_to_a_whole_plan(b: &Browser) -> Result<()> {
     for kind in KINDS {
@@ -33,7 +46,7 @@ async fn answered(b: &Browser, (kind, battery, volts, draws, run): (&str, &str, 
     b.type_into("main", "Usual current", draws).await?;
     b.type_into("main", "Run time you want", run).await?;
     b.click_text("Propose whole plans").await?;
-    b.css(&format!("{PROPOSALS} li")).await?;
+    proposed(b, 0).await?;
     let count = b.count(&format!("{PROPOSALS} li")).await?;
     ensure!((2..=6).contains(&count), "{count} proposals");
     b.text_is("[data-testid='assumed']", |t| t.contains("cells in series")).await?;
@@ -53,10 +66,9 @@ async fn answered(b: &Browser, (kind, battery, volts, draws, run): (&str, &str, 
 pub async fn wishes_are_kept_and_two_are_laid_side_by_side(b: &Browser) -> Result<()> {
     let plan = super::plan_path(b, "Hedge shears").await?;
     b.open(&format!("{plan}/propose")).await?;
-    b.css(&format!("{PROPOSALS} li, [data-testid='missing']")).await?;
+    proposed(b, 0).await?;
     b.press(b.xpath("//label[contains(., 'From the survey alone')]/input").await?).await?;
-    let several = || async { Ok((b.count(&format!("{PROPOSALS} li")).await? > 2).then_some(())) };
-    b.until("several proposals", several).await?;
+    proposed(b, 2).await?;
     b.click("[data-proposal='A'] .lay input").await?;
     b.click("[data-proposal='B'] .lay input").await?;
     b.text_is("[data-testid='compare-proposals']", |t| t.contains("board") && t.contains("runs")).await?;

@@ -92,12 +92,21 @@ function answers(): { at: string; value: unknown }[] {
   return found
 }
 
+/** So long a figure that was just typed is waited for. */
+const READS = 40
+const READ_MS = 50
 /** A start peak is asked as what it is: well under a second. */
 const START_S = 0.4
 
 async function start(to: 'propose' | 'device'): Promise<void> {
-  if (nameError.value || refused.value || starting.value) return
+  if (nameError.value || starting.value) return
   starting.value = true
+  // The last figure may still be on its way to be read.
+  for (let i = 0; i < READS && refused.value; i++) await new Promise((resolve) => setTimeout(resolve, READ_MS))
+  if (refused.value) {
+    starting.value = false
+    return
+  }
   problem.value = null
   const made = await api.newPlan(name.value.trim(), job.value, currency.value)
   if (!made.ok) problem.value = made.problem

@@ -122,7 +122,15 @@ fn beats(a: &Whole, b: &Whole) -> bool {
 fn scales(w: &Whole) -> [f64; 7] {
     let less = |v: Option<f64>| v.map_or(f64::NEG_INFINITY, |v| -v);
     let m = &w.merits;
-    [m.run_s.unwrap_or(0.0), less(m.mass_g), less(m.price), less(m.days), m.at_hand, -effort(w), -(w.cautions as f64)]
+    [
+        m.run_s.unwrap_or(0.0),
+        less(m.mass_g),
+        less(m.price),
+        less(m.arrives_days),
+        m.at_hand,
+        -effort(w),
+        -(w.cautions as f64),
+    ]
 }
 
 /// The work: lines to buy, cells to weld, and a converter to set up. Chosen, no source.
@@ -140,7 +148,7 @@ fn has(wish: Wish, m: &Merits) -> bool {
         Wish::Longest => m.run_s.is_some(),
         Wish::Lightest => m.mass_g.is_some(),
         Wish::Cheapest => m.price.is_some(),
-        Wish::Soonest => m.days.is_some(),
+        Wish::Soonest => m.arrives_days.is_some(),
     }
 }
 
@@ -153,7 +161,7 @@ fn key(wish: Wish, w: &Whole) -> f64 {
         Wish::Longest => -m.run_s.unwrap_or(0.0),
         Wish::Lightest => m.mass_g.unwrap_or(f64::MAX),
         Wish::Cheapest => m.price.unwrap_or(f64::MAX),
-        Wish::Soonest => m.days.unwrap_or(f64::MAX),
+        Wish::Soonest => m.arrives_days.unwrap_or(f64::MAX),
     }
 }
 
@@ -241,7 +249,7 @@ fn say(found: &mut [Proposal], wanted_s: Option<f64>) {
         (all.len() == found.len() && all.len() > 1).then(|| all.into_iter().fold(f64::MIN, f64::max))
     };
     let heaviest_g = most(&|m| m.mass_g, found);
-    let longest_days = most(&|m| m.days, found);
+    let longest_days = most(&|m| m.arrives_days, found);
     let only = found.len() == 1;
     for p in found {
         p.title = if only { "The one way that works".to_owned() } else { title(&p.wishes) };
@@ -318,7 +326,7 @@ fn price(p: &Proposal, wanted_s: Option<f64>, heaviest_g: Option<f64>, longest_d
     if heaviest_g.is_some() && m.mass_g == heaviest_g {
         said.push("the heaviest of these".to_owned());
     }
-    if let Some(days) = m.days.filter(|d| Some(*d) == longest_days && *d > 0.0) {
+    if let Some(days) = m.arrives_days.filter(|d| Some(*d) == longest_days && *d > 0.0) {
         said.push(format!("{} until it can be built", show(days, Unit::Days)));
     }
     if m.unpriced > 0 {

@@ -24,7 +24,7 @@ pub fn merits(plan: &Plan, assessment: &Assessment, catalogue: &Catalogue) -> Op
         mass_g: value("plate.mass_g").filter(|g| *g > 0.0),
         price: (unpriced == 0).then_some(bill.to_buy_price),
         unpriced,
-        days: if bill.to_buy_lines == 0 { Some(0.0) } else { bill.arrives_days.filter(|_| !undated) },
+        arrives_days: if bill.to_buy_lines == 0 { Some(0.0) } else { bill.arrives_days.filter(|_| !undated) },
         to_buy: bill.to_buy_lines,
         welded: cells.unwrap_or(0),
         at_hand: bill.at_hand_share,

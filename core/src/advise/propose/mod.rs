@@ -95,7 +95,7 @@ pub struct Merits {
     /// Lines to buy whose price is not known.
     pub unpriced: usize,
     /// Days until the last part arrives; absent while one is not known.
-    pub days: Option<f64>,
+    pub arrives_days: Option<f64>,
     /// Lines to buy.
     pub to_buy: usize,
     /// Cells to weld.

@@ -114,22 +114,30 @@ pub(super) async fn reinspect(tx: &mut PgConnection, lots: &[Uuid]) -> sqlx::Res
     Ok(())
 }
 
-/// Judges every lot anew whose verdicts other rules than these have made, a transaction each. Gives how many there were.
+/// Judges every lot anew whose verdicts other rules than these have made, a transaction each. Gives how many there were. A lot that cannot be
+/// read stays as it is: it must not keep the program from starting.
 pub async fn judge_anew(pool: &PgPool, rules: &str) -> sqlx::Result<usize> {
     let old: Vec<Uuid> =
         sqlx::query_scalar("select id from lot where judged_by <> $1 order by id").bind(rules).fetch_all(pool).await?;
     for &lot in &old {
-        let mut tx = pool.begin().await?;
-        sqlx::query("update lot set judged_by = $2 where id = $1").bind(lot).bind(rules).execute(&mut *tx).await?;
-        let cells: Vec<Uuid> = sqlx::query_scalar("select id from cell where lot_id = $1 order by id")
-            .bind(lot)
-            .fetch_all(&mut *tx)
-            .await?;
-        redigest(&mut tx, &cells).await?;
-        reinspect(&mut tx, &[lot]).await?;
-        tx.commit().await?;
+        match judge_lot(pool, lot, rules).await {
+            Err(error @ sqlx::Error::ColumnDecode { .. }) => {
+                tracing::warn!(%lot, %error, "a lot cannot be judged anew")
+            }
+            judged => judged?,
+        }
     }
     Ok(old.len())
+}
+
+async fn judge_lot(pool: &PgPool, lot: Uuid, rules: &str) -> sqlx::Result<()> {
+    let mut tx = pool.begin().await?;
+    sqlx::query("update lot set judged_by = $2 where id = $1").bind(lot).bind(rules).execute(&mut *tx).await?;
+    let cells: Vec<Uuid> =
+        sqlx::query_scalar("select id from cell where lot_id = $1 order by id").bind(lot).fetch_all(&mut *tx).await?;
+    redigest(&mut tx, &cells).await?;
+    reinspect(&mut tx, &[lot]).await?;
+    tx.commit().await
 }
 
 /// The lots some cells belong to, kept from being judged by others until this transaction ends. Taken before any cell is

@@ -9,6 +9,7 @@ use uuid::Uuid;
 
 use super::inspection::reinspect;
 use super::{StockError, StockResult};
+use crate::store::RULES;
 
 /// A lot with what its cells came to.
 #[derive(Debug, FromRow)]
@@ -62,10 +63,11 @@ pub async fn create_lot(pool: &PgPool, lot: &Lot, labels: &[String]) -> StockRes
 pub async fn insert_lot(tx: &mut PgConnection, lot: &Lot) -> StockResult<Uuid> {
     free_name(tx, lot.name.trim(), None).await?;
     let id = Uuid::now_v7();
-    sqlx::query("insert into lot (id, name, document) values ($1, $2, $3)")
+    sqlx::query("insert into lot (id, name, document, judged_by) values ($1, $2, $3, $4)")
         .bind(id)
         .bind(lot.name.trim())
         .bind(Json(lot))
+        .bind(RULES)
         .execute(tx)
         .await?;
     Ok(id)
