@@ -6202,14 +6202,14 @@ export interface components {
         Merits: {
             /**
              * Format: double
+             * @description Days until the last part arrives; absent while one is not known.
+             */
+            arrives_days?: number | null;
+            /**
+             * Format: double
              * @description Share of the lines that is at hand.
              */
             at_hand: number;
-            /**
-             * Format: double
-             * @description Days until the last part arrives; absent while one is not known.
-             */
-            days?: number | null;
             /**
              * Format: double
              * @description Mass of the pack with all parts that state one.

@@ -102,7 +102,8 @@ async function start(to: 'propose' | 'device'): Promise<void> {
   if (nameError.value || starting.value) return
   starting.value = true
   // The last figure may still be on its way to be read.
-  for (let i = 0; i < READS && refused.value; i++) await new Promise((resolve) => setTimeout(resolve, READ_MS))
+  for (let i = 0; i < READS && refused.value; i++)
+    await new Promise((resolve) => setTimeout(resolve, READ_MS))
   if (refused.value) {
     starting.value = false
     return

@@ -26,7 +26,8 @@ const scales = computed(() => {
   const m = merits.value
   const wide = (v: number | null | undefined, most: number) => (v && most ? `${(v / most) * 100}%` : '0')
   const band = m.run_low_s != null && m.run_high_s != null ? showRange(m.run_low_s, m.run_high_s, 's') : ''
-  const days = m.arrives_days == null ? '' : m.arrives_days === 0 ? 'all at hand' : show(m.arrives_days, 'days')
+  const days =
+    m.arrives_days == null ? '' : m.arrives_days === 0 ? 'all at hand' : show(m.arrives_days, 'days')
   return [
     {
       key: 'run',
