@@ -10027,7 +10027,7 @@ export interface components {
          * @enum {string}
          */
         Wish: "at_hand" | "simplest" | "longest" | "lightest" | "cheapest" | "soonest";
-        /** @description What the maker wants most, and what must be so. */
+        /** @description What counts most, and what must be so. */
         Wishes: {
             /**
              * @description What is chosen already counts for nothing: from the survey alone.

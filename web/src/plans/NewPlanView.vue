@@ -156,7 +156,7 @@ async function start(to: 'propose' | 'device'): Promise<void> {
         <BatteryTiles v-model="battery" />
         <p v-if="battery === 'unknown'" class="find" data-testid="find-battery">
           Read everything printed on it. No print: count the cells, and read its voltage fresh off its
-          charger. Round cells of 1.2 V are nickel, 2 V a cell is lead, 3.6 V or 3.7 V is Li-ion. A device
+          charger. Round cells of 1.2 V are nickel, 2 V per cell is lead, 3.6 V or 3.7 V is Li-ion. A device
           without a battery: the maximum voltage on its type plate.
         </p>
         <div class="fields">

@@ -52,7 +52,7 @@ impl Wish {
         [Wish::AtHand, Wish::Simplest, Wish::Longest, Wish::Lightest, Wish::Cheapest, Wish::Soonest];
 }
 
-/// What the maker wants most, and what must be so.
+/// What counts most, and what must be so.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Wishes {

@@ -122,7 +122,7 @@ pub async fn judge_anew(pool: &PgPool, rules: &str) -> sqlx::Result<usize> {
     for &lot in &old {
         match judge_lot(pool, lot, rules).await {
             Err(error @ sqlx::Error::ColumnDecode { .. }) => {
-                tracing::warn!(%lot, %error, "a lot cannot be judged anew")
+                tracing::warn!(%lot, %error, "a lot cannot be judged again")
             }
             judged => judged?,
         }
