@@ -191,7 +191,7 @@ fn failed(error: anyhow::Error) -> Failed {
     Failed::from(format!("{error:#}"))
 }
 
-/// Stories in which a refusal is asked for: bad figures, stale saves, files that are none.
+/// Stories in which a refusal is asked for: figures that cannot be, stale saves, files and addresses that are none.
 const ASKS_FOR_REFUSALS: &[&str] = &[
     "bad_figures_are_refused_in_place_with_the_allowed_range",
     "an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log",
@@ -210,7 +210,6 @@ const ASKS_FOR_REFUSALS: &[&str] = &[
     "two_tabs_cannot_overwrite_each_other",
     "a_save_whose_answer_is_lost_is_known_as_ones_own",
     "every_stop_is_cleared_by_its_buttons_undone_exported_and_assessed_alike",
-    // Questions about a plan that cannot stand for a moment: to be ended.
     "cells_in_holders_are_judged_with_one_reversed_and_with_few",
     "the_diagram_says_what_a_meter_reads_in_every_condition",
 ];
