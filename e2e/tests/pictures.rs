@@ -58,10 +58,11 @@ pub async fn take(b: &Browser, folder: &Path) -> Result<()> {
     b.css("[data-revision='1']").await?;
     b.click_text("Go back to revision 1").await?;
     b.text_is("[data-testid='saved']", |t| t == "saved, revision 3").await?;
-    b.open("/parts").await?;
-    b.press(b.xpath("//nav[@aria-label='Kinds of part']/button[contains(.,'Boards')]").await?).await?;
-    b.css("[data-part='board-li-4s-fets']").await?;
-    save(b, folder, "parts").await?;
+    b.open(&format!("{flawed}/propose")).await?;
+    b.css("[data-proposal]").await?;
+    b.press(b.xpath("//label[contains(., 'From the survey alone')]/input").await?).await?;
+    b.css("[data-proposal='C']").await?;
+    save(b, folder, "propose").await?;
     workspace(b, folder).await?;
     b.open(&format!("{sound}/bill")).await?;
     b.css("[data-testid='bill-total']").await?;

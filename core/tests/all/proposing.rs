@@ -64,6 +64,17 @@ fn is_whole(survey: &Plan, p: &Proposal) {
     assert_eq!(open.map(|n| n.id.as_str()).collect::<Vec<_>>(), Vec::<&str>::new(), "{}", p.name);
     let pack = &p.plan.packs[0];
     assert!(pack.cell.part().is_some() || pack.ready.part().is_some(), "{}: of nothing", p.name);
+    says_nothing_for_the_maker(survey, p);
+}
+
+/// What only the maker can say stays as typed: the device, where it is used, how it is wired, what is accepted.
+fn says_nothing_for_the_maker(survey: &Plan, p: &Proposal) {
+    let (mut device, after) = (survey.device.clone(), &p.plan.device);
+    // Worked out of what was typed, and said.
+    (device.original.series, device.loads) = (after.original.series, after.loads.clone());
+    assert_eq!(&device, after, "{}", p.name);
+    assert_eq!(survey.environment, p.plan.environment, "{}", p.name);
+    assert_eq!(survey.accepted, p.plan.accepted, "{}", p.name);
 }
 
 /// What a practitioner would build: the job, what is known of it, what some proposal must be, and why.

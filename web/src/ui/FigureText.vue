@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One figure of the assessment, large or in a line; a click opens its working.
 import { computed } from 'vue'
-import { money, show } from '../format/show'
+import { money, show, showRange } from '../format/show'
 import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
@@ -14,8 +14,7 @@ const found = computed(() => figure(props.id))
 const range = computed(() => {
   const f = found.value
   if (f?.low == null || f.high == null) return ''
-  const [low, high] = [show(f.low, f.unit), show(f.high, f.unit)]
-  return low === high ? '' : `${low} to ${high}`
+  return show(f.low, f.unit) === show(f.high, f.unit) ? '' : showRange(f.low, f.high, f.unit)
 })
 </script>
 

@@ -2,14 +2,14 @@
 
 use rayon::prelude::*;
 
-use crate::assess::{Assessment, Severity, Stage, assess};
+use crate::assess::{Assessment, Finding, Severity, Stage, assess};
 use crate::base::phrase::Phrase;
 use crate::base::quantity::{Unit, show};
 use crate::parts::catalogue::Catalogue;
 use crate::plan::{Change, Plan};
 
 use super::complete::{Prefer, Tried, complete, polish};
-use super::merits::{simulated, weighed};
+use super::merits::{merits, simulated};
 use super::starts::Start;
 use super::{Merits, Proposal, Wish, Wishes};
 
@@ -39,65 +39,72 @@ pub fn choose(
     catalogue: &Catalogue,
     wishes: &Wishes,
 ) -> Vec<Proposal> {
-    let weigh = |tried: Tried| {
-        let (assessment, merits) = weighed(&tried.plan, catalogue)?;
-        let merits = simulated(&tried.plan, merits);
-        // A pack that feeds the device for no time worth the name is no proposal.
-        let runs = merits.run_s.is_none_or(|s| s > LEAST_OF_THE_RUN * wanted_s);
-        let cautions = count(&assessment);
-        runs.then_some(Whole { tried, merits, cautions })
-    };
+    let weigh = |tried: Tried| weighed(tried, wanted_s, catalogue);
     let mut whole: Vec<Whole> = tried.into_par_iter().filter_map(weigh).collect();
-    // What is the best in something is put together again with the parts that are better still in it.
-    let again: Vec<(Start, Prefer)> = Wish::ALL
-        .into_iter()
-        .flat_map(|wish| {
-            let mut order: Vec<&Whole> = whole.iter().filter(|w| has(wish, &w.merits)).collect();
-            order.sort_by(|a, b| better(wish, a, b, wanted_s));
-            let prefer = match wish {
-                Wish::Cheapest => Some(Prefer::Cheapest),
-                Wish::Soonest => Some(Prefer::Soonest),
-                Wish::Lightest => Some(Prefer::Lightest),
-                Wish::AtHand | Wish::Simplest | Wish::Longest => None,
-            };
-            let starts: Vec<Start> = order.into_iter().map(|w| w.tried.start.clone()).collect();
-            prefer.into_iter().flat_map(move |prefer| starts.clone().into_iter().take(AGAIN).map(move |s| (s, prefer)))
-        })
-        .collect();
-    let better_parts = again
-        .into_par_iter()
-        .map(|(start, prefer)| complete(start, catalogue, wishes, prefer))
-        .filter(|tried| tried.failed.is_none());
-    whole.extend(better_parts.filter_map(weigh).collect::<Vec<_>>());
+    let again = worth_again(&whole, wanted_s);
+    let improved = again.into_par_iter().map(|(start, prefer)| complete(start, catalogue, wishes, prefer));
+    whole.extend(improved.filter(|t| t.failed.is_none()).filter_map(weigh).collect::<Vec<_>>());
     let kept: Vec<&Whole> = whole.iter().filter(|w| !whole.iter().any(|o| beats(o, w))).collect();
-    let mut picked: Vec<(usize, Vec<Wish>)> = vec![];
-    for wish in Wish::ALL {
+    let mut found: Vec<Proposal> = pick(&kept, wanted_s)
+        .into_par_iter()
+        .filter_map(|(i, wishes)| proposal(survey, kept[i], wishes, catalogue))
+        .collect();
+    arrange(&mut found, wishes);
+    say(&mut found, survey.device.wanted_run_s);
+    found
+}
+
+/// What a completed plan comes to, its run simulated. `None` where a reading moved to its ends brings a stop, or the device hardly runs.
+fn weighed(tried: Tried, wanted_s: f64, catalogue: &Catalogue) -> Option<Whole> {
+    let assessment = assess(&tried.plan).ok()?;
+    let merits = simulated(&tried.plan, merits(&tried.plan, &assessment, catalogue)?);
+    let runs = merits.run_s.is_none_or(|s| s > LEAST_OF_THE_RUN * wanted_s);
+    let cautions = open(&assessment, Severity::Caution).count();
+    (runs && open(&assessment, Severity::Stop).next().is_none()).then_some(Whole { tried, merits, cautions })
+}
+
+/// The findings of a severity that nobody has accepted.
+fn open(assessment: &Assessment, severity: Severity) -> impl Iterator<Item = &Finding> {
+    assessment.findings.iter().filter(move |f| f.severity == severity && f.accepted.is_none())
+}
+
+/// Starts of the best in something, to be completed again with the parts that are better still in it.
+fn worth_again(whole: &[Whole], wanted_s: f64) -> Vec<(Start, Prefer)> {
+    let preferred =
+        [(Wish::Cheapest, Prefer::Cheapest), (Wish::Soonest, Prefer::Soonest), (Wish::Lightest, Prefer::Lightest)];
+    let mut found = vec![];
+    for (wish, prefer) in preferred {
+        let mut order: Vec<&Whole> = whole.iter().filter(|w| has(wish, &w.merits)).collect();
+        order.sort_by(|a, b| better(wish, a, b, wanted_s));
+        found.extend(order.into_iter().take(AGAIN).map(|w| (w.tried.start.clone(), prefer)));
+    }
+    found
+}
+
+/// The best by each wish, then the simplest of each school that is not among them.
+fn pick(kept: &[&Whole], wanted_s: f64) -> Vec<(usize, Vec<Wish>)> {
+    let best_first = |wish: Wish| {
         let mut order: Vec<usize> = (0..kept.len()).filter(|i| has(wish, &kept[*i].merits)).collect();
         order.sort_by(|a, b| better(wish, kept[*a], kept[*b], wanted_s));
-        let Some(&best) = order.first() else { continue };
+        order
+    };
+    let mut picked: Vec<(usize, Vec<Wish>)> = vec![];
+    for wish in Wish::ALL {
+        let Some(&best) = best_first(wish).first() else { continue };
+        let least = key(wish, kept[best]);
         // One of the same make that is about as good by this wish, too, stands for both.
-        let stands = |i: usize| {
-            alike(kept[i], kept[best])
-                && key(wish, kept[i]) <= key(wish, kept[best]) + NEARLY * key(wish, kept[best]).abs()
-        };
+        let stands = |i: usize| alike(kept[i], kept[best]) && key(wish, kept[i]) <= least + NEARLY * least.abs();
         match picked.iter_mut().find(|(i, _)| *i == best || stands(*i)) {
             Some((_, wishes)) => wishes.push(wish),
             None => picked.push((best, vec![wish])),
         }
     }
-    // Each school that has a whole plan is shown, whatever it is the best in.
-    let mut order: Vec<usize> = (0..kept.len()).collect();
-    order.sort_by(|a, b| better(Wish::Simplest, kept[*a], kept[*b], wanted_s));
-    for i in order {
+    for i in best_first(Wish::Simplest) {
         if picked.len() < MOST && picked.iter().all(|(p, _)| school(kept[*p]) != school(kept[i])) {
             picked.push((i, vec![]));
         }
     }
-    let mut found: Vec<Proposal> =
-        picked.into_par_iter().filter_map(|(i, wishes)| proposal(survey, kept[i], wishes, catalogue)).collect();
-    arrange(&mut found, wishes);
-    say(&mut found, survey.device.wanted_run_s);
-    found
+    picked
 }
 
 /// So many are shown at most.
@@ -106,10 +113,6 @@ const MOST: usize = 6;
 /// The schools a maker knows: cells joined here or a pack as it comes, direct or through a converter.
 fn school(w: &Whole) -> (bool, bool) {
     (w.merits.welded > 0, w.tried.start.way.path.is_some_and(|p| p.topology().is_some()))
-}
-
-fn count(assessment: &Assessment) -> usize {
-    assessment.findings.iter().filter(|f| f.severity == Severity::Caution && f.accepted.is_none()).count()
 }
 
 /// Whether a plan is at least as good in everything and better in something: the other is dominated.
@@ -186,17 +189,17 @@ fn alike(a: &Whole, b: &Whole) -> bool {
 
 fn proposal(survey: &Plan, whole: &Whole, wishes: Vec<Wish>, catalogue: &Catalogue) -> Option<Proposal> {
     let start = &whole.tried.start;
-    let mut plan = polish(start, whole.tried.plan.clone(), catalogue);
-    plan.device.wanted_run_s = survey.device.wanted_run_s;
-    let assessment = assess(&plan).ok()?;
-    // With every reading moved to its ends a stop may come that was none at face value.
-    let stops = assessment.findings.iter().any(|f| f.severity == Severity::Stop && f.accepted.is_none());
-    if stops {
-        return None;
-    }
-    let merits = simulated(&plan, super::merits::merits(&plan, &assessment, catalogue)?);
-    let open = |f: &&crate::assess::Finding| f.severity == Severity::Caution && f.accepted.is_none();
-    let cautions = assessment.findings.iter().filter(open).map(|f| f.title.clone()).collect();
+    let typed = |mut plan: Plan| {
+        plan.device.wanted_run_s = survey.device.wanted_run_s;
+        let assessment = assess(&plan).ok()?;
+        let stops = open(&assessment, Severity::Stop).count();
+        (stops == 0).then_some((plan, assessment))
+    };
+    // Parts exchanged at face value may not hold at the ends of a reading.
+    let polished = polish(start, whole.tried.plan.clone(), catalogue);
+    let (plan, assessment) = typed(polished).or_else(|| typed(whole.tried.plan.clone()))?;
+    let merits = simulated(&plan, merits(&plan, &assessment, catalogue)?);
+    let cautions = open(&assessment, Severity::Caution).map(|f| f.title.clone()).collect();
     let decides = |s: &&crate::assess::StageReport| matches!(s.stage, Stage::Device | Stage::Voltage);
     let provisional = assessment.stages.iter().filter(decides).find_map(|s| s.to_find_out.first().cloned());
     let counts = plan.packs.first().and_then(|p| Some(format!("{}S{}P", p.series?, p.parallel?)));

@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use crate::advise::fix::fixes;
+use crate::advise::fix::{Fix, fixes};
 use crate::advise::suggest::{Suggestion, suggest};
 use crate::assess::{Finding, Severity, Stage, assess_at_face_value};
 use crate::parts::catalogue::{Catalogue, ItemPart};
@@ -104,7 +104,7 @@ pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes, prefer: Pr
     }
     for _ in 0..CLEARING {
         let Some(stop) = first(&plan, Severity::Stop) else { break };
-        let fix = fixes(&plan, &of_this, &stop.key).unwrap_or_default().into_iter().next();
+        let fix = fixes(&plan, &of_this, &stop.key).unwrap_or_default().into_iter().find(is_by_parts);
         match fix.and_then(|fix| apply(&plan, &fix.changes).ok()) {
             Some(mended) => plan = mended,
             None => return Tried { start, plan, failed: Some(Failed::Stop(Box::new(stop), missing)) },
@@ -135,15 +135,18 @@ pub fn polish(start: &Start, plan: Plan, catalogue: &Catalogue) -> Plan {
         let Some(caution) = caution else { return plan };
         passed.insert(caution.key.clone());
         let found = fixes(&plan, &of_this, &caution.key).unwrap_or_default();
-        // Only parts and counts are exchanged: no answer is put into the maker's mouth.
-        let by_parts =
-            |at: &str| at.starts_with("/nodes/") || at.starts_with("/runs/") || at.starts_with("/packs/0/strip");
-        let free = found.into_iter().find(|fix| fix.brings.is_empty() && fix.changes.iter().all(|c| by_parts(&c.at)));
+        let free = found.into_iter().find(|fix| fix.brings.is_empty() && is_by_parts(fix));
         if let Some(better) = free.and_then(|fix| apply(&plan, &fix.changes).ok()) {
             plan = better;
         }
     }
     plan
+}
+
+/// Whether a fix only exchanges parts, counts and the way they are laid: no answer about the device is put into the maker's mouth.
+fn is_by_parts(fix: &Fix) -> bool {
+    let chosen = ["/nodes/", "/runs/", "/packs/0/"];
+    fix.changes.iter().all(|change| chosen.iter().any(|place| change.at.starts_with(place)))
 }
 
 /// Places of the plan that wait for a part, in the order in which one decides the next.

@@ -1,7 +1,7 @@
 //! What a whole plan comes to, on the scales shared by all proposals.
 
 use crate::advise::bill::bill;
-use crate::assess::{Assessment, StartsAt, WhatIf, assess_at_face_value, runs};
+use crate::assess::{Assessment, StartsAt, WhatIf, runs};
 use crate::parts::catalogue::Catalogue;
 use crate::plan::Plan;
 
@@ -40,11 +40,4 @@ pub fn simulated(plan: &Plan, merits: Merits) -> Merits {
         }
         None => merits,
     }
-}
-
-/// Assessed as if every reading were exact, with its merits.
-pub fn weighed(plan: &Plan, catalogue: &Catalogue) -> Option<(Assessment, Merits)> {
-    let assessment = assess_at_face_value(plan).ok()?;
-    let merits = merits(plan, &assessment, catalogue)?;
-    Some((assessment, merits))
 }

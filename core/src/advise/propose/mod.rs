@@ -156,7 +156,7 @@ pub fn propose(
 ) -> Result<Proposals, Vec<FieldError>> {
     survey.check()?;
     let asked = Asked::of(survey, wishes.afresh);
-    let (survey, told) = (&asked.survey, survey);
+    let (survey, typed) = (&asked.survey, survey);
     let ways = ways::ways(survey, wishes)?;
     if let Some(missing) = ways.missing {
         return Ok(Proposals { missing: Some(missing), ..Proposals::default() });
@@ -176,7 +176,7 @@ pub fn propose(
         .collect();
     let (whole, failed): (Vec<_>, Vec<_>) = tries.into_iter().partition(|t| t.failed.is_none());
     let done: Vec<String> = whole.iter().map(|t| t.start.way.name.clone()).collect();
-    let proposals = choose::choose(told, asked.wanted_s, whole, catalogue, wishes);
+    let proposals = choose::choose(typed, asked.wanted_s, whole, catalogue, wishes);
     Ok(Proposals {
         missing: None,
         assumed: asked.assumed,

@@ -140,7 +140,6 @@ pub fn look_for(plan: &Plan, kind: NodeKind) -> Option<String> {
             format!("{}, {} at {} DC", word(kind), at_least(load_a?), show(full_v, Unit::V))
         }
         NodeKind::CutOff => format!("cut-off board set to {} or more", show(value("pack.empty_v")?, Unit::V)),
-        NodeKind::Supply => return None,
-        NodeKind::Alarm | NodeKind::Pack | NodeKind::Device => return None,
+        NodeKind::Supply | NodeKind::Alarm | NodeKind::Pack | NodeKind::Device => return None,
     })
 }
