@@ -124,6 +124,11 @@ impl Job {
         });
     }
 
+    /// Shows what it has so far.
+    pub fn shows(&self, change: impl FnOnce(&mut JobState)) {
+        self.state.send_modify(change);
+    }
+
     /// Ends it.
     pub fn end(&self, stage: JobStage, change: impl FnOnce(&mut JobState)) {
         *self.ended.lock().unwrap_or_else(PoisonError::into_inner) = Some(Instant::now());

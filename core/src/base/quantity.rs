@@ -192,7 +192,7 @@ const YEAR_S: f64 = 365.0 * DAY_S;
 /// As people say them: "0.4 s", "17 min", "6.7 h", "20 days", "11 years".
 fn show_time(value_s: f64) -> String {
     let magnitude = value_s.abs();
-    // From ten on a tenth of an hour, a day or a year is not said.
+    // From ten on a tenth of a second, an hour, a day or a year is not said.
     let spoken = |length_s: f64| trimmed(value_s / length_s, usize::from(magnitude < 9.95 * length_s));
     if magnitude >= 2.0 * YEAR_S {
         format!("{} years", spoken(YEAR_S))
@@ -202,6 +202,8 @@ fn show_time(value_s: f64) -> String {
         format!("{} h", spoken(3600.0))
     } else if magnitude >= 90.0 {
         format!("{} min", trimmed(value_s / 60.0, 0))
+    } else if magnitude >= 9.95 {
+        format!("{} s", trimmed(value_s, 0))
     } else if magnitude >= 0.1 || value_s == 0.0 {
         format!("{} s", significant(value_s))
     } else {

@@ -5,7 +5,7 @@ use crate::common;
 use std::collections::HashSet;
 
 use brick_core::advise::bill::bill;
-use brick_core::advise::propose::{Merits, Proposal, Proposals, StockLot, Wish, Wishes, propose};
+use brick_core::advise::propose::{Merits, Proposal, Proposals, StockLot, Watcher, Wish, Wishes, propose};
 use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{Severity, assess};
 use brick_core::base::chemistry::Chemistry;
@@ -13,7 +13,7 @@ use brick_core::base::progress::{Progress, Unwatched};
 use brick_core::parts::catalogue::{ItemPart, typical};
 use brick_core::physics::device::jobs::template;
 use brick_core::physics::grouping::Candidate;
-use brick_core::plan::{Change, Choice, Job, NodeKind, Topology, apply};
+use brick_core::plan::{Change, Choice, Job, NodeKind, ReadyKind, Topology, apply};
 use brick_core::{Catalogue, Plan};
 use common::known;
 use serde_json::{Value, json};
@@ -63,7 +63,15 @@ fn is_whole(survey: &Plan, p: &Proposal) {
     let open = p.plan.nodes.iter().filter(|n| needed.contains(&n.kind) && matches!(n.part, Choice::Undecided));
     assert_eq!(open.map(|n| n.id.as_str()).collect::<Vec<_>>(), Vec::<&str>::new(), "{}", p.name);
     let pack = &p.plan.packs[0];
-    assert!(pack.cell.part().is_some() || pack.ready.part().is_some(), "{}: of nothing", p.name);
+    let cell = pack.cell.part().map(|c| &c.offer.name);
+    let made_of = cell.or(pack.ready.part().map(|r| &r.offer.name));
+    assert_eq!(made_of, Some(&p.made_of), "{}", p.name);
+    let counted = format!("{}S", pack.series.unwrap());
+    let chemistry = pack.chemistry.unwrap().facts().short;
+    assert!(p.name.starts_with(&counted) && p.name.contains(chemistry), "{} of {counted} {chemistry}", p.name);
+    assert!(p.merits.run_s.is_some() || p.plan.device.loads.is_empty(), "{} runs for an unknown time", p.name);
+    let stays = pack.ready.part().is_some_and(|r| r.kind == ReadyKind::Kept);
+    assert!(p.merits.mass_g.is_some() || stays, "{} weighs nothing known", p.name);
     says_nothing_for_the_maker(survey, p);
 }
 
@@ -432,6 +440,59 @@ fn from_the_survey_alone_what_was_chosen_counts_for_nothing() {
     }
 }
 
+/// Every demo plan, as it is and from its survey alone, with parts and tested cells at hand, gets whole plans and nothing else.
+#[test]
+fn nothing_but_whole_plans_is_proposed() {
+    let read = |file: &std::path::Path| std::fs::read_to_string(file).unwrap();
+    let demo = std::path::Path::new("../demo");
+    let catalogue = Catalogue::from_json(&read(&demo.join("catalogue.json"))).unwrap().with_typical();
+    let mut files: Vec<_> = demo.join("plans").read_dir().unwrap().map(|f| f.unwrap().path()).collect();
+    files.sort();
+    assert!(files.len() >= 4, "{files:?}");
+    let mut seen = 0;
+    for file in files {
+        let plan = Plan::from_json(&read(&file)).unwrap();
+        for (afresh, no_welding) in [(false, false), (true, false), (true, true)] {
+            let wishes = Wishes { afresh, no_welding, ..Wishes::default() };
+            let found = propose(&plan, &catalogue, &[stock(40)], &wishes, &Unwatched).unwrap();
+            for p in &found.proposals {
+                is_whole(&plan, p);
+                seen += 1;
+            }
+            none_is_beaten(&file.display().to_string(), &found.proposals);
+            for r in &found.refusals {
+                assert!(r.why.is_some() || r.look_for.is_some(), "{}: {}: no reason", file.display(), r.title.text);
+            }
+        }
+    }
+    assert!(seen > 20, "{seen}");
+}
+
+/// One whole plan is shown while the others are looked for.
+#[test]
+fn the_first_is_shown_long_before_the_end() {
+    struct Sees(std::sync::Mutex<(f64, Vec<(f64, Proposals)>)>);
+    impl Progress for Sees {
+        fn step(&self, done_share: f64) -> bool {
+            self.0.lock().unwrap().0 = done_share;
+            true
+        }
+    }
+    impl Watcher for Sees {
+        fn first(&self, found: Proposals) {
+            let mut seen = self.0.lock().unwrap();
+            let at = seen.0;
+            seen.1.push((at, found));
+        }
+    }
+    let (survey, sees) = (shears(), Sees(std::sync::Mutex::default()));
+    let all = propose(&survey, &typical(), &[], &Wishes::default(), &sees).unwrap();
+    let (_, shown) = sees.0.into_inner().unwrap();
+    let [(at, first)] = &shown[..] else { panic!("{} times", shown.len()) };
+    assert!(*at < 0.5 && first.proposals.len() == 1 && all.proposals.len() > 1, "{at}");
+    is_whole(&survey, &first.proposals[0]);
+}
+
 fn stock(count: usize) -> StockLot {
     let cell = serde_json::from_value(json!({"offer": {"name": "scanner cells", "price": 0.0, "arrives_days": 0.0, "mass_g": 45.0}, "chemistry": "li_ion",
         "size": {"shape": "cylindrical", "diameter_mm": 18.3, "length_mm": 65.2}, "origin": "salvaged", "tested": true, "rated_ah": 2.4,
@@ -564,6 +625,7 @@ fn it_can_be_ended() {
             false
         }
     }
+    impl Watcher for Ends {}
     let found = propose(&shears(), &typical(), &[], &Wishes::default(), &Ends).unwrap();
     assert!(found.proposals.is_empty());
 }

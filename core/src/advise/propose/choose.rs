@@ -10,7 +10,7 @@ use crate::plan::{Change, Plan};
 
 use super::complete::{Prefer, Tried, complete, polish};
 use super::merits::{merits, simulated};
-use super::starts::Start;
+use super::starts::{Start, made_of};
 use super::{Merits, Proposal, Wish, Wishes};
 
 /// Share of the wanted run that counts as that run.
@@ -177,27 +177,45 @@ fn better(wish: Wish, a: &Whole, b: &Whole, wanted_s: f64) -> std::cmp::Ordering
         .then(a.cautions.cmp(&b.cautions))
         .then(effort(a).total_cmp(&effort(b)))
         .then(a.tried.start.way.name.cmp(&b.tried.start.way.name))
-        .then(a.tried.start.made_of.cmp(&b.tried.start.made_of))
+        .then(made_of(&a.tried.plan).cmp(&made_of(&b.tried.plan)))
 }
 
 /// Whether two plans are the same to a maker: the same cells in the same way, and about as many.
 fn alike(a: &Whole, b: &Whole) -> bool {
-    let same = a.tried.start.way.name == b.tried.start.way.name && a.tried.start.made_of == b.tried.start.made_of;
+    let same = a.tried.start.way.name == b.tried.start.way.name && made_of(&a.tried.plan) == made_of(&b.tried.plan);
     let ratio = a.merits.run_s.zip(b.merits.run_s).map_or(1.0, |(a, b)| (a / b).max(b / a));
     same && ratio < DIFFERENT
 }
 
+/// The first that was found, as it stands: something to look at while better ones are looked for.
+pub fn first_found(survey: &Plan, wanted_s: f64, tried: &Tried, catalogue: &Catalogue) -> Option<Proposal> {
+    let found = told(survey, &weighed(tried.clone(), wanted_s, catalogue)?, None, vec![], catalogue)?;
+    let (why, price) = (why(&found, survey.device.wanted_run_s), price(&found, survey.device.wanted_run_s, None, None));
+    Some(Proposal { title: "First found".to_owned(), why, price, ..found })
+}
+
 fn proposal(survey: &Plan, whole: &Whole, wishes: Vec<Wish>, catalogue: &Catalogue) -> Option<Proposal> {
-    let start = &whole.tried.start;
-    let typed = |mut plan: Plan| {
-        plan.device.wanted_run_s = survey.device.wanted_run_s;
-        let assessment = assess(&plan).ok()?;
-        let stops = open(&assessment, Severity::Stop).count();
-        (stops == 0).then_some((plan, assessment))
-    };
+    let polished = polish(&whole.tried.start, whole.tried.plan.clone(), catalogue);
     // Parts exchanged at face value may not hold at the ends of a reading.
-    let polished = polish(start, whole.tried.plan.clone(), catalogue);
-    let (plan, assessment) = typed(polished).or_else(|| typed(whole.tried.plan.clone()))?;
+    told(survey, whole, Some(polished), wishes.clone(), catalogue)
+        .or_else(|| told(survey, whole, None, wishes, catalogue))
+}
+
+/// A whole plan as it is told, with its parts exchanged or as they are; `None` where it has a stop.
+fn told(
+    survey: &Plan,
+    whole: &Whole,
+    exchanged: Option<Plan>,
+    wishes: Vec<Wish>,
+    catalogue: &Catalogue,
+) -> Option<Proposal> {
+    let start = &whole.tried.start;
+    let mut plan = exchanged.unwrap_or_else(|| whole.tried.plan.clone());
+    plan.device.wanted_run_s = survey.device.wanted_run_s;
+    let assessment = assess(&plan).ok()?;
+    if open(&assessment, Severity::Stop).next().is_some() {
+        return None;
+    }
     let merits = simulated(&plan, merits(&plan, &assessment, catalogue)?);
     let cautions = open(&assessment, Severity::Caution).map(|f| f.title.clone()).collect();
     let decides = |s: &&crate::assess::StageReport| matches!(s.stage, Stage::Device | Stage::Voltage);
@@ -211,7 +229,7 @@ fn proposal(survey: &Plan, whole: &Whole, wishes: Vec<Wish>, catalogue: &Catalog
         wishes,
         title: String::new(),
         name,
-        made_of: start.made_of.clone(),
+        made_of: made_of(&plan)?.to_owned(),
         why: Phrase::default(),
         price: None,
         merits,
@@ -254,7 +272,12 @@ fn say(found: &mut [Proposal], wanted_s: Option<f64>) {
     let heaviest_g = most(&|m| m.mass_g, found);
     let longest_days = most(&|m| m.arrives_days, found);
     let only = found.len() == 1;
+    // What all of them have tells none from another.
+    let shared: Vec<Phrase> = found.first().map_or_else(Vec::new, |first| {
+        first.cautions.iter().filter(|c| found.iter().all(|p| p.cautions.contains(c))).cloned().collect()
+    });
     for p in found {
+        p.cautions.sort_by_key(|c| shared.contains(c));
         p.title = if only { "The one way that works".to_owned() } else { title(&p.wishes) };
         p.why = why(p, wanted_s);
         p.price = price(p, wanted_s, heaviest_g, longest_days);
@@ -323,11 +346,11 @@ fn price(p: &Proposal, wanted_s: Option<f64>, heaviest_g: Option<f64>, longest_d
         [] => {}
         [one] => said.push(format!("needs 1 caution accepted: {}", small(&one.text))),
         [first, ..] => {
-            said.push(format!("needs {} cautions accepted, first: {}", p.cautions.len(), small(&first.text)))
+            said.push(format!("needs {} cautions accepted, one of them: {}", p.cautions.len(), small(&first.text)))
         }
     }
     if heaviest_g.is_some() && m.mass_g == heaviest_g {
-        said.push("the heaviest of these".to_owned());
+        said.push("it is the heaviest of these".to_owned());
     }
     if let Some(days) = m.arrives_days.filter(|d| Some(*d) == longest_days && *d > 0.0) {
         said.push(format!("{} until it can be built", show(days, Unit::Days)));

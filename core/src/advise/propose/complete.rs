@@ -5,6 +5,7 @@ use std::collections::HashSet;
 use crate::advise::fix::{Fix, fixes};
 use crate::advise::suggest::{Suggestion, suggest};
 use crate::assess::{Finding, Severity, Stage, assess_at_face_value};
+use crate::base::phrase::Phrase;
 use crate::parts::catalogue::{Catalogue, ItemPart};
 use crate::plan::{Choice, NodeKind, Plan, apply};
 
@@ -33,8 +34,8 @@ pub enum Failed {
     Stop(Box<Finding>, Option<NodeKind>),
     /// No part at all for a place.
     NoPart(NodeKind),
-    /// The cells do not fit.
-    NoRoom(String),
+    /// The cells do not fit, and what would help.
+    NoRoom(Phrase),
 }
 
 /// What decides between parts that are equally good at a place.
@@ -92,10 +93,8 @@ pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes, prefer: Pr
                 }
                 plan = apply(&plan, &best.changes).unwrap_or(plan);
             }
-            // A supply is only asked for by a charger that has none of its own, a jack by one that is plugged in.
-            None if matches!(kind, Some(NodeKind::Supply | NodeKind::Jack | NodeKind::CutOff | NodeKind::Alarm)) => {}
             None => {
-                if let Some(kind) = kind {
+                if let Some(kind) = kind.filter(|kind| !may_stay_open(*kind)) {
                     return Tried { start, plan, failed: Some(Failed::NoPart(kind)) };
                 }
             }
@@ -104,16 +103,25 @@ pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes, prefer: Pr
     }
     for _ in 0..CLEARING {
         let Some(stop) = first(&plan, Severity::Stop) else { break };
-        let fix = fixes(&plan, &of_this, &stop.key).unwrap_or_default().into_iter().find(is_by_parts);
-        match fix.and_then(|fix| apply(&plan, &fix.changes).ok()) {
-            Some(mended) => plan = mended,
+        let found = fixes(&plan, &of_this, &stop.key).unwrap_or_default();
+        match found.iter().find_map(|fix| mended(&plan, fix)) {
+            Some(without) => plan = without,
             None => return Tried { start, plan, failed: Some(Failed::Stop(Box::new(stop), missing)) },
         }
     }
-    match first(&plan, Severity::Stop) {
-        Some(stop) => Tried { start, plan, failed: Some(Failed::Stop(Box::new(stop), missing)) },
-        None => Tried { start, plan, failed: None },
-    }
+    let stop = first(&plan, Severity::Stop).map(|stop| Failed::Stop(Box::new(stop), missing));
+    let failed = stop.or_else(|| needed(&plan).map(Failed::NoPart));
+    Tried { start, plan, failed }
+}
+
+/// A place that must have its part, and has none.
+fn needed(plan: &Plan) -> Option<NodeKind> {
+    open_places(plan).into_iter().filter_map(|(_, kind)| kind).find(|kind| !may_stay_open(*kind))
+}
+
+/// A supply is only asked for by a charger that has none of its own, a jack by one that is plugged in.
+fn may_stay_open(kind: NodeKind) -> bool {
+    matches!(kind, NodeKind::Supply | NodeKind::Jack | NodeKind::CutOff | NodeKind::Alarm)
 }
 
 /// The plan with every caution cleared that another part or a simple change clears without bringing one.
@@ -135,18 +143,27 @@ pub fn polish(start: &Start, plan: Plan, catalogue: &Catalogue) -> Plan {
         let Some(caution) = caution else { return plan };
         passed.insert(caution.key.clone());
         let found = fixes(&plan, &of_this, &caution.key).unwrap_or_default();
-        let free = found.into_iter().find(|fix| fix.brings.is_empty() && is_by_parts(fix));
-        if let Some(better) = free.and_then(|fix| apply(&plan, &fix.changes).ok()) {
+        if let Some(better) = found.iter().filter(|fix| fix.brings.is_empty()).find_map(|fix| mended(&plan, fix)) {
             plan = better;
         }
     }
     plan
 }
 
-/// Whether a fix only exchanges parts, counts and the way they are laid: no answer about the device is put into the maker's mouth.
-fn is_by_parts(fix: &Fix) -> bool {
+/// The plan with a fix made. `None` where that is more than parts, counts and the way they are laid: an answer about the device would be put
+/// into the maker's mouth, another way gone, or cells counted that were never tested.
+fn mended(plan: &Plan, fix: &Fix) -> Option<Plan> {
     let chosen = ["/nodes/", "/runs/", "/packs/0/"];
-    fix.changes.iter().all(|change| chosen.iter().any(|place| change.at.starts_with(place)))
+    if !fix.changes.iter().all(|change| chosen.iter().any(|place| change.at.starts_with(place))) {
+        return None;
+    }
+    let after = apply(plan, &fix.changes).ok()?;
+    let (before, now) = (plan.packs.first()?, after.packs.first()?);
+    let same_way = (now.chemistry, now.series) == (before.chemistry, before.series)
+        && (now.cell.part().is_some(), now.ready.part().is_some())
+            == (before.cell.part().is_some(), before.ready.part().is_some());
+    let same_cells = before.groups.is_empty() || (&now.groups, &now.cell) == (&before.groups, &before.cell);
+    (same_way && same_cells).then_some(after)
 }
 
 /// Places of the plan that wait for a part, in the order in which one decides the next.

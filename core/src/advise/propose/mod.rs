@@ -13,13 +13,15 @@ mod refuse;
 mod starts;
 mod ways;
 
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::assess::ToFindOut;
 use crate::base::phrase::Phrase;
-use crate::base::progress::Progress;
+use crate::base::progress::{Progress, Unwatched};
 use crate::parts::catalogue::Catalogue;
 use crate::physics::grouping::Candidate;
 use crate::plan::{Cell, Change, FieldError, Plan};
@@ -146,13 +148,21 @@ pub struct Proposals {
     pub tried: usize,
 }
 
+/// Someone who watches the search.
+pub trait Watcher: Progress {
+    /// Told of the first whole plan, long before the search ends.
+    fn first(&self, _: Proposals) {}
+}
+
+impl Watcher for Unwatched {}
+
 /// Proposes whole plans for a survey. What the survey has chosen already is kept. Refuses a plan that cannot stand.
 pub fn propose(
     survey: &Plan,
     catalogue: &Catalogue,
     stock: &[StockLot],
     wishes: &Wishes,
-    progress: &dyn Progress,
+    watcher: &dyn Watcher,
 ) -> Result<Proposals, Vec<FieldError>> {
     survey.check()?;
     let asked = Asked::of(survey, wishes.afresh);
@@ -164,14 +174,28 @@ pub fn propose(
     let starts: Vec<starts::Start> =
         ways.open.par_iter().flat_map_iter(|way| starts::starts(survey, way, catalogue, stock, wishes)).collect();
     let count = starts.len();
-    let tried = std::sync::atomic::AtomicUsize::new(0);
+    let tried = AtomicUsize::new(0);
+    let shown = AtomicBool::new(false);
+    let show_first = |completed: &complete::Tried| {
+        if completed.failed.is_some() || shown.load(Ordering::Relaxed) {
+            return;
+        }
+        let Some(first) = choose::first_found(typed, asked.wanted_s, completed, catalogue) else { return };
+        if !shown.swap(true, Ordering::Relaxed) {
+            let (proposals, assumed) = (vec![first], asked.assumed.clone());
+            watcher.first(Proposals { proposals, assumed, tried: 1, ..Proposals::default() });
+        }
+    };
     let tries: Vec<complete::Tried> = starts
         .into_par_iter()
         .filter_map(|start| {
-            let done = tried.fetch_add(1, std::sync::atomic::Ordering::Relaxed);
-            progress
-                .step(done as f64 / count as f64)
-                .then(|| complete::complete(start, catalogue, wishes, Prefer::AsSuggested))
+            let done = tried.fetch_add(1, Ordering::Relaxed);
+            if !watcher.step(done as f64 / count as f64) {
+                return None;
+            }
+            let completed = complete::complete(start, catalogue, wishes, Prefer::AsSuggested);
+            show_first(&completed);
+            Some(completed)
         })
         .collect();
     let (whole, failed): (Vec<_>, Vec<_>) = tries.into_iter().partition(|t| t.failed.is_none());

@@ -57,9 +57,7 @@ fn of_failed(tried: &Tried) -> Option<Refused> {
         Failed::NoPart(kind) => {
             (Phrase::words(format!("No {} for it among your parts", word(*kind))), None, Some(*kind))
         }
-        Failed::NoRoom(way_out) => {
-            (Phrase::words("The cells do not fit"), Some(Phrase::words(format!("What would help: {way_out}."))), None)
-        }
+        Failed::NoRoom(help) => (Phrase::words("The cells do not fit"), Some(help.clone()), None),
     };
     Some(Refused {
         name: way.name.clone(),

@@ -3,6 +3,7 @@
 use crate::advise::suggest::{Suggestion, layouts, suggest};
 use crate::assess::{Severity, assess_at_face_value};
 use crate::base::chemistry::Chemistry;
+use crate::base::phrase::Phrase;
 use crate::base::progress::Unwatched;
 use crate::parts::catalogue::{Catalogue, Item, ItemPart};
 use crate::physics::grouping::{Task, group};
@@ -26,34 +27,35 @@ pub struct Start {
     pub way: Way,
     /// The plan so far.
     pub plan: Plan,
-    /// What it is made of.
-    pub made_of: String,
     /// Why it cannot be completed, if that shows already.
-    pub no_room: Option<String>,
+    pub no_room: Option<Phrase>,
 }
 
 /// The starts of a way: own tested cells, bought cells that are the best in something, ready packs.
 pub fn starts(survey: &Plan, way: &Way, catalogue: &Catalogue, stock: &[StockLot], wishes: &Wishes) -> Vec<Start> {
     let Ok(plan) = apply(survey, &way.changes) else { return vec![] };
-    let start = |plan: Plan, made_of: &str| {
+    let start = |plan: Plan| {
         let (plan, no_room) = laid_out(plan);
-        Start { way: way.clone(), plan, made_of: made_of.to_owned(), no_room }
+        Start { way: way.clone(), plan, no_room }
     };
-    let chosen = plan.packs.first().and_then(|pack| {
-        pack.cell.part().map(|c| c.offer.name.clone()).or_else(|| pack.ready.part().map(|r| r.offer.name.clone()))
-    });
-    if let Some(made_of) = chosen {
-        return vec![start(plan, &made_of)];
+    if made_of(&plan).is_some() {
+        return vec![start(plan)];
     }
     let of_this = fitting(catalogue, way.chemistry, way.series);
     let mut found = vec![];
     if !matches!(way.path, Some(FeedPath::OutsidePack | FeedPath::ToolPack)) && !wishes.no_welding {
-        found.extend(own_cells(&plan, way, stock).into_iter().map(|(plan, made_of)| start(plan, &made_of)));
-        found.extend(bought_cells(&plan, &of_this).into_iter().map(|(plan, made_of)| start(plan, &made_of)));
+        found.extend(own_cells(&plan, way, stock).into_iter().map(start));
+        found.extend(bought_cells(&plan, &of_this).into_iter().map(start));
     }
-    let packs = ready_packs(&plan, way, &of_this);
-    found.extend(packs.into_iter().map(|(plan, made_of)| start(plan, &made_of)));
+    found.extend(ready_packs(&plan, way, &of_this).into_iter().map(start));
     found
+}
+
+/// The cell or the ready pack that a plan is made of.
+pub fn made_of(plan: &Plan) -> Option<&str> {
+    let pack = plan.packs.first()?;
+    let offer = pack.cell.part().map(|c| &c.offer).or_else(|| pack.ready.part().map(|r| &r.offer))?;
+    Some(&offer.name)
 }
 
 /// Parts that can belong to a pack of that chemistry and count: trying a board for another count tells nothing.
@@ -81,10 +83,9 @@ pub fn fitting(catalogue: &Catalogue, chemistry: Chemistry, series: u32) -> Cata
 
 /// Cells of the catalogue: of those that bring no stop, the lightest that run as long as is wanted, the longest-lived, the fewest, and the first
 /// of the list, which is the cheapest and soonest.
-fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<(Plan, String)> {
+fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<Plan> {
     struct Weighed {
         plan: Plan,
-        name: String,
         run_s: f64,
         mass_g: f64,
         count: f64,
@@ -96,7 +97,7 @@ fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<(Plan, String)> {
         let value = |id: &str| assessment.figure(id).map(|f| f.value);
         let count = f64::from(plan.packs.first()?.parallel.unwrap_or(1));
         let run_s = value("run.time_s").unwrap_or(0.0);
-        Some(Weighed { plan, name: s.offer.name, run_s, mass_g: value("pack.mass_g").unwrap_or(f64::MAX), count })
+        Some(Weighed { plan, run_s, mass_g: value("pack.mass_g").unwrap_or(f64::MAX), count })
     };
     let found = suggest(plan, of_this, "cell").unwrap_or_default();
     let mut weighed: Vec<Weighed> =
@@ -117,11 +118,11 @@ fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<(Plan, String)> {
     picks.sort_unstable();
     picks.dedup();
     picks.truncate(MOST_CELLS);
-    picks.into_iter().map(|i| (weighed[i].plan.clone(), weighed[i].name.clone())).collect()
+    picks.into_iter().map(|i| weighed[i].plan.clone()).collect()
 }
 
 /// Own tested cells, grouped as they stand: as many in parallel as are proposed, or as there are.
-fn own_cells(plan: &Plan, way: &Way, stock: &[StockLot]) -> Vec<(Plan, String)> {
+fn own_cells(plan: &Plan, way: &Way, stock: &[StockLot]) -> Vec<Plan> {
     let grouped = |lot: &StockLot| {
         let with_cell = apply(plan, &[Change::put("/packs/0/cell", Choice::chosen(&lot.cell))]).ok()?;
         let assessment = assess_at_face_value(&with_cell).ok()?;
@@ -155,14 +156,13 @@ fn own_cells(plan: &Plan, way: &Way, stock: &[StockLot]) -> Vec<(Plan, String)> 
             })
             .collect();
         let changes = [Change::put("/packs/0/parallel", parallel), Change::put("/packs/0/groups", groups)];
-        let plan = apply(&with_cell, &changes).ok()?;
-        Some((plan, lot.cell.offer.name.clone()))
+        apply(&with_cell, &changes).ok()
     };
     stock.iter().filter(|lot| lot.cell.chemistry == way.chemistry).filter_map(grouped).collect()
 }
 
 /// Packs that are taken as a whole: outside of the kind that the way asks for, inside a replacement battery.
-fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<(Plan, String)> {
+fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<Plan> {
     let kind = match way.path {
         Some(FeedPath::OutsidePack) => ReadyKind::Hobby,
         Some(FeedPath::ToolPack) => ReadyKind::Tool,
@@ -173,23 +173,23 @@ fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<(Plan, String
         of_this.items.iter().any(|i| i.id == id && matches!(&i.part, ItemPart::Pack { pack } if pack.kind == kind))
     };
     let found = suggest(plan, of_this, "ready").unwrap_or_default();
-    let mut weighed: Vec<(f64, Plan, String)> = found
+    let mut weighed: Vec<(f64, Plan)> = found
         .into_iter()
         .filter(|s| s.worst != Some(Severity::Stop) && is_kind(&s.catalogue_id))
         .filter_map(|s| {
             let plan = apply(plan, &s.changes).ok()?;
             let run_s = assess_at_face_value(&plan).ok()?.figure("run.time_s").map_or(0.0, |f| f.value);
-            Some((run_s, plan, s.offer.name))
+            Some((run_s, plan))
         })
         .collect();
     let wanted_s = plan.device.wanted_run_s.unwrap_or(0.0);
     // The smallest that runs long enough, then the next.
     weighed.sort_by(|a, b| (a.0 < 0.9 * wanted_s).cmp(&(b.0 < 0.9 * wanted_s)).then(a.0.total_cmp(&b.0)));
-    weighed.into_iter().take(MOST_PACKS).map(|(_, plan, name)| (plan, name)).collect()
+    weighed.into_iter().take(MOST_PACKS).map(|(_, plan)| plan).collect()
 }
 
 /// The plan with its cells laid out in the compartment, with fewer in parallel where they would not fit; and why it cannot be, if it cannot.
-fn laid_out(mut plan: Plan) -> (Plan, Option<String>) {
+fn laid_out(mut plan: Plan) -> (Plan, Option<Phrase>) {
     let mut why = None;
     for _ in 0..3 {
         let Ok(found) = layouts::offers(&plan) else { return (plan, None) };
@@ -201,11 +201,16 @@ fn laid_out(mut plan: Plan) -> (Plan, Option<String>) {
         }
         // Fewer in parallel, as the ways out propose; own cells were grouped for a count.
         let fewer = found.ways_out.iter().find(|w| w.changes.iter().any(|c| c.at == "/packs/0/parallel"));
-        why = why.or_else(|| found.ways_out.first().map(|w| w.name.clone()));
+        why = why.or_else(|| found.ways_out.first().map(|w| Phrase::words(format!("What would help: {}.", w.name))));
         let grouped = plan.packs.first().is_some_and(|p| !p.groups.is_empty());
         match fewer.filter(|_| !grouped).and_then(|w| apply(&plan, &w.changes).ok()) {
             Some(smaller) => plan = smaller,
-            None => return (plan, Some(why.unwrap_or_else(|| "no arrangement fits".to_owned()))),
+            None => {
+                return (
+                    plan,
+                    Some(why.unwrap_or_else(|| Phrase::words("They fit the compartment in no arrangement."))),
+                );
+            }
         }
     }
     (plan, why)

@@ -3,6 +3,8 @@
 use crate::advise::suggest::{VoltageOption, options};
 use crate::assess::{Severity, assess_at_face_value};
 use crate::base::chemistry::Chemistry;
+use crate::base::phrase::Phrase;
+use crate::base::quantity::Unit;
 use crate::physics::voltage::FeedPath;
 use crate::plan::{Change, Choice, FieldError, Job, Offer, Plan, ReadyKind, ReadyPack, apply};
 
@@ -110,12 +112,26 @@ fn may_do_without(option: &VoltageOption) -> bool {
 
 /// The deciding reason, with its figures, where the whole plan says it.
 fn refused(survey: &Plan, option: &VoltageOption) -> Refused {
-    let stop = apply(survey, &option.changes).ok().and_then(|plan| assess_at_face_value(&plan).ok()).and_then(|a| {
-        a.findings.into_iter().find(|f| f.severity == Severity::Stop && f.follows.is_none()).map(|f| (f.title, f.why))
-    });
     let title = option.reasons.first().cloned().unwrap_or_default();
-    let (title, why) = stop.map_or((title, None), |(title, why)| (title, Some(why)));
+    let judged = apply(survey, &option.changes).ok().and_then(|plan| assess_at_face_value(&plan).ok());
+    let findings = judged.map(|a| a.findings).unwrap_or_default();
+    let stop = findings.iter().find(|f| f.severity == Severity::Stop && f.follows.is_none());
+    let decides = stop.or_else(|| findings.iter().find(|f| f.title == title));
+    let (title, why) = match (decides, option.usable_share) {
+        (Some(f), _) => (f.title.clone(), Some(f.why.clone())),
+        (None, Some(share)) => (title, Some(little(share))),
+        (None, None) => (title, None),
+    };
     Refused { name: option.name.clone(), chemistry: option.chemistry, path: option.path, title, why, look_for: None }
+}
+
+/// So little of the charge can be used, where so much is the least of any use.
+fn little(share: f64) -> Phrase {
+    Phrase::words("The device or its converter can use ")
+        .value(share, Unit::Share)
+        .text(" of the charge before the voltage is too low; under ")
+        .value(LEAST_USABLE, Unit::Share)
+        .text(" are not worth building for.")
 }
 
 /// The pack that stays, as it was surveyed.

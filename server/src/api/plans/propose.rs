@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use brick_core::advise::propose::{StockLot, Wishes, propose};
+use brick_core::advise::propose::{Proposals, StockLot, Watcher, Wishes, propose};
 use brick_core::stock::{Offered, candidates};
 use brick_core::{Catalogue, Plan};
 use rocket::http::Status;
@@ -51,6 +51,12 @@ pub async fn propose_plans(
     let state = job.state();
     job.runs(move |job| work(job, &request, &catalogue, &free_lots(&cells, request.id)));
     Ok((Status::Accepted, Json(state)))
+}
+
+impl Watcher for Job {
+    fn first(&self, found: Proposals) {
+        self.shows(|s| s.proposals = Some(Box::new(found)));
+    }
 }
 
 fn work(job: &Job, request: &ProposeRequest, catalogue: &Catalogue, lots: &[StockLot]) {
