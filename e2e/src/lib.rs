@@ -17,6 +17,10 @@ use url::Url;
 /// How long anything may take to appear on the page.
 const PATIENCE: Duration = Duration::from_secs(20);
 
+/// Opens every fold of a page that an element is in.
+const OPEN_FOLDS: &str = "const openFolds = element => {
+    for (let fold = element.closest?.('details.fold'); fold; fold = fold.parentElement.closest('details.fold')) fold.open = true };";
+
 /// The driver's process, ended with the tests.
 struct Driver(Child);
 
@@ -164,9 +168,16 @@ impl Browser {
         loop {
             match self.client.wait().at_most(PATIENCE).for_element(locator).await {
                 Err(e) if left > 0 && e.to_string().contains("aborted by navigation") => left -= 1,
-                found => return Ok(found?),
+                found => return self.unfolded(found?).await,
             }
         }
+    }
+
+    /// What is in a fold is looked for as a person would: the fold is opened first. An element that is gone by then is the caller's trouble.
+    async fn unfolded(&self, element: Element) -> Result<Element> {
+        let script = format!("{OPEN_FOLDS} openFolds(arguments[0])");
+        let _ = self.client.execute(&script, vec![serde_json::to_value(&element)?]).await;
+        Ok(element)
     }
 
     /// Clicks an element, scrolled into view first.
@@ -193,15 +204,19 @@ impl Browser {
 
     /// Replaces what stands in the field of that label, below a selector, as a person would type it.
     pub async fn type_into(&self, within: &str, label: &str, text: &str) -> Result<()> {
-        let script = "const root = document.querySelector(arguments[0]);
+        let script = format!(
+            "{OPEN_FOLDS}
+            const root = document.querySelector(arguments[0]);
             const label = root && [...root.querySelectorAll('label')].find(l => l.textContent.trim() === arguments[1]);
             const field = label && label.closest('.v-input').querySelector('input, textarea');
             if (!field) return null;
-            field.scrollIntoView({block: 'center'}); field.focus(); field.select && field.select();
-            return field";
+            openFolds(field);
+            field.scrollIntoView({{block: 'center'}}); field.focus(); field.select && field.select();
+            return field"
+        );
         let found = self
             .until(&format!("a field “{label}” in {within}"), async || {
-                let found = self.client.execute(script, vec![json!(within), json!(label)]).await?;
+                let found = self.client.execute(&script, vec![json!(within), json!(label)]).await?;
                 Ok((!found.is_null()).then_some(found))
             })
             .await?;
@@ -220,18 +235,22 @@ impl Browser {
 
     /// Chooses an entry of the drop-down of that label, below a selector.
     pub async fn select(&self, within: &str, label: &str, entry: &str) -> Result<()> {
-        let script = "const root = document.querySelector(arguments[0]);
+        let script = format!(
+            "{OPEN_FOLDS}
+            const root = document.querySelector(arguments[0]);
             const label = root && [...root.querySelectorAll('label')].find(l => l.textContent.trim() === arguments[1]);
             const field = label && label.closest('.v-input').querySelector('.v-field');
             if (!field) return false;
-            field.scrollIntoView({block: 'center'});
-            field.dispatchEvent(new MouseEvent('mousedown', {bubbles: true}));
-            return true";
+            openFolds(field);
+            field.scrollIntoView({{block: 'center'}});
+            field.dispatchEvent(new MouseEvent('mousedown', {{bubbles: true}}));
+            return true"
+        );
         let entry_path = format!(
             "//div[contains(@class,'v-overlay--active')]//*[contains(@class,'v-list-item')][.//*[normalize-space(.)='{entry}']]"
         );
         self.until(&format!("a drop-down “{label}” in {within}"), async || {
-            let found = self.client.execute(script, vec![json!(within), json!(label)]).await?;
+            let found = self.client.execute(&script, vec![json!(within), json!(label)]).await?;
             Ok((found == json!(true)).then_some(()))
         })
         .await?;

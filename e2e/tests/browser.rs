@@ -89,6 +89,8 @@ fn main() {
     story!(surveying, a_wire_is_photographed_and_metered_before_it_comes_off);
     story!(surveying, a_run_is_read_from_its_recharge);
     story!(surveying, a_compartment_with_its_obstructions_and_openings_is_measured);
+    story!(handling, figures_are_typed_one_after_another_by_keys_alone);
+    story!(handling, a_long_page_is_folded_and_the_rail_leads_into_it);
     story!(feeding, options_are_ordered_and_laid_side_by_side);
     story!(feeding, a_converter_is_set_up_and_a_fixed_socket_on_it_refused);
     story!(feeding, a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch);

@@ -25,7 +25,7 @@ pub async fn the_old_charger_is_refused_and_a_module_is_fed_and_timed(b: &Browse
     b.text_is("[data-figure='supply.needed_a']", |t| t.contains("1.83 A")).await?;
     let last = b.text_is("[data-set-by='cells']", |t| t.contains("limit of the cells")).await?;
     ensure!(last.contains('%'), "{last}");
-    b.click("[data-testid='feeds'] summary").await?;
+    b.css("[data-testid='feeds']").await?;
     ensure!(b.count("[data-enough='true']").await? == 2, "the two profiles of 20 V");
 
     // Too few volts never charge, whatever the current.
@@ -99,7 +99,7 @@ pub async fn groups_read_at_rest_are_weighed_in_charge_and_by_the_three_schools(
         b.type_into(panel, &format!("Group {}, B{i} to B{}", i + 1, i + 1), volts).await?;
         // The next group is asked once this one stands in the plan.
         b.until("the reading to be kept", async || {
-            Ok((b.count(&format!("{panel} .known")).await? >= (i + 2).min(4)).then_some(()))
+            Ok((b.count(&format!("{panel} .v-text-field")).await? >= (i + 2).min(4)).then_some(()))
         })
         .await?;
     }

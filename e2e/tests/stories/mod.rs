@@ -6,6 +6,7 @@ pub mod everybody;
 pub mod feeding;
 pub mod flowing;
 pub mod guarding;
+pub mod handling;
 pub mod jobs;
 pub mod judging;
 pub mod keeping;

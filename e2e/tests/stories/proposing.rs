@@ -17,10 +17,13 @@ const PATIENCE: u32 = 4;
 /// Fields and clicks from the first page to a whole plan.
 const MOST: (u32, u32) = (8, 12);
 
-/// Waits while plans are put together, beside another house at the same work, until there are more than so many.
+/// Waits while plans are put together, beside another house at the same work, until all are there, more than so many. The first is shown before.
 async fn proposed(b: &Browser, more_than: usize) -> Result<()> {
     for _ in 0..PATIENCE {
-        let there = async || Ok((b.count(&format!("{PROPOSALS} li")).await? > more_than).then_some(()));
+        let there = async || {
+            let all = b.text("main h2").await?.ends_with("to convert it");
+            Ok((all && b.count(&format!("{PROPOSALS} li")).await? > more_than).then_some(()))
+        };
         if b.until("proposals", there).await.is_ok() {
             return Ok(());
         }

@@ -16,18 +16,23 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     b.text_is("[data-testid='plan-name']", |t| t == "Field meter").await?;
 
     // Only what this kind needs is asked, until everything is wanted.
-    b.text_is("main", |t| t.contains("It charges its battery itself") && !t.contains("What it must withstand")).await?;
+    b.css("[data-at='/device/brains/charges_itself']").await?;
+    ensure!(b.count("[data-section='withstand']").await? == 0, "a field meter is asked what it must withstand");
     b.click_text("Ask everything").await?;
-    b.text_is("main", |t| t.contains("What it must withstand")).await?;
+    b.text_is("[data-section='withstand']", |t| t.contains("What it must withstand")).await?;
     b.click_text("Ask only what this kind needs").await?;
 
     // A reading that names its meter gets the error of its manual; one beyond the range is refused in place.
     b.click_text("DC voltage range").await?;
     b.css("[data-meter='meter-1']").await?;
     b.type_into("main", "Maximum", "14.40").await?;
-    b.css("[data-at='/device/highest_v'] .how:not(.v-input--disabled)").await?;
-    b.select("[data-at='/device/highest_v']", "known", "measured").await?;
-    b.select("[data-at='/device/highest_v']", "on which meter", "hand meter, 20 V").await?;
+    b.click("[data-at='/device/highest_v'] .how").await?;
+    for chosen in ["measured", "hand meter, 20 V"] {
+        let entry =
+            format!("//*[@data-testid='how-known']//*[contains(@class,'v-list-item')][normalize-space(.)='{chosen}']");
+        b.press(b.xpath(&entry).await?).await?;
+    }
+    b.keys("\u{e00c}").await?;
     // ±(0.5 % of 14.40 V + 2 x 10 mV) = 0.092 V.
     b.text_is("[data-at='/device/highest_v']", |t| t.contains("± 92 mV")).await?;
     b.type_into("[data-at='/device/highest_v']", "Maximum", "24").await?;

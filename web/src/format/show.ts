@@ -69,12 +69,13 @@ const YEAR_S = 365 * DAY_S
 /** As people say them: "0.4 s", "17 min", "6.7 h", "20 days", "11 years". */
 function time(seconds: number): string {
   const size = Math.abs(seconds)
-  // From ten on a tenth of an hour, a day or a year is not said.
+  // From ten on a tenth of a second, an hour, a day or a year is not said.
   const spoken = (length: number) => trimmed(seconds / length, size < 9.95 * length ? 1 : 0)
   if (size >= 2 * YEAR_S) return `${spoken(YEAR_S)} years`
   if (size >= 2 * DAY_S) return `${spoken(DAY_S)} days`
   if (size >= 5970) return `${spoken(3600)} h`
   if (size >= 90) return `${trimmed(seconds / 60, 0)} min`
+  if (size >= 9.95) return `${trimmed(seconds, 0)} s`
   if (size >= 0.1 || seconds === 0) return `${significant(seconds)} s`
   return `${significant(seconds * 1e3)} ms`
 }

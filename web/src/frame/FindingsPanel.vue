@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Finding } from '../api/types'
+import { alongList } from '../state/keys'
 import { usePlan } from '../state/plan'
 import AcceptDialog from './AcceptDialog.vue'
 import FindingCard from './FindingCard.vue'
@@ -49,7 +50,7 @@ const title = computed(() => {
     <button class="head" type="button" :aria-expanded="raised" @click="raised = !raised">
       <h2 data-testid="finding-count">{{ title }}</h2>
     </button>
-    <div class="list" aria-live="polite">
+    <div class="list" aria-live="polite" @keydown="alongList">
       <p v-if="!findings.length" class="soft">
         No findings with what is known so far. Every stage still lists what to find out.
       </p>

@@ -4,6 +4,7 @@ import { mdiDotsHorizontal, mdiFire } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { usePlan } from '../state/plan'
+import { toNextField } from '../state/keys'
 import { useWorking } from '../state/working'
 import ConflictDialog from './ConflictDialog.vue'
 import EmergencyCard from './EmergencyCard.vue'
@@ -95,7 +96,7 @@ onBeforeRouteLeave(async () => {
     </div>
     <div class="next-area"><NextLine @finding="asked = $event" /></div>
     <div class="rail-area"><Rail /></div>
-    <main ref="stageArea" class="stage-area" tabindex="-1">
+    <main ref="stageArea" class="stage-area" tabindex="-1" @keydown="toNextField">
       <div v-if="away" class="problem quiet" role="alert" data-testid="away">
         <b>{{ away.title }}.</b>
         <p>

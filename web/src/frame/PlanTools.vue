@@ -6,16 +6,19 @@ import { files } from '../api/client'
 import { usePlan } from '../state/plan'
 import EmergencyCard from './EmergencyCard.vue'
 import HistoryDialog from './HistoryDialog.vue'
+import KeysDialog from './KeysDialog.vue'
 import PreferencesDialog from './PreferencesDialog.vue'
 
 const { id, save, undo, redo, canUndo, canRedo } = usePlan()
 const emergency = ref(false)
 const history = ref(false)
 const preferences = ref(false)
+const listing = ref(false)
 
 function keys(event: KeyboardEvent): void {
-  if (!event.ctrlKey && !event.metaKey) return
   const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
+  if (event.key === '?' && !typing) listing.value = true
+  if (!event.ctrlKey && !event.metaKey) return
   const key = event.key.toLowerCase()
   if (key === 's') {
     event.preventDefault()
@@ -70,6 +73,7 @@ async function download(): Promise<void> {
   <EmergencyCard v-model="emergency" />
   <HistoryDialog v-model="history" />
   <PreferencesDialog v-model="preferences" />
+  <KeysDialog v-model="listing" />
 </template>
 
 <style scoped>

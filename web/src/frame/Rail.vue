@@ -4,6 +4,8 @@ import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Severity, Verdict } from '../api/types'
+import { alongList } from '../state/keys'
+import { folded, sections, type Section } from '../state/folds'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { usePlan } from '../state/plan'
@@ -40,29 +42,40 @@ const at = computed(() =>
 )
 /** A page that belongs to no stage, where one is open. */
 const page = computed(() => pageNames.find((p) => p.name === route.name))
+
+/** Opens a section of the page and puts it under the eyes. */
+function lead({ name, root }: Section): void {
+  folded.set(name, false)
+  root.scrollIntoView({ block: 'start' })
+}
 const previous = computed(() => rows.value[at.value - 1])
 const next = computed(() => rows.value[at.value + 1])
 </script>
 
 <template>
-  <nav class="rail" aria-label="Stages">
-    <router-link
-      v-for="row in rows"
-      :key="row.name"
-      class="stage"
-      :class="{ here: row.name === $route.name }"
-      :to="{ name: row.name }"
-      :aria-current="row.name === $route.name ? 'page' : undefined"
-    >
-      <VerdictMark :verdict="row.verdict" />
-      <span class="words">
-        <b>{{ row.title }}</b>
-        <span class="soft">
-          <PhraseText v-if="row.key" :phrase="row.key" plain />
-          <template v-else>{{ weakest ? `weakest: ${weakest}` : 'nothing to draw yet' }}</template>
+  <nav class="rail" aria-label="Stages" @keydown="alongList">
+    <template v-for="row in rows" :key="row.name">
+      <router-link
+        class="stage"
+        :class="{ here: row.name === $route.name }"
+        :to="{ name: row.name }"
+        :aria-current="row.name === $route.name ? 'page' : undefined"
+      >
+        <VerdictMark :verdict="row.verdict" />
+        <span class="words">
+          <b>{{ row.title }}</b>
+          <span class="soft">
+            <PhraseText v-if="row.key" :phrase="row.key" plain />
+            <template v-else>{{ weakest ? `weakest: ${weakest}` : 'nothing to draw yet' }}</template>
+          </span>
         </span>
-      </span>
-    </router-link>
+      </router-link>
+      <ul v-if="row.name === $route.name && sections.length > 1" class="parts" aria-label="On this page">
+        <li v-for="s in sections" :key="s.name">
+          <button type="button" @click="lead(s)">{{ s.title }}</button>
+        </li>
+      </ul>
+    </template>
     <router-link
       v-for="entry in pageNames"
       :key="entry.name"
@@ -128,7 +141,8 @@ const next = computed(() => rows.value[at.value + 1])
   text-decoration: none;
 }
 
-.stage + .page-link {
+.stage + .page-link,
+.parts + .page-link {
   margin-top: 8px;
   border-top: 1px solid var(--line);
 }
@@ -145,6 +159,31 @@ const next = computed(() => rows.value[at.value + 1])
 .stage.here {
   background: var(--petrol-tint);
   border-left-color: var(--petrol);
+}
+
+.parts {
+  margin: 0;
+  padding: 2px 0 6px;
+  list-style: none;
+  background: var(--petrol-tint);
+  border-left: 5px solid var(--petrol);
+}
+
+.parts button {
+  width: 100%;
+  min-height: 28px;
+  padding: 2px 10px 2px 42px;
+  font: inherit;
+  font-size: 13px;
+  text-align: left;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+
+.parts button:hover {
+  text-decoration: underline;
 }
 
 .words {

@@ -2,6 +2,7 @@
 // The figures of an entry, by what happened. Where a choice is all there is to say, choosing keeps it.
 import { computed } from 'vue'
 import type { ChargeEnd, Logged, Mishap } from '../api/types'
+import { toNextField } from '../state/keys'
 import QuantityField from '../ui/QuantityField.vue'
 import { states } from './words'
 
@@ -82,16 +83,6 @@ function group(i: number, value: number | null | undefined): void {
   if (model.value.what !== 'rest') return
   put('groups_v', model.value.groups_v.with(i, value ?? NaN))
 }
-
-/** Enter goes on to the next field, as from one tap to the next. */
-function next(event: KeyboardEvent): void {
-  const fields = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLInputElement>('input')]
-  const at = fields.indexOf(event.target as HTMLInputElement)
-  const to = fields[at + 1]
-  if (!to) return
-  event.preventDefault()
-  to.focus()
-}
 </script>
 
 <template>
@@ -109,7 +100,7 @@ function next(event: KeyboardEvent): void {
       />
     </div>
     <div v-if="model.what === 'rest'">
-      <div class="groups" @keydown.enter="next">
+      <div class="groups" @keydown="toNextField">
         <QuantityField
           v-for="(v, i) in model.groups_v"
           :key="i"

@@ -29,9 +29,10 @@ const wishes = ref<Wishes>({
 /** Names of the proposals that are laid side by side. */
 const beside = ref<number[]>([])
 
-const found = computed(() => (job.value?.stage === 'done' ? job.value.proposals : null))
-const proposals = computed(() => found.value?.proposals ?? [])
 const working = computed(() => job.value?.stage === 'working')
+/** All that was found; while it is searched, the first. */
+const found = computed(() => (working.value || job.value?.stage === 'done' ? job.value?.proposals : null))
+const proposals = computed(() => found.value?.proposals ?? [])
 
 const most = computed(() => {
   const top = (of: (p: Proposal) => number | null | undefined) =>
@@ -44,6 +45,7 @@ const most = computed(() => {
 })
 
 const head = computed(() => {
+  if (working.value || !found.value) return 'Whole plans'
   const words = ['No way', 'One way', 'Two ways', 'Three ways', 'Four ways', 'Five ways', 'Six ways']
   return `${words[proposals.value.length] ?? 'Ways'} to convert it`
 })
@@ -69,7 +71,7 @@ watch(wishes, search, { deep: true })
 
 <template>
   <header>
-    <h2>{{ found ? head : 'Whole plans' }}</h2>
+    <h2>{{ head }}</h2>
     <p class="lead">
       Each is complete from cell to charger and has no stop. What you chose already is kept; “Use this” is one
       change, which Undo takes back.
@@ -78,7 +80,9 @@ watch(wishes, search, { deep: true })
   <WishBar v-model="wishes" />
   <JobProgress v-if="working" :share="job!.done_share" label="Putting plans together">
     <p class="soft">
-      Putting plans together and checking each…
+      {{
+        found ? 'Here is the first; looking for better ones…' : 'Putting plans together and checking each…'
+      }}
       <button type="button" class="textlink" @click="stop">Stop</button>
     </p>
   </JobProgress>
@@ -124,7 +128,7 @@ watch(wishes, search, { deep: true })
       :pair="beside.map((i) => proposals[i]!)"
       :currency="plan?.currency"
     />
-    <RefusalList :refusals="found.refusals" @found="search" />
+    <RefusalList v-if="!working" :refusals="found.refusals" @found="search" />
   </template>
 </template>
 

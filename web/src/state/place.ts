@@ -2,6 +2,7 @@
 import { nextTick } from 'vue'
 import type { Router } from 'vue-router'
 import type { Plan } from '../api/types'
+import { openAround } from './folds'
 
 const stageOfKind: Record<string, string> = {
   board: 'protection',
@@ -60,6 +61,7 @@ function nearest(pointer: string): HTMLElement | undefined {
 }
 
 function arrive(field: HTMLElement): void {
+  openAround(field)
   field.scrollIntoView({ block: 'center' })
   const input = field.querySelector<HTMLElement>('input:not([type=hidden]), textarea, button')
   ;(input ?? field).focus()

@@ -6,6 +6,7 @@ import { show, showRange } from '../format/show'
 import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import AnswerNote from './AnswerNote.vue'
+import FoldSection from './FoldSection.vue'
 import KnownField from './KnownField.vue'
 import QuantityField from './QuantityField.vue'
 import VerdictMark from './VerdictMark.vue'
@@ -57,8 +58,13 @@ const worst = (part: PartTests) =>
 </script>
 
 <template>
-  <section v-if="parts.length" class="section" data-testid="arrival">
-    <h2>Tests on arrival</h2>
+  <FoldSection
+    v-if="parts.length"
+    name="arrival"
+    title="Tests on arrival"
+    :summary="parts.map((p) => `${p.part}: ${progress(p)}`).join('; ')"
+    data-testid="arrival"
+  >
     <p class="lead">{{ lead }}</p>
     <AnswerNote :stale="stale" :problem="problem" />
     <details v-for="p in parts" :key="p.place" class="part" :data-part="p.place">
@@ -131,7 +137,7 @@ const worst = (part: PartTests) =>
         </li>
       </ol>
     </details>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

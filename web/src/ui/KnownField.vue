@@ -6,6 +6,7 @@ import type { How, Known } from '../api/types'
 import { show } from '../format/show'
 import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
+import HowKnown from './HowKnown.vue'
 import QuantityField from './QuantityField.vue'
 
 const props = defineProps<{
@@ -52,18 +53,8 @@ const value = computed({
     else void take({ ...blank, ...model.value, value: now })
   },
 })
-const how = computed({
-  get: () => model.value?.how ?? 'stated',
-  set: (now: How) => {
-    if (model.value) model.value = { ...model.value, how: now }
-  },
-})
-const meter = computed({
-  get: () => model.value?.meter ?? '',
-  set: (name: string) => {
-    if (model.value) void take({ ...model.value, meter: name || null, error: null })
-  },
-})
+const how = (now: How) => model.value && (model.value = { ...model.value, how: now })
+const by = (name: string | null) => model.value && void take({ ...model.value, meter: name, error: null })
 
 /** Takes a reading with the error that its meter leaves; one the meter cannot give is refused in place. */
 async function take(reading: Known): Promise<void> {
@@ -84,60 +75,28 @@ const said = computed(() => {
   const error = model.value?.error
   return error && unit.value ? `± ${show(error, unit.value)}` : ''
 })
+const beneath = computed(() => [model.value?.meter, said.value].filter(Boolean).join(': ') || props.hint)
 </script>
 
 <template>
-  <div class="known" :class="{ alone: as }">
-    <QuantityField
-      v-model="value"
-      :label="label"
-      :range="range"
-      :required="required"
-      :hint="asksMeter ? hint : said || hint"
-    />
-    <v-select
-      v-if="!as"
-      v-model="how"
-      class="how"
-      :items="hows"
-      :disabled="!model"
-      :aria-label="`How known: ${props.label}`"
-      label="known"
-    />
-    <v-select
-      v-if="asksMeter"
-      v-model="meter"
-      class="meter"
-      :items="[
-        { value: '', title: 'no meter named' },
-        ...meters.map((m) => ({ value: m.name, title: m.name })),
-      ]"
-      :aria-label="`Meter: ${props.label}`"
-      label="on which meter"
-      :error-messages="trouble ? [trouble] : []"
-      :suffix="said"
-    />
-  </div>
+  <QuantityField
+    v-model="value"
+    :label="label"
+    :range="range"
+    :required="required"
+    :hint="beneath"
+    :trouble="trouble"
+  >
+    <template v-if="model && (!as || asksMeter)" #known>
+      <HowKnown
+        :label="label"
+        :how="model.how"
+        :hows="as ? hows.filter((h) => h.value === model?.how) : hows"
+        :meter="model.meter ?? null"
+        :meters="asksMeter ? meters.map((m) => m.name) : []"
+        @how="how"
+        @meter="by"
+      />
+    </template>
+  </QuantityField>
 </template>
-
-<style scoped>
-.known {
-  display: grid;
-  grid-template-columns: minmax(84px, 1fr) 126px;
-  gap: 6px;
-  align-items: start;
-}
-
-.alone {
-  grid-template-columns: minmax(84px, 1fr);
-}
-
-.how :deep(.v-field) {
-  --v-field-padding-start: 10px;
-  --v-field-padding-end: 4px;
-}
-
-.meter {
-  grid-column: 1 / -1;
-}
-</style>

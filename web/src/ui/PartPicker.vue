@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import type { Change, Item, Suggestion } from '../api/types'
 import { money, show } from '../format/show'
 import { useAnswer } from '../state/answer'
+import { alongList } from '../state/keys'
 import { usePlan } from '../state/plan'
 import { withChanges } from '../state/pointer'
 import AnswerNote from './AnswerNote.vue'
@@ -202,7 +203,7 @@ function price(suggestion: Suggestion): string {
     />
     <AnswerNote v-if="listing" :stale="stale" :problem="problem" />
     <!-- Nothing is said of the list before core has answered. -->
-    <ol v-if="listing && found" class="list">
+    <ol v-if="listing && found" class="list" @keydown="alongList">
       <li v-for="s in shown" :key="s.catalogue_id" :class="{ chosen: s.chosen }">
         <VerdictMark :verdict="s.worst ?? 'fine'" />
         <span class="words">

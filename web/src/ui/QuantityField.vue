@@ -13,6 +13,8 @@ const props = defineProps<{
   /** A value must stand here; otherwise an empty field means unknown. */
   required?: boolean
   hint?: string
+  /** What is wrong with it beside the figure itself. */
+  trouble?: string
   /** What an empty field means. */
   placeholder?: string
 }>()
@@ -22,6 +24,8 @@ const { range: rangeOf } = useReference()
 const text = ref('')
 const error = ref('')
 const focused = ref(false)
+/** What stood here when the cursor came. */
+let before: number | null | undefined
 /** Whether core is still reading what was typed. */
 const pending = ref(false)
 tellRefusal(computed(() => !!error.value || pending.value))
@@ -29,6 +33,10 @@ const { take } = turns()
 
 const limits = computed(() => rangeOf(props.range))
 const unit = computed(() => (limits.value ? symbol(limits.value.unit) : ''))
+
+/** The number pad of a phone, where nobody types another unit than the one that stands there, nor a minus. */
+const SIZED = ['s', 'days', 'ohm', 'f', 'c']
+const pad = computed(() => (limits.value && !SIZED.includes(limits.value.unit) ? 'decimal' : 'text'))
 
 /** The unit stands behind the field unless the text names one itself. */
 const suffix = computed(() => (/[a-zµΩ%°]/i.test(text.value) ? '' : unit.value))
@@ -80,6 +88,23 @@ async function typed(now: string | null): Promise<void> {
   error.value = why.replace(/^[^:]*:/, `${props.label}:`)
 }
 
+function came(): void {
+  focused.value = true
+  before = model.value
+}
+
+/** As it stood: what was typed since is taken back. */
+function back(event: KeyboardEvent): void {
+  // A key of the list behind the field is none of its own.
+  if (!focused.value || text.value === written(before)) return
+  event.stopPropagation()
+  take()
+  pending.value = false
+  error.value = ''
+  text.value = written(before)
+  if (model.value !== before) model.value = before
+}
+
 function left(): void {
   focused.value = false
   if (!error.value) text.value = written(model.value)
@@ -93,13 +118,16 @@ function left(): void {
     :suffix="suffix"
     :placeholder="placeholder"
     :persistent-placeholder="!!placeholder"
-    :error-messages="error ? [error] : []"
+    :error-messages="error || trouble ? [error || trouble!] : []"
     :hint="hint"
     :persistent-hint="!!hint"
     autocomplete="off"
-    inputmode="text"
+    :inputmode="pad"
     @update:model-value="typed"
-    @focus="focused = true"
+    @focus="came"
+    @keydown.esc="back"
     @blur="left"
-  />
+  >
+    <template v-if="$slots.known" #append-inner><slot name="known" /></template>
+  </v-text-field>
 </template>

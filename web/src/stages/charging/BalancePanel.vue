@@ -7,6 +7,7 @@ import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
@@ -33,11 +34,23 @@ const names: Record<Leveller, string> = {
 const [WIDTH, HEIGHT, LEFT, RIGHT] = [720, 26, 54, 24]
 const groups = computed(() => balance.value?.spread?.groups ?? [])
 const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
+
+const summary = computed(() => {
+  const apart = figure('balance.apart_v')
+  if (read.value.length < series.value) return `${read.value.length} of ${series.value} groups measured`
+  return apart ? `${show(apart.value, 'v')} apart` : `${series.value} groups measured`
+})
 </script>
 
 <template>
-  <section v-if="series > 1" class="section" data-testid="balance">
-    <h2>Are the groups in balance?</h2>
+  <FoldSection
+    v-if="series > 1"
+    name="balance"
+    title="Are the groups in balance?"
+    :summary="summary"
+    :away="!read.length"
+    data-testid="balance"
+  >
     <p class="lead">
       After an hour of rest, each group over its two taps, from pack minus. Read to a few millivolts; on a
       flat plateau even that says little.
@@ -144,7 +157,7 @@ const x = (soc: number) => LEFT + soc * (WIDTH - LEFT - RIGHT)
         No published curve for this chemistry: the charge is a line through common figures.
       </p>
     </template>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 // Where the pack is charged, and what becomes of a charge circuit that the device has.
 import { computed } from 'vue'
 import { usePlan } from '../../state/plan'
+import FoldSection from '../../ui/FoldSection.vue'
 
 const { plan, set, nodeIndex } = usePlan()
 const charging = computed(() => plan.value?.charging)
@@ -38,11 +39,16 @@ const isolated = [
   { value: false, title: 'no' },
   { value: null, title: 'not known' },
 ]
+
+const summary = computed(() => {
+  const place = places.find((p) => p.value === charging.value?.taken_out)?.title ?? 'not said yet'
+  const host = hosted.value ? hosts.find((h) => h.value === (charging.value?.host ?? null))?.title : ''
+  return host ? `${place}; the device’s own charge circuit: ${host}` : place
+})
 </script>
 
 <template>
-  <section class="section" data-testid="charge-place">
-    <h2>Where it is charged</h2>
+  <FoldSection name="charge-place" title="Where it is charged" :summary="summary" data-testid="charge-place">
     <fieldset>
       <legend class="soft">The pack is charged</legend>
       <label v-for="p in places" :key="p.title">
@@ -90,7 +96,7 @@ const isolated = [
         @update:model-value="set('/charging/fed_by_host', $event)"
       />
     </div>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

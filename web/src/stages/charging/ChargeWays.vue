@@ -2,6 +2,7 @@
 // The ways to charge this pack, each with whether it does and why.
 import { computed } from 'vue'
 import type { ChargedBy, ChargeWay, Standing } from '../../api/types'
+import FoldSection from '../../ui/FoldSection.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 const props = defineProps<{ ways: ChargeWay[] }>()
@@ -25,10 +26,13 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
 </script>
 
 <template>
-  <details class="section" data-testid="charge-ways" :open="!planned || planned.stands === 'refused'">
-    <summary>
-      What can charge it<template v-if="planned">: planned is {{ names[planned.by].toLowerCase() }}</template>
-    </summary>
+  <FoldSection
+    name="charge-ways"
+    title="What can charge it"
+    :summary="planned ? `planned: ${names[planned.by].toLowerCase()}` : 'nothing planned yet'"
+    :away="!!planned && planned.stands !== 'refused'"
+    data-testid="charge-ways"
+  >
     <ul class="rows ways">
       <li v-for="w in ways" :key="w.by" :data-way="w.by" :data-stands="w.stands">
         <VerdictMark :verdict="marks[w.stands]" />
@@ -38,7 +42,7 @@ const marks: Record<Standing, 'fine' | 'caution' | 'stop' | 'nothing_yet'> = {
         >
       </li>
     </ul>
-  </details>
+  </FoldSection>
 </template>
 
 <style scoped>

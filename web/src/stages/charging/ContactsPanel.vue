@@ -1,11 +1,13 @@
 <script setup lang="ts">
 // Polarity of jack and plug by what the meter shows, and what the volts behind the board say of it.
+import { computed } from 'vue'
 import type { ContactsRead, Known, Polarity } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
-defineProps<{ read: ContactsRead }>()
+const props = defineProps<{ read: ContactsRead }>()
 
 const { plan, set } = usePlan()
 
@@ -23,11 +25,18 @@ const fields = [
 ] as const
 
 const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?.charging?.[at] ?? null
+
+const summary = computed(() => {
+  const found = [
+    props.read.jack ? `jack: ${says[props.read.jack]}` : '',
+    props.read.plug ? `plug: ${says[props.read.plug]}` : '',
+  ]
+  return found.filter(Boolean).join('; ') || 'not measured yet'
+})
 </script>
 
 <template>
-  <section class="section" data-testid="contacts">
-    <h2>Which contact is plus?</h2>
+  <FoldSection name="contacts" title="Which contact is plus?" :summary="summary" away data-testid="contacts">
     <p class="lead">
       Read before you plug anything in: red probe on the inner contact; a minus sign means minus inside. The
       half that stays live when unplugged has covered contacts; bare pins belong on the dead half.
@@ -52,7 +61,7 @@ const reading = (at: (typeof fields)[number]['at']): Known | null => plan.value?
         <span>{{ read.says }}</span>
       </li>
     </ul>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

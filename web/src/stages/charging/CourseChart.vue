@@ -14,6 +14,7 @@ import { computed } from 'vue'
 import VChart from 'vue-echarts'
 import type { ChargeCourse, ChargePoint, SetBy } from '../../api/types'
 import { fixed, show } from '../../format/show'
+import FoldSection from '../../ui/FoldSection.vue'
 import { colour, frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([
@@ -90,11 +91,15 @@ const option = computed(() => {
     ],
   }
 })
+
+const summary = computed(() => {
+  const last = props.course.parts[props.course.parts.length - 1]
+  return last ? `${show(last.until_s, 's')} to ${show(last.until_soc, 'share')}` : ''
+})
 </script>
 
 <template>
-  <section class="section" data-testid="charge-course">
-    <h2>The charge from empty</h2>
+  <FoldSection name="course" title="The charge from empty" :summary="summary" data-testid="charge-course">
     <VChart
       class="chart"
       :option="option"
@@ -124,7 +129,7 @@ const option = computed(() => {
       From the open-circuit curve and one resistance: against a physics model within 1 % up to 80 %, and up to
       8 % too short at the end.
     </p>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

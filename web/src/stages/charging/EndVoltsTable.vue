@@ -1,17 +1,31 @@
 <script setup lang="ts">
 // End volts a cell against charge and life; a row that is picked sets the charger to it.
+import { computed } from 'vue'
 import type { EndChoice } from '../../api/types'
 import { show, showFine } from '../../format/show'
 import { usePlan } from '../../state/plan'
+import FoldSection from '../../ui/FoldSection.vue'
 
-defineProps<{ ends: EndChoice[]; assumed: boolean }>()
+const props = defineProps<{ ends: EndChoice[]; assumed: boolean }>()
 
 const { edit } = usePlan()
+
+const summary = computed(() => {
+  const chosen = props.ends.find((e) => e.chosen)
+  return chosen
+    ? `${showFine(chosen.end.cell_v)} per cell, ${show(chosen.end.kept_share, 'share')} charge`
+    : 'not chosen'
+})
 </script>
 
 <template>
-  <section v-if="ends.length" class="section" data-testid="end-volts">
-    <h2>How full?</h2>
+  <FoldSection
+    v-if="ends.length"
+    name="end-volts"
+    title="How full?"
+    :summary="summary"
+    data-testid="end-volts"
+  >
     <p class="lead">
       A lower end voltage costs charge (open-circuit curve) and extends life (rule of thumb). A balancer works
       at the top only.
@@ -57,7 +71,7 @@ const { edit } = usePlan()
         >The charge is a line through common figures: there is no published curve.</template
       >
     </p>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

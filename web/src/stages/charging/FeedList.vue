@@ -2,16 +2,21 @@
 // Sockets and profiles one has at home, each against what the charger takes.
 import type { FeedOption } from '../../api/types'
 import { show } from '../../format/show'
+import FoldSection from '../../ui/FoldSection.vue'
 import VerdictMark from '../../ui/VerdictMark.vue'
 
 defineProps<{ feeds: FeedOption[] }>()
 </script>
 
 <template>
-  <details v-if="feeds.length" class="section" data-testid="feeds">
-    <summary>
-      What can power the charger: {{ feeds.filter((f) => f.enough).length }} of {{ feeds.length }}
-    </summary>
+  <FoldSection
+    v-if="feeds.length"
+    name="feeds"
+    title="What can power the charger"
+    :summary="`${feeds.filter((f) => f.enough).length} of ${feeds.length}`"
+    away
+    data-testid="feeds"
+  >
     <ul class="rows feeds">
       <li v-for="f in feeds" :key="f.name" :data-enough="f.enough">
         <VerdictMark v-if="f.enough" verdict="fine" />
@@ -22,7 +27,7 @@ defineProps<{ feeds: FeedOption[] }>()
         </span>
       </li>
     </ul>
-  </details>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -12,6 +12,7 @@ import { fixed, show, showFine } from '../../format/show'
 import { useAnswer } from '../../state/answer'
 import { usePlan } from '../../state/plan'
 import AnswerNote from '../../ui/AnswerNote.vue'
+import FoldSection from '../../ui/FoldSection.vue'
 import { frame, marks, timeAxis, tooltipText, trace, valueAxis } from '../../ui/chart'
 
 use([LineChart, GridComponent, LegendComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
@@ -117,8 +118,7 @@ const save = () =>
 </script>
 
 <template>
-  <section class="section" data-testid="fill">
-    <h2>How the groups fill</h2>
+  <FoldSection name="fill" title="How the groups fill" :summary="filled?.says ?? ''" data-testid="fill">
     <p class="lead">Simulated: each group on its own, with charger, supply, balancer and board.</p>
     <AnswerNote :stale="stale" :problem="problem" />
     <p v-if="filled?.missing" class="soft after">{{ filled.missing }}</p>
@@ -195,7 +195,7 @@ const save = () =>
         No published curve for this chemistry: voltage is a line through common figures.
       </p>
     </template>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import { mdiArrowUp, mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 import type { ApartStep } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import FoldSection from '../../ui/FoldSection.vue'
 import PhotoStrip from './PhotoStrip.vue'
 
 const { plan, assessment, set, edit } = usePlan()
@@ -41,11 +42,15 @@ function moveUp(index: number): void {
   order.splice(index - 1, 2, order[index]!, order[index - 1]!)
   set(list, order)
 }
+
+const summary = computed(() => {
+  const done = steps.value.filter((s) => s.done).length
+  return steps.value.length ? `${done} of ${steps.value.length} steps done` : 'no steps yet'
+})
 </script>
 
 <template>
-  <section class="section">
-    <h2>Disassembly</h2>
+  <FoldSection name="apart" title="Disassembly" :summary="summary" away>
     <p class="lead">
       Photograph and measure every wire before it comes off. Do every test before the first step that cannot
       be undone.
@@ -135,7 +140,7 @@ function moveUp(index: number): void {
       </li>
     </ol>
     <v-btn class="after" :prepend-icon="mdiPlus" size="small" @click="add">Step</v-btn>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 import type { Beside, Known } from '../../api/types'
 import FigureText from '../../ui/FigureText.vue'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
@@ -53,8 +54,13 @@ function remove(index: number): void {
 </script>
 
 <template>
-  <section class="section" data-testid="beside">
-    <h2>Also connected</h2>
+  <FoldSection
+    name="beside"
+    title="Also connected"
+    :summary="items.map((b) => b.name).join(', ') || 'nothing'"
+    away
+    data-testid="beside"
+  >
     <p class="lead">Lamp, fan, panel meter, second output: each adds to the current of every level.</p>
     <div v-for="(item, i) in items" :key="item.id" class="item" :data-at="at(i)">
       <v-text-field
@@ -120,7 +126,7 @@ function remove(index: number): void {
     </div>
     <FigureText v-if="figure('load.beside_a')" id="load.beside_a" label="Together, at the battery" />
     <v-btn class="after" :prepend-icon="mdiPlus" size="small" @click="add">Another consumer</v-btn>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

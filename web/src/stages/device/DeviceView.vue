@@ -3,6 +3,7 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Ask } from '../../api/types'
 import type { DeviceFields } from './deviceFields'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { currencies } from '../../state/preferences'
@@ -58,6 +59,18 @@ const highestHint = computed(() => {
 const lowestHint = computed(() =>
   assumedLowest.value ? `assumed from the old battery: ${show(assumedLowest.value.value, 'v')}` : undefined,
 )
+
+const volts = computed(() => {
+  const [lowest, highest] = [figure('device.lowest_v'), figure('device.highest_v')]
+  const one = (f: typeof lowest) => (f ? `${show(f.value, 'v')}${f.assumed ? ', assumed' : ''}` : 'not known')
+  return `minimum ${one(lowest)}; maximum ${one(highest)}`
+})
+const warmth = computed(() => {
+  const e = environment.value
+  return e
+    ? `used at ${showRange(e.use_min_c, e.use_max_c, 'c')}, charged at ${showRange(e.charge_min_c, e.charge_max_c, 'c')}`
+    : ''
+})
 </script>
 
 <template>
@@ -118,8 +131,7 @@ const lowestHint = computed(() =>
       </div>
     </section>
     <OldBatteryForm v-if="asks('battery')" :asks="asks" />
-    <section class="section">
-      <h2>Voltage range</h2>
+    <FoldSection name="volts" title="Voltage range" :summary="volts">
       <p class="lead prove">
         Not sure of the voltage range?
         <v-btn size="small" @click="proving = true">Test it on a bench supply…</v-btn>
@@ -143,15 +155,14 @@ const lowestHint = computed(() =>
           @update:model-value="put('highest_v', $event)"
         />
       </div>
-    </section>
+    </FoldSection>
     <LoadTable />
     <BesideTable />
     <ElectronicsForm :asks="asks" />
     <ApartForm v-if="asks('battery') || device.apart?.length" />
     <PlaceForm :asks="asks" />
     <MetersForm />
-    <section class="section">
-      <h2>Temperatures</h2>
+    <FoldSection name="temperatures" title="Temperatures and notes" :summary="warmth" away>
       <div class="fields">
         <QuantityField
           v-for="[field, label] in [
@@ -178,7 +189,7 @@ const lowestHint = computed(() =>
         :model-value="plan!.notes"
         @update:model-value="set('/notes', $event ?? '')"
       />
-    </section>
+    </FoldSection>
   </template>
 </template>
 

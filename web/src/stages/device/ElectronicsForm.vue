@@ -3,7 +3,9 @@
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 import type { AlarmLevel, Ask } from '../../api/types'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
+import { show } from '../../format/show'
 import { usePlan } from '../../state/plan'
 import { yesno } from './deviceFields'
 
@@ -38,11 +40,21 @@ const answers = computed(() =>
     ] as const
   ).filter(([, , ask]) => props.asks(ask)),
 )
+
+const summary = computed(() => {
+  const cutout = plan.value?.device.cutout_v
+  const said = answers.value.filter(([field]) => brains.value?.[field] != null).length
+  const known = [
+    cutout ? `cuts out at ${show(cutout.value, 'v')}` : '',
+    said ? `${said} of ${answers.value.length} questions answered` : '',
+    alarms.value.length ? `${alarms.value.length} gauge levels` : '',
+  ]
+  return known.filter(Boolean).join(', ') || 'nothing known yet'
+})
 </script>
 
 <template>
-  <section v-if="brains" class="section">
-    <h2>Its electronics</h2>
+  <FoldSection v-if="brains" name="electronics" title="Its electronics" :summary="summary" away>
     <div class="fields">
       <KnownField
         label="Cut-out voltage"
@@ -123,7 +135,7 @@ const answers = computed(() =>
       </div>
       <v-btn class="after" :prepend-icon="mdiPlus" size="small" @click="addAlarm">Level of the gauge</v-btn>
     </template>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

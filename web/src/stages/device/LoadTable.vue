@@ -3,9 +3,11 @@
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Known, Load } from '../../api/types'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
+import { show } from '../../format/show'
 import { drawItems, draws, firstDraw, valueOf, type DrawKind } from './drawn'
 
 const LoadLogDialog = defineAsyncComponent(() => import('./LoadLogDialog.vue'))
@@ -26,6 +28,8 @@ function invented(load: Load): boolean {
   const { value, how } = valueOf(load.draw)
   return how === 'assumed' && (value === draws[load.draw.as].first || value === FIRST_PEAK)
 }
+
+const said = (load: Load) => `${load.name} ${show(valueOf(load.draw).value, draws[load.draw.as].unit)}`
 
 function setValue(index: number, load: Load, value: Known | null | undefined): void {
   if (value) set(`${at(index)}/draw/${draws[load.draw.as].field}`, value)
@@ -62,8 +66,11 @@ function rename(index: number, name: string): void {
 </script>
 
 <template>
-  <section class="section">
-    <h2>What it draws</h2>
+  <FoldSection
+    name="loads"
+    title="What it draws"
+    :summary="loads.map(said).join(', ') || 'nothing known yet'"
+  >
     <p class="lead">
       The first level without a duration is the usual one. Up to 10 s counts as a peak; a hand meter reads it
       too low: mark it “at least”.
@@ -127,7 +134,7 @@ function rename(index: number, name: string): void {
     </div>
     <LoadLogDialog v-if="logging" v-model="logging" />
     <RechargeDialog v-if="recharging" v-model="recharging" />
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>
@@ -138,7 +145,7 @@ function rename(index: number, name: string): void {
 .load {
   display: grid;
   grid-template-columns:
-    minmax(100px, 1.2fr) 112px minmax(196px, 1.6fr) minmax(90px, 1fr) minmax(80px, 0.8fr)
+    minmax(140px, 1.8fr) 112px minmax(190px, 1.4fr) minmax(84px, 0.8fr) minmax(76px, 0.7fr)
     40px;
   gap: 6px;
   align-items: start;

@@ -8,6 +8,7 @@ import { usePlan } from '../../state/plan'
 import { turns } from '../../state/turns'
 import { placesOf } from '../../state/pointer'
 import { useReference } from '../../state/reference'
+import FoldSection from '../../ui/FoldSection.vue'
 import PhraseText from '../../ui/PhraseText.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { plain } from '../../format/show'
@@ -78,8 +79,13 @@ watch(
 </script>
 
 <template>
-  <section class="section" data-at="/meters">
-    <h2>Meters at hand</h2>
+  <FoldSection
+    name="meters"
+    title="Meters at hand"
+    :summary="meters.map((m) => m.name).join(', ') || 'none entered'"
+    away
+    data-at="/meters"
+  >
     <p class="lead">
       No verdict is finer than the meter. A reading that names its meter gets the error its manual states.
     </p>
@@ -149,7 +155,7 @@ watch(
         None of these meters can read that. A small voltage range across a piece of wire can: add one.
       </p>
     </div>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -3,7 +3,9 @@
 import { computed } from 'vue'
 import type { Ask } from '../../api/types'
 import { usePlan } from '../../state/plan'
+import { show } from '../../format/show'
 import FixButtons from '../../ui/FixButtons.vue'
+import FoldSection from '../../ui/FoldSection.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import WireSizeField from '../../ui/WireSizeField.vue'
@@ -16,11 +18,21 @@ const device = computed(() => plan.value?.device)
 const original = computed(() => plan.value?.device.original)
 
 const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, value)
+
+const summary = computed(() => {
+  const was = original.value
+  const chemistry = originalChemistries.find((c) => c.value === was?.chemistry)?.title
+  const known = [
+    was?.series ? `${was.series} in series` : '',
+    chemistry ?? '',
+    was?.capacity_ah ? show(was.capacity_ah.value, 'ah') : '',
+  ]
+  return known.filter(Boolean).join(', ') || 'nothing known yet'
+})
 </script>
 
 <template>
-  <section v-if="device && original" class="section">
-    <h2>Old battery</h2>
+  <FoldSection v-if="device && original" name="battery" title="Old battery" :summary="summary">
     <v-text-field
       class="words"
       label="Everything printed on it"
@@ -140,7 +152,7 @@ const put = (field: DeviceFields, value: unknown) => set(`/device/${field}`, val
         @update:model-value="put('original/cells_fit', $event)"
       />
     </div>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -3,6 +3,8 @@
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { Ask, Compartment } from '../../api/types'
+import { show } from '../../format/show'
+import FoldSection from '../../ui/FoldSection.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { usePlan } from '../../state/plan'
 import { yesno } from './deviceFields'
@@ -108,11 +110,23 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
     items.filter((_, i) => i !== index),
   )
 }
+
+const room = computed(() => {
+  const measured = (place: Compartment) =>
+    sides[place.space.shape].map(([side]) => show(size(place, side) ?? 0, 'mm')).join(' × ')
+  return compartments.value.map((c) => `${c.name} ${measured(c)}`).join(', ') || 'not measured yet'
+})
+const bears = computed(() => {
+  const hard = hardships.filter(([field]) => surroundings.value?.[field])
+  const known = hardships.some(([field]) => surroundings.value?.[field] != null)
+  return (
+    hard.map(([, words]) => words.toLowerCase()).join(', ') || (known ? 'nothing special' : 'not said yet')
+  )
+})
 </script>
 
 <template>
-  <section v-if="asks('compartment')" class="section">
-    <h2>Where the pack goes</h2>
+  <FoldSection v-if="asks('compartment')" name="place" title="Where the pack goes" :summary="room">
     <p class="lead">
       Measured inside. Walls, posts and lamps in the way are boxes, each measured from the near end, the near
       side and the floor.
@@ -200,9 +214,14 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
     <v-btn v-else class="after" :prepend-icon="mdiPlus" size="small" @click="addCompartment"
       >Compartment</v-btn
     >
-  </section>
-  <section v-if="asks('surroundings') && surroundings" class="section">
-    <h2>What it must withstand</h2>
+  </FoldSection>
+  <FoldSection
+    v-if="asks('surroundings') && surroundings"
+    name="withstand"
+    title="What it must withstand"
+    :summary="bears"
+    away
+  >
     <div class="fields">
       <v-select
         v-for="[field, label] in hardships"
@@ -214,7 +233,7 @@ function removeAt(pointer: string, items: unknown[], index: number): void {
         @update:model-value="set(`/device/surroundings/${field}`, $event)"
       />
     </div>
-  </section>
+  </FoldSection>
 </template>
 
 <style scoped>

@@ -3,9 +3,9 @@ import type { Draw, Known } from '../../api/types'
 
 /** Placeholders, marked assumed: what hangs on them is a caution that asks for the measurement. */
 export const draws = {
-  current: { title: 'current', field: 'value_a', range: 'current', first: 1 },
-  power: { title: 'power', field: 'value_w', range: 'power', first: 10 },
-  resistance: { title: 'resistance', field: 'value_ohm', range: 'load_ohm', first: 10 },
+  current: { title: 'current', field: 'value_a', range: 'current', unit: 'a', first: 1 },
+  power: { title: 'power', field: 'value_w', range: 'power', unit: 'w', first: 10 },
+  resistance: { title: 'resistance', field: 'value_ohm', range: 'load_ohm', unit: 'ohm', first: 10 },
 } as const
 export type DrawKind = keyof typeof draws
 export const drawItems = Object.entries(draws).map(([value, { title }]) => ({ value, title }))

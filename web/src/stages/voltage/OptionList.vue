@@ -2,6 +2,7 @@
 // The ways to match the voltage, each drawn on one volt scale with the device's window: ordered, chosen, laid side by side.
 import { computed, ref } from 'vue'
 import type { VoltageOption, VoltageOptions } from '../../api/types'
+import { alongList } from '../../state/keys'
 import { plain } from '../../format/show'
 import OptionLine from './OptionLine.vue'
 import { type Order, groupOf, groups, optionTitle, ordered, orders } from './optionOrder'
@@ -66,7 +67,7 @@ function lay(o: VoltageOption, wanted: boolean): void {
       </span>
       <span class="soft usable">usable</span>
     </div>
-    <ul class="options" data-at="/packs/0/chemistry">
+    <ul class="options" data-at="/packs/0/chemistry" @keydown="alongList">
       <template v-for="group in shown" :key="group.key">
         <li class="group" :data-group="group.key">
           <h3>{{ group.title }}</h3>
