@@ -80,6 +80,7 @@ async fn main() -> Result<()> {
     report("fifty clients, 4S2P, one edit a second each", times);
     let base = format!("http://127.0.0.1:{port}");
     report("keystroke to new figures in the browser", keystrokes(&base).await?);
+    report("from one stage to the next, on the screen", view_changes(&base).await?);
     let flawed = flawed(&http, &base, &small).await?;
     let (figures, fixes, requests) = flawed_edits(&base, &flawed).await?;
     report("edit with many findings: its figures", figures);
@@ -122,6 +123,36 @@ async fn keystrokes(base: &str) -> Result<Vec<Duration>> {
     for i in 0..KEYSTROKES {
         let digit = serde_json::json!(["3", "4"][i % 2]);
         let took_ms = b.client.execute_async(script, vec![digit]).await?.as_f64().context("no time")?;
+        times.push(Duration::from_secs_f64(took_ms / 1000.0));
+        tokio::time::sleep(Duration::from_millis(300)).await;
+    }
+    b.close().await?;
+    Ok(times)
+}
+
+/// Goes along the rail again and again: from the click to the head of the stage on the screen, its first visit among them.
+async fn view_changes(base: &str) -> Result<Vec<Duration>> {
+    const ROUNDS: usize = 7;
+    let b = Browser::start(base).await?;
+    b.open("/").await?;
+    let link = b.xpath("//a[contains(@class,'open')][.//b[text()='Hedge shears']]").await?;
+    b.open(&link.attr("href").await?.context("a plan without an address")?).await?;
+    b.css("[data-testid='counts']").await?;
+    let script = "const [stage, done] = arguments;
+        const link = [...document.querySelectorAll('.rail .stage')].find(a => a.querySelector('b').textContent === stage);
+        const head = () => document.querySelector('main h2')?.textContent;
+        const [before, started] = [head(), performance.now()];
+        const observer = new MutationObserver(() => {
+            if (!head() || head() === before) return;
+            observer.disconnect();
+            requestAnimationFrame(() => done(performance.now() - started));
+        });
+        observer.observe(document.querySelector('main'), {childList: true, subtree: true, characterData: true});
+        link.click()";
+    let stages = ["Device", "Voltage", "Cells", "Brick", "Protection", "Charging", "Wiring", "Run", "Path"];
+    let mut times = vec![];
+    for stage in stages.into_iter().cycle().take(ROUNDS * stages.len()) {
+        let took_ms = b.client.execute_async(script, vec![json!(stage)]).await?.as_f64().context("no time")?;
         times.push(Duration::from_secs_f64(took_ms / 1000.0));
         tokio::time::sleep(Duration::from_millis(300)).await;
     }

@@ -285,6 +285,21 @@ impl Browser {
         Ok(())
     }
 
+    /// Puts two fingers beside a point of the page and moves them apart, or together, to that many pixels.
+    pub async fn pinch(&self, (x, y): (f64, f64), from_px: f64, to_px: f64) -> Result<()> {
+        const STEPS: u32 = 6;
+        let both =
+            |apart: f64| json!([{"x": x - apart / 2.0, "y": y, "id": 0}, {"x": x + apart / 2.0, "y": y, "id": 1}]);
+        let at = |k: u32| from_px + (to_px - from_px) * f64::from(k) / f64::from(STEPS);
+        let moves = (0..=STEPS).map(|k| ("touchMove", both(at(k))));
+        for (kind, points) in [("touchStart", both(from_px))].into_iter().chain(moves).chain([("touchEnd", json!([]))])
+        {
+            let params = json!({"type": kind, "touchPoints": points});
+            self.command("goog/cdp/execute", json!({"cmd": "Input.dispatchTouchEvent", "params": params})).await?;
+        }
+        Ok(())
+    }
+
     /// Drags with the mouse from one point of the page to another, in steps as a hand does.
     pub async fn drag(&self, from: (f64, f64), to: (f64, f64)) -> Result<()> {
         const STEPS: u32 = 6;
@@ -328,6 +343,7 @@ impl Browser {
         let mut last = String::new();
         while started.elapsed() < PATIENCE {
             if let Ok(element) = self.client.find(Locator::Css(selector)).await
+                && let Ok(element) = self.unfolded(element).await
                 && let Ok(text) = element.text().await
             {
                 if holds(&text) {

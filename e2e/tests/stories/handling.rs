@@ -4,7 +4,7 @@ use anyhow::{Result, ensure};
 use brick_e2e::Browser;
 use serde_json::json;
 
-use super::{copy_of, saved, stage};
+use super::{copy_of, plan_path, saved, stage};
 
 const ENTER: &str = "\u{e007}";
 const ESCAPE: &str = "\u{e00c}";
@@ -83,4 +83,49 @@ pub async fn a_long_page_is_folded_and_the_rail_leads_into_it(b: &Browser) -> Re
     let folded = b.script("return document.querySelector(\"[data-section='battery'] summary\").innerText").await?;
     ensure!(folded.as_str().is_some_and(|f| f.contains("12 in series, NiMH or NiCd, 1.7 Ah")), "{folded}");
     Ok(())
+}
+
+/// Width of the drawing beside the width of its frame, and how far the frame was enlarged.
+const DRAWN: &str = "const pane = document.querySelector(\"[data-testid='diagram']\");
+    const box = pane.querySelector('svg').getBoundingClientRect();
+    return [box.width / pane.clientWidth, box.height / box.width, Number(pane.dataset.zoom)]";
+
+async fn drawn(b: &Browser) -> Result<[f64; 3]> {
+    b.css("[data-testid='diagram'] svg").await?;
+    let told = b.script(DRAWN).await?;
+    Ok([0, 1, 2].map(|i| told[i].as_f64().unwrap_or_default()))
+}
+
+pub async fn the_diagram_is_whole_at_every_width_and_grows_under_two_fingers(b: &Browser) -> Result<()> {
+    let plan = plan_path(b, "Hedge shears").await?;
+    for (width, height) in [(1920, 1080), (1280, 800), (768, 1024), (360, 800)] {
+        b.size(width, height).await?;
+        b.open(&format!("{plan}/diagram")).await?;
+        let [share, _, zoom] = drawn(b).await?;
+        ensure!(share <= 1.001 && (zoom - 1.0).abs() < 1e-9, "{width}: {share} of the frame, {zoom}");
+    }
+    // On its side it is as wide as the phone and longer than that.
+    let [_, flat, _] = drawn(b).await?;
+    ensure!(flat < 1.0, "{flat}");
+    b.click("[aria-label='Turn the drawing']").await?;
+    b.until("the drawing turned", async || {
+        let [share, tall, _] = drawn(b).await?;
+        Ok((share <= 1.001 && tall > 1.0).then_some(()))
+    })
+    .await?;
+    b.click("[aria-label='Turn the drawing']").await?;
+    let middle =
+        "const pane = document.querySelector(\"[data-testid='diagram']\"); pane.scrollIntoView({block: 'center'});
+        const box = pane.getBoundingClientRect(); return [box.left + box.width / 2, box.top + box.height / 2]";
+    let at = b.script(middle).await?;
+    let at = (at[0].as_f64().unwrap_or_default(), at[1].as_f64().unwrap_or_default());
+    b.pinch(at, 60.0, 180.0).await?;
+    b.until("the drawing enlarged", async || {
+        let [share, _, zoom] = drawn(b).await?;
+        Ok((share > 2.0 && zoom > 2.0).then_some(()))
+    })
+    .await?;
+    b.click_text("Whole drawing").await?;
+    b.until("all of it again", async || Ok((drawn(b).await?[0] <= 1.001).then_some(()))).await?;
+    b.size(1280, 800).await
 }

@@ -46,7 +46,6 @@ const faces = computed(() => {
       :black="black"
       :touched="{ at: 'block', id: step.shows[0]! }"
       :crop="crop"
-      whole
       quiet
     />
   </figure>

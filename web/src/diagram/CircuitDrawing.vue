@@ -10,7 +10,6 @@ const props = defineProps<{
   red: number | null
   black: number | null
   touched: Touched
-  whole: boolean
   /** What of it is shown, in millimetres: left, top, width, height; absent is all. */
   crop?: [number, number, number, number] | null
   /** Without any volts, where the page predicts them itself. */
@@ -29,9 +28,7 @@ const box = computed(() =>
 )
 /** A part of it is drawn as large as all of it, and what lies beside it stays out of sight. */
 const size = computed(() =>
-  props.crop
-    ? { width: `min(100%, ${props.crop[2] * SCALE}px)`, maxHeight: 'none', margin: '0 auto' }
-    : { minWidth: props.whole ? '0' : `${d.value.width_mm * SCALE}px` },
+  props.crop ? { width: `min(100%, ${props.crop[2] * SCALE}px)`, maxHeight: 'none', margin: '0 auto' } : {},
 )
 /** Width of a letter of the smallest words, on average. */
 const LETTER_MM = 1.75

@@ -11,6 +11,7 @@ import { useAnswer } from '../state/answer'
 import { usePlan } from '../state/plan'
 import AnswerNote from '../ui/AnswerNote.vue'
 import CircuitDrawing from './CircuitDrawing.vue'
+import DrawingPane from './DrawingPane.vue'
 import ModulePads from './ModulePads.vue'
 import ReadingsTable from './ReadingsTable.vue'
 import ItReads from './ItReads.vue'
@@ -44,8 +45,6 @@ const charges = computed<[Held, string][]>(() => [
   ...(diagram.value?.can_read ? ([['read', 'as read']] as [Held, string][]) : []),
 ])
 
-/** Whether all of it is shown, however small. */
-const whole = ref(false)
 /** What is under the pointer, and what stays when it leaves. */
 const under = ref<Touched>(null)
 const pinned = ref<Touched>(null)
@@ -157,20 +156,16 @@ const told = computed<Told | null>(() => {
     <p v-if="diagram.undecided.length" class="soft">
       Still undecided, drawn dashed: {{ diagram.undecided.join(', ') }}.
     </p>
-    <div class="sideways frame" tabindex="0" role="region" aria-label="Diagram" data-testid="diagram">
+    <DrawingPane class="frame" :ratio="diagram.drawing.width_mm / diagram.drawing.height_mm">
       <CircuitDrawing
         :diagram="diagram"
         :touched="touched"
-        :whole="whole"
         :red="told?.red ?? null"
         :black="told?.black ?? null"
         @touch="under = $event"
         @pin="pin"
       />
-    </div>
-    <v-btn class="size" size="small" variant="text" @click="whole = !whole">
-      {{ whole ? 'Enlarge' : 'Whole drawing' }}
-    </v-btn>
+    </DrawingPane>
     <div class="meter" data-testid="meter" aria-live="polite">
       <template v-if="told">
         <b>{{ told.title }}</b> <span>{{ told.says }}</span>
@@ -247,8 +242,6 @@ input {
 
 .frame {
   margin-top: 14px;
-  border: 1px solid var(--line-strong);
-  background: var(--sheet);
 }
 
 .unsure {
@@ -257,11 +250,6 @@ input {
   border-left: 4px solid var(--note);
   background: var(--sheet);
   font-size: 14px;
-}
-
-.size {
-  float: right;
-  margin-left: 16px;
 }
 
 .meter {

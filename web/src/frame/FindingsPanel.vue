@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What is wrong or worth knowing, stops first; each leads to its stage and its working.
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Finding } from '../api/types'
 import { alongList } from '../state/keys'
@@ -26,6 +26,13 @@ const causes = computed(() => {
 watch(asked, (key) => {
   if (key) raised.value = true
 })
+/** The sheet makes room for the field that is being mended. */
+function lower(event: FocusEvent): void {
+  if (event.target instanceof HTMLElement && event.target.closest('main')) raised.value = false
+}
+onMounted(() => document.addEventListener('focusin', lower))
+onBeforeUnmount(() => document.removeEventListener('focusin', lower))
+
 function consequences(cause: Finding): Finding[] {
   const own = findings.value.filter((f) => f.follows === cause.key)
   return own.flatMap((f) => [f, ...consequences(f)])
@@ -111,7 +118,7 @@ const title = computed(() => {
     display: none;
     margin: 0;
     padding: 0 12px 12px;
-    max-height: 55vh;
+    max-height: 40vh;
     overflow-y: auto;
   }
 

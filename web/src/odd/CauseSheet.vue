@@ -45,7 +45,6 @@ const crop = computed(() => {
         :touched="null"
         :fault="cause.place"
         :crop="crop"
-        whole
         quiet
       />
     </figure>

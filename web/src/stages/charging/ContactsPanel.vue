@@ -36,7 +36,13 @@ const summary = computed(() => {
 </script>
 
 <template>
-  <FoldSection name="contacts" title="Which contact is plus?" :summary="summary" away data-testid="contacts">
+  <FoldSection
+    name="contacts"
+    title="Which contact is plus?"
+    :summary="summary"
+    :away="!read.jack && !read.plug"
+    data-testid="contacts"
+  >
     <p class="lead">
       Read before you plug anything in: red probe on the inner contact; a minus sign means minus inside. The
       half that stays live when unplugged has covered contacts; bare pins belong on the dead half.

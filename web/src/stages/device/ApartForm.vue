@@ -50,7 +50,7 @@ const summary = computed(() => {
 </script>
 
 <template>
-  <FoldSection name="apart" title="Disassembly" :summary="summary" away>
+  <FoldSection name="apart" title="Disassembly" :summary="summary" :away="!steps.length">
     <p class="lead">
       Photograph and measure every wire before it comes off. Do every test before the first step that cannot
       be undone.

@@ -58,7 +58,7 @@ function remove(index: number): void {
     name="beside"
     title="Also connected"
     :summary="items.map((b) => b.name).join(', ') || 'nothing'"
-    away
+    :away="!items.length"
     data-testid="beside"
   >
     <p class="lead">Lamp, fan, panel meter, second output: each adds to the current of every level.</p>
