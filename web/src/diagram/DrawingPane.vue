@@ -133,7 +133,7 @@ onBeforeUnmount(() => watched?.disconnect())
         :disabled="zoom >= MOST"
         @click="inMiddle(STEP)"
       />
-      <v-btn size="small" :disabled="zoom <= 1" @click="zoom = 1">Whole drawing</v-btn>
+      <v-btn height="40" :disabled="zoom <= 1" @click="zoom = 1">Whole drawing</v-btn>
     </div>
   </div>
 </template>

@@ -286,4 +286,21 @@ onBeforeRouteLeave(async () => {
     border-top: 1px solid var(--line);
   }
 }
+
+/* A phone on its side has little height: it belongs to the stage. */
+@media (max-width: 900px) and (max-height: 480px) {
+  .house {
+    grid-template:
+      'title title' auto 'stage stage' minmax(0, 1fr) 'findings findings' auto
+      'next rail' auto / minmax(0, 1fr) auto;
+  }
+
+  .house .top:not(.tooled) {
+    display: none;
+  }
+
+  .title {
+    padding-block: 0;
+  }
+}
 </style>
