@@ -1,14 +1,15 @@
 //! How long the heavy calls of core take, in process. Prints a table for docs/performance.md; `scripts/measure` runs it.
 
+use std::sync::Mutex;
 use std::time::{Duration, Instant};
 
 use brick_core::advise::fix::raise;
-use brick_core::advise::propose::{StockLot, Wishes, propose};
+use brick_core::advise::propose::{Proposals, StockLot, Watcher, Wishes, propose};
 use brick_core::advise::suggest::strips::strip_offers;
 use brick_core::advise::suggest::{options, suggest};
 use brick_core::assess::{FillsFrom, StartsAt, Sweep, SweepAxis, Turned, WhatIf, fills, network, runs, sweep};
 use brick_core::base::chemistry::Chemistry;
-use brick_core::base::progress::Unwatched;
+use brick_core::base::progress::{Progress, Unwatched};
 use brick_core::parts::listing::read_listing;
 use brick_core::physics::brick::{Edit, HeatPaths, JointWire, Laid, Sharing, arrangements, draw, steps};
 use brick_core::physics::grouping::{Candidate, Effort, Task, group};
@@ -64,7 +65,35 @@ fn whole_plans(shears: &Plan, catalogue: Catalogue) {
     let free = box_of_cells(4, 2, 120, Effort::Quick).candidates;
     let stock = [StockLot { cell: cell.clone(), cells: free.into_iter().map(|c| (None, c)).collect() }];
     let wishes = Wishes { afresh: true, ..Wishes::default() };
-    measure("whole plans, 120 cells of stock", 5, || propose(shears, &catalogue, &stock, &wishes, &Unwatched).is_ok());
+    let search = |watcher: &dyn Watcher| propose(shears, &catalogue, &stock, &wishes, watcher).is_ok();
+    measure("whole plans, 120 cells of stock", 5, || search(&Unwatched));
+    let mut firsts: Vec<Duration> = (0..5)
+        .filter_map(|_| {
+            let seen = First { started: Instant::now(), after: Mutex::default() };
+            search(&seen);
+            seen.after.into_inner().ok()?
+        })
+        .collect();
+    firsts.sort_unstable();
+    println!("{:<34} {:>10.2?}", "the first of them is shown after", firsts[firsts.len() / 2]);
+}
+
+/// When the first whole plan was shown.
+struct First {
+    started: Instant,
+    after: Mutex<Option<Duration>>,
+}
+
+impl Progress for First {
+    fn step(&self, _: f64) -> bool {
+        true
+    }
+}
+
+impl Watcher for First {
+    fn first(&self, _: Proposals) {
+        *self.after.lock().expect("nobody panics while it is held") = Some(self.started.elapsed());
+    }
 }
 
 /// One cell, packs under load for an hour, a charge, a map.

@@ -3,6 +3,7 @@
 import { mdiDotsHorizontal, mdiFire } from '@mdi/js'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { fetchStages } from '../router'
 import { usePlan } from '../state/plan'
 import { toNextField } from '../state/keys'
 import { useWorking } from '../state/working'
@@ -51,6 +52,7 @@ watch(
 const seen = () => document.visibilityState === 'visible' && void refresh()
 
 onMounted(() => {
+  fetchStages()
   document.addEventListener('visibilitychange', seen)
 })
 onBeforeUnmount(() => {

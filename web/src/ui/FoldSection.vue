@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A section of a long page: its head folds it, and folded it says in one line what is in it.
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { enlist, folded, strike } from '../state/folds'
+import { enlist, folded, inTurn, strike } from '../state/folds'
 
 const props = defineProps<{
   name: string
@@ -15,7 +15,13 @@ const props = defineProps<{
 const root = ref<HTMLDetailsElement>()
 const open = computed(() => !(folded.get(props.name) ?? props.away))
 
-onMounted(() => root.value && enlist({ name: props.name, title: props.title, root: root.value }))
+/** Whether its content has been made: the head of a page does not wait for it. */
+const filled = ref(false)
+
+onMounted(() => {
+  if (root.value) enlist({ name: props.name, title: props.title, root: root.value })
+  inTurn(() => (filled.value = true))
+})
 onBeforeUnmount(() => strike(props.name))
 </script>
 
@@ -31,7 +37,7 @@ onBeforeUnmount(() => strike(props.name))
       <h2>{{ title }}</h2>
       <span v-if="!open" class="soft">{{ summary }}</span>
     </summary>
-    <slot />
+    <slot v-if="filled" />
   </details>
 </template>
 
