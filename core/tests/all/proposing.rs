@@ -529,6 +529,26 @@ fn own_tested_cells_are_used_first() {
     assert!(few.proposals.iter().all(|p| p.plan.packs[0].groups.is_empty()), "three cells make no four in series");
 }
 
+/// Own cells that would not fit in the wanted count are grouped again in the count that fits, each group whole.
+#[test]
+fn own_cells_are_grouped_as_the_place_allows() {
+    let mut answers = old("nickel", 12).to_vec();
+    answers.extend([("device/wanted_run_s", json!(10_800.0)), ("device/loads", amps(2.0))]);
+    let roomy = survey(Job::MotorTool, &answers);
+    let bay = json!([{"id": "bay", "name": "bay", "space": {"shape": "box", "length_mm": 60.0, "width_mm": 50.0, "depth_mm": 80.0}}]);
+    let tight = common::with(&roomy, &[("device/compartments", bay)]);
+    let parallel = |survey: &Plan| {
+        let found = propose(survey, &typical(), &[stock(40)], &Wishes::default(), &Unwatched).unwrap();
+        let own = found.proposals.iter().find(|p| !p.plan.packs[0].groups.is_empty()).expect("own cells are used");
+        is_whole(survey, own);
+        let pack = &own.plan.packs[0];
+        assert!(pack.groups.iter().all(|g| Some(g.cells.len()) == pack.parallel.map(|p| p as usize)), "{}", own.name);
+        pack.parallel.unwrap()
+    };
+    // 2 A for 3 h are 6 Ah: three of 2.3 Ah; beside them lies no more than one row of four.
+    assert_eq!((parallel(&roomy), parallel(&tight)), (3, 1));
+}
+
 /// Without a board for phosphate the way is refused with the figures to look for: what it must carry, and where it may trip.
 #[test]
 fn a_missing_part_is_said_with_its_figures() {

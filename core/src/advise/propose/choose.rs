@@ -217,7 +217,10 @@ fn told(
         return None;
     }
     let merits = simulated(&plan, merits(&plan, &assessment, catalogue)?);
-    let cautions = open(&assessment, Severity::Caution).map(|f| f.title.clone()).collect();
+    // What ends or spoils the run is told before what is settled with a part or a tie.
+    let mut cautions: Vec<&Finding> = open(&assessment, Severity::Caution).collect();
+    cautions.sort_by_key(|f| !matches!(f.stage, Stage::Voltage | Stage::Run));
+    let cautions = cautions.into_iter().map(|f| f.title.clone()).collect();
     let decides = |s: &&crate::assess::StageReport| matches!(s.stage, Stage::Device | Stage::Voltage);
     let provisional = assessment.stages.iter().filter(decides).find_map(|s| s.to_find_out.first().cloned());
     let counts = plan.packs.first().and_then(|p| Some(format!("{}S{}P", p.series?, p.parallel?)));

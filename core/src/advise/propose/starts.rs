@@ -20,6 +20,9 @@ const MOST_PACKS: usize = 2;
 /// So many times the fewest in parallel are too many. Chosen, no source.
 const MANY: f64 = 3.0;
 
+/// Where a plan has its count in parallel.
+const PARALLEL_AT: &str = "/packs/0/parallel";
+
 /// A plan whose cells are chosen, and how it came to be.
 #[derive(Debug, Clone)]
 pub struct Start {
@@ -121,44 +124,62 @@ fn bought_cells(plan: &Plan, of_this: &Catalogue) -> Vec<Plan> {
     picks.into_iter().map(|i| weighed[i].plan.clone()).collect()
 }
 
-/// Own tested cells, grouped as they stand: as many in parallel as are proposed, or as there are.
+/// Own tested cells, grouped as they stand: as many in parallel as are proposed, as there are, or as the compartment holds.
 fn own_cells(plan: &Plan, way: &Way, stock: &[StockLot]) -> Vec<Plan> {
-    let grouped = |lot: &StockLot| {
+    let of_lot = |lot: &StockLot| {
         let with_cell = apply(plan, &[Change::put("/packs/0/cell", Choice::chosen(&lot.cell))]).ok()?;
         let assessment = assess_at_face_value(&with_cell).ok()?;
         let free = lot.cells.iter().filter(|(_, c)| c.excluded.is_none() && c.capacity_ah.is_some()).count();
         let most = free / way.series as usize;
         let wanted = assessment.figure("cells.proposed").map_or(most, |f| f.value as usize);
-        let parallel = wanted.clamp(1, 40).min(most);
-        if parallel == 0 {
-            return None;
+        let all = grouped(&with_cell, way, lot, wanted.clamp(1, 40).min(most))?;
+        match fewer_that_fit(&all) {
+            Some(fewer) => grouped(&with_cell, way, lot, fewer),
+            None => Some(all),
         }
-        let candidates = lot.cells.iter().map(|(_, c)| c.clone()).collect();
-        let task = Task { chemistry: way.chemistry, ..Task::usual(candidates, way.series as usize, parallel) };
-        let found = group(&task, &Unwatched).ok()?;
-        let id_of = |label: &str| lot.cells.iter().find(|(_, c)| c.label == label).and_then(|(id, _)| id.clone());
-        let groups: Vec<CellGroup> = found
-            .groups
-            .into_iter()
-            .map(|g| CellGroup {
-                cells: g
-                    .cells
-                    .into_iter()
-                    .map(|c| ChosenCell {
-                        stock_id: id_of(&c.label),
-                        label: c.label,
-                        lot: c.lot,
-                        capacity_ah: Some(c.capacity_ah),
-                        resistance_ohm: c.resistance_ohm,
-                        rested_v: c.rested_v,
-                    })
-                    .collect(),
-            })
-            .collect();
-        let changes = [Change::put("/packs/0/parallel", parallel), Change::put("/packs/0/groups", groups)];
-        apply(&with_cell, &changes).ok()
     };
-    stock.iter().filter(|lot| lot.cell.chemistry == way.chemistry).filter_map(grouped).collect()
+    stock.iter().filter(|lot| lot.cell.chemistry == way.chemistry).filter_map(of_lot).collect()
+}
+
+/// The plan with the cells of a lot in its groups, so many in parallel.
+fn grouped(with_cell: &Plan, way: &Way, lot: &StockLot, parallel: usize) -> Option<Plan> {
+    if parallel == 0 {
+        return None;
+    }
+    let candidates = lot.cells.iter().map(|(_, c)| c.clone()).collect();
+    let task = Task { chemistry: way.chemistry, ..Task::usual(candidates, way.series as usize, parallel) };
+    let found = group(&task, &Unwatched).ok()?;
+    let id_of = |label: &str| lot.cells.iter().find(|(_, c)| c.label == label).and_then(|(id, _)| id.clone());
+    let groups: Vec<CellGroup> = found
+        .groups
+        .into_iter()
+        .map(|g| CellGroup {
+            cells: g
+                .cells
+                .into_iter()
+                .map(|c| ChosenCell {
+                    stock_id: id_of(&c.label),
+                    label: c.label,
+                    lot: c.lot,
+                    capacity_ah: Some(c.capacity_ah),
+                    resistance_ohm: c.resistance_ohm,
+                    rested_v: c.rested_v,
+                })
+                .collect(),
+        })
+        .collect();
+    let changes = [Change::put(PARALLEL_AT, parallel), Change::put("/packs/0/groups", groups)];
+    apply(with_cell, &changes).ok()
+}
+
+/// As many in parallel as the compartment holds, where it does not hold those of the plan.
+fn fewer_that_fit(plan: &Plan) -> Option<usize> {
+    let found = layouts::offers(plan).ok()?;
+    if found.options.iter().any(|o| o.arrangement.fits) {
+        return None;
+    }
+    let mut changes = found.ways_out.iter().flat_map(|w| &w.changes);
+    changes.find(|c| c.at == PARALLEL_AT).and_then(|c| c.value.as_u64()).map(|n| n as usize)
 }
 
 /// Packs that are taken as a whole: outside of the kind that the way asks for, inside a replacement battery.
@@ -199,8 +220,8 @@ fn laid_out(mut plan: Plan) -> (Plan, Option<Phrase>) {
                 Err(_) => (plan, None),
             };
         }
-        // Fewer in parallel, as the ways out propose; own cells were grouped for a count.
-        let fewer = found.ways_out.iter().find(|w| w.changes.iter().any(|c| c.at == "/packs/0/parallel"));
+        // Fewer in parallel, as the ways out propose; own cells were grouped for a count that fits if any does.
+        let fewer = found.ways_out.iter().find(|w| w.changes.iter().any(|c| c.at == PARALLEL_AT));
         why = why.or_else(|| found.ways_out.first().map(|w| Phrase::words(format!("What would help: {}.", w.name))));
         let grouped = plan.packs.first().is_some_and(|p| !p.groups.is_empty());
         match fewer.filter(|_| !grouped).and_then(|w| apply(&plan, &w.changes).ok()) {
