@@ -182,7 +182,20 @@ impl Browser {
 
     /// Clicks an element, scrolled into view first.
     pub async fn click(&self, selector: &str) -> Result<()> {
-        self.press(self.css(selector).await?).await
+        self.press_found(Locator::Css(selector)).await
+    }
+
+    /// Presses what is found; where the page puts another in its place between finding and pressing, that one.
+    async fn press_found(&self, locator: Locator<'_>) -> Result<()> {
+        const AGAIN: u32 = 3;
+        let mut left = AGAIN;
+        loop {
+            let found = self.wait_for(locator).await.with_context(|| format!("no element {locator:?}"))?;
+            match self.press(found).await {
+                Err(e) if left > 0 && e.to_string().contains("stale element") => left -= 1,
+                pressed => return pressed,
+            }
+        }
     }
 
     /// Clicks the button or link that says or is labelled so.
@@ -190,15 +203,15 @@ impl Browser {
         let path = format!(
             "//*[self::button or self::a or contains(@class,'v-list-item--link')][normalize-space(.)='{text}' or @aria-label='{text}'][not(@disabled)]"
         );
-        self.press(self.xpath(&path).await?).await
+        self.press_found(Locator::XPath(&path)).await
     }
 
     /// Clicks an element, whatever moves over it just then.
     pub async fn press(&self, element: Element) -> Result<()> {
-        self.clicked.fetch_add(1, Ordering::Relaxed);
         let script = "arguments[0].scrollIntoView({block: 'center'});
             arguments[0].dispatchEvent(new MouseEvent('click', {bubbles: true, cancelable: true}))";
         self.client.execute(script, vec![serde_json::to_value(&element)?]).await?;
+        self.clicked.fetch_add(1, Ordering::Relaxed);
         Ok(())
     }
 
@@ -214,16 +227,23 @@ impl Browser {
             field.scrollIntoView({{block: 'center'}}); field.focus(); field.select && field.select();
             return field"
         );
-        let found = self
-            .until(&format!("a field “{label}” in {within}"), async || {
-                let found = self.client.execute(&script, vec![json!(within), json!(label)]).await?;
-                Ok((!found.is_null()).then_some(found))
-            })
-            .await?;
-        let element = Element::from_element_id(self.client.clone(), element_id(&found)?);
-        element.send_keys("\u{e009}a\u{e000}").await?;
-        element.send_keys(if text.is_empty() { "\u{e003}" } else { text }).await?;
-        element.send_keys("\u{e004}").await?;
+        let typed = if text.is_empty() { "\u{e003}" } else { text };
+        let keys = format!("\u{e009}a\u{e000}{typed}\u{e004}");
+        const AGAIN: u32 = 3;
+        let mut left = AGAIN;
+        loop {
+            let found = self
+                .until(&format!("a field “{label}” in {within}"), async || {
+                    let found = self.client.execute(&script, vec![json!(within), json!(label)]).await?;
+                    Ok((!found.is_null()).then_some(found))
+                })
+                .await?;
+            let element = Element::from_element_id(self.client.clone(), element_id(&found)?);
+            match element.send_keys(&keys).await {
+                Err(e) if left > 0 && e.to_string().contains("stale element") => left -= 1,
+                sent => break sent?,
+            }
+        }
         self.typed.fetch_add(1, Ordering::Relaxed);
         Ok(())
     }
@@ -255,8 +275,7 @@ impl Browser {
         })
         .await?;
         self.clicked.fetch_add(1, Ordering::Relaxed);
-        let item = self.xpath(&entry_path).await?;
-        self.press(item).await?;
+        self.press_found(Locator::XPath(&entry_path)).await?;
         self.until("the drop-down to close", async || {
             let open = "return document.querySelectorAll('.v-select__content').length === 0
                 || ![...document.querySelectorAll('.v-select__content')].some(e => e.offsetParent)";

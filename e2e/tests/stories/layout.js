@@ -1,5 +1,5 @@
 // What a careful reader would call bad setting, on the page as it stands: texts that lie on one another, texts that are cut off, and a
-// stop or comma alone at the start of a line. Gives one sentence a fault.
+// stop or comma alone at the start of a line, and texts that hardly stand out from what is under them. Gives one sentence a fault.
 // What is folded away is looked at, too.
 for (const fold of document.querySelectorAll('details.fold')) fold.open = true
 const shown = (e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true })
@@ -48,6 +48,25 @@ const unseen = (e) => {
   }
   return false
 }
+/** Relative luminance of a colour as WCAG 2.2 has it; null where it is see-through or written otherwise. */
+const luminance = (colour) => {
+  const parts = /^rgba?\(([\d.]+), ([\d.]+), ([\d.]+)(?:, ([\d.]+))?\)$/.exec(colour)
+  if (!parts || (parts[4] ?? 1) < 1) return null
+  const linear = (v) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4)
+  return 0.2126 * linear(parts[1]) + 0.7152 * linear(parts[2]) + 0.0722 * linear(parts[3])
+}
+/** How far a text stands out from the nearest solid ground; what is faint on purpose, because it cannot be pressed now, is no fault. */
+function contrast(e) {
+  const ink = luminance(getComputedStyle(e).color)
+  for (let a = e; a; a = a.parentElement) {
+    const { backgroundColor, backgroundImage, opacity } = getComputedStyle(a)
+    if (opacity < 1 || backgroundImage !== 'none' || a.matches(':disabled')) return null
+    if (/, 0\)$|transparent/.test(backgroundColor)) continue
+    const ground = luminance(backgroundColor)
+    return ink === null || ground === null ? null : (Math.max(ink, ground) + 0.05) / (Math.min(ink, ground) + 0.05)
+  }
+  return null
+}
 const texts = []
 const faults = []
 const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
@@ -71,6 +90,8 @@ while (walk.nextNode()) {
       const block = e.closest('p, li, td, div, section, h1, h2, h3') ?? e
       if (box.left <= block.getBoundingClientRect().left + 3) faults.push(`“${said}” stands alone at the start of a line`)
     }
+    const stands = e instanceof SVGElement ? null : contrast(e)
+    if (stands !== null && stands < 4.4) faults.push(`“${said.slice(0, 40)}” hardly stands out: ${stands.toFixed(1)}`)
     texts.push({ e, said, left, right, top, bottom, floats: floats(e) })
   }
 }

@@ -64,6 +64,7 @@ pub async fn new_plan(b: &Browser, name: &str) -> Result<()> {
 pub async fn stage(b: &Browser, title: &str) -> Result<()> {
     let link = b.xpath(&format!("//nav[@aria-label='Stages']//a[.//b[text()='{title}']]")).await?;
     b.press(link).await?;
+    b.xpath(&format!("//nav[@aria-label='Stages']//a[@aria-current='page'][.//b[text()='{title}']]")).await?;
     b.css("main h2").await?;
     Ok(())
 }

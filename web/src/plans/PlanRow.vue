@@ -69,7 +69,7 @@ function verdictWords(plan: PlanSummary): string {
         <b>{{ atHand(plan) }}</b>
         <span class="soft">{{ toBuy(plan) }}</span>
       </span>
-      <span class="soft wide">{{ moment(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
+      <span class="soft wide when">{{ moment(plan.updated_at) }}<br />revision {{ plan.revision }}</span>
     </router-link>
     <v-menu>
       <template #activator="{ props: menu }">
@@ -146,6 +146,16 @@ function verdictWords(plan: PlanSummary): string {
 .what b,
 .pack b {
   font-size: 17px;
+}
+
+@media (max-width: 1000px) {
+  .open {
+    grid-template-columns: 22px minmax(0, 1fr) 110px 90px 140px;
+  }
+
+  .when {
+    display: none;
+  }
 }
 
 @media (max-width: 760px) {
