@@ -116,7 +116,7 @@ const room = computed(() => {
     sides[place.space.shape].map(([side]) => show(size(place, side) ?? 0, 'mm')).join(' × ')
   return compartments.value.map((c) => `${c.name} ${measured(c)}`).join(', ') || 'not measured yet'
 })
-const bears = computed(() => {
+const withstands = computed(() => {
   const hard = hardships.filter(([field]) => surroundings.value?.[field])
   const known = hardships.some(([field]) => surroundings.value?.[field] != null)
   return (
@@ -219,7 +219,7 @@ const bears = computed(() => {
     v-if="asks('surroundings') && surroundings"
     name="withstand"
     title="What it must withstand"
-    :summary="bears"
+    :summary="withstands"
     away
   >
     <div class="fields">
