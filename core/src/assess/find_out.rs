@@ -368,7 +368,7 @@ fn device(workspace: &Workspace<'_>) -> Vec<Question> {
             asks(Ask::Pins) && (electronics.identity_pins.is_none() || electronics.temperature_pins.is_none()),
             "What the small contacts of the pack carry: ohms to minus with the pack out, voltage with it in",
             "whether its own electronics must stay",
-            of_device("brains/identity_pins"),
+            of_device(if d.contacts.is_empty() { "contacts" } else { "brains/identity_pins" }),
         ),
         (
             asks(Ask::Gauge) && electronics.alarms.is_empty(),

@@ -87,8 +87,8 @@ pub struct Assessment {
     pub parallel_why: Option<&'static str>,
     /// Boards and modules with their pads, each once.
     pub things: Vec<ThingPads>,
-    /// The compartment with everything whose size is known; absent while nothing beside the brick has one.
-    pub bay: Option<BayPlan>,
+    /// Each compartment with everything whose size is known; none while nothing beside the brick has one.
+    pub bays: Vec<BayPlan>,
     /// What happens while the mains is there, fails, is away and returns; empty where nothing changes over.
     pub mains: Vec<MainsState>,
     /// What an adjustable output can give at each voltage; empty where there is none.
@@ -178,7 +178,7 @@ impl<'a> Pass<'a> {
             path: self.path,
             apart: apart::outlook(&self.workspace.plan.device),
             things: pads::things(&self.workspace),
-            bay: bay::bay_plan(&self.workspace),
+            bays: bay::bay_plans(&self.workspace),
             mains: mains::mains_states(&self.workspace),
             outputs: output_map::output_map(&self.workspace),
             parallel_why: figures::cells::parallel_why(&self.workspace),

@@ -5,7 +5,8 @@ use utoipa::ToSchema;
 
 use super::Workspace;
 use super::figures::voltage::CELL_NOMINAL_V;
-use crate::plan::{Bms, Module, Node, NodeKind, Port, Sits};
+use crate::base::quantity::{Unit, show};
+use crate::plan::{Bms, Contact, ContactKind, HostCircuit, Module, Node, NodeKind, Port, Sits};
 
 /// The side of a module that a pad belongs to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -28,6 +29,8 @@ pub struct Pad {
     pub to: String,
     /// Its side.
     pub side: PadSide,
+    /// What a meter read there already, in words.
+    pub read: String,
     /// What the wire has against pack minus at rest, before it is connected: sums of the groups as read, else nominal.
     pub rest_v: Option<f64>,
 }
@@ -51,7 +54,40 @@ pub struct ThingPads {
 pub fn things(workspace: &Workspace<'_>) -> Vec<ThingPads> {
     let plan = workspace.plan;
     let once = plan.nodes.iter().enumerate().filter(|(i, _)| !plan.is_seen_before(*i));
-    once.filter_map(|(_, node)| thing(workspace, node, node.module()?)).collect()
+    once.filter_map(|(_, node)| thing(workspace, node, node.module()?)).chain(device(workspace)).collect()
+}
+
+/// The device by its own contacts, where any were entered.
+fn device(workspace: &Workspace<'_>) -> Option<ThingPads> {
+    let device = &workspace.plan.device;
+    let node = workspace.plan.nodes.iter().find(|n| n.kind == NodeKind::Device)?;
+    let pads: Vec<Pad> = device.contacts.iter().map(|contact| contact_pad(workspace, contact)).collect();
+    let thing =
+        ThingPads { node: node.id.clone(), name: "Device".to_owned(), does: vec!["contacts"], sits: None, pads };
+    (!thing.pads.is_empty()).then_some(thing)
+}
+
+/// Which wire goes to a contact of the device. What nothing is planned for stays open, and insulated.
+fn contact_pad(workspace: &Workspace<'_>, contact: &Contact) -> Pad {
+    let pins = &workspace.plan.device.electronics;
+    let hosted = workspace.plan.charging.host == Some(HostCircuit::ChargesPack);
+    let old = contact.old_battery_ohm.as_ref().map(|ohm| show(ohm.value, Unit::Ohm));
+    let fed_v = workspace.converter().map(|(_, converter)| converter.output_v).or(pack_v(workspace));
+    let (to, rest_v) = match contact.kind {
+        Some(ContactKind::BatteryPlus) => ("plus of the load, last".to_owned(), fed_v),
+        Some(ContactKind::BatteryMinus) => ("minus of the load".to_owned(), fed_v.map(|_| 0.0)),
+        Some(ContactKind::Charge) if hosted => ("charge input of the pack".to_owned(), None),
+        Some(ContactKind::Sense) if pins.temperature_pins == Some(true) => {
+            ("temperature sensor on the cells, its other end to minus".to_owned(), None)
+        }
+        Some(ContactKind::Sense) if pins.identity_pins == Some(true) => {
+            (old.map_or("what the old battery had there".to_owned(), |ohm| format!("{ohm} to minus")), None)
+        }
+        _ => ("nothing: insulate it".to_owned(), None),
+    };
+    let read: Vec<String> =
+        contact.volts().map(|(when, read)| format!("{} {when}", show(read.value, Unit::V))).collect();
+    Pad { name: contact.name.clone(), to, side: PadSide::Input, read: read.join(", "), rest_v }
 }
 
 fn thing(workspace: &Workspace<'_>, node: &Node, module: &Module) -> Option<ThingPads> {
@@ -98,6 +134,7 @@ fn pair(name: &str, to: &str, side: PadSide, rest_v: Option<f64>) -> [Pad; 2] {
         name: format!("{name}{sign}"),
         to: format!("{word} of {to}"),
         side,
+        read: String::new(),
         rest_v,
     })
 }
@@ -111,7 +148,7 @@ fn cell_pads(workspace: &Workspace<'_>, board: &Bms) -> Vec<Pad> {
             k if k == series => ("B+".to_owned(), "pack plus".to_owned()),
             k => (format!("B{k}"), format!("between group {k} and {}", k + 1)),
         };
-        Pad { name, to, side: PadSide::Cells, rest_v: tap_v(workspace, k) }
+        Pad { name, to, side: PadSide::Cells, read: String::new(), rest_v: tap_v(workspace, k) }
     };
     (0..=series).map(tap).collect()
 }
@@ -119,8 +156,13 @@ fn cell_pads(workspace: &Workspace<'_>, board: &Bms) -> Vec<Pad> {
 /// What leads away from a board: to the load, or, where it sits on the charge side only, to the jack alone.
 fn board_outputs(workspace: &Workspace<'_>, node: &Node, board: &Bms, charges: bool) -> Vec<Pad> {
     let feeds = workspace.line.nodes.iter().any(|n| n.id == node.id);
-    let own =
-        |name: &str, to: &str| Pad { name: name.to_owned(), to: to.to_owned(), side: PadSide::Output, rest_v: None };
+    let own = |name: &str, to: &str| Pad {
+        name: name.to_owned(),
+        to: to.to_owned(),
+        side: PadSide::Output,
+        read: String::new(),
+        rest_v: None,
+    };
     if charges {
         return vec![own("OUT−", "minus of the load"), own("OUT+", "plus of the load")];
     }

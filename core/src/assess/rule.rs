@@ -136,6 +136,9 @@ rules! {
         CHARGER_UNDER_LABEL = "charger-under-label", by CommonPractice;
         CHARGER_UNREGULATED = "charger-unregulated", by CommonPractice;
         CHEMICALS_OPEN_PACK = "chemicals-open-pack", by CommonPractice;
+        CONTACT_CHARGES = "contact-charges", by CommonPractice;
+        CONTACT_REVERSED = "contact-reversed", by CommonPractice;
+        CONTACT_SENSED = "contact-sensed", by CommonPractice;
         ERROR_DECIDES = "error-decides", by Jcgm100;
         GAUGE_BLIND = "gauge-blind", by CircuitLaw;
         HIGHEST_ASSUMED = "highest-assumed", by CommonPractice;
@@ -149,6 +152,7 @@ rules! {
         SOFT_START_BYPASSED = "soft-start-bypassed", by CommonPractice;
         VENTED_IN_THE_WET = "vented-in-the-wet", by CommonPractice;
         WANTS_IDENTITY = "wants-identity", by CommonPractice;
+        WANTS_TEMPERATURE = "wants-temperature", by CommonPractice;
         WET_OPEN_BOARD = "wet-open-board", by CommonPractice;
     }
     voltage {
@@ -365,6 +369,8 @@ rules! {
         METER_NOT_ISOLATED = "meter-not-isolated", by CommonPractice;
         NO_STRAIN_RELIEF = "no-strain-relief", by CommonPractice;
         NO_WAY = "no-way", by CircuitLaw;
+        PACK_PLUG_BARE = "pack-plug-bare", by PartSheet;
+        PACK_PLUG_OVER_CURRENT = "pack-plug-over-current", by PartSheet;
         PLUGS_SWAP = "plugs-swap", by CommonPractice;
         SWITCH_NOT_DC = "switch-not-dc", by CommonPractice;
         SWITCH_OVER_CURRENT = "switch-over-current", by PartSheet;

@@ -38,6 +38,7 @@ impl Plan {
                 label: String::new(),
                 connector: String::new(),
                 electronics: Electronics::default(),
+                contacts: vec![],
                 surroundings: Surroundings::default(),
                 compartments: vec![],
                 proving: Proving::default(),

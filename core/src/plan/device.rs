@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{ApartStep, Compartment, Electronics, Job, Known, Photo, Proving, Surroundings};
+use super::{ApartStep, Compartment, Contact, Electronics, Job, Known, Photo, Proving, Surroundings};
 use crate::base::chemistry::Chemistry;
 
 /// What kind of thing is converted; it decides how voltage act on it.
@@ -53,6 +53,9 @@ pub struct Device {
     #[serde(default)]
     #[serde(rename = "brains")]
     pub electronics: Electronics,
+    /// Its contacts for a battery.
+    #[serde(default)]
+    pub contacts: Vec<Contact>,
     /// What it must withstand where it is used.
     #[serde(default)]
     pub surroundings: Surroundings,

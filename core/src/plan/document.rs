@@ -28,7 +28,9 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// 12 adds packs that are taken as a whole, places that one thing serves together, where a thing sits, what is connected beside the device,
 /// what the label of the old battery says, walls that are cut away, coils, a gauge's readings after its change and a host that feeds the
 /// charger; all of it may be absent.
-pub const VERSION: u32 = 12;
+/// 13 adds the device's contacts with what was read there, the compartment that a part sits in, and the plug, charger and charge indicator
+/// of a pack that is taken as a whole; all of it may be absent.
+pub const VERSION: u32 = 13;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {

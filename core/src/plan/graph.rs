@@ -121,7 +121,10 @@ pub struct Node {
     /// Where the thing sits, if that was said.
     #[serde(default)]
     pub sits: Option<Sits>,
-    /// Its size with its wires, where it goes into the compartment.
+    /// The compartment it goes into; absent is that of the pack.
+    #[serde(default)]
+    pub compartment: Option<String>,
+    /// Its size with its wires, where it goes into a compartment.
     #[serde(default)]
     pub size: Option<ThingSize>,
 }
@@ -153,7 +156,7 @@ pub enum Sits {
 impl Node {
     /// A place with nothing else said of it.
     pub fn place(id: &str, kind: NodeKind, part: Choice<Part>) -> Node {
-        Node { id: id.to_owned(), kind, part, with: None, sits: None, size: None }
+        Node { id: id.to_owned(), kind, part, with: None, sits: None, compartment: None, size: None }
     }
 
     /// The electronic part chosen here.

@@ -113,6 +113,10 @@ impl SecondPack {
             taps: None,
             guarded: self.each_guarded.filter(|each| *each && self.guard.part().is_none()),
             guard_v: None,
+            plug_a: None,
+            plug_bare: None,
+            own_charger: None,
+            shows_charge: None,
             fused: None,
         })
     }

@@ -82,6 +82,21 @@ part_fields! {
         .column("pack_guard_v")
         .settled_by(PRINT)
         .heard(&[named("cut.?off|under.?volt", VOLTS)]),
+    /// Continuous current of its main plug.
+    pub plug_a: Option<f64> = quantity("Continuous current of its plug", &range::CURRENT)
+        .column("pack_plug_a")
+        .settled_by(PRINT)
+        .heard(&[named(r"plug|connector", AMPS)]),
+    /// Whether the pins of its main plug can be touched: they are always live.
+    pub plug_bare: Option<bool> = yes_no("Its plug has bare pins").column("pack_plug_bare"),
+    /// Whether it comes with a charger of its own.
+    pub own_charger: Option<bool> = yes_no("Comes with its charger")
+        .column("pack_own_charger")
+        .heard(&[Heard::Yes("(with|incl\\w*|and) (a |its |wall )*charger"), Heard::No("without (a )?charger|charger not included")]),
+    /// Whether it shows by itself how full it is.
+    pub shows_charge: Option<bool> = yes_no("Shows how full it is")
+        .column("pack_shows_charge")
+        .heard(&[Heard::Yes("charge (indicator|display|leds?)|fuel gauge|battery indicator")]),
     /// Whether something inside ends a short.
     pub fused: Option<bool> = yes_no("Fuse or short-circuit protection inside").column("pack_fused"),
 }

@@ -6,7 +6,9 @@ use brick_core::Plan;
 use brick_core::advise::fix::fixes;
 use brick_core::assess::{Assessment, OutputLimit, StartsAt, WhatIf, assess, runs};
 use brick_core::build::sheet;
-use common::{chosen, known, module, offer, sound, with};
+use brick_core::plan::apply;
+use brick_core::print::diagram::{Condition, Held, Shown, diagram};
+use common::{catalogue, chosen, known, module, offer, sound, with};
 use serde_json::{Value, json};
 
 fn assessed(plan: &Plan) -> Assessment {
@@ -386,14 +388,89 @@ fn things_find_their_place_beside_the_brick() {
     let mut changes = common::flaws::laying::laid();
     changes.extend([("nodes/1/size", size(60.0, 40.0, 6.0)), ("nodes/4/size", size(30.0, 20.0, 25.0))]);
     let plan = with(&sound(), &changes);
-    let bay = assessed(&plan).bay.unwrap();
+    let bay = assessed(&plan).bays.remove(0);
     assert_eq!(bay.things.iter().map(|t| t.node.as_str()).collect::<Vec<_>>(), ["board", "switch"]);
-    let boxes: Vec<_> = bay.things.iter().map(|t| t.at.expect("it has a place")).chain([bay.brick]).collect();
+    let boxes: Vec<_> = bay.things.iter().map(|t| t.at.expect("it has a place")).chain(bay.brick).collect();
     for (i, one) in boxes.iter().enumerate() {
         assert!(boxes[..i].iter().all(|other| !other.meets(one)), "{boxes:?}");
         assert!((0..3).all(|k| one.low_mm[k] >= -1e-6 && one.high_mm[k] <= bay.space_mm[k] + 1e-6), "{boxes:?}");
     }
     let outside = with(&plan, &[("nodes/4/sits", json!("outside"))]);
-    assert_eq!(assessed(&outside).bay.unwrap().things.len(), 1);
-    assert!(assessed(&with(&sound(), &common::flaws::laying::laid())).bay.is_none());
+    assert_eq!(assessed(&outside).bays[0].things.len(), 1);
+    assert!(assessed(&with(&sound(), &common::flaws::laying::laid())).bays.is_empty());
+}
+
+/// A converter that finds no place beside the brick goes into the handle: there it is judged alone, and the brick keeps its bay.
+#[test]
+fn a_thing_sits_in_the_compartment_that_was_said() {
+    let size = |l: f64, w: f64, h: f64| json!({"length_mm": l, "width_mm": w, "height_mm": h});
+    let mut changes = common::flaws::laying::laid();
+    changes.push(("nodes/1/size", size(190.0, 40.0, 40.0)));
+    let tight = with(&sound(), &changes);
+    let mut compartments = serde_json::to_value(&tight.device.compartments).unwrap();
+    let handle = json!({"id": "handle", "name": "handle",
+        "space": {"shape": "box", "length_mm": 200.0, "width_mm": 45.0, "depth_mm": 45.0}});
+    compartments.as_array_mut().unwrap().push(handle);
+    let tight = with(&tight, &[("device/compartments", compartments)]);
+    let key = "brick.thing-unplaced@board";
+    assert!(assessed(&tight).findings.iter().any(|f| f.key == key));
+    // The fix names the compartment in which it fits.
+    let fix = fixes(&tight, &catalogue(), key).unwrap().remove(0);
+    assert!(fix.label.contains("handle"), "{}", fix.label);
+    let moved = assessed(&apply(&tight, &fix.changes).unwrap());
+    assert!(moved.findings.iter().all(|f| f.key != key));
+    let told: Vec<_> = moved.bays.iter().map(|b| (b.name.as_str(), b.brick.is_some(), b.things.len())).collect();
+    assert_eq!(told, [("handle", false, 1)]);
+    // One that is too long for the handle as well is told of there, by its name.
+    let long = with(&apply(&tight, &fix.changes).unwrap(), &[("nodes/1/size", size(260.0, 40.0, 40.0))]);
+    let found = assessed(&long).findings.into_iter().find(|f| f.key == key).expect("it fits nowhere");
+    assert!(found.why.text.contains("“handle” in any position"), "{}", found.why.text);
+}
+
+/// What is read at the contacts of a device goes with them: which wire belongs there, and what nothing is planned for.
+#[test]
+fn the_contacts_of_a_device_say_which_wire_they_get() {
+    let contacts = |host: &str| {
+        let plan = with(
+            &sound(),
+            &[
+                ("charging/host", json!(host)),
+                ("device/brains", json!({"identity_pins": true})),
+                (
+                    "device/contacts",
+                    json!([
+                {"id": "a", "name": "outer spring", "kind": "battery_plus", "off_v": known(12.3), "on_v": known(11.9)},
+                {"id": "b", "name": "inner spring", "kind": "battery_minus"},
+                {"id": "c", "name": "side pin", "kind": "charge"},
+                {"id": "d", "name": "small pin", "kind": "sense", "old_battery_ohm": known(10_000.0)}]),
+                ),
+            ],
+        );
+        assessed(&plan)
+    };
+    let assessment = contacts("cut_off");
+    let device = assessment.things.iter().find(|t| t.name == "Device").expect("it has contacts");
+    let wires: Vec<_> = device.pads.iter().map(|p| (p.name.as_str(), p.to.as_str())).collect();
+    assert_eq!(
+        wires,
+        [
+            ("outer spring", "plus of the load, last"),
+            ("inner spring", "minus of the load"),
+            ("side pin", "nothing: insulate it"),
+            ("small pin", "10 kΩ to minus")
+        ]
+    );
+    assert_eq!(device.pads[0].read, "12.30 V off, 11.90 V on");
+    // Four groups of 3.6 V.
+    assert!(device.pads[0].rest_v.is_some_and(|v| (v - 14.4).abs() < 1e-9) && device.pads[1].rest_v == Some(0.0));
+    let identity = assessment.findings.iter().find(|f| f.key == "device.wants-identity").unwrap();
+    assert!(identity.why.text.contains("10 kΩ between “small pin” and minus"), "{}", identity.why.text);
+    let charged = contacts("charges_pack");
+    assert!(charged.things.iter().flat_map(|t| &t.pads).any(|p| p.to == "charge input of the pack"));
+    // Who holds a meter to the device is told so in the maker's words.
+    let named = json!([{"id": "a", "name": "outer spring", "kind": "battery_plus"}]);
+    let shown = Shown { condition: Condition::Off, held: Held::Full, in_series: None };
+    let drawn = diagram(&with(&sound(), &[("device/contacts", named)]), shown).unwrap().expect("a diagram");
+    let points: Vec<_> = drawn.points.iter().map(|p| p.says.as_str()).collect();
+    assert!(points.contains(&"plus of the device, “outer spring”"), "{points:?}");
 }

@@ -166,6 +166,8 @@ const SOURCES: &[(Source, &[&str])] = &[
             "voltage.set-point-unread",
             "wiring.bare-live-pins",
             "wiring.connector-over-current",
+            "wiring.pack-plug-bare",
+            "wiring.pack-plug-over-current",
             "wiring.connector-peak",
             "wiring.connector-volts",
             "wiring.switch-over-current",

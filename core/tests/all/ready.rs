@@ -410,3 +410,33 @@ fn the_run_is_told_in_both_positions() {
     // One pack alone has no positions to tell.
     assert!(runs(&sound(), &[WhatIf::default()], StartsAt::Full, None).unwrap().by_position.is_empty());
 }
+
+/// A tool pack that comes with its charger: that is the first one offered for the place, to be read before it is trusted, and none once
+/// it is said to come without. The plug that the pack has is a link of the path like any other.
+#[test]
+fn a_pack_brings_its_charger_and_its_plug() {
+    let tool = |more: &[(&str, Value)]| {
+        let mut pack = hobby();
+        (pack["kind"], pack["guarded"]) = (json!("tool"), json!(true));
+        with(&sound(), &[("packs/0/ready", taken(pack, more))])
+    };
+    let own = |plan: &Plan| {
+        let offered = suggest(plan, &Catalogue::default(), "charger").unwrap();
+        offered.into_iter().next().map(|first| (first.offer.name, first.changes))
+    };
+    let (name, changes) = own(&tool(&[("own_charger", json!(true))])).expect("it comes with one");
+    assert_eq!(name, "charger of “3S 2.2 Ah hobby pack”");
+    let charged = apply(&tool(&[("own_charger", json!(true))]), &changes).unwrap();
+    // Three cells of 4.2 V, from the chemistry and so assumed.
+    let figure = assess(&charged).unwrap().figure("charger.output_v").cloned().expect("its voltage");
+    assert!((figure.value - 12.6).abs() < 1e-9 && figure.assumed, "{figure:?}");
+    assert!(own(&tool(&[("own_charger", json!(false))])).is_none());
+
+    let link = |a: f64| {
+        let path = assess(&tool(&[("plug_a", json!(a))])).unwrap().path;
+        path.links.into_iter().find(|l| l.id == "pack-plug").expect("its plug is a link")
+    };
+    let (wide, narrow) = (link(60.0), link(30.0));
+    assert_eq!((wide.continuous_a, narrow.continuous_a), (Some(60.0), Some(30.0)));
+    assert!((narrow.used.unwrap() / wide.used.unwrap() - 2.0).abs() < 1e-9);
+}

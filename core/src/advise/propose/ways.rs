@@ -163,6 +163,10 @@ fn kept(survey: &Plan) -> Ways {
         taps: None,
         guarded: None,
         guard_v: None,
+        plug_a: None,
+        plug_bare: None,
+        own_charger: None,
+        shows_charge: None,
         fused: None,
     };
     let mut changes = vec![Change::put("/packs/0/chemistry", chemistry), Change::put("/packs/0/series", series)];

@@ -11,7 +11,9 @@ use crate::base::phrase::Phrase;
 use crate::parts::catalogue::{Catalogue, Item, ItemPart};
 use crate::physics::cells::{Decided, parallel_count};
 use crate::plan::fields::PartKind;
-use crate::plan::{Change, Choice, FieldError, Module, NodeKind, Offer, Part, Plan, apply};
+use crate::plan::{
+    Change, Charger, ChargesAs, Choice, FieldError, How, Known, Module, NodeKind, Offer, Part, Plan, apply,
+};
 
 /// A part for one place of the plan.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -40,6 +42,8 @@ pub struct Suggestion {
 pub const SECOND_GUARD: &str = "second-guard";
 /// The place of the second pack itself, where it is taken as a whole.
 pub const SECOND_PACK: &str = "second-pack";
+/// Id of the charger that a ready pack comes with, among those of the catalogue.
+const OWN_CHARGER: &str = "own-charger";
 /// The place of the switch that changes the positions of two packs.
 pub const SELECTOR: &str = "selector";
 
@@ -62,7 +66,8 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
     let now = plan_id(plan, &pointer);
     let (stage, link) = stage_and_link(plan, place);
     let mut found = vec![];
-    for item in &catalogue.items {
+    let own = own_charger(plan);
+    for item in own.iter().chain(&catalogue.items) {
         let Some(mut changes) = place_item(plan, item, place, &pointer) else {
             continue;
         };
@@ -107,6 +112,28 @@ pub fn suggest(plan: &Plan, catalogue: &Catalogue, place: &str) -> Result<Vec<Su
             .then(price(a).total_cmp(&price(b)))
     });
     Ok(found.into_iter().map(|(_, suggestion)| suggestion).collect())
+}
+
+/// The charger that a ready pack comes with: what it does is assumed until it is read.
+fn own_charger(plan: &Plan) -> Option<Item> {
+    let ready = plan.main_pack()?.ready.part().filter(|ready| ready.own_charger == Some(true))?;
+    let full_v = ready.chemistry.facts().full_v * f64::from(ready.series);
+    let output_v = Known { value: full_v, how: How::Assumed, error: None, meter: None };
+    let charges = Charger { own_supply: true, ..Charger::of(ChargesAs::CcCv, output_v, ready.charge_a) };
+    let offer = Offer {
+        catalogue_id: Some(OWN_CHARGER.to_owned()),
+        name: format!("charger of “{}”", ready.offer.name),
+        price: Some(0.0),
+        arrives_days: ready.offer.arrives_days,
+        ..Offer::default()
+    };
+    let module = Module { offer, charges: Some(charges), ..Module::default() };
+    Some(Item {
+        id: OWN_CHARGER.to_owned(),
+        part: ItemPart::Module { module: Box::new(module) },
+        at_hand: None,
+        note: String::new(),
+    })
 }
 
 /// The stage that decides a place, and the link of the path that stands for it.

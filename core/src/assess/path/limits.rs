@@ -27,6 +27,8 @@ enum What<'a> {
     Cells(&'a Cell),
     Strips(&'a Strip),
     Part(&'a Part),
+    /// The plug that a pack comes with.
+    Plug(f64),
     Wire(&'a Wire),
 }
 
@@ -38,7 +40,7 @@ pub struct Limit {
     pub source: Source,
 }
 
-/// Cells and strips.
+/// Cells, strips, and the plug that a pack comes with.
 pub fn of_pack<'a>(workspace: &Workspace<'a>) -> Vec<Ceiling<'a>> {
     let mut ceilings = vec![];
     if let (Some(cell), Some(parallel)) = (workspace.cell(), workspace.pack.parallel) {
@@ -61,6 +63,17 @@ pub fn of_pack<'a>(workspace: &Workspace<'a>) -> Vec<Ceiling<'a>> {
             stage: Stage::Brick,
             referred: 1.0,
             what: What::Strips(strip),
+        });
+    }
+    if let Some((ready, plug_a)) = workspace.ready().and_then(|ready| Some((ready, ready.plug_a?))) {
+        ceilings.push(Ceiling {
+            id: "pack-plug",
+            label: "Its plug",
+            detail: ready.offer.name.clone(),
+            size: None,
+            stage: Stage::Wiring,
+            referred: 1.0,
+            what: What::Plug(plug_a),
         });
     }
     ceilings
@@ -133,6 +146,12 @@ pub fn continuous(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>) -> Option<Li
             inputs: vec![fig_at(&wires::LIMIT_A, ceiling.id)],
             set_by: "a rise of 30 K, or the trade's rule",
             source: Source::ChurchillChu,
+        }),
+        What::Plug(plug_a) => Some(Limit {
+            value_a: plug_a,
+            inputs: vec![from_plan("/packs/0/ready/part/plug_a", "Rating of its plug", plug_a, Unit::A)],
+            set_by: "its rating",
+            source: Source::PartSheet,
         }),
         What::Part(Part::Fuse { fuse }) => Some(Limit {
             value_a: protection::fuse_carries_a(fuse, workspace.air_c()),
@@ -224,6 +243,6 @@ pub fn limit_of(workspace: &Workspace<'_>, ceiling: &Ceiling<'_>, load: &str, du
                 source: Source::CommonPractice,
             })
         }
-        What::Part(_) => continuous(workspace, ceiling),
+        What::Part(_) | What::Plug(_) => continuous(workspace, ceiling),
     }
 }

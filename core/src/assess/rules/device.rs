@@ -1,5 +1,6 @@
 //! The device as surveyed.
 
+use super::contacts;
 use crate::assess::figures::device::{ALARM_V, CHARGER_OVER, CUTOUT_V, HIGHEST_V, ORIGINAL_V, SELECTOR_LOW_V};
 use crate::assess::figures::feed::ALARM_TRUE_V;
 use crate::assess::figures::voltage::{CUTOFF_V, LINE_FULL_V};
@@ -15,7 +16,7 @@ use crate::physics::device::{
     self,
     apart::{is_photographed, is_proved},
 };
-use crate::plan::{How, OpeningPurpose};
+use crate::plan::{ContactKind, How, OpeningPurpose};
 
 /// How far off its label a regulated charger may stand. Common practice, no source: a few percent.
 const REGULATED: f64 = 0.05;
@@ -53,6 +54,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
         );
     }
     electronics(f);
+    contacts::check(f);
     alarms(f);
     charger(f);
     surroundings(f);
@@ -86,11 +88,29 @@ fn electronics(f: &mut Findings<'_, '_>) {
         );
     }
     if electronics.identity_pins == Some(true) {
+        let sensed = f.workspace.plan.device.contact(ContactKind::Sense);
+        let read = sensed.and_then(|c| Some((c.name.as_str(), show(c.old_battery_ohm.as_ref()?.value, Unit::Ohm))));
+        let measure = match &read {
+            Some((name, ohm)) => format!("It has {ohm} between “{name}” and minus: give the new pack the same."),
+            None => "Measure it before you take the pack apart, and keep it.".to_owned(),
+        };
+        f.add(
+            Severity::Note,
+            Says {
+                rule: rule::device::WANTS_IDENTITY,
+                subject: "",
+                title: "Device needs the original pack's identification",
+                why: "Without the resistor or chip of the original pack it may not start or charge. {$0}",
+                words: &[&measure],
+            },
+        );
+    }
+    if electronics.temperature_pins == Some(true) {
         f.tell(
             Severity::Note,
-            rule::device::WANTS_IDENTITY,
-            "Device needs the original pack's identification",
-            "Without the resistor or chip of the original pack it may not start or charge. Measure it before you take the pack apart, and keep it.",
+            rule::device::WANTS_TEMPERATURE,
+            "Device needs the pack's temperature sensor",
+            "Fix the sensor of the original pack, or one with the same resistance at the same temperature, to the new cells. A fixed resistor in its place makes the device blind to a hot pack.",
         );
     }
 }
@@ -102,8 +122,10 @@ fn alarms(f: &mut Findings<'_, '_>) {
     let led = workspace.plan.feed.gauge_led == Some(true);
     if workspace.converter().is_some() && workspace.plan.feed.gauge.is_none() && !led {
         if !levels.is_empty() {
+            // A pack that shows its charge by itself takes the gauge's place.
+            let shown = workspace.ready().is_some_and(|ready| ready.shows_charge == Some(true));
             f.tell(
-                Severity::Caution,
+                if shown { Severity::Note } else { Severity::Caution },
                 rule::device::GAUGE_BLIND,
                 "Gauge behind the converter cannot see the pack",
                 "The converter holds {device.feed_v} until it stops, so the gauge reads the same to the end and never warns. Connect its sense wire to the pack through a suitable divider, or put an alarm on the pack.",

@@ -1,6 +1,6 @@
 //! The brick as it is laid: whether it fits, hangs together and is insulated; holes in the walls.
 
-use crate::assess::bay::bay_plan;
+use crate::assess::bay::bay_plans;
 use crate::assess::finding::Severity;
 use crate::assess::findings::{Findings, Says};
 use crate::assess::rule;
@@ -339,17 +339,19 @@ fn signs(f: &mut Findings<'_, '_>) {
 
 /// Modules, switch, jack and holder that find no place beside the brick.
 fn beside_the_brick(f: &mut Findings<'_, '_>) {
-    let Some(bay) = bay_plan(f.workspace) else { return };
-    for thing in bay.things.iter().filter(|t| t.at.is_none()) {
-        f.add(
-            Severity::Caution,
-            Says {
-                rule: rule::brick::THING_UNPLACED,
-                subject: &thing.node,
-                title: "Part does not fit beside the brick",
-                why: "“{$0}” finds no place in “{$1}” beside the brick in any position. Put it outside, on the lead, or in another compartment.",
-                words: &[&thing.name, &bay.name],
-            },
-        );
+    for bay in bay_plans(f.workspace) {
+        let beside = if bay.brick.is_some() { " beside the brick" } else { "" };
+        for thing in bay.things.iter().filter(|t| t.at.is_none()) {
+            f.add(
+                Severity::Caution,
+                Says {
+                    rule: rule::brick::THING_UNPLACED,
+                    subject: &thing.node,
+                    title: "Part does not fit its compartment",
+                    why: "“{$0}” finds no place in “{$1}”{$2} in any position. Put it outside, on the lead, or in another compartment.",
+                    words: &[&thing.name, &bay.name, beside],
+                },
+            );
+        }
     }
 }

@@ -7,6 +7,7 @@ mod brick;
 mod cells;
 mod charge_fuse;
 mod charging;
+mod contacts;
 mod converter;
 mod device;
 mod feed;

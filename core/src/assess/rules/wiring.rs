@@ -1,6 +1,7 @@
 //! Wires, connectors and switches of the line.
 
 use crate::assess::figures::device::LOWEST_V;
+use crate::assess::figures::load::CONTINUOUS_A;
 use crate::assess::figures::local::local;
 use crate::assess::figures::run::LOADED_NOMINAL_V;
 use crate::assess::figures::voltage::FULL_V;
@@ -30,6 +31,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
             connector(f, &node.id, part, on_line);
         }
     }
+    own_plug(f);
     switches(f);
 }
 
@@ -197,6 +199,31 @@ fn drop(f: &mut Findings<'_, '_>) {
         };
         let why = format!("{told}{rest}");
         f.add(Severity::Caution, Says { rule: rule::wiring::DROP, subject, title, why: &why, words: &[] });
+    }
+}
+
+/// The plug that a pack comes with: it stays, so that it decides what may be drawn through it.
+fn own_plug(f: &mut Findings<'_, '_>) {
+    let Some(ready) = f.workspace.ready() else { return };
+    let over = matches!((f.workspace.ledger.value(&CONTINUOUS_A), ready.plug_a), (Some(a), Some(limit_a)) if above(a, limit_a));
+    let mut add = |severity, rule, title, why| {
+        f.add(severity, Says { rule, subject: "", title, why, words: &[&ready.offer.name] });
+    };
+    if over {
+        add(
+            Severity::Stop,
+            rule::wiring::PACK_PLUG_OVER_CURRENT,
+            "Pack's own plug overloaded",
+            "The plug of “{$0}” carries {load.continuous_a} and is rated for less. Its contacts heat up and loosen.",
+        );
+    }
+    if ready.plug_bare == Some(true) {
+        add(
+            Severity::Caution,
+            rule::wiring::PACK_PLUG_BARE,
+            "Pack's own plug has bare live pins",
+            "Unplugged, the pins of “{$0}” stay live, and anything metal shorts them. Keep a cap on them, or fit a plug with covered pins, one wire after the other.",
+        );
     }
 }
 

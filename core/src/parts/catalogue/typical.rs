@@ -214,6 +214,10 @@ fn ready(
         taps: Some(taps),
         guarded: Some(guarded),
         guard_v,
+        plug_a: None,
+        plug_bare: None,
+        own_charger: None,
+        shows_charge: None,
         fused: Some(guarded),
     };
     item(id, ItemPart::Pack { pack })

@@ -7,8 +7,8 @@ use crate::plan::Space;
 /// Everything that was asked for, with the brick where it leaves room for it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Bay {
-    /// Where the brick lies.
-    pub brick: Cuboid,
+    /// Where the brick lies, where it is in this compartment.
+    pub brick: Option<Cuboid>,
     /// Each box in the order asked for; `None` where it finds no place.
     pub boxes: Vec<Option<Cuboid>>,
 }
@@ -19,17 +19,18 @@ const TURNS: [[usize; 3]; 6] = [[0, 1, 2], [1, 0, 2], [0, 2, 1], [2, 0, 1], [1, 
 /// Places boxes round a brick and what else is in the way: largest first, each at the lowest free corner that another box or a wall makes
 /// (extreme points, Crainic et al. 2008). The brick stays where it is if that does, else it is pushed into the corner that leaves place for
 /// the most of them.
-pub fn bay(space: &Space, brick: Cuboid, in_the_way: &[Cuboid], sizes_mm: &[[f64; 3]]) -> Bay {
-    let tried = |brick: Cuboid| Bay { brick, boxes: boxes(space, brick, in_the_way, sizes_mm) };
+pub fn bay(space: &Space, brick: Option<Cuboid>, in_the_way: &[Cuboid], sizes_mm: &[[f64; 3]]) -> Bay {
+    let tried = |brick: Option<Cuboid>| Bay { brick, boxes: boxes(space, brick, in_the_way, sizes_mm) };
     let placed = |bay: &Bay| bay.boxes.iter().flatten().count();
     let mut best = tried(brick);
+    let Some(brick) = brick else { return best };
     for corner in 0..8_u32 {
         if placed(&best) == sizes_mm.len() {
             break;
         }
         let pushed = pushed(space, &brick, corner);
         if inside(space, &pushed) && !in_the_way.iter().any(|other| other.meets(&pushed)) {
-            let other = tried(pushed);
+            let other = tried(Some(pushed));
             if placed(&other) > placed(&best) {
                 best = other;
             }
@@ -64,8 +65,8 @@ fn inside(space: &Space, one: &Cuboid) -> bool {
     }
 }
 
-fn boxes(space: &Space, brick: Cuboid, in_the_way: &[Cuboid], sizes_mm: &[[f64; 3]]) -> Vec<Option<Cuboid>> {
-    let mut taken: Vec<Cuboid> = in_the_way.iter().copied().chain([brick]).collect();
+fn boxes(space: &Space, brick: Option<Cuboid>, in_the_way: &[Cuboid], sizes_mm: &[[f64; 3]]) -> Vec<Option<Cuboid>> {
+    let mut taken: Vec<Cuboid> = in_the_way.iter().copied().chain(brick).collect();
     let volume = |size: &[f64; 3]| size.iter().product::<f64>();
     let mut order: Vec<usize> = (0..sizes_mm.len()).collect();
     order.sort_by(|a, b| volume(&sizes_mm[*b]).total_cmp(&volume(&sizes_mm[*a])).then(a.cmp(b)));
@@ -114,16 +115,17 @@ mod tests {
 
     const BAY: Space = Space::Box { length_mm: 100.0, width_mm: 50.0, depth_mm: 20.0 };
 
-    fn brick(from_mm: f64) -> Cuboid {
-        Cuboid { low_mm: [from_mm, 0.0, 0.0], high_mm: [from_mm + 70.0, 50.0, 20.0] }
+    fn brick(from_mm: f64) -> Option<Cuboid> {
+        Some(Cuboid { low_mm: [from_mm, 0.0, 0.0], high_mm: [from_mm + 70.0, 50.0, 20.0] })
     }
 
     /// Worked by hand: 30 mm are left beside a brick of 70 in 100. In the middle they are two times 15.
     #[test]
     fn a_brick_in_the_middle_is_pushed_aside_for_a_module() {
         let found = bay(&BAY, brick(15.0), &[], &[[28.0, 40.0, 10.0]]);
-        assert!(found.boxes[0].is_some_and(|b| !b.meets(&found.brick)), "{found:?}");
-        assert!(found.brick.low_mm[0] == 0.0 || found.brick.low_mm[0] == 30.0, "{found:?}");
+        let at = found.brick.expect("it stays in the bay");
+        assert!(found.boxes[0].is_some_and(|b| !b.meets(&at)), "{found:?}");
+        assert!(at.low_mm[0] == 0.0 || at.low_mm[0] == 30.0, "{found:?}");
         // What goes beside it as it lies leaves it there.
         let thin = bay(&BAY, brick(15.0), &[], &[[14.0, 40.0, 10.0]]);
         assert_eq!(thin.brick, brick(15.0));
@@ -134,7 +136,7 @@ mod tests {
         let sizes = [[30.0, 25.0, 20.0], [30.0, 25.0, 20.0], [10.0, 10.0, 10.0]];
         let found = bay(&BAY, brick(0.0), &[], &sizes);
         assert_eq!(found.boxes.iter().map(Option::is_some).collect::<Vec<_>>(), [true, true, false]);
-        let all: Vec<Cuboid> = found.boxes.iter().flatten().copied().chain([found.brick]).collect();
+        let all: Vec<Cuboid> = found.boxes.iter().flatten().copied().chain(found.brick).collect();
         for (i, one) in all.iter().enumerate() {
             assert!(inside(&BAY, one) && !all[..i].iter().any(|other| other.meets(one)), "{found:?}");
         }
@@ -146,9 +148,16 @@ mod tests {
     #[test]
     fn the_corner_of_a_box_stays_inside_a_tube() {
         let tube = Space::Cylinder { diameter_mm: 40.0, length_mm: 100.0 };
-        let cells = Cuboid { low_mm: [0.0, 10.0, 10.0], high_mm: [70.0, 30.0, 30.0] };
+        let cells = Some(Cuboid { low_mm: [0.0, 10.0, 10.0], high_mm: [70.0, 30.0, 30.0] });
         let wide = bay(&tube, cells, &[], &[[25.0, 30.0, 26.0]]);
         assert!(wide.boxes[0].is_some_and(|b| inside(&tube, &b)), "{wide:?}");
         assert_eq!(bay(&tube, cells, &[], &[[25.0, 36.0, 26.0]]).boxes, [None]);
+    }
+
+    #[test]
+    fn a_compartment_without_the_brick_is_all_there_is_for_things() {
+        let found = bay(&BAY, None, &[], &[[90.0, 45.0, 18.0], [30.0, 25.0, 20.0]]);
+        assert_eq!(found.boxes.iter().map(Option::is_some).collect::<Vec<_>>(), [true, false]);
+        assert_eq!(found.brick, None);
     }
 }

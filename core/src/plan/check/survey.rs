@@ -20,6 +20,16 @@ pub(super) fn check_survey(c: &mut Checker, plan: &Plan) {
     c.known("/device/brains/charge_v", &d.electronics.charge_v, &range::DEVICE_VOLTS);
     c.known("/device/brains/charge_limit_a", &d.electronics.charge_limit_a, &range::CURRENT);
     c.known("/device/brains/selector_low_v", &d.electronics.selector_low_v, &range::DEVICE_VOLTS);
+    c.at_most("/device/contacts", d.contacts.len(), FEW_MAX);
+    c.unique("/device/contacts", d.contacts.iter().map(|k| k.id.as_str()));
+    for (i, contact) in d.contacts.iter().enumerate() {
+        let at = format!("/device/contacts/{i}");
+        c.name(&format!("{at}/name"), &contact.name);
+        for (name, read) in [("off_v", &contact.off_v), ("on_v", &contact.on_v), ("charging_v", &contact.charging_v)] {
+            c.known(&format!("{at}/{name}"), read, &range::PROBE_VOLTS);
+        }
+        c.known(&format!("{at}/old_battery_ohm"), &contact.old_battery_ohm, &range::ARRIVAL_OHM);
+    }
     let p = &d.proving;
     c.number("/device/proving/limit_a", p.limit_a, &range::CURRENT);
     for (name, read) in [("idle_a", &p.idle_a), ("draw_a", &p.draw_a)] {

@@ -42,8 +42,8 @@ pub fn meter_points(wired: &Wired) -> Vec<MeterPoint> {
     put("F", "behind the fuse", load(Piece::Fuse).map(|b| b.to.plus));
     put("S", "behind the switch", load(Piece::Switch).map(|b| b.to.plus));
     put("C", "output of the converter", load(Piece::Converter).map(|b| b.to.plus));
-    put("Dp", "plus of the device", load(Piece::Device).map(|b| b.from.plus));
-    put("Dm", "minus of the device", load(Piece::Device).map(|b| b.from.minus));
+    put("Dp", &wired.device_says[0], load(Piece::Device).map(|b| b.from.plus));
+    put("Dm", &wired.device_says[1], load(Piece::Device).map(|b| b.from.minus));
     // On the pack's half: it stays live when the charger's plug is pulled.
     let jack = wired.side(Side::Charge).find(|b| b.piece == Piece::Contacts).map(|b| b.from).or(wired.charge_from);
     put("Jp", "plus of the charge jack", jack.map(|j| j.plus));

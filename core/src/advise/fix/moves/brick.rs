@@ -2,7 +2,7 @@
 
 use super::{At, Move, cell, put, strip, these};
 use crate::assess::{rule, subject};
-use crate::plan::Plan;
+use crate::plan::{Compartment, Plan};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
     match at.finding.rule {
@@ -26,7 +26,7 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::brick::OTHER_FACE => {
             vec![Move::Layout]
         }
-        rule::brick::THING_UNPLACED => outside(at).into_iter().collect(),
+        rule::brick::THING_UNPLACED => elsewhere(at),
         rule::brick::STRIPS_NEAR => these(&[strip(), Some(wider_gap(at.plan))]),
         rule::brick::NEIGHBOURS_BARE => vec![wider_gap(at.plan)],
         rule::brick::NO_ROOM_FOR_BOARD => {
@@ -48,8 +48,14 @@ fn wider_gap(plan: &Plan) -> Move {
     put("/packs/0/brick/clearances/gap_mm", gap_mm.max(0.0) + 0.5, "Lay the cells 0.5 mm wider apart")
 }
 
-/// The part of a finding outside the device.
-fn outside(at: &At<'_>) -> Option<Move> {
-    let i = at.plan.nodes.iter().position(|n| n.id == subject(&at.finding.key))?;
-    Some(put(format!("/nodes/{i}/sits"), "outside", "Put it outside"))
+/// The part of a finding in each other compartment, or outside the device.
+fn elsewhere(at: &At<'_>) -> Vec<Move> {
+    let Some(i) = at.plan.nodes.iter().position(|n| n.id == subject(&at.finding.key)) else { return vec![] };
+    let places = &at.plan.device.compartments;
+    let now = at.plan.nodes[i].compartment.as_ref();
+    let others = places.iter().filter(|place| now.is_none_or(|now| *now != place.id));
+    let into = |place: &Compartment| {
+        put(format!("/nodes/{i}/compartment"), place.id.as_str(), format!("Put it into “{}”", place.name))
+    };
+    others.map(into).chain([put(format!("/nodes/{i}/sits"), "outside", "Put it outside")]).collect()
 }

@@ -1,9 +1,10 @@
 //! What is worth trying for findings about the device and where it is used.
 
-use super::{At, Move, put};
+use super::{At, Move, put, these};
 use crate::assess::{rule, subject};
+use crate::base::quantity::{Unit, show};
 use crate::physics::device::printed;
-use crate::plan::{How, Known, Original};
+use crate::plan::{Contact, ContactKind, How, Known, Original};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
     match at.finding.rule {
@@ -24,6 +25,11 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         rule::device::VENTED_IN_THE_WET => vec![put("/device/surroundings/vented", false, "Close the vents")],
         rule::device::LABEL_WORDS => as_printed(at).into_iter().collect(),
         rule::device::LAMP_DARK => lamp_put(at, "colour", "red", "Use a red lamp").into_iter().collect(),
+        rule::device::CONTACT_CHARGES => as_read(at).into_iter().collect(),
+        rule::device::CONTACT_REVERSED => these(&[exchanged(at), read_again(at)]),
+        rule::device::CONTACT_SENSED => {
+            vec![put("/device/brains/identity_pins", true, "The new pack gives it what the old one did")]
+        }
         rule::device::METAL_WALL => insulated(at).into_iter().collect(),
         _ => vec![],
     }
@@ -62,4 +68,43 @@ fn insulated(at: &At<'_>) -> Option<Move> {
     let i = at.plan.device.compartments.iter().position(|p| p.id == place)?;
     let field = format!("/device/compartments/{i}/openings/{opening}/insulated");
     Some(put(field, true, "Use an insulated part or insulating washers"))
+}
+
+fn contact_of<'a>(at: &At<'a>) -> Option<(usize, &'a Contact)> {
+    at.plan.device.contacts.iter().enumerate().find(|(_, c)| c.id == subject(&at.finding.key))
+}
+
+/// The device's own charge circuit as it was read at a contact.
+fn as_read(at: &At<'_>) -> Option<Move> {
+    let (_, contact) = contact_of(at)?;
+    let read = contact.charging_v.clone()?;
+    let label = format!("It charges its battery itself, up to {}", show(read.value, Unit::V));
+    let mut electronics = at.plan.device.electronics.clone();
+    (electronics.charges_itself, electronics.charge_v) = (Some(true), Some(read));
+    Some(put("/device/brains", serde_json::to_value(electronics).ok()?, label))
+}
+
+/// Plus and minus the other way round. What was read against the wrong one of them is read again.
+fn exchanged(at: &At<'_>) -> Option<Move> {
+    let (plus, read) = contact_of(at).filter(|(_, c)| c.kind == Some(ContactKind::BatteryPlus))?;
+    let mut contacts = at.plan.device.contacts.clone();
+    let minus = contacts.iter().position(|c| c.kind == Some(ContactKind::BatteryMinus))?;
+    let turned = |known: &Option<Known>| known.clone().map(|k| Known { value: -k.value, ..k });
+    for contact in &mut contacts {
+        (contact.off_v, contact.on_v, contact.charging_v) = (None, None, None);
+    }
+    contacts[plus].kind = Some(ContactKind::BatteryMinus);
+    let to = &mut contacts[minus];
+    to.kind = Some(ContactKind::BatteryPlus);
+    (to.off_v, to.on_v, to.charging_v) = (turned(&read.off_v), turned(&read.on_v), turned(&read.charging_v));
+    let label = format!("“{}” is plus, “{}” is minus", to.name, read.name);
+    Some(put("/device/contacts", serde_json::to_value(contacts).ok()?, label))
+}
+
+/// The readings of a contact taken back.
+fn read_again(at: &At<'_>) -> Option<Move> {
+    let (i, contact) = contact_of(at)?;
+    let unread = Contact { off_v: None, on_v: None, charging_v: None, ..contact.clone() };
+    let label = format!("Remove the readings of “{}” and take them again", contact.name);
+    Some(put(format!("/device/contacts/{i}"), serde_json::to_value(unread).ok()?, label))
 }

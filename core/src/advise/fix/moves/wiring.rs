@@ -1,8 +1,9 @@
 //! What is worth trying for findings about wires, connectors and switches.
 
-use super::{At, Move, put, these, thicker};
+use super::{At, Move, cell, put, these, thicker};
 use crate::assess::Assessment;
 use crate::assess::rule;
+use crate::base::quantity::{Unit, show};
 use crate::plan::{NodeKind, Plan, StateName, Step};
 
 pub fn moves_for(at: &At<'_>) -> Vec<Move> {
@@ -27,6 +28,10 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
             these(&[worst_run(at.plan, at.assessment, behind).as_deref().and_then(thicker)])
         }
         rule::wiring::BARE_LIVE_PINS => these(&[swap_halves(at.plan, at.finding.subject()), at.subject_part()]),
+        rule::wiring::PACK_PLUG_OVER_CURRENT => these(&[larger_plug(at), cell(at.plan)]),
+        rule::wiring::PACK_PLUG_BARE => {
+            vec![put("/packs/0/ready/part/plug_bare", false, "I cap it, or fit a plug with covered pins")]
+        }
         rule::wiring::CONNECTOR_OVER_CURRENT
         | rule::wiring::CONNECTOR_PEAK
         | rule::wiring::CONNECTOR_VOLTS
@@ -37,6 +42,14 @@ pub fn moves_for(at: &At<'_>) -> Vec<Move> {
         | rule::wiring::SWITCH_NOT_DC => these(&[at.subject_part()]),
         _ => vec![],
     }
+}
+
+/// A plug on the pack that carries the load with a quarter to spare. Common practice, no source.
+fn larger_plug(at: &At<'_>) -> Option<Move> {
+    let carries_a = at.assessment.figure("load.continuous_a")?.value;
+    let rated_a = (1.25 * carries_a / 5.0).ceil() * 5.0;
+    let label = format!("Fit a plug for {} on it, one wire after the other", show(rated_a, Unit::A));
+    Some(put("/packs/0/ready/part/plug_a", rated_a, label))
 }
 
 fn swap_halves(plan: &Plan, node: &str) -> Option<Move> {

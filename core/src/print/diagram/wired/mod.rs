@@ -13,6 +13,7 @@ use std::collections::HashMap;
 use super::Condition;
 use super::circuit::{Circuit, Element};
 use crate::assess::Workspace;
+use crate::plan::ContactKind;
 
 /// A closed contact, a fuse, a joint of which no one stated a resistance: small enough not to count.
 pub const JOINT_OHM: f64 = 1e-6;
@@ -145,6 +146,8 @@ pub struct Wired {
     pub charge_behind: Option<String>,
     /// Elements to be set again.
     pub live: Live,
+    /// Plus and minus of the device in words, with the maker's own word for each.
+    pub device_says: [String; 2],
 }
 
 /// What the groups are at rest.
@@ -170,6 +173,11 @@ pub fn wire(workspace: &Workspace<'_>, rest: &Rest, condition: Condition, in_ser
     w.pack(rest);
     w.line(rest, in_series);
     w.charge();
+    w.wired.device_says =
+        [("plus", ContactKind::BatteryPlus), ("minus", ContactKind::BatteryMinus)].map(|(pole, kind)| {
+            let own = workspace.plan.device.contact(kind).map_or(String::new(), |c| format!(", “{}”", c.name));
+            format!("{pole} of the device{own}")
+        });
     w.wired
 }
 
@@ -193,6 +201,7 @@ impl Wired {
             charge_from: None,
             charge_behind: None,
             live: Live::default(),
+            device_says: [String::new(), String::new()],
         }
     }
 

@@ -5,6 +5,13 @@ use serde_json::{Value, json};
 
 use super::{Flaw, apart, flaw, known};
 
+/// A contact of the device, beside its minus, with one reading.
+fn contacts(kind: &str, field: &str, read_v: f64) -> (&'static str, Value) {
+    let mut one = json!({"id": "one", "name": "outer spring", "kind": kind});
+    one[field] = known(read_v);
+    ("device/contacts", json!([one, {"id": "two", "name": "inner spring", "kind": "battery_minus"}]))
+}
+
 pub fn flaws() -> Vec<Flaw> {
     vec![
         flaw("highest volts unknown", vec![("device/highest_v", Value::Null)], Caution, "device.highest-assumed")
@@ -135,6 +142,33 @@ pub fn flaws() -> Vec<Flaw> {
             Note,
             "device.wants-identity",
         ),
+        flaw(
+            "a pack that tells how warm it is",
+            vec![("device/brains", json!({"temperature_pins": true}))],
+            Note,
+            "device.wants-temperature",
+        ),
+        flaw(
+            "a contact that the device's charger feeds, and nothing said of that",
+            vec![contacts("battery_plus", "charging_v", 14.6)],
+            Caution,
+            "device.contact-charges@one",
+        )
+        .given(vec![contacts("battery_plus", "off_v", 14.6)]),
+        flaw(
+            "plus read twelve volts below minus",
+            vec![contacts("battery_plus", "off_v", -12.3)],
+            Stop,
+            "device.contact-reversed@one",
+        )
+        .given(vec![contacts("battery_plus", "off_v", 12.3)]),
+        flaw(
+            "a small contact that the device feeds",
+            vec![contacts("sense", "on_v", 2.9)],
+            Caution,
+            "device.contact-sensed@one",
+        )
+        .given(vec![contacts("sense", "on_v", 0.1)]),
         flaw(
             "a gauge made for a battery of 20 V",
             vec![(

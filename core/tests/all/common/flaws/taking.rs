@@ -1,6 +1,6 @@
 //! Flaws of a pack that is taken as a whole, and of the fuse in its charge lead.
 
-use brick_core::assess::Severity::Stop;
+use brick_core::assess::Severity::{Caution, Stop};
 use serde_json::{Value, json};
 
 use super::super::chosen;
@@ -48,6 +48,10 @@ pub fn flaws() -> Vec<Flaw> {
             "brick.pack-too-large",
         )
         .given([ready(&[]), vec![("device/compartments", bay(74.0))]].concat()),
+        flaw("a pack whose plug is for 2 A", ready(&[("plug_a", json!(2.0))]), Stop, "wiring.pack-plug-over-current")
+            .given(ready(&[("plug_a", json!(60.0))])),
+        flaw("a pack whose plug has bare pins", ready(&[("plug_bare", json!(true))]), Caution, "wiring.pack-plug-bare")
+            .given(ready(&[("plug_bare", json!(false))])),
         flaw("a fuse of 1 A in the charge lead", fused(1.0, 32.0), Stop, "charging.fuse-small@alarm")
             .given(fused(5.0, 32.0)),
         flaw("a fuse for 12 V in the charge lead", fused(5.0, 12.0), Stop, "charging.fuse-volts@alarm")
