@@ -1,5 +1,6 @@
 //! Small changes to a plan, as sets of JSON pointers: what fixes, options and suggestions are made of.
 
+use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use thiserror::Error;
@@ -57,8 +58,76 @@ pub fn put(document: &mut Value, changes: &[Change]) -> Result<(), ChangeError> 
 }
 
 /// The plan with all changes made, as [`put`] makes them; the plan itself stays as it was.
+///
+/// Where every change lies within a piece of the plan, only those pieces become documents and are read again: a search for whole plans tries
+/// thousands of parts, and the whole document takes as long as judging it.
 pub fn apply(plan: &Plan, changes: &[Change]) -> Result<Plan, ChangeError> {
-    let mut document = serde_json::to_value(plan)?;
-    put(&mut document, changes)?;
-    Ok(serde_json::from_value(document)?)
+    let within: Option<Vec<Piece>> = changes.iter().map(|change| Piece::of(plan, &change.at)).collect();
+    let Some(within) = within else {
+        let mut document = serde_json::to_value(plan)?;
+        put(&mut document, changes)?;
+        return Ok(serde_json::from_value(document)?);
+    };
+    let mut changed = plan.clone();
+    let mut pieces = within.clone();
+    pieces.sort_unstable();
+    pieces.dedup();
+    for piece in pieces {
+        // Read once for all its changes: between two of them it may be no piece of a plan.
+        let own: Vec<Change> =
+            changes.iter().zip(&within).filter(|(_, at)| **at == piece).map(|(change, _)| change.clone()).collect();
+        match piece {
+            Piece::Node(i) => change_piece(&mut changed.nodes[i], &format!("/nodes/{i}"), own)?,
+            Piece::Connection(i) => change_piece(&mut changed.connections[i], &format!("/runs/{i}"), own)?,
+            Piece::Pack(i) => change_piece(&mut changed.packs[i], &format!("/packs/{i}"), own)?,
+            Piece::Feed => change_piece(&mut changed.feed, "/feed", own)?,
+        }
+    }
+    changed.follow();
+    Ok(changed)
+}
+
+/// A piece of a plan that is read by itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Piece {
+    Node(usize),
+    Connection(usize),
+    Pack(usize),
+    Feed,
+}
+
+impl Piece {
+    /// The piece that a pointer leads into; `None` for what is none, the whole of one, or is not there.
+    fn of(plan: &Plan, at: &str) -> Option<Piece> {
+        let (list, rest) = at.strip_prefix('/')?.split_once('/')?;
+        if list == "feed" {
+            return Some(Piece::Feed);
+        }
+        let index = rest.split_once('/')?.0;
+        // "01" and "+1" name no entry of a list.
+        let i: usize = index.parse().ok().filter(|i: &usize| i.to_string() == index)?;
+        match list {
+            "nodes" => (i < plan.nodes.len()).then_some(Piece::Node(i)),
+            "runs" => (i < plan.connections.len()).then_some(Piece::Connection(i)),
+            "packs" => (i < plan.packs.len()).then_some(Piece::Pack(i)),
+            _ => None,
+        }
+    }
+}
+
+fn change_piece<T: Serialize + DeserializeOwned>(
+    piece: &mut T,
+    at: &str,
+    mut changes: Vec<Change>,
+) -> Result<(), ChangeError> {
+    for change in &mut changes {
+        change.at.drain(..at.len());
+    }
+    let mut document = serde_json::to_value(&*piece)?;
+    put(&mut document, &changes).map_err(|error| match error {
+        ChangeError::NoSuchPlace { at: below } => ChangeError::NoSuchPlace { at: format!("{at}{below}") },
+        other @ ChangeError::NotAPlan(_) => other,
+    })?;
+    *piece = serde_json::from_value(document)?;
+    Ok(())
 }

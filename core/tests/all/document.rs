@@ -4,8 +4,8 @@ use crate::common;
 
 use brick_core::advise::suggest::suggest;
 use brick_core::assess::{Severity, Verdict, assess};
-use brick_core::plan::{Change, ReadError, VERSION, differences, put};
-use brick_core::{Catalogue, Plan};
+use brick_core::plan::{Change, ReadError, VERSION, apply, differences, put};
+use brick_core::{Catalogue, Plan, fixes};
 use common::{sound, with};
 use serde_json::json;
 
@@ -144,4 +144,55 @@ fn what_changed_between_two_revisions_is_told_in_words() {
     assert_eq!(told(&[("charger", common::charger(16.8, 4.0))]), ["charger, charge current: 2 A -> 4 A"]);
     let accepted = json!([{"finding": "wiring.drop", "reason": "seldom used"}]);
     assert_eq!(told(&[("accepted", accepted)]), ["accepted, wiring.drop: nothing -> seldom used"]);
+}
+
+/// A change that lies within a piece of the plan reads only that piece again: what comes out is what reading the whole plan gives, for every
+/// change that the flaws of these tests and their fixes make, and so is what is refused.
+#[test]
+fn pieces_read_by_themselves_are_the_whole_plan_read_again() {
+    let as_a_whole = |plan: &Plan, changes: &[Change]| -> Option<Plan> {
+        let mut document = serde_json::to_value(plan).unwrap();
+        put(&mut document, changes).ok()?;
+        serde_json::from_value(document).ok()
+    };
+    let same = |plan: &Plan, changes: &[Change]| {
+        assert_eq!(apply(plan, changes).ok(), as_a_whole(plan, changes), "{changes:?}");
+    };
+    let catalogue = common::catalogue();
+    let mut tried = 0;
+    for flaw in common::flaws::flaws() {
+        let plan = with(&sound(), &flaw.given);
+        for (at, value) in common::flaws::changes_of(&flaw) {
+            same(&plan, &[Change::put(common::pointer(at), value)]);
+        }
+        let flawed = with(&plan, &common::flaws::changes_of(&flaw));
+        for fix in fixes(&flawed, &catalogue, flaw.brings).unwrap() {
+            same(&flawed, &fix.changes);
+            tried += 1;
+        }
+    }
+    assert!(tried > 150, "{tried}");
+
+    let plan = sound();
+    let tool = json!({"state": "none"});
+    for changes in [
+        // Between the two it is no part.
+        vec![Change::put("/nodes/1/part/state", "none"), Change::put("/nodes/1/part", &tool)],
+        vec![
+            Change::put("/nodes/1/part", &tool),
+            Change::put("/nodes/1/sits", "outside"),
+            Change::put("/runs/0/length_mm", 90.0),
+        ],
+        vec![Change::put("/nodes/1/part", &tool), Change::put("/name", "Kite reel")],
+        vec![Change::put("/nodes", json!([])), Change::put("/nodes/0/part", &tool)],
+        vec![Change::put("/nodes/99/part", &tool)],
+        vec![Change::put("/nodes/01/part", &tool)],
+        vec![Change::put("/nodes/1/no_such/part", &tool)],
+        vec![Change::put("/nodes/1/no_such", &tool)],
+        vec![Change::put("/packs/0/series", -4)],
+        vec![Change::put("/feed/outside", "plug"), Change::put("/packs/0/parallel", 3)],
+        vec![Change::put("/feed/second", json!({"series": 2, "used_in_series": true}))],
+    ] {
+        same(&plan, &changes);
+    }
 }

@@ -1646,7 +1646,8 @@ export interface components {
         Assessment: {
             /** @description How far the disassembly is. */
             apart: components["schemas"]["Apart"];
-            bay?: components["schemas"]["BayPlan"] | null;
+            /** @description Each compartment with everything whose size is known; none while nothing beside the brick has one. */
+            bays: components["schemas"]["BayPlan"][];
             /** @description Every figure with its working. */
             figures: components["schemas"]["Figure"][];
             /** @description What is wrong or worth knowing, stops first. */
@@ -1697,10 +1698,11 @@ export interface components {
             schools: components["schemas"]["LevelReport"][];
             spread?: components["schemas"]["Spread"] | null;
         };
-        /** @description The compartment with everything in it. */
+        /** @description A compartment with everything in it. */
         BayPlan: {
-            /** @description Where the brick lies: as it is laid, or pushed aside for the things. */
-            brick: components["schemas"]["Cuboid"];
+            brick?: components["schemas"]["Cuboid"] | null;
+            /** @description Id of the compartment. */
+            id: string;
             /** @description What stands in the way and stays. */
             in_the_way: components["schemas"]["Cuboid"][];
             /** @description Whether it was pushed aside. */
@@ -1712,7 +1714,7 @@ export interface components {
             /** @description The things, in the order of the plan. */
             things: components["schemas"]["BayThing"][];
         };
-        /** @description A thing that goes into the compartment. */
+        /** @description A thing that goes into a compartment. */
         BayThing: {
             at?: components["schemas"]["Cuboid"] | null;
             /** @description Its name. */
@@ -3171,12 +3173,23 @@ export interface components {
                 length_mm?: number | null;
                 /** @description Name, price and arrival of the whole pack. */
                 offer: components["schemas"]["Offer"];
+                /** @description Whether it comes with a charger of its own. */
+                own_charger?: boolean | null;
+                /**
+                 * Format: double
+                 * @description Continuous current of its main plug.
+                 */
+                plug_a?: number | null;
+                /** @description Whether the pins of its main plug can be touched: they are always live. */
+                plug_bare?: boolean | null;
                 resistance_ohm?: components["schemas"]["Known"] | null;
                 /**
                  * Format: int32
                  * @description Cells in series.
                  */
                 series: number;
+                /** @description Whether it shows by itself how full it is. */
+                shows_charge?: boolean | null;
                 /** @description Whether it has a plug with a pin for every group. */
                 taps?: boolean | null;
                 /**
@@ -3428,6 +3441,23 @@ export interface components {
             /** @description Whether it is a socket in a wall, for a plug from outside. */
             wall_socket?: boolean | null;
         };
+        /** @description One contact of the device. Every reading is optional: what was not read is not known. */
+        Contact: {
+            charging_v?: components["schemas"]["Known"] | null;
+            /** @description Short and stable inside the plan. */
+            id: string;
+            kind?: components["schemas"]["ContactKind"] | null;
+            /** @description The maker's word for it: where it is, or its colour. */
+            name: string;
+            off_v?: components["schemas"]["Known"] | null;
+            old_battery_ohm?: components["schemas"]["Known"] | null;
+            on_v?: components["schemas"]["Known"] | null;
+        };
+        /**
+         * @description What a contact is for.
+         * @enum {string}
+         */
+        ContactKind: "battery_plus" | "battery_minus" | "charge" | "sense";
         /** @description What was read at jack, plug and behind the board. */
         ContactsRead: {
             jack?: components["schemas"]["Polarity"] | null;
@@ -3746,6 +3776,8 @@ export interface components {
             compartments?: components["schemas"]["Compartment"][];
             /** @description Its battery connector, as it looks. */
             connector?: string;
+            /** @description Its contacts for a battery. */
+            contacts?: components["schemas"]["Contact"][];
             cutout_v?: components["schemas"]["Known"] | null;
             highest_v?: components["schemas"]["Known"] | null;
             job?: components["schemas"]["Job"] | null;
@@ -6453,6 +6485,8 @@ export interface components {
         };
         /** @description One thing the current flows through. */
         Node: {
+            /** @description The compartment it goes into; absent is that of the pack. */
+            compartment?: string | null;
             /** @description Short and stable inside the plan. */
             id: string;
             /** @description Its place. */
@@ -7153,6 +7187,8 @@ export interface components {
         Pad: {
             /** @description As it is printed on most boards. */
             name: string;
+            /** @description What a meter read there already, in words. */
+            read: string;
             /**
              * Format: double
              * @description What the wire has against pack minus at rest, before it is connected: sums of the groups as read, else nominal.
@@ -7901,12 +7937,23 @@ export interface components {
             length_mm?: number | null;
             /** @description Name, price and arrival of the whole pack. */
             offer: components["schemas"]["Offer"];
+            /** @description Whether it comes with a charger of its own. */
+            own_charger?: boolean | null;
+            /**
+             * Format: double
+             * @description Continuous current of its main plug.
+             */
+            plug_a?: number | null;
+            /** @description Whether the pins of its main plug can be touched: they are always live. */
+            plug_bare?: boolean | null;
             resistance_ohm?: components["schemas"]["Known"] | null;
             /**
              * Format: int32
              * @description Cells in series.
              */
             series: number;
+            /** @description Whether it shows by itself how full it is. */
+            shows_charge?: boolean | null;
             /** @description Whether it has a plug with a pin for every group. */
             taps?: boolean | null;
             /**

@@ -56,7 +56,10 @@ const head = computed(() =>
       <tbody>
         <tr v-for="pad in thing.pads" :key="pad.name">
           <td class="mono">{{ pad.name }}</td>
-          <td>{{ pad.to }}</td>
+          <td>
+            {{ pad.to }}
+            <span v-if="pad.read" class="soft">(read: {{ pad.read }})</span>
+          </td>
           <td class="n">{{ pad.rest_v == null ? '–' : show(pad.rest_v, 'v') }}</td>
         </tr>
       </tbody>

@@ -110,9 +110,12 @@ fn pick(kept: &[&Whole], wanted_s: f64) -> Vec<(usize, Vec<Wish>)> {
 /// So many are shown at most.
 const MOST: usize = 6;
 
-/// The schools a maker knows: cells joined here or a pack as it comes, direct or through a converter.
-fn school(w: &Whole) -> (bool, bool) {
-    (w.merits.welded > 0, w.tried.start.way.path.is_some_and(|p| p.topology().is_some()))
+/// The schools a maker knows: cells joined here, cells in holders, or a pack as it comes; one or two that are switched; direct or through a
+/// converter.
+fn school(w: &Whole) -> (bool, bool, bool, bool) {
+    let feed = &w.tried.plan.feed;
+    let regulated = w.tried.start.way.path.is_some_and(|p| p.topology().is_some());
+    (w.merits.welded > 0, feed.holder.is_some(), feed.second.is_some(), regulated)
 }
 
 /// Whether a plan is at least as good in everything and better in something: the other is dominated.
@@ -122,7 +125,7 @@ fn beats(a: &Whole, b: &Whole) -> bool {
 }
 
 /// Everything that a plan is weighed by, more is better. What is not known is the worst.
-fn scales(w: &Whole) -> [f64; 7] {
+fn scales(w: &Whole) -> [f64; 8] {
     let less = |v: Option<f64>| v.map_or(f64::NEG_INFINITY, |v| -v);
     let m = &w.merits;
     [
@@ -133,6 +136,8 @@ fn scales(w: &Whole) -> [f64; 7] {
         m.at_hand,
         -effort(w),
         -(w.cautions as f64),
+        // Both settings of the device stay.
+        f64::from(w.tried.plan.feed.second.is_some()),
     ]
 }
 
@@ -223,8 +228,8 @@ fn told(
     let cautions = cautions.into_iter().map(|f| f.title.clone()).collect();
     let decides = |s: &&crate::assess::StageReport| matches!(s.stage, Stage::Device | Stage::Voltage);
     let provisional = assessment.stages.iter().filter(decides).find_map(|s| s.to_find_out.first().cloned());
-    let counts = plan.packs.first().and_then(|p| Some(format!("{}S{}P", p.series?, p.parallel?)));
-    let name = match counts.filter(|_| merits.welded > 0) {
+    let counted = plan.packs.first().filter(|p| p.cell.part().is_some());
+    let name = match counted.and_then(|p| Some(format!("{}S{}P", p.series?, p.parallel?))) {
         Some(counts) => start.way.name.replacen(&format!("{}S", start.way.series), &counts, 1),
         None => start.way.name.clone(),
     };

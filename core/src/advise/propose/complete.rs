@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use crate::advise::fix::{Fix, fixes};
-use crate::advise::suggest::{Suggestion, suggest};
+use crate::advise::suggest::{SECOND_GUARD, SELECTOR, Suggestion, suggest};
 use crate::assess::{Finding, Severity, Stage, assess_at_face_value};
 use crate::base::phrase::Phrase;
 use crate::parts::catalogue::{Catalogue, ItemPart};
@@ -86,7 +86,7 @@ pub fn complete(start: Start, catalogue: &Catalogue, wishes: &Wishes, prefer: Pr
     let mut passed = HashSet::new();
     while let Some((place, kind)) = open_places(&plan).into_iter().find(|(place, _)| !passed.contains(place)) {
         let found = suggest(&plan, &of_this, &place).unwrap_or_default();
-        match pick(found, |s| suits(s, kind, &of_this, wishes), prefer) {
+        match pick(found, |s| suits(s, &place, kind, &of_this, wishes), prefer) {
             Some(best) => {
                 if best.worst == Some(Severity::Stop) {
                     missing = missing.or(kind);
@@ -159,7 +159,8 @@ fn mended(plan: &Plan, fix: &Fix) -> Option<Plan> {
     }
     let after = apply(plan, &fix.changes).ok()?;
     let (before, now) = (plan.packs.first()?, after.packs.first()?);
-    let same_way = (now.chemistry, now.series) == (before.chemistry, before.series)
+    let same_way = (now.chemistry, now.series, now.brick.joined_by)
+        == (before.chemistry, before.series, before.brick.joined_by)
         && (now.cell.part().is_some(), now.ready.part().is_some())
             == (before.cell.part().is_some(), before.ready.part().is_some());
     let same_cells = before.groups.is_empty() || (&now.groups, &now.cell) == (&before.groups, &before.cell);
@@ -184,6 +185,14 @@ fn open_places(plan: &Plan) -> Vec<(String, Option<NodeKind>)> {
         plan.nodes.iter().filter(open).map(move |n| (n.id.clone(), Some(kind)))
     };
     found.extend(ORDER.into_iter().flat_map(nodes));
+    if let Some(second) = &plan.feed.second {
+        if second.guard.is_open() && second.each_guarded != Some(true) {
+            found.push((SECOND_GUARD.to_owned(), Some(NodeKind::Board)));
+        }
+        if second.selector.is_open() {
+            found.push((SELECTOR.to_owned(), Some(NodeKind::Switch)));
+        }
+    }
     let runs = plan.connections.iter().filter(|r| matches!(r.wire, Choice::Undecided));
     found.extend(runs.map(|r| (r.id.clone(), None)));
     found.extend(CHARGE.into_iter().flat_map(nodes));
@@ -197,9 +206,14 @@ fn is_placeholder(node: &crate::plan::Node) -> bool {
 }
 
 /// Whether a part may be taken at its place, whatever it brings.
-fn suits(s: &Suggestion, kind: Option<NodeKind>, of_this: &Catalogue, wishes: &Wishes) -> bool {
+fn suits(s: &Suggestion, place: &str, kind: Option<NodeKind>, of_this: &Catalogue, wishes: &Wishes) -> bool {
     let item = of_this.items.iter().find(|i| i.id == s.catalogue_id);
-    let Some(ItemPart::Module { module }) = item.map(|i| &i.part) else { return true };
+    let module = match item.map(|i| &i.part) {
+        Some(ItemPart::Module { module }) => module,
+        // Between two packs only what is known to leave one position before it makes the other.
+        Some(ItemPart::Switch { switch }) => return place != SELECTOR || switch.break_before_make == Some(true),
+        _ => return true,
+    };
     // What is charged from USB has a module inside, fed from there.
     !(wishes.usb && kind == Some(NodeKind::Charger) && module.charges.as_ref().is_some_and(|c| c.own_supply))
 }

@@ -3,7 +3,7 @@
 use crate::advise::bill::bill;
 use crate::assess::{Assessment, StartsAt, WhatIf, runs};
 use crate::parts::catalogue::Catalogue;
-use crate::plan::Plan;
+use crate::plan::{Joining, Pack, Plan};
 
 use super::Merits;
 
@@ -16,7 +16,10 @@ pub fn merits(plan: &Plan, assessment: &Assessment, catalogue: &Catalogue) -> Op
     let unpriced = buying().filter(|l| l.each_price.is_none()).count();
     let undated = buying().any(|l| l.arrives_days.is_none());
     let pack = plan.packs.first();
-    let cells = pack.filter(|p| p.cell.part().is_some()).and_then(|p| Some(p.series? * p.parallel?));
+    let welded = |p: &&Pack| p.cell.part().is_some() && p.brick.joined_by != Some(Joining::Springs);
+    let one = pack.filter(welded).and_then(|p| Some(p.series? * p.parallel?));
+    // Further packs of cells are welded like the first.
+    let alike = plan.feed.second.as_ref().filter(|s| s.ready.part().is_none()).map_or(0, |s| s.count.unwrap_or(1));
     Some(Merits {
         run_s: run.map(|f| f.value),
         run_low_s: run.and_then(|f| f.low),
@@ -26,7 +29,7 @@ pub fn merits(plan: &Plan, assessment: &Assessment, catalogue: &Catalogue) -> Op
         unpriced,
         arrives_days: if bill.to_buy_lines == 0 { Some(0.0) } else { bill.arrives_days.filter(|_| !undated) },
         to_buy: bill.to_buy_lines,
-        welded: cells.unwrap_or(0),
+        welded: one.unwrap_or(0) * (1 + alike),
         at_hand: bill.at_hand_share,
     })
 }

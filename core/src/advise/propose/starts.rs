@@ -1,14 +1,16 @@
 //! Where the completion of a way starts: with the cells or the ready pack chosen, and how many in parallel.
 
 use crate::advise::suggest::{Suggestion, layouts, suggest};
-use crate::assess::{Severity, assess_at_face_value};
+use crate::assess::{Finding, Severity, assess_at_face_value, rule};
 use crate::base::chemistry::Chemistry;
 use crate::base::phrase::Phrase;
 use crate::base::progress::Unwatched;
 use crate::parts::catalogue::{Catalogue, Item, ItemPart};
 use crate::physics::grouping::{Task, group};
 use crate::physics::voltage::FeedPath;
-use crate::plan::{CellGroup, Change, Choice, ChosenCell, Plan, ReadyKind, apply};
+use crate::plan::{
+    CellGroup, CellHolder, CellSize, Change, Choice, ChosenCell, EachCell, Joining, Plan, ReadyKind, Strip, apply,
+};
 
 use super::ways::Way;
 use super::{StockLot, Wishes};
@@ -19,6 +21,9 @@ const MOST_PACKS: usize = 2;
 
 /// So many times the fewest in parallel are too many. Chosen, no source.
 const MANY: f64 = 3.0;
+
+/// Wall between two holders. Common practice, no source.
+const HOLDER_GAP_MM: f64 = 3.0;
 
 /// Where a plan has its count in parallel.
 const PARALLEL_AT: &str = "/packs/0/parallel";
@@ -51,7 +56,58 @@ pub fn starts(survey: &Plan, way: &Way, catalogue: &Catalogue, stock: &[StockLot
         found.extend(bought_cells(&plan, &of_this).into_iter().map(start));
     }
     found.extend(ready_packs(&plan, way, &of_this).into_iter().map(start));
+    let in_holders = holders(&plan, way, &of_this, stock);
+    let held = Way { name: format!("{}, cells in holders", way.name), ..way.clone() };
+    found.extend(in_holders.into_iter().map(|plan| Start { way: held.clone(), ..start(plan) }));
     found
+}
+
+/// Cells that are put in and taken out, side by side in holders: own tested ones, and the first of those to be bought. Only for one in series: a
+/// cell of a row that is exchanged alone is never as full as the others.
+fn holders(plan: &Plan, way: &Way, of_this: &Catalogue, stock: &[StockLot]) -> Vec<Plan> {
+    let inside = !matches!(way.path, Some(FeedPath::OutsidePack | FeedPath::ToolPack));
+    let changes = [
+        Change::put("/packs/0/strip", Choice::<Strip>::None),
+        Change::put("/packs/0/brick/joined_by", Joining::Springs),
+        Change::put("/packs/0/brick/clearances/gap_mm", HOLDER_GAP_MM),
+        Change::put("/charging/taken_out", true),
+    ];
+    let Some(loose) = apply(plan, &changes).ok().filter(|_| way.series == 1 && inside) else { return vec![] };
+    let round = Catalogue { items: of_this.items.iter().filter(|i| is_round(i)).cloned().collect() };
+    let own = own_cells(&loose, way, stock);
+    own.into_iter()
+        .chain(bought_cells(&loose, &round).into_iter().take(1))
+        .filter_map(|plan| with_holders(&plan))
+        .collect()
+}
+
+/// Only round cells go into holders, which take one size each.
+fn is_round(item: &Item) -> bool {
+    match &item.part {
+        ItemPart::Cell { cell } => matches!(cell.size, CellSize::Cylindrical { .. }),
+        _ => true,
+    }
+}
+
+/// A holder for each cell, an ideal diode before each where there are several, and the fewest cells that carry the load.
+fn with_holders(plan: &Plan) -> Option<Plan> {
+    let slots = plan.packs.first()?.parallel?;
+    let each = (slots > 1).then_some(EachCell::IdealDiode);
+    let with = |fewest: u32| {
+        let holder = CellHolder {
+            fewest,
+            contact_a: None,
+            contact_ohm: None,
+            each,
+            each_a: None,
+            charged_in_place: Some(false),
+        };
+        apply(plan, &[Change::put("/feed/holder", holder)]).ok()
+    };
+    (1..=slots).filter_map(with).find(|plan| {
+        let stops = |f: &Finding| f.severity == Severity::Stop && f.rule == rule::cells::HOLDER_FEW;
+        assess_at_face_value(plan).is_ok_and(|a| !a.findings.iter().any(stops))
+    })
 }
 
 /// The cell or the ready pack that a plan is made of.
@@ -186,10 +242,11 @@ fn fewer_that_fit(plan: &Plan) -> Option<usize> {
 fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<Plan> {
     let kind = match way.path {
         Some(FeedPath::OutsidePack) => ReadyKind::Hobby,
-        Some(FeedPath::ToolPack) => ReadyKind::Tool,
-        Some(FeedPath::Switched) | None => return vec![],
+        Some(FeedPath::ToolPack | FeedPath::Switched) => ReadyKind::Tool,
+        None => return vec![],
         Some(_) => ReadyKind::Replacement,
     };
+    let switched = way.path == Some(FeedPath::Switched);
     let is_kind = |id: &str| {
         of_this.items.iter().any(|i| i.id == id && matches!(&i.part, ItemPart::Pack { pack } if pack.kind == kind))
     };
@@ -198,7 +255,8 @@ fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<Plan> {
         .into_iter()
         .filter(|s| s.worst != Some(Severity::Stop) && is_kind(&s.catalogue_id))
         .filter_map(|s| {
-            let plan = apply(plan, &s.changes).ok()?;
+            let plan =
+                apply(plan, &s.changes).ok().and_then(|plan| if switched { twice(&plan) } else { Some(plan) })?;
             let run_s = assess_at_face_value(&plan).ok()?.figure("run.time_s").map_or(0.0, |f| f.value);
             Some((run_s, plan))
         })
@@ -207,6 +265,15 @@ fn ready_packs(plan: &Plan, way: &Way, of_this: &Catalogue) -> Vec<Plan> {
     // The smallest that runs long enough, then the next.
     weighed.sort_by(|a, b| (a.0 < 0.9 * wanted_s).cmp(&(b.0 < 0.9 * wanted_s)).then(a.0.total_cmp(&b.0)));
     weighed.into_iter().take(MOST_PACKS).map(|(_, plan)| plan).collect()
+}
+
+/// A second pack like the first, with what the first has inside.
+fn twice(plan: &Plan) -> Option<Plan> {
+    let ready = plan.packs.first()?.ready.part()?;
+    let guarded = ready.guarded.filter(|guarded| *guarded);
+    let changes =
+        [Change::put("/feed/second/ready", Choice::chosen(ready)), Change::put("/feed/second/each_guarded", guarded)];
+    apply(plan, &changes).ok()
 }
 
 /// The plan with its cells laid out in the compartment, with fewer in parallel where they would not fit; and why it cannot be, if it cannot.

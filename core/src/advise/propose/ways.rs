@@ -63,6 +63,8 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
     let outside = |o: &VoltageOption| matches!(o.path, FeedPath::OutsidePack | FeedPath::ToolPack);
     let mut alike: Vec<((Chemistry, FeedPath), usize)> = vec![];
     let useless = |o: &VoltageOption| o.usable_share.is_some_and(|share| share < LEAST_USABLE);
+    // Two packs and a switch between them are for a device with two settings.
+    let two_settings = survey.device.electronics.selector == Some(true);
     let any_useful = weighed.options.iter().any(|o| o.worst != Some(Severity::Stop) && !useless(o));
     for option in weighed.options {
         let make = (option.chemistry, option.path);
@@ -71,7 +73,8 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
             alike.len() - 1
         });
         let count = &mut alike[at].1;
-        let fits_wishes = (!wishes.reversible || option.reversible) && (!wishes.no_welding || may_do_without(&option));
+        let fits_wishes =
+            (!wishes.reversible || option.reversible) && (option.path != FeedPath::Switched || two_settings);
         let stays = kept_chemistry.is_none_or(|c| c == option.chemistry)
             && kept_series.is_none_or(|s| s == option.series)
             && (!only_chosen || option.chosen)
@@ -103,11 +106,6 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
     found.refused.retain(|r| !open.contains(&(r.chemistry, Some(r.path))));
     found.refused.dedup_by_key(|r| (r.chemistry, r.path));
     Ok(found)
-}
-
-/// Whether a way can be gone without welding: with a pack that is taken as a whole.
-fn may_do_without(option: &VoltageOption) -> bool {
-    option.path != FeedPath::Switched
 }
 
 /// The deciding reason, with its figures, where the whole plan says it.

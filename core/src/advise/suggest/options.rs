@@ -199,10 +199,11 @@ fn weigh(plan: &Plan, candidate: Candidate, output_v: f64) -> Option<VoltageOpti
 /// anything is known of its current.
 fn above_the_lowest(volts: &VoltsOnly, candidate: Candidate) -> Option<f64> {
     let curve = chemistry::curve(candidate.chemistry);
-    let series = f64::from(candidate.series);
-    let full = curve.soc(volts.value("pack.full_v")? / series);
-    let ends_v = volts.value("pack.cutoff_v")? / series;
-    Some((full - curve.soc(ends_v)).clamp(0.0, 1.0))
+    let full_v = volts.value("pack.full_v")? / f64::from(candidate.series);
+    // The run ends at the voltage of the line, in which two packs may stand in series.
+    let in_line = volts.value("line.full_v")? / full_v;
+    let ends_v = volts.value("pack.cutoff_v")? / in_line;
+    Some((curve.soc(full_v) - curve.soc(ends_v)).clamp(0.0, 1.0))
 }
 
 /// Days in which what runs on at rest empties a full pack: what is stated, and a converter that no switch takes off.

@@ -577,22 +577,29 @@ fn connectors() -> Vec<Item> {
 }
 
 fn switches() -> Vec<Item> {
-    [
-        ("slide switch", 2.0, 0.02, 3.0),
-        ("rocker switch", 10.0, 0.005, 8.0),
-        ("rocker switch", 20.0, 0.003, 14.0),
-        ("rotary disconnector", 60.0, 0.001, 80.0),
-    ]
-    .map(|(name, amps, ohm, mass_g)| {
+    let one = |id: String, name: &str, amps: f64, ohm: f64, mass_g: f64, break_before_make: Option<bool>| {
         let switch = Switch {
             offer: offer(format!("{name}, {} at 60 V DC", show(amps, Unit::A)), Some(mass_g)),
             continuous_a: Some(amps),
             dc_v: Some(60.0),
             contact_ohm: Some(ohm),
             coil_a: None,
-            break_before_make: None,
+            break_before_make,
         };
-        item(format!("switch-{amps}"), ItemPart::Switch { switch })
-    })
-    .to_vec()
+        item(id, ItemPart::Switch { switch })
+    };
+    let plain = [
+        ("slide switch", 2.0, 0.02, 3.0),
+        ("rocker switch", 10.0, 0.005, 8.0),
+        ("rocker switch", 20.0, 0.003, 14.0),
+        ("rotary disconnector", 60.0, 0.001, 80.0),
+    ]
+    .map(|(name, amps, ohm, mass_g)| one(format!("switch-{amps}"), name, amps, ohm, mass_g, None));
+    // With a position between the two in which nothing is connected.
+    let selectors = [(10.0, 0.005, 20.0), (20.0, 0.003, 60.0), (60.0, 0.001, 220.0), (150.0, 0.0005, 400.0)].map(
+        |(amps, ohm, mass_g)| {
+            one(format!("selector-{amps}"), "rotary selector, off between", amps, ohm, mass_g, Some(true))
+        },
+    );
+    plain.into_iter().chain(selectors).collect()
 }

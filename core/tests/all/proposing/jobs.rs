@@ -162,3 +162,74 @@ fn every_kind_of_job_gets_what_a_practitioner_would_build() {
         );
     }
 }
+
+/// A machine for 24 V of lead with two settings: two packs like each other, each with a guard, a switch that leaves one setting before it makes
+/// the other, and both on the bill. A machine with one setting gets none of that.
+#[test]
+fn a_device_with_two_settings_gets_two_packs_and_their_switch() {
+    let machine = |selector: bool| {
+        let more = [
+            ("device/loads", amps(8.0)),
+            ("device/lowest_v", known(9.0)),
+            ("device/highest_v", known(29.0)),
+            ("device/brains", json!({"selector": selector})),
+        ];
+        let mut all = old("lead_acid", 12).to_vec();
+        all.extend(more);
+        survey(Job::MotorTool, &all)
+    };
+    let two = |p: &&Proposal| p.plan.feed.second.is_some();
+    for wishes in [Wishes::default(), Wishes { no_welding: true, ..Wishes::default() }] {
+        let survey = machine(true);
+        let proposed = proposed(&survey, &wishes);
+        let told: Vec<_> = proposed.proposals.iter().map(|p| &p.name).collect();
+        let refused: Vec<_> = proposed.refusals.iter().map(|r| (&r.name, &r.title.text)).collect();
+        let one = proposed.proposals.iter().find(two).unwrap_or_else(|| panic!("{told:?}, refused {refused:?}"));
+        is_whole(&survey, one);
+        let second = one.plan.feed.second.as_ref().unwrap();
+        assert_eq!(second.selector().and_then(|s| s.break_before_make), Some(true));
+        assert!(second.guard().is_some() || second.each_guarded == Some(true), "{second:?}");
+        assert!(one.name.contains("twice, switched"), "{}", one.name);
+        assert_eq!(one.plan.packs[0].ready.part().is_some(), second.ready.part().is_some());
+        assert!(!wishes.no_welding || one.merits.welded == 0, "{:?}", one.merits);
+        // Twice the cells, or twice the pack.
+        let bill = bill(&one.plan, &Catalogue::default()).unwrap();
+        let packs: f64 = bill.lines.iter().filter(|l| l.name == one.made_of).map(|l| l.count).sum();
+        let pack = &one.plan.packs[0];
+        let each =
+            if pack.ready.part().is_some() { 1.0 } else { f64::from(pack.series.unwrap() * pack.parallel.unwrap()) };
+        assert_eq!(packs, 2.0 * each, "{:?}", bill.lines);
+    }
+    assert!(proposed(&machine(false), &Wishes::default()).proposals.iter().all(|p| !two(&p)));
+}
+
+/// An instrument on 3 V: without welding its one cell goes into a holder. For a load that one cell does not carry there are several side by
+/// side, a diode before each, and charged outside.
+#[test]
+fn without_welding_cells_go_into_holders() {
+    let without = Wishes { no_welding: true, ..Wishes::default() };
+    let held = |draws_a: f64, wanted_s: f64| {
+        let more = [
+            ("device/loads", amps(draws_a)),
+            ("device/lowest_v", known(2.8)),
+            ("device/highest_v", known(4.3)),
+            ("device/wanted_run_s", json!(wanted_s)),
+        ];
+        let survey = survey(Job::PowerBank, &more);
+        let proposed = proposed(&survey, &without);
+        let told: Vec<_> = proposed.proposals.iter().map(|p| p.name.clone()).collect();
+        let one = proposed.proposals.into_iter().find(|p| p.plan.feed.holder.is_some());
+        let one = one.unwrap_or_else(|| panic!("{told:?}"));
+        is_whole(&survey, &one);
+        assert!(one.name.contains("in holders") && one.merits.welded == 0, "{} {:?}", one.name, one.merits);
+        assert!(one.plan.packs[0].strip.part().is_none());
+        let holder = one.plan.feed.holder.clone().unwrap();
+        assert_eq!((holder.charged_in_place, one.plan.charging.taken_out), (Some(false), Some(true)));
+        (one.plan.packs[0].parallel.unwrap(), holder)
+    };
+    let (slots, holder) = held(0.3, 3600.0);
+    assert_eq!((slots, holder.fewest, holder.each), (1, 1, None));
+    let (slots, holder) = held(6.0, 7200.0);
+    assert!(slots > 1 && holder.fewest <= slots, "{slots} {holder:?}");
+    assert_eq!(holder.each, Some(EachCell::IdealDiode));
+}

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-// What goes into the compartment beside the brick: each thing with its size, and where it finds a place, seen from above.
+// What goes into the compartment beside the brick: each thing with its size, and where it sits.
 import { computed, reactive } from 'vue'
 import { usePlan } from '../../state/plan'
-import { show } from '../../format/show'
+import type { Node } from '../../api/types'
 import QuantityField from '../../ui/QuantityField.vue'
+import BayDrawing from './BayDrawing.vue'
 
-const { plan, assessment, set } = usePlan()
-const bay = computed(() => assessment.value?.bay ?? null)
+const { plan, assessment, set, edit } = usePlan()
+const bays = computed(() => assessment.value?.bays ?? [])
 
 const SIDES = [
   ['length_mm', 'Length'],
@@ -47,7 +48,27 @@ function put(index: number, side: Side, value: number | null | undefined): void 
   else if (node.size) set(`/nodes/${index}/size`, null)
 }
 
-const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
+/** Where a thing may sit: a compartment by its id, or a place that is none. */
+const places = computed(() => {
+  const inside = plan.value?.device.compartments ?? []
+  return [
+    ...inside.map((c) => ({ value: c.id, title: `in “${c.name}”` })),
+    { value: 'outside', title: 'outside' },
+    { value: 'on_the_lead', title: 'on the lead' },
+    { value: null, title: inside.length > 1 ? 'where the pack is' : 'in the device' },
+  ]
+})
+const isPlace = (value: string | null) => value === 'outside' || value === 'on_the_lead'
+
+function sit(index: number, value: string | null): void {
+  // A charger that sits inside stays there when its compartment is left open.
+  const inside = value !== null || plan.value?.nodes[index]?.sits === 'inside'
+  edit([
+    { at: `/nodes/${index}/sits`, value: isPlace(value) ? value : inside ? 'inside' : null },
+    { at: `/nodes/${index}/compartment`, value: isPlace(value) ? null : value },
+  ])
+}
+const sitsAt = (node: Node) => (node.sits && node.sits !== 'inside' ? node.sits : (node.compartment ?? null))
 </script>
 
 <template>
@@ -59,6 +80,13 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
     </p>
     <div v-for="{ node, i, name } in things" :key="node.id" class="thing" :data-at="`/nodes/${i}/size`">
       <b>{{ name }}</b>
+      <v-select
+        label="It sits"
+        :items="places"
+        :model-value="sitsAt(node)"
+        :data-at="`/nodes/${i}/sits`"
+        @update:model-value="sit(i, $event)"
+      />
       <QuantityField
         v-for="[side, label] in SIDES"
         :key="side"
@@ -68,111 +96,17 @@ const placed = computed(() => bay.value?.things.filter((t) => t.at) ?? [])
         @update:model-value="put(i, side, $event)"
       />
     </div>
-    <template v-if="bay">
-      <p v-if="bay.moved" class="after" data-testid="pushed">
-        The brick is pushed aside to {{ show(bay.brick.low_mm[0] ?? 0, 'mm') }} from the near end,
-        {{ show(bay.brick.low_mm[1] ?? 0, 'mm') }} from the near side and
-        {{ show(bay.brick.low_mm[2] ?? 0, 'mm') }} from the floor.
-      </p>
-      <svg
-        class="after"
-        :viewBox="`-1 -1 ${bay.space_mm[0]! + 2} ${bay.space_mm[1]! + 2}`"
-        role="img"
-        :aria-label="`${bay.name} from above`"
-      >
-        <rect class="walls" x="0" y="0" :width="bay.space_mm[0]" :height="bay.space_mm[1]" />
-        <rect
-          v-for="(o, k) in bay.in_the_way"
-          :key="k"
-          class="blocked"
-          :x="o.low_mm[0]"
-          :y="o.low_mm[1]"
-          :width="o.high_mm[0]! - o.low_mm[0]!"
-          :height="o.high_mm[1]! - o.low_mm[1]!"
-        />
-        <rect
-          class="brick"
-          :x="bay.brick.low_mm[0]"
-          :y="bay.brick.low_mm[1]"
-          :width="bay.brick.high_mm[0]! - bay.brick.low_mm[0]!"
-          :height="bay.brick.high_mm[1]! - bay.brick.low_mm[1]!"
-        />
-        <g v-for="(t, k) in placed" :key="t.node">
-          <rect
-            class="part"
-            :x="t.at!.low_mm[0]"
-            :y="t.at!.low_mm[1]"
-            :width="t.at!.high_mm[0]! - t.at!.low_mm[0]!"
-            :height="t.at!.high_mm[1]! - t.at!.low_mm[1]!"
-          />
-          <title>{{ t.name }}</title>
-          <text :x="t.at!.low_mm[0]! + 2" :y="t.at!.low_mm[1]! + 7">{{ k + 1 }}</text>
-        </g>
-      </svg>
-      <table class="values">
-        <thead>
-          <tr>
-            <th>Part</th>
-            <th class="n">From the end</th>
-            <th class="n">From the side</th>
-            <th class="n">From the floor</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="t in bay.things" :key="t.node">
-            <td>{{ placed.includes(t) ? `${placed.indexOf(t) + 1}. ` : '' }}{{ t.name }}</td>
-            <template v-if="t.at">
-              <td v-for="k in [0, 1, 2]" :key="k" class="n">{{ show(t.at.low_mm[k] ?? 0, 'mm') }}</td>
-            </template>
-            <td v-else colspan="3" class="n">no place</td>
-          </tr>
-        </tbody>
-      </table>
-    </template>
+    <BayDrawing v-for="bay in bays" :key="bay.id" :bay="bay" />
   </section>
 </template>
 
 <style scoped>
 .thing {
   display: grid;
-  grid-template-columns: minmax(140px, 1.6fr) repeat(3, minmax(90px, 1fr));
+  grid-template-columns: minmax(140px, 1.4fr) minmax(150px, 1.2fr) repeat(3, minmax(84px, 0.8fr));
   gap: 8px;
   align-items: center;
   padding: 6px 0;
-}
-
-svg {
-  width: 100%;
-  max-width: 560px;
-  display: block;
-}
-
-.walls {
-  fill: var(--sheet);
-  stroke: var(--ink);
-  stroke-width: 0.8;
-}
-
-.blocked {
-  fill: var(--line-strong);
-}
-
-.brick {
-  fill: var(--copper);
-  opacity: 0.75;
-}
-
-text {
-  font-size: 6px;
-  font-weight: 700;
-  fill: var(--sheet);
-}
-
-.part {
-  fill: var(--petrol);
-  opacity: 0.75;
-  stroke: var(--sheet);
-  stroke-width: 0.6;
 }
 
 @media (max-width: 700px) {

@@ -14,6 +14,7 @@ import { useReference } from '../../state/reference'
 import { deviceKinds } from './deviceFields'
 import ApartForm from './ApartForm.vue'
 import BesideTable from './BesideTable.vue'
+import ContactsForm from './ContactsForm.vue'
 import ElectronicsForm from './ElectronicsForm.vue'
 import LoadTable from './LoadTable.vue'
 import MetersForm from './MetersForm.vue'
@@ -159,6 +160,7 @@ const warmth = computed(() => {
     <LoadTable />
     <BesideTable />
     <ElectronicsForm :asks="asks" />
+    <ContactsForm />
     <ApartForm v-if="asks('battery') || device.apart?.length" />
     <PlaceForm :asks="asks" />
     <MetersForm />
