@@ -61,6 +61,13 @@ pub struct CellHolder {
     pub charged_in_place: Option<bool>,
 }
 
+impl CellHolder {
+    /// Holders of which nothing is known but with how few cells they must work.
+    pub fn with_at_least(fewest: u32) -> CellHolder {
+        CellHolder { fewest, contact_a: None, contact_ohm: None, each: None, each_a: None, charged_in_place: None }
+    }
+}
+
 /// How a pack outside the device is joined to it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]

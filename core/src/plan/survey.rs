@@ -33,6 +33,8 @@ pub enum Job {
     ChargingAdded,
     /// A ready pack on a plug takes the old battery's place.
     ReadyPack,
+    /// Cells that the user puts in and takes out, side by side in holders.
+    ReplaceableCells,
 }
 
 /// The device's own electronics.

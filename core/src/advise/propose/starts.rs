@@ -51,14 +51,19 @@ pub fn starts(survey: &Plan, way: &Way, catalogue: &Catalogue, stock: &[StockLot
     }
     let of_this = fitting(catalogue, way.chemistry, way.series);
     let mut found = vec![];
-    if !matches!(way.path, Some(FeedPath::OutsidePack | FeedPath::ToolPack)) && !wishes.no_welding {
+    let held = plan.feed.holder.is_some();
+    if !matches!(way.path, Some(FeedPath::OutsidePack | FeedPath::ToolPack)) && !wishes.no_welding && !held {
         found.extend(own_cells(&plan, way, stock).into_iter().map(start));
         found.extend(bought_cells(&plan, &of_this).into_iter().map(start));
     }
-    found.extend(ready_packs(&plan, way, &of_this).into_iter().map(start));
-    let in_holders = holders(&plan, way, &of_this, stock);
-    let held = Way { name: format!("{}, cells in holders", way.name), ..way.clone() };
-    found.extend(in_holders.into_iter().map(|plan| Start { way: held.clone(), ..start(plan) }));
+    if !held {
+        found.extend(ready_packs(&plan, way, &of_this).into_iter().map(start));
+    }
+    found.extend(holders(&plan, way, &of_this, stock).into_iter().map(|plan| {
+        let fewest = plan.feed.holder.as_ref().map_or(1, |holder| holder.fewest);
+        let least = if fewest > 1 { format!(", at least {fewest} of them") } else { String::new() };
+        Start { way: Way { name: format!("{}, cells in holders{least}", way.name), ..way.clone() }, ..start(plan) }
+    }));
     found
 }
 
@@ -72,12 +77,14 @@ fn holders(plan: &Plan, way: &Way, of_this: &Catalogue, stock: &[StockLot]) -> V
         Change::put("/packs/0/brick/clearances/gap_mm", HOLDER_GAP_MM),
         Change::put("/charging/taken_out", true),
     ];
-    let Some(loose) = apply(plan, &changes).ok().filter(|_| way.series == 1 && inside) else { return vec![] };
+    let Some(mut loose) = apply(plan, &changes).ok().filter(|_| way.series == 1 && inside) else { return vec![] };
+    // Which cells do is asked first, then how few of them.
+    let asked = loose.feed.holder.take();
     let round = Catalogue { items: of_this.items.iter().filter(|i| is_round(i)).cloned().collect() };
     let own = own_cells(&loose, way, stock);
     own.into_iter()
         .chain(bought_cells(&loose, &round).into_iter().take(1))
-        .filter_map(|plan| with_holders(&plan))
+        .filter_map(|plan| with_holders(&plan, asked.as_ref()))
         .collect()
 }
 
@@ -89,25 +96,22 @@ fn is_round(item: &Item) -> bool {
     }
 }
 
-/// A holder for each cell, an ideal diode before each where there are several, and the fewest cells that carry the load.
-fn with_holders(plan: &Plan) -> Option<Plan> {
+/// A holder for each cell, an ideal diode before each where there are several, and the fewest cells that carry the load: as few as are asked for,
+/// if they do.
+fn with_holders(plan: &Plan, asked: Option<&CellHolder>) -> Option<Plan> {
     let slots = plan.packs.first()?.parallel?;
-    let each = (slots > 1).then_some(EachCell::IdealDiode);
+    let asked = asked.cloned().unwrap_or(CellHolder::with_at_least(1));
+    let each = asked.each.or((slots > 1).then_some(EachCell::IdealDiode));
     let with = |fewest: u32| {
-        let holder = CellHolder {
-            fewest,
-            contact_a: None,
-            contact_ohm: None,
-            each,
-            each_a: None,
-            charged_in_place: Some(false),
-        };
+        let outside = asked.charged_in_place.or(Some(false));
+        let holder = CellHolder { fewest, each, charged_in_place: outside, ..asked.clone() };
         apply(plan, &[Change::put("/feed/holder", holder)]).ok()
     };
-    (1..=slots).filter_map(with).find(|plan| {
-        let stops = |f: &Finding| f.severity == Severity::Stop && f.rule == rule::cells::HOLDER_FEW;
-        assess_at_face_value(plan).is_ok_and(|a| !a.findings.iter().any(stops))
-    })
+    let carry = |plan: &Plan| {
+        let few = |f: &Finding| f.severity == Severity::Stop && f.rule == rule::cells::HOLDER_FEW;
+        assess_at_face_value(plan).is_ok_and(|a| !a.findings.iter().any(few))
+    };
+    (asked.fewest.min(slots)..=slots).filter_map(with).find(carry)
 }
 
 /// The cell or the ready pack that a plan is made of.

@@ -73,8 +73,9 @@ pub fn ways(survey: &Plan, wishes: &Wishes) -> Result<Ways, Vec<FieldError>> {
             alike.len() - 1
         });
         let count = &mut alike[at].1;
-        let fits_wishes =
-            (!wishes.reversible || option.reversible) && (option.path != FeedPath::Switched || two_settings);
+        let fits_wishes = (!wishes.reversible || option.reversible)
+            && (option.path != FeedPath::Switched || two_settings)
+            && (option.series == 1 || survey.feed.holder.is_none());
         let stays = kept_chemistry.is_none_or(|c| c == option.chemistry)
             && kept_series.is_none_or(|s| s == option.series)
             && (!only_chosen || option.chosen)

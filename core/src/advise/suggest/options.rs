@@ -107,8 +107,15 @@ pub fn options(plan: &Plan) -> Result<VoltageOptions, Vec<FieldError>> {
     // What is turned in use is made by a converter: no pack's own volts are.
     let turned = plan.device.job == Some(Job::BenchSupply);
     let suits = |c: &Candidate| !turned || c.path.school() == School::Regulated;
-    let mut found: Vec<VoltageOption> = reference_v
-        .map_or_else(Vec::new, |v| candidates(v).into_iter().filter(suits).filter_map(|c| weigh(plan, c, v)).collect());
+    let mut found: Vec<VoltageOption> = reference_v.map_or_else(Vec::new, |v| {
+        let mut weighed = candidates(v);
+        // In holders side by side every cell is one in series, however far it is raised.
+        let raised = Candidate { chemistry: Chemistry::LiIon, series: 1, path: FeedPath::Boost };
+        if plan.feed.holder.is_some() && v > Chemistry::LiIon.facts().full_v && !weighed.contains(&raised) {
+            weighed.push(raised);
+        }
+        weighed.into_iter().filter(suits).filter_map(|c| weigh(plan, c, v)).collect()
+    });
     let distance = |o: &VoltageOption| reference_v.map_or(0.0, |v| (o.output_v.unwrap_or(o.nominal_v) - v).abs());
     found.sort_by(|a, b| {
         let rank = |o: &VoltageOption| (o.worst, o.path != FeedPath::Direct);

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::apart;
 use crate::base::chemistry::Chemistry;
-use crate::plan::{Choice, DeviceKind, Electronics, Job, NodeKind, Outside, Plan};
+use crate::plan::{CellHolder, Choice, DeviceKind, Electronics, Job, Joining, NodeKind, Outside, Plan};
 
 /// A part of the survey sheet.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
@@ -57,7 +57,7 @@ pub struct JobSheet {
 use Ask::{Battery, Charger, Compartment, Currents, Gauge, HostCharger, Pins, Selector, SoftStart, Window};
 
 /// Every kind of job.
-pub const JOBS: [JobSheet; 11] = [
+pub const JOBS: [JobSheet; 12] = [
     JobSheet {
         job: Job::MotorTool,
         title: "motor tool",
@@ -146,6 +146,14 @@ pub const JOBS: [JobSheet; 11] = [
         kind: DeviceKind::Motor,
         original: Some(Chemistry::Nickel),
     },
+    JobSheet {
+        job: Job::ReplaceableCells,
+        title: "device with replaceable cells",
+        special: "It must be safe with any number of cells fitted, with one reversed, and with an empty one beside full ones.",
+        asks: &[Battery, Currents, Window, HostCharger, Gauge, Compartment],
+        kind: DeviceKind::Electronics,
+        original: None,
+    },
 ];
 
 impl JobSheet {
@@ -177,6 +185,7 @@ pub fn template(job: Job, name: &str) -> Plan {
     match job {
         Job::ChargingAdded => only_charging(&mut plan),
         Job::ReadyPack => plan.feed.outside = Some(Outside::Plug),
+        Job::ReplaceableCells => in_holders(&mut plan),
         _ => {}
     }
     // These live on a converter: it is a decision to make, not one that was made.
@@ -186,6 +195,15 @@ pub fn template(job: Job, name: &str) -> Plan {
         }
     }
     plan
+}
+
+/// Nothing is welded; it must work with one cell until more are asked for.
+fn in_holders(plan: &mut Plan) {
+    plan.feed.holder = Some(CellHolder::with_at_least(1));
+    for pack in &mut plan.packs {
+        pack.strip = Choice::None;
+        pack.brick.joined_by = Some(Joining::Springs);
+    }
 }
 
 /// The way from the pack to the device stays as it is. The board goes to the charge side, and a fuse before it.
@@ -210,7 +228,7 @@ mod tests {
     use super::*;
     use crate::assess::{Severity, assess};
 
-    const ALL: [Job; 11] = [
+    const ALL: [Job; 12] = [
         Job::MotorTool,
         Job::HandheldWithGauge,
         Job::InstrumentWithCharger,
@@ -222,6 +240,7 @@ mod tests {
         Job::Recelling,
         Job::ChargingAdded,
         Job::ReadyPack,
+        Job::ReplaceableCells,
     ];
 
     #[test]

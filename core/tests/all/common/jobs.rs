@@ -212,6 +212,22 @@ pub fn told() -> Vec<Told> {
             asks: &[],
         },
         Told {
+            job: "replaceable_cells",
+            name: "lamp with up to three cells in holders, any of them reversed, nothing between them",
+            entered: vec![
+                ("device/highest_v", known(5.5)),
+                ("device/lowest_v", known(2.8)),
+                ("device/loads", loads(amps(0.8), amps(1.0))),
+                ("packs/0/series", json!(1)),
+                ("packs/0/parallel", json!(3)),
+                ("feed/holder", json!({"fewest": 1, "each": "nothing"})),
+                ("board", board(1)),
+                ("charger", charger(4.2, 1.0)),
+            ],
+            notices: &["cells.holder-reversed"],
+            asks: &["Whether it charges its battery itself"],
+        },
+        Told {
             job: "pump",
             name: "pump on a five-series tool pack through a cut-off board and a step-down, in the wet",
             entered: vec![

@@ -233,3 +233,30 @@ fn without_welding_cells_go_into_holders() {
     assert!(slots > 1 && holder.fewest <= slots, "{slots} {holder:?}");
     assert_eq!(holder.each, Some(EachCell::IdealDiode));
 }
+
+/// The kind of job that is about cells in holders: only such are proposed, from one that is raised to 12 V as well, and what the maker said of the
+/// holders stays.
+#[test]
+fn a_device_with_replaceable_cells_gets_nothing_else() {
+    let of = |more: &[(&str, Value)]| {
+        let mut all = vec![
+            ("device/loads", amps(0.4)),
+            ("device/lowest_v", known(11.0)),
+            ("device/highest_v", known(13.0)),
+            ("device/wanted_run_s", json!(7200.0)),
+        ];
+        all.extend(more.iter().cloned());
+        survey(Job::ReplaceableCells, &all)
+    };
+    let any = of(&[]);
+    let found = proposed(&any, &Wishes::default()).proposals;
+    assert!(!found.is_empty());
+    for p in &found {
+        is_whole(&any, p);
+        assert!(series(&p.plan) == 1 && p.plan.feed.holder.is_some() && p.merits.welded == 0, "{}", p.name);
+    }
+    let said = json!({"fewest": 2, "each": "fuse", "each_a": 5.0, "contact_a": 8.0});
+    let kept = proposed(&of(&[("feed/holder", said)]), &Wishes::default()).proposals;
+    let holder = kept[0].plan.feed.holder.clone().unwrap();
+    assert!(holder.fewest >= 2 && holder.each == Some(EachCell::Fuse) && holder.contact_a == Some(8.0), "{holder:?}");
+}
