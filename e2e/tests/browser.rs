@@ -85,6 +85,7 @@ fn main() {
         }));
     }
     story!(surveying, an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log);
+    story!(surveying, the_contacts_of_a_device_are_read_and_wired);
     story!(surveying, a_device_is_proved_on_a_bench_supply_step_by_step);
     story!(surveying, a_wire_is_photographed_and_metered_before_it_comes_off);
     story!(surveying, a_run_is_read_from_its_recharge);

@@ -83,6 +83,9 @@ fn contact_pad(workspace: &Workspace<'_>, contact: &Contact) -> Pad {
         Some(ContactKind::Sense) if pins.identity_pins == Some(true) => {
             (old.map_or("what the old battery had there".to_owned(), |ohm| format!("{ohm} to minus")), None)
         }
+        Some(ContactKind::Sense) if pins.identity_pins.or(pins.temperature_pins).is_none() => {
+            ("not decided: what the old battery had there, or nothing".to_owned(), None)
+        }
         _ => ("nothing: insulate it".to_owned(), None),
     };
     let read: Vec<String> =

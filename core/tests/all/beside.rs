@@ -460,11 +460,19 @@ fn the_contacts_of_a_device_say_which_wire_they_get() {
             ("small pin", "10 kΩ to minus")
         ]
     );
-    assert_eq!(device.pads[0].read, "12.30 V off, 11.90 V on");
+    assert_eq!(device.pads[0].read, "12.3 V off, 11.9 V on");
     // Four groups of 3.6 V.
     assert!(device.pads[0].rest_v.is_some_and(|v| (v - 14.4).abs() < 1e-9) && device.pads[1].rest_v == Some(0.0));
     let identity = assessment.findings.iter().find(|f| f.key == "device.wants-identity").unwrap();
     assert!(identity.why.text.contains("10 kΩ between “small pin” and minus"), "{}", identity.why.text);
+    let sensed = json!([{"id": "d", "name": "small pin", "kind": "sense"}]);
+    let to = |pins: Value| {
+        let plan = with(&sound(), &[("device/brains", pins), ("device/contacts", sensed.clone())]);
+        assessed(&plan).things.iter().flat_map(|t| t.pads.clone()).find(|p| p.name == "small pin").unwrap().to
+    };
+    assert!(to(json!({})).starts_with("not decided"), "{}", to(json!({})));
+    assert!(to(json!({"temperature_pins": true})).starts_with("temperature sensor"));
+    assert_eq!(to(json!({"identity_pins": false, "temperature_pins": false})), "nothing: insulate it");
     let charged = contacts("charges_pack");
     assert!(charged.things.iter().flat_map(|t| &t.pads).any(|p| p.to == "charge input of the pack"));
     // Who holds a meter to the device is told so in the maker's words.

@@ -102,7 +102,7 @@ pub async fn every_view_fits_a_phone_and_has_no_serious_accessibility_fault(b: &
             b.open(view).await?;
             b.css(match view.as_str() {
                 "/" => "li.plan",
-                "/new" => "[data-battery]",
+                "/new" => "[data-picture]",
                 "/parts" => "[data-testid='parts'] li",
                 "/stock" => "[data-row='5'] .label button",
                 "/packs" => "a.pack",

@@ -148,6 +148,21 @@ pub async fn things_find_their_place_beside_the_brick(b: &Browser) -> Result<()>
     b.text_is("[data-finding^='brick.thing-unplaced']", |t| t.contains("finds no place")).await?;
     b.click_text("Put it outside").await?;
     b.gone("[data-finding^='brick.thing-unplaced']").await?;
+    // Or in another compartment, which is drawn by itself.
+    stage(b, "Device").await?;
+    b.click_text("Compartment").await?;
+    let new = "[data-at='/device/compartments/1']";
+    b.type_into(new, "Place", "stern").await?;
+    for (side, size) in [("Length", "1000"), ("Width", "60"), ("Depth", "60")] {
+        b.type_into(new, side, size).await?;
+    }
+    b.script("document.activeElement.blur()").await?;
+    stage(b, "Brick").await?;
+    b.select(&row, "It sits", "in “stern”").await?;
+    b.text_is("[data-testid='bay'] [data-bay]", |t| t.contains("stern") && t.contains("switch")).await?;
+    ensure!(b.count("[data-testid='bay'] [data-bay] .brick").await? == 0, "the brick is not in the stern");
+    b.select(&row, "It sits", "on the lead").await?;
+    b.gone("[data-testid='bay'] [data-bay]").await?;
     saved(b).await?;
     Ok(())
 }

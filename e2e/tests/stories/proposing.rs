@@ -44,7 +44,8 @@ async fn answered(b: &Browser, (kind, battery, volts, draws, run): (&str, &str, 
     b.click_text("New plan").await?;
     b.type_into("main", "Name", "Tide clock").await?;
     b.select("main", "Kind of job", kind).await?;
-    b.click(&format!("[data-battery='{battery}']")).await?;
+    b.click(&format!("[data-picture='{battery}']")).await?;
+    b.click("[data-picture='keyed_plug']").await?;
     b.type_into("main", "Voltage printed on it", volts).await?;
     b.type_into("main", "Usual current", draws).await?;
     b.type_into("main", "Run time you want", run).await?;
@@ -61,6 +62,10 @@ async fn answered(b: &Browser, (kind, battery, volts, draws, run): (&str, &str, 
     b.css("[aria-label='Undo']:not([disabled])").await?;
     b.text_is(super::FINDINGS, |t| !t.contains("stop")).await?;
     let (fields, clicks) = b.tally();
+    let kept = "const r = new XMLHttpRequest();
+        r.open('GET', '/api/plans/' + location.pathname.split('/')[2], false); r.send();
+        return JSON.parse(r.responseText).plan.device.connector";
+    ensure!(b.script(kept).await? == "small keyed plug", "the plug that was shown is not in the plan");
     println!("five answers, {kind}: {fields} fields, {clicks} clicks, {count} proposals, {name}");
     ensure!(fields <= MOST.0 && clicks <= MOST.1, "{fields} fields and {clicks} clicks");
     Ok(())

@@ -4,7 +4,7 @@ use anyhow::{Result, ensure};
 use brick_e2e::Browser;
 use serde_json::json;
 
-use super::{FINDINGS, saved};
+use super::{FINDINGS, copy_of, saved, stage};
 
 pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(b: &Browser) -> Result<()> {
     b.open("/").await?;
@@ -67,6 +67,38 @@ pub async fn an_instrument_is_surveyed_from_its_template_with_a_meter_and_a_log(
     saved(b).await?;
     let page = b.script("return document.querySelectorAll('main .problem').length").await?;
     ensure!(page == 0, "something stands in the way");
+    Ok(())
+}
+
+/// Two contacts of a device are read: one that its charger feeds is judged and answered by its button, and the diagram says which wire goes to it.
+pub async fn the_contacts_of_a_device_are_read_and_wired(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Device").await?;
+    let section = "[data-section='contacts']";
+    b.click(&format!("{section} summary")).await?;
+    for _ in 0..2 {
+        b.click_text("Contact").await?;
+    }
+    let plus = "[data-at='/device/contacts/0']";
+    b.type_into(plus, "Which one", "outer spring").await?;
+    b.type_into(plus, "Off", "-12.3").await?;
+    b.text_is("[data-finding^='device.contact-reversed']", |t| t.contains("below battery minus")).await?;
+    b.type_into(plus, "Off", "12.3").await?;
+    b.gone("[data-finding^='device.contact-reversed']").await?;
+    b.type_into(plus, "Charger connected", "17.4").await?;
+    b.text_is("[data-finding^='device.contact-charges']", |t| t.contains("outer spring")).await?;
+    b.press(
+        b.xpath("//*[starts-with(@data-finding,'device.contact-charges')]//button[contains(.,'up to 17.4')]").await?,
+    )
+    .await?;
+    b.gone("[data-finding^='device.contact-charges']").await?;
+    b.text_is("[data-at='/device/brains/charges_itself']", |t| t.contains("yes")).await?;
+    saved(b).await?;
+    b.script("document.querySelector(\"a[href$='/diagram']\").click()").await?;
+    b.text_is("[data-thing='device']", |t| {
+        t.contains("outer spring") && t.contains("plus of the load") && t.contains("12.3 V off")
+    })
+    .await?;
     Ok(())
 }
 

@@ -5379,7 +5379,7 @@ export interface components {
          * @description The kind of job, which decides what is asked first.
          * @enum {string}
          */
-        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling" | "charging_added" | "ready_pack";
+        Job: "motor_tool" | "handheld_with_gauge" | "instrument_with_charger" | "pump" | "standby_supply" | "power_bank" | "bench_supply" | "toy_or_model" | "recelling" | "charging_added" | "ready_pack" | "replaceable_cells";
         /** @description What one kind of job is and asks. */
         JobSheet: {
             /** @description What it asks, in the order in which one measures. */

@@ -10,7 +10,8 @@ import { useReference } from '../state/reference'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
-import BatteryTiles, { type OldBattery } from './BatteryTiles.vue'
+import PictureTiles from './PictureTiles.vue'
+import { batteries, plugs, type OldBattery, type OldPlug } from './pictures'
 
 const router = useRouter()
 const { jobs, job: sheetOf } = useReference()
@@ -18,6 +19,7 @@ const { jobs, job: sheetOf } = useReference()
 const name = ref('')
 const job = ref<Job | null>(null)
 const battery = ref<OldBattery | null>(null)
+const plug = ref<OldPlug | null>(null)
 const labelV = ref<number | null>(null)
 const series = ref<number | null>(null)
 const highestV = ref<number | null>(null)
@@ -61,6 +63,8 @@ function answers(): { at: string; value: unknown }[] {
   // Nothing is said of a battery that is not there or not known.
   if (battery.value)
     found.push({ at: '/device/original/chemistry', value: hasBattery.value ? battery.value : null })
+  if (battery.value !== 'none' && plug.value && plug.value !== 'unknown')
+    put('/device/connector', plugs.find((p) => p.value === plug.value)?.title.toLowerCase())
   put('/device/original/label_v', labelV.value)
   put('/device/original/series', series.value)
   put('/device/original/capacity_ah', capacityAh.value && stated(capacityAh.value))
@@ -153,7 +157,7 @@ async function start(to: 'propose' | 'device'): Promise<void> {
       </section>
       <section class="answer">
         <h2><span class="n">2</span> What was its old battery?</h2>
-        <BatteryTiles v-model="battery" />
+        <PictureTiles v-model="battery" :pictures="batteries" label="What the old battery is" />
         <p v-if="battery === 'unknown'" class="find" data-testid="find-battery">
           Read everything printed on it. No print: count the cells, and read its voltage fresh off its
           charger. Round cells of 1.2 V are nickel, 2 V per cell is lead, 3.6 V or 3.7 V is Li-ion. A device
@@ -180,6 +184,10 @@ async function start(to: 'propose' | 'device'): Promise<void> {
             hint="If its type plate or manual states one"
           />
         </div>
+        <template v-if="battery && battery !== 'none'">
+          <h3 class="by">How is it connected?</h3>
+          <PictureTiles v-model="plug" :pictures="plugs" label="How the old battery is connected" />
+        </template>
       </section>
       <section class="answer">
         <h2><span class="n">3</span> What does it draw?</h2>
@@ -266,6 +274,11 @@ async function start(to: 'propose' | 'device'): Promise<void> {
 
 .three {
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+}
+
+.by {
+  margin: 14px 0 8px;
+  font-size: 15px;
 }
 
 .musts {

@@ -35,6 +35,9 @@ export function inTurn(fill: () => void): void {
   soon()
 }
 
+/** Whether something on the page still waits for its turn. */
+export const fills = () => working
+
 /** After what is there has been painted. */
 const soon = () => requestAnimationFrame(() => setTimeout(next))
 

@@ -2,7 +2,7 @@
 import { nextTick } from 'vue'
 import type { Router } from 'vue-router'
 import type { Plan } from '../api/types'
-import { openAround } from './folds'
+import { fills, openAround } from './folds'
 
 const stageOfKind: Record<string, string> = {
   board: 'protection',
@@ -43,7 +43,8 @@ export async function goTo(router: Router, plan: Plan, pointer: string): Promise
   for (let i = 0; i < TRIES; i++) {
     await nextTick()
     const field = nearest(pointer)
-    if (field) {
+    // A place that leads to it is as near as there is only once the page is whole.
+    if (field && (field.dataset.at === pointer || !fills())) {
       const unfold = field.querySelector<HTMLElement>('[data-unfold][aria-expanded="false"]')
       if (!unfold) return arrive(field)
       unfold.click()

@@ -55,7 +55,7 @@ const places = computed(() => {
     ...inside.map((c) => ({ value: c.id, title: `in “${c.name}”` })),
     { value: 'outside', title: 'outside' },
     { value: 'on_the_lead', title: 'on the lead' },
-    { value: null, title: inside.length > 1 ? 'where the pack is' : 'in the device' },
+    { value: null, title: inside.length > 1 ? 'with the pack' : 'in the device' },
   ]
 })
 const isPlace = (value: string | null) => value === 'outside' || value === 'on_the_lead'

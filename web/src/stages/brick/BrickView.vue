@@ -2,6 +2,7 @@
 // The brick: cells, strips and wires to scale, as one welds them, in the compartment it must go into.
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { plain, show } from '../../format/show'
+import InTurn from '../../ui/InTurn.vue'
 import ProblemList from '../../ui/ProblemList.vue'
 import StageHead from '../../ui/StageHead.vue'
 import { usePlan } from '../../state/plan'
@@ -177,26 +178,30 @@ function pick(cell: number): void {
         <ArrangementList v-if="offers && place" :offers="offers" />
         <details class="room">
           <summary>Room round the cells, board, ends</summary>
-          <RoomForm />
+          <InTurn><RoomForm /></InTurn>
         </details>
       </div>
     </div>
     <BrickInSpace v-if="inSpace && sheet?.solid" :solid="sheet.solid" />
     <AnswerNote :stale="stale" :problem="problem" />
     <FlowPanel v-if="network && faces.length" v-model:after="afterS" :network="network" :stale="stale" />
-    <TakeOffStudy
-      v-if="network?.take_offs.length && sheet && faces.length"
-      :options="network.take_offs"
-      :drawing="sheet.drawing"
-    />
-    <StripOffers :offers="strips" />
-    <StripPanel />
-    <PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" />
+    <InTurn>
+      <TakeOffStudy
+        v-if="network?.take_offs.length && sheet && faces.length"
+        :options="network.take_offs"
+        :drawing="sheet.drawing"
+      />
+      <StripOffers :offers="strips" />
+    </InTurn>
+    <InTurn><StripPanel /></InTurn>
+    <InTurn><PatternBar v-if="sheet?.patterns.length" :patterns="sheet.patterns" /></InTurn>
   </template>
-  <BayPanel v-if="sheet && place" />
-  <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
-  <PrintSheets />
-  <PartFiles v-if="!whole" />
+  <InTurn><BayPanel v-if="sheet && place" /></InTurn>
+  <InTurn>
+    <HolesPanel v-if="sheet && place" :holes="sheet.holes" />
+    <PrintSheets />
+    <PartFiles v-if="!whole" />
+  </InTurn>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Which cell, how many in parallel, and what the pack then is.
 import { computed, ref } from 'vue'
+import InTurn from '../../ui/InTurn.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -86,8 +87,8 @@ const series = computed({
       </v-btn>
     </p>
   </section>
-  <StockCells v-if="!whole" />
-  <FeedPanel v-if="!whole" :sheet="holderSheet" />
+  <InTurn v-if="!whole"><StockCells /></InTurn>
+  <InTurn v-if="!whole"><FeedPanel :sheet="holderSheet" /></InTurn>
   <section class="section halves">
     <div>
       <h2>The pack</h2>

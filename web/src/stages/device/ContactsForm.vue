@@ -15,14 +15,14 @@ const kinds = [
   { value: 'battery_plus', title: 'battery plus' },
   { value: 'battery_minus', title: 'battery minus' },
   { value: 'charge', title: 'charge contact' },
-  { value: 'sense', title: 'small contact: sensor, identification' },
+  { value: 'sense', title: 'small contact' },
   { value: null, title: 'not known' },
 ] as const
 const readings = [
   ['off_v', 'Off', 'probe_volts'],
   ['on_v', 'On', 'probe_volts'],
-  ['charging_v', 'Charger connected, no battery', 'probe_volts'],
-  ['old_battery_ohm', 'To minus in the old battery', 'arrival_ohm'],
+  ['charging_v', 'Charger connected', 'probe_volts'],
+  ['old_battery_ohm', 'Old battery, to minus', 'arrival_ohm'],
 ] as const
 /** Minus is what the others are read against. */
 const asked = (contact: Contact) => (contact.kind === 'battery_minus' ? [] : readings)
@@ -49,7 +49,8 @@ const summary = computed(() => {
   <FoldSection name="contacts" title="Its battery contacts" :summary="summary" :away="!contacts.length">
     <p class="lead" :data-at="list">
       Black probe on battery minus. Read each contact with the device off, on, and with its charger connected
-      and no battery in it.
+      but no battery in it. A small contact reads a sensor or an identification in the battery: measure there
+      how much the old battery has to minus.
     </p>
     <fieldset v-for="(contact, i) in contacts" :key="contact.id" class="contact" :data-at="`${list}/${i}`">
       <legend class="soft">Contact {{ i + 1 }}</legend>

@@ -4,6 +4,7 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Ask } from '../../api/types'
 import type { DeviceFields } from './deviceFields'
 import FoldSection from '../../ui/FoldSection.vue'
+import InTurn from '../../ui/InTurn.vue'
 import KnownField from '../../ui/KnownField.vue'
 import QuantityField from '../../ui/QuantityField.vue'
 import { currencies } from '../../state/preferences'
@@ -88,48 +89,50 @@ const warmth = computed(() => {
       </button>
     </p>
     <section>
-      <div class="fields">
-        <v-text-field
-          label="Name of the plan"
-          :model-value="plan!.name"
-          maxlength="120"
-          :rules="[(v: string) => !!v.trim() || 'Name: 1 to 120 characters']"
-          @update:model-value="rename"
-        />
-        <v-select
-          label="Kind of job"
-          :items="jobItems"
-          :model-value="device.job ?? null"
-          data-at="/device/job"
-          @update:model-value="put('job', $event)"
-        />
-        <v-select
-          label="Kind of device"
-          :items="deviceKinds"
-          :model-value="device.kind"
-          data-at="/device/kind"
-          @update:model-value="put('kind', $event)"
-        />
-        <v-text-field
-          label="What its type plate says"
-          :model-value="device.label"
-          maxlength="400"
-          @update:model-value="put('label', $event ?? '')"
-        />
-        <QuantityField
-          label="Run time you want"
-          range="run_time"
-          :model-value="device.wanted_run_s"
-          data-at="/device/wanted_run_s"
-          @update:model-value="put('wanted_run_s', $event)"
-        />
-        <v-select
-          label="Currency"
-          :items="currencyItems"
-          :model-value="plan!.currency"
-          @update:model-value="set('/currency', $event)"
-        />
-      </div>
+      <InTurn>
+        <div class="fields">
+          <v-text-field
+            label="Name of the plan"
+            :model-value="plan!.name"
+            maxlength="120"
+            :rules="[(v: string) => !!v.trim() || 'Name: 1 to 120 characters']"
+            @update:model-value="rename"
+          />
+          <v-select
+            label="Kind of job"
+            :items="jobItems"
+            :model-value="device.job ?? null"
+            data-at="/device/job"
+            @update:model-value="put('job', $event)"
+          />
+          <v-select
+            label="Kind of device"
+            :items="deviceKinds"
+            :model-value="device.kind"
+            data-at="/device/kind"
+            @update:model-value="put('kind', $event)"
+          />
+          <v-text-field
+            label="What its type plate says"
+            :model-value="device.label"
+            maxlength="400"
+            @update:model-value="put('label', $event ?? '')"
+          />
+          <QuantityField
+            label="Run time you want"
+            range="run_time"
+            :model-value="device.wanted_run_s"
+            data-at="/device/wanted_run_s"
+            @update:model-value="put('wanted_run_s', $event)"
+          />
+          <v-select
+            label="Currency"
+            :items="currencyItems"
+            :model-value="plan!.currency"
+            @update:model-value="set('/currency', $event)"
+          />
+        </div>
+      </InTurn>
     </section>
     <OldBatteryForm v-if="asks('battery')" :asks="asks" />
     <FoldSection name="volts" title="Voltage range" :summary="volts">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Board, fuse, cut-off, alarm: what guards the cells, and what acts when.
 import { usePlan } from '../../state/plan'
+import InTurn from '../../ui/InTurn.vue'
 import ArrivalTests from '../../ui/ArrivalTests.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
@@ -31,9 +32,11 @@ const { figure } = usePlan()
     none="no fuse"
     intro="At pack plus. Carries the load continuously, blows before wire, strip or plug is damaged, rated for DC."
   />
-  <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
-  <PartPicker place="alarm" title="Alarm" none="no alarm" />
-  <WhoActsFirst />
+  <InTurn>
+    <PartPicker place="cutoff" title="Cut-off board" none="no cut-off board" />
+    <PartPicker place="alarm" title="Alarm" none="no alarm" />
+  </InTurn>
+  <InTurn><WhoActsFirst /></InTurn>
   <section class="section halves">
     <div>
       <h2>Board</h2>
@@ -69,9 +72,11 @@ const { figure } = usePlan()
       <FigureText id="pack.reserve_days" />
     </div>
   </section>
-  <ArrivalTests
-    :kinds="['board', 'cut_off', 'fuse', 'switch']"
-    lead="Before you solder anything: a row of resistors stands for the cells, a current limit for the fuse. No cell on the bench; wear goggles when a fuse is blown."
-  />
-  <MoreCurrent />
+  <InTurn>
+    <ArrivalTests
+      :kinds="['board', 'cut_off', 'fuse', 'switch']"
+      lead="Before you solder anything: a row of resistors stands for the cells, a current limit for the fuse. No cell on the bench; wear goggles when a fuse is blown."
+    />
+    <MoreCurrent />
+  </InTurn>
 </template>

@@ -2,6 +2,7 @@
 // Every pack that could feed the device; what is compared, what stands between them, and what hangs on the line.
 import { computed, ref } from 'vue'
 import type { VoltageOption } from '../../api/types'
+import InTurn from '../../ui/InTurn.vue'
 import AnswerNote from '../../ui/AnswerNote.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PhraseText from '../../ui/PhraseText.vue'
@@ -49,7 +50,7 @@ const regulated = computed(
   <p v-if="found?.missing" class="missing">
     {{ found.missing }} <router-link :to="{ name: 'device' }">Survey the device</router-link>
   </p>
-  <OptionList v-else-if="found" v-model:beside="beside" :found="found" />
+  <InTurn v-else-if="found"><OptionList v-model:beside="beside" :found="found" /></InTurn>
   <ComparePanel
     v-if="found && compared.length > 1"
     :options="compared"
@@ -57,9 +58,11 @@ const regulated = computed(
     @drop="drop"
     @choose="edit($event.changes)"
   />
-  <ConverterPanel v-if="regulated" />
-  <OutputMap v-if="assessment?.outputs.length" :points="assessment.outputs" />
-  <FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" />
+  <InTurn>
+    <ConverterPanel v-if="regulated" />
+    <OutputMap v-if="assessment?.outputs.length" :points="assessment.outputs" />
+  </InTurn>
+  <InTurn><FeedPanel v-for="sheet in feedSheets" :key="sheet.place" :sheet="sheet" /></InTurn>
   <section v-if="assessment?.mains.length" class="section" data-testid="mains">
     <h2>Mains in, out and returning</h2>
     <table class="values">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Wires, plug and switch of the line: limit, resistance, drop.
 import { computed } from 'vue'
+import InTurn from '../../ui/InTurn.vue'
 import FigureText from '../../ui/FigureText.vue'
 import PartPicker from '../../ui/PartPicker.vue'
 import QuantityField from '../../ui/QuantityField.vue'
@@ -51,25 +52,29 @@ const end = (id: string) => names[id] ?? id
         @update:model-value="set(`/runs/${index}/length_mm`, $event)"
       />
     </div>
-    <FigureText :id="`wire.limit_a@${run.id}`" />
-    <FigureText :id="`wire.ohm@${run.id}`" />
-    <FigureText
-      v-for="id in shown([
-        `wire.drop_usual_v@${run.id}`,
-        `wire.drop_peak_v@${run.id}`,
-        `wire.heat_w@${run.id}`,
-      ])"
-      :id="id"
-      :key="id"
-    />
+    <InTurn>
+      <FigureText :id="`wire.limit_a@${run.id}`" />
+      <FigureText :id="`wire.ohm@${run.id}`" />
+      <FigureText
+        v-for="id in shown([
+          `wire.drop_usual_v@${run.id}`,
+          `wire.drop_peak_v@${run.id}`,
+          `wire.heat_w@${run.id}`,
+        ])"
+        :id="id"
+        :key="id"
+      />
+    </InTurn>
   </div>
   <p v-if="!wired.length" class="soft">
     No wire yet: every part is connected directly. Add a wire where there is one.
   </p>
   <section class="section">
     <h2>Plug and switch</h2>
-    <PartPicker place="plug" title="Plug" none="no plug" />
-    <PartPicker place="switch" title="Switch" none="no switch" />
+    <InTurn>
+      <PartPicker place="plug" title="Plug" none="no plug" />
+      <PartPicker place="switch" title="Switch" none="no switch" />
+    </InTurn>
   </section>
   <section class="section">
     <h2>The whole path</h2>
@@ -77,7 +82,7 @@ const end = (id: string) => names[id] ?? id
     <FigureText id="wire.drop_share" />
     <FigureText id="path.ohm" />
   </section>
-  <WiringWork />
+  <InTurn><WiringWork /></InTurn>
   <details class="section">
     <summary>Connected directly, without a wire: {{ joined.length }}</summary>
     <ul>
