@@ -131,6 +131,7 @@ pub async fn a_blank_plan_says_what_the_brick_waits_for(b: &Browser) -> Result<(
 
 pub async fn things_find_their_place_beside_the_brick(b: &Browser) -> Result<()> {
     copy_of(b, "Bait boat").await?;
+    b.css("[data-testid='bay'] [data-at]").await?;
     let switch = b
         .script(
             "return [...document.querySelectorAll(\"[data-testid='bay'] [data-at]\")]

@@ -28,6 +28,7 @@ const meanings = [
   { value: 'empty', title: 'empty' },
 ]
 
+/** What the kind of job asks, and what was answered with yes all the same. */
 const answers = computed(() =>
   (
     [
@@ -38,7 +39,7 @@ const answers = computed(() =>
       ['identity_pins', 'It needs a pack that identifies itself', 'pins'],
       ['temperature_pins', 'It reads a sensor in the pack', 'pins'],
     ] as const
-  ).filter(([, , ask]) => props.asks(ask)),
+  ).filter(([field, , ask]) => props.asks(ask) || brains.value?.[field]),
 )
 
 const summary = computed(() => {
@@ -74,7 +75,7 @@ const summary = computed(() => {
         @update:model-value="put(field, $event)"
       />
       <KnownField
-        v-if="asks('host_charger') && brains.charges_itself"
+        v-if="brains.charges_itself"
         label="Its charge voltage"
         range="device_volts"
         data-at="/device/brains/charge_v"
@@ -82,7 +83,7 @@ const summary = computed(() => {
         @update:model-value="put('charge_v', $event)"
       />
       <KnownField
-        v-if="asks('host_charger') && brains.charges_itself"
+        v-if="brains.charges_itself"
         label="Its charge current limit"
         range="current"
         data-at="/device/brains/charge_limit_a"
@@ -90,7 +91,7 @@ const summary = computed(() => {
         @update:model-value="put('charge_limit_a', $event)"
       />
       <KnownField
-        v-if="asks('selector') && brains.selector"
+        v-if="brains.selector"
         label="Voltage at the lower setting"
         range="device_volts"
         data-at="/device/brains/selector_low_v"
