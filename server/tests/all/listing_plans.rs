@@ -2,6 +2,8 @@
 
 use crate::common;
 
+use brick_core::Plan;
+use brick_core::assess::{Finding, Severity, assess};
 use common::{assert_problem, body, client, post};
 use dense_brick::store;
 use rocket::http::Status;
@@ -76,6 +78,26 @@ async fn a_summary_is_made_once_and_anew_when_plan_or_catalogue_changes(pool: Pg
     let part = parts["items"][0]["id"].as_str().or(parts[0]["id"].as_str()).unwrap().to_owned();
     assert_eq!(client.delete(format!("/api/parts/{part}")).dispatch().await.status(), Status::NoContent);
     assert_ne!(one("Hedge shears").await["counts"], "9S9P", "made anew after a change of the catalogue");
+}
+
+/// What follows from another finding is folded under it on the plan's own page, and not counted there either.
+#[sqlx::test(migrator = "store::MIGRATOR")]
+async fn the_list_counts_findings_as_the_page_of_the_plan_does(pool: PgPool) {
+    let client = client(pool).await;
+    post(&client, "/api/demo", &json!(null)).await;
+    let list = body(client.get("/api/plans").dispatch().await).await;
+    let mut folded = 0;
+    for listed in list.as_array().unwrap() {
+        let opened = body(client.get(format!("/api/plans/{}", listed["id"].as_str().unwrap())).dispatch().await).await;
+        let plan = Plan::from_json(&opened["plan"].to_string()).unwrap();
+        let findings = assess(&plan).unwrap().findings;
+        folded += findings.iter().filter(|f| f.follows.is_some()).count();
+        for (severity, key) in [(Severity::Stop, "stops"), (Severity::Caution, "cautions")] {
+            let shown = |f: &&Finding| f.severity == severity && f.follows.is_none() && f.accepted.is_none();
+            assert_eq!(listed[key], findings.iter().filter(shown).count(), "{key} of {}", listed["name"]);
+        }
+    }
+    assert!(folded > 0, "no demo plan has a finding that follows from another");
 }
 
 #[sqlx::test(migrator = "store::MIGRATOR")]

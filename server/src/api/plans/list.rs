@@ -3,7 +3,7 @@
 use std::str::FromStr;
 
 use brick_core::advise::bill::bill;
-use brick_core::assess::{Severity, Verdict};
+use brick_core::assess::{Finding, Severity, Verdict};
 use brick_core::plan::FieldError;
 use brick_core::{Catalogue, Plan};
 use chrono::{DateTime, Utc};
@@ -224,9 +224,9 @@ fn summarise(document: &Value, catalogue: &Catalogue) -> Summary {
     let a = assessment.as_ref();
     let bill = bill(&plan, catalogue).ok().filter(|b| !b.lines.is_empty());
     let value = |id: &str| a.and_then(|a| a.figure(id)).map(|f| f.value);
-    let count = |severity| {
-        a.map_or(0, |a| a.findings.iter().filter(|f| f.severity == severity && f.accepted.is_none()).count())
-    };
+    // As the plan's own page counts: what follows from another finding is folded under it.
+    let open = |f: &&Finding| f.accepted.is_none() && f.follows.is_none();
+    let count = |severity| a.map_or(0, |a| a.findings.iter().filter(open).filter(|f| f.severity == severity).count());
     Summary {
         readable: true,
         counts: a.map_or_else(|| "?S?P".to_owned(), |a| a.nameplate.counts.clone()),
