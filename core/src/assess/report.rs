@@ -70,7 +70,12 @@ pub(super) fn decided(workspace: &Workspace<'_>, stage: Stage) -> bool {
         Stage::Device => has(&device::HIGHEST_V) && !workspace.plan.device.loads.is_empty(),
         Stage::Voltage => workspace.pack.series.is_some() && workspace.pack.chemistry.is_some(),
         Stage::Cells => workspace.cell().is_some() && workspace.counts().is_some(),
-        Stage::Brick => workspace.ready().is_some() || !workspace.pack.strip.is_open(),
+        // Without strips there must be cells that need none.
+        Stage::Brick => match workspace.pack.strip {
+            Choice::Undecided => workspace.ready().is_some(),
+            Choice::None => workspace.cell().is_some(),
+            Choice::Chosen { .. } => true,
+        },
         Stage::Protection => !workspace.is_open(NodeKind::Board) && !workspace.is_open(NodeKind::Fuse),
         Stage::Charging => !workspace.is_open(NodeKind::Charger),
         Stage::Wiring => workspace.plan.connections.iter().all(|r| !matches!(r.wire, Choice::Undecided)),
@@ -125,6 +130,7 @@ fn key(workspace: &Workspace<'_>, stage: Stage) -> Phrase {
         }
         Stage::Brick if has(&brick::LINK_LIMIT_A) => say("strips rated {strip.limit_a}", &[]),
         Stage::Brick if workspace.ready().is_some() => Phrase::words("comes as a whole"),
+        Stage::Brick if matches!(workspace.pack.strip, Choice::None) => Phrase::words("without strips"),
         Stage::Brick => Phrase::words("no strips yet"),
         Stage::Protection if has(&protection::FUSE_A) && has(&protection::BOARD_A) => {
             say("{board.continuous_a} board, {fuse.rating_a} fuse", &[])

@@ -301,12 +301,39 @@ fn nothing_but_whole_plans_is_proposed() {
                 seen += 1;
             }
             none_is_beaten(&file.display().to_string(), &found.proposals);
+            each_looks_different(&found.proposals);
             for r in &found.refusals {
                 assert!(r.why.is_some() || r.look_for.is_some(), "{}: {}: no reason", file.display(), r.title.text);
             }
         }
     }
     assert!(seen > 20, "{seen}");
+}
+
+/// Two proposals that a maker could not tell apart are one.
+fn each_looks_different(found: &[Proposal]) {
+    let looks = |p: &Proposal| {
+        let m = &p.merits;
+        let shown = |v: Option<f64>| v.map(|v| format!("{v:.1}"));
+        (p.name.clone(), p.made_of.clone(), m.to_buy, shown(m.run_s), shown(m.mass_g), shown(m.price))
+    };
+    let all: Vec<_> = found.iter().map(looks).collect();
+    let once: HashSet<_> = all.iter().collect();
+    assert_eq!(once.len(), all.len(), "{all:?}");
+}
+
+/// Own cells, and the maker's priced parts among the typical ones: what is cheapest and what is there soonest come to the same parts.
+#[test]
+fn what_comes_to_the_same_is_proposed_once() {
+    let demo = std::fs::read_to_string("../demo/catalogue.json").unwrap();
+    let catalogue = Catalogue::from_json(&demo).unwrap().with_typical();
+    for (series, draws_a) in [(10, 8.0), (12, 8.0), (10, 4.0), (6, 5.0), (12, 3.0)] {
+        let mut answers = old("lead_acid", series).to_vec();
+        answers.extend([("device/loads", amps(draws_a)), ("device/wanted_run_s", json!(3600.0))]);
+        let found =
+            propose(&survey(Job::MotorTool, &answers), &catalogue, &[stock(40)], &Wishes::default(), &Unwatched);
+        each_looks_different(&found.unwrap().proposals);
+    }
 }
 
 /// One whole plan is shown while the others are looked for.

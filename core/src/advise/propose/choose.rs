@@ -45,12 +45,37 @@ pub fn choose(
     let improved = again.into_par_iter().map(|(start, prefer)| complete(start, catalogue, wishes, prefer));
     whole.extend(improved.filter(|t| t.failed.is_none()).filter_map(weigh).collect::<Vec<_>>());
     let kept: Vec<&Whole> = whole.iter().filter(|w| !whole.iter().any(|o| beats(o, w))).collect();
-    let mut found: Vec<Proposal> = pick(&kept, wanted_s)
+    let told: Vec<Proposal> = pick(&kept, wanted_s)
         .into_par_iter()
         .filter_map(|(i, wishes)| proposal(survey, kept[i], wishes, catalogue))
         .collect();
+    let mut found = each_once(told);
     arrange(&mut found, wishes);
     say(&mut found, survey.device.wanted_run_s);
+    found
+}
+
+/// Two that became the same when their parts were exchanged, once, for the wishes of both.
+fn each_once(told: Vec<Proposal>) -> Vec<Proposal> {
+    let near = |a: Option<f64>, b: Option<f64>| match (a, b) {
+        (Some(a), Some(b)) => (a - b).abs() <= NEARLY * a.abs().max(b.abs()),
+        (a, b) => a.is_none() && b.is_none(),
+    };
+    let same = |a: &Proposal, b: &Proposal| {
+        let (x, y) = (&a.merits, &b.merits);
+        let scales = [(x.run_s, y.run_s), (x.mass_g, y.mass_g), (x.price, y.price), (x.arrives_days, y.arrives_days)];
+        (&a.name, &a.made_of, x.to_buy) == (&b.name, &b.made_of, y.to_buy) && scales.iter().all(|(x, y)| near(*x, *y))
+    };
+    let mut found: Vec<Proposal> = vec![];
+    for one in told {
+        match found.iter_mut().find(|earlier| same(earlier, &one)) {
+            Some(earlier) => {
+                earlier.wishes.extend(one.wishes);
+                earlier.wishes.sort_unstable();
+            }
+            None => found.push(one),
+        }
+    }
     found
 }
 
