@@ -15,7 +15,10 @@ const stages = {
 
 /** Fetches the stages while nobody waits, so that the first visit of each is as quick as the next. */
 export function fetchStages(): void {
-  const idle = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 1000))
+  // Not later than that: a long page is filled for a second, and somebody may go on at once.
+  const soonest = { timeout: 300 }
+  const idle = (then: () => void) =>
+    window.requestIdleCallback ? requestIdleCallback(then, soonest) : setTimeout(then, 1000)
   const loaders = Object.values(stages)
   const one = () =>
     void loaders
