@@ -18,7 +18,7 @@ export function fetchStages(): void {
   // Not later than that: a long page is filled for a second, and somebody may go on at once.
   const soonest = { timeout: 300 }
   const idle = (then: () => void) =>
-    window.requestIdleCallback ? requestIdleCallback(then, soonest) : setTimeout(then, 1000)
+    'requestIdleCallback' in window ? requestIdleCallback(then, soonest) : setTimeout(then, 1000)
   const loaders = Object.values(stages)
   const one = () =>
     void loaders
