@@ -114,7 +114,8 @@ const sitsAt = (node: Node) => (node.sits && node.sits !== 'inside' ? node.sits 
     grid-template-columns: 1fr 1fr 1fr;
   }
 
-  .thing > b {
+  .thing > b,
+  .thing > b + * {
     grid-column: 1 / -1;
   }
 }
