@@ -4,6 +4,7 @@ import { computed, shallowRef, watch, type ComputedRef, type ShallowRef } from '
 import type { Answer } from '../api/client'
 import type { About, AnswerTo, Plan, Problem, Question } from '../api/types'
 import { usePlan } from './plan'
+import { kept } from './pointer'
 import { ask } from './questions'
 import { turns } from './turns'
 
@@ -31,7 +32,7 @@ export function useAsked<T>(had: (plan: Plan) => Promise<Answer<T>>, by: () => u
     if (!isLast()) return
     problem.value = found.ok ? null : found.problem
     if (!found.ok) return
-    answer.value = found.value
+    answer.value = kept(answer.value, found.value)
     of.value = [now, question]
   }
 

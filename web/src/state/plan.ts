@@ -14,7 +14,7 @@ import type {
 } from '../api/types'
 import { newKey } from '../api/key'
 import { type Draft, draftOf, dropDraft, keepDraft } from './drafts'
-import { valueAt, withChanges } from './pointer'
+import { kept, valueAt, withChanges } from './pointer'
 import { ask } from './questions'
 import { turns } from './turns'
 
@@ -67,7 +67,8 @@ async function assess(): Promise<void> {
   if (!isLast()) return
   if (answer.ok) {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
-    assessment.value = answer.value
+    // Figures and findings that stay are not drawn again.
+    assessment.value = kept(assessment.value, answer.value)
     assessed.value = takeOver(now, answer.value.follows)
     problem.value = null
   } else if (answer.problem.status === 0) {

@@ -7,18 +7,41 @@ import type { Change } from '../api/types'
 export const valueAt = (document: unknown, pointer: string): unknown =>
   Pointer.fromJSON(pointer).get(document)
 
-/** A copy of the document with the changes made, in order. */
+/** The document with the changes made, in order. What no change touches is the same object as before: who shows it need not look again. */
 export function withChanges<T>(document: T, changes: Change[]): T {
-  const copy = JSON.parse(JSON.stringify(document)) as T
-  for (const { at, value } of changes) {
-    const place = Pointer.fromJSON(at).evaluate(copy)
-    const parent = place.parent as Record<string, unknown> | null | undefined
+  return changes.reduce((made, { at, value }) => {
+    const pointer = Pointer.fromJSON(at)
+    const place = pointer.evaluate(made)
+    const parent = place.parent as object | null | undefined
     const isThere = typeof parent === 'object' && parent !== null
     if (!isThere || (Array.isArray(parent) && place.value === undefined))
       throw new Error(`nothing stands at ${at}`)
-    parent[place.key] = value
-  }
+    return put(made, pointer.tokens.slice(1), value) as T
+  }, document)
+}
+
+/** A copy of what leads to the place, with the value there. */
+function put(of: unknown, [key, ...rest]: string[], value: unknown): unknown {
+  if (key === undefined) return value
+  const copy = (Array.isArray(of) ? [...of] : { ...(of as object) }) as Record<string, unknown>
+  copy[key] = put(copy[key], rest, value)
   return copy
+}
+
+/** What came, with every part that is as it was being the very part that was there before. */
+export function kept<T>(before: unknown, now: T): T {
+  if (before === now || typeof before !== 'object' || typeof now !== 'object' || !before || !now) return now
+  if (Array.isArray(before) !== Array.isArray(now)) return now
+  const [was, is] = [before as Record<string, unknown>, now as Record<string, unknown>]
+  const keys = Object.keys(is)
+  let same = keys.length === Object.keys(was).length
+  const made: Record<string, unknown> = {}
+  for (const key of keys) {
+    made[key] = kept(was[key], is[key])
+    same &&= made[key] === was[key] && key in was
+  }
+  if (same) return before as T
+  return (Array.isArray(now) ? Object.values(made) : made) as T
 }
 
 /** Pointers of every value of that key and content, wherever it stands. */
