@@ -15,7 +15,7 @@ use brick_core::base::progress::{Progress, Unwatched};
 use brick_core::parts::catalogue::{ItemPart, typical};
 use brick_core::physics::device::jobs::template;
 use brick_core::physics::grouping::Candidate;
-use brick_core::plan::{Change, Choice, EachCell, Job, NodeKind, ReadyKind, Topology, apply};
+use brick_core::plan::{CellSize, Change, Choice, EachCell, Job, NodeKind, ReadyKind, Topology, apply};
 use brick_core::{Catalogue, Plan};
 use common::known;
 use serde_json::{Value, json};

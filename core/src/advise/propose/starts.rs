@@ -80,20 +80,17 @@ fn holders(plan: &Plan, way: &Way, of_this: &Catalogue, stock: &[StockLot]) -> V
     let Some(mut loose) = apply(plan, &changes).ok().filter(|_| way.series == 1 && inside) else { return vec![] };
     // Which cells do is asked first, then how few of them.
     let asked = loose.feed.holder.take();
-    let round = Catalogue { items: of_this.items.iter().filter(|i| is_round(i)).cloned().collect() };
-    let own = own_cells(&loose, way, stock);
-    own.into_iter()
-        .chain(bought_cells(&loose, &round).into_iter().take(1))
+    // Holders take round cells, one size each.
+    let round = |plan: &Plan| {
+        let cell = plan.packs.first().and_then(|pack| pack.cell.part());
+        cell.is_some_and(|cell| matches!(cell.size, CellSize::Cylindrical { .. }))
+    };
+    own_cells(&loose, way, stock)
+        .into_iter()
+        .filter(round)
+        .chain(bought_cells(&loose, of_this).into_iter().find(round))
         .filter_map(|plan| with_holders(&plan, asked.as_ref()))
         .collect()
-}
-
-/// Only round cells go into holders, which take one size each.
-fn is_round(item: &Item) -> bool {
-    match &item.part {
-        ItemPart::Cell { cell } => matches!(cell.size, CellSize::Cylindrical { .. }),
-        _ => true,
-    }
 }
 
 /// A holder for each cell, an ideal diode before each where there are several, and the fewest cells that carry the load: as few as are asked for,

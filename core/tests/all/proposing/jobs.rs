@@ -260,3 +260,39 @@ fn a_device_with_replaceable_cells_gets_nothing_else() {
     let holder = kept[0].plan.feed.holder.clone().unwrap();
     assert!(holder.fewest >= 2 && holder.each == Some(EachCell::Fuse) && holder.contact_a == Some(8.0), "{holder:?}");
 }
+
+/// Own tested pouches go into no holder, and a pack whose plug is too small is not proposed with a plug that it does not have.
+#[test]
+fn what_parts_are_stays_as_it_was_said() {
+    let more = [
+        ("device/loads", amps(0.4)),
+        ("device/lowest_v", known(2.8)),
+        ("device/highest_v", known(4.3)),
+        ("device/wanted_run_s", json!(3600.0)),
+    ];
+    let lamp = survey(Job::ReplaceableCells, &more);
+    let mut pouches = stock(12);
+    pouches.cell.size = CellSize::Pouch { thickness_mm: 8.0, width_mm: 34.0, length_mm: 60.0 };
+    let found = propose(&lamp, &typical(), &[pouches], &Wishes::default(), &Unwatched).unwrap().proposals;
+    assert!(!found.is_empty());
+    for p in &found {
+        let cell = p.plan.packs[0].cell.part().unwrap();
+        assert!(
+            matches!(cell.size, CellSize::Cylindrical { .. }) && p.plan.packs[0].groups.is_empty(),
+            "{}",
+            p.made_of
+        );
+    }
+
+    let mut narrow = typical();
+    for item in &mut narrow.items {
+        if let ItemPart::Pack { pack } = &mut item.part {
+            pack.plug_a = Some(1.0);
+        }
+    }
+    let mut answers = old("li_ion", 3).to_vec();
+    answers.push(("device/loads", amps(4.0)));
+    let model = survey(Job::ReadyPack, &answers);
+    assert!(!proposed(&model, &Wishes::default()).proposals.is_empty());
+    assert!(propose(&model, &narrow, &[], &Wishes::default(), &Unwatched).unwrap().proposals.is_empty());
+}
