@@ -217,20 +217,20 @@ async fn flawed_edits(base: &str, address: &str) -> Result<(Vec<Duration>, Vec<D
         const figure = () => document.querySelector('[data-figure=\"fuse.carries_a\"] .value')?.textContent;
         const before = figure();
         const told = { };
-        let gone = false;
+        let were = false;
         const started = performance.now();
         const look = () => {
             if (told.figures === undefined && figure() !== before) told.figures = performance.now() - started;
-            const buttons = document.querySelectorAll('[data-testid=fix]').length;
-            gone ||= buttons === 0;
-            if (told.figures !== undefined && gone && buttons > 0) {
+            const away = document.querySelector('[inert] > [data-testid=fix]') !== null;
+            were ||= away;
+            if (told.figures !== undefined && were && !away) {
                 observer.disconnect();
                 told.fixes = performance.now() - started;
                 done(told);
             }
         };
         const observer = new MutationObserver(look);
-        observer.observe(document.body, {characterData: true, childList: true, subtree: true});
+        observer.observe(document.body, {characterData: true, childList: true, subtree: true, attributes: true});
         field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}));
         field.dispatchEvent(new Event('change', {bubbles: true})); field.blur()";
     let (mut figures, mut fixes, mut requests) = (vec![], vec![], 0);

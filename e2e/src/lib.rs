@@ -336,6 +336,16 @@ impl Browser {
         Ok(())
     }
 
+    /// Lets every answer of the program come so much later; zero lets them come as they do.
+    pub async fn slow_network(&self, latency_ms: u32) -> Result<()> {
+        let conditions =
+            json!({"offline": false, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1});
+        for (cmd, params) in [("Network.enable", json!({})), ("Network.emulateNetworkConditions", conditions)] {
+            self.command("goog/cdp/execute", json!({"cmd": cmd, "params": params})).await?;
+        }
+        Ok(())
+    }
+
     /// Shows the page as it would be printed, or as on a screen again.
     pub async fn print_media(&self, printed: bool) -> Result<()> {
         let params = json!({"media": if printed { "print" } else { "" }});

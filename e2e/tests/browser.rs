@@ -93,6 +93,8 @@ fn main() {
     story!(handling, figures_are_typed_one_after_another_by_keys_alone);
     story!(handling, a_long_page_is_folded_and_the_rail_leads_into_it);
     story!(handling, the_diagram_is_whole_at_every_width_and_grows_under_two_fingers);
+    story!(handling, who_goes_on_does_not_wait_for_the_rest_of_a_long_page);
+    story!(handling, what_clears_a_finding_stays_in_its_place_while_it_is_looked_for_again);
     story!(feeding, options_are_ordered_and_laid_side_by_side);
     story!(feeding, a_converter_is_set_up_and_a_fixed_socket_on_it_refused);
     story!(feeding, a_gauge_is_rescaled_with_one_resistor_and_fed_behind_the_switch);

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import PlansView from './plans/PlansView.vue'
+import { goOnWithTurns, holdTurns } from './state/inTurn'
 
 const stages = {
   path: () => import('./stages/path/PathView.vue'),
@@ -17,17 +18,10 @@ const stages = {
 export function fetchStages(): void {
   // Not later than that: a long page is filled for a second, and somebody may go on at once.
   const soonest = { timeout: 300 }
-  const idle = (then: () => void) =>
-    'requestIdleCallback' in window ? requestIdleCallback(then, soonest) : setTimeout(then, 1000)
-  const loaders = Object.values(stages)
-  const one = () =>
-    void loaders
-      .shift()?.()
-      .then(
-        () => idle(one),
-        () => undefined,
-      )
-  idle(one)
+  // One that cannot be had now is fetched when it is visited.
+  const all = () => Object.values(stages).forEach((stage) => void stage().catch(() => undefined))
+  if ('requestIdleCallback' in window) requestIdleCallback(all, soonest)
+  else setTimeout(all, 1000)
 }
 
 export const router = createRouter({
@@ -86,3 +80,7 @@ export const router = createRouter({
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })
+
+router.beforeEach(holdTurns)
+router.afterEach(goOnWithTurns)
+router.onError(goOnWithTurns)

@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::Workspace;
-use crate::physics::brick::{Bay, Cuboid, bay, space_mm};
+use crate::physics::brick::{Cuboid, bay, space_mm};
 use crate::plan::{Compartment, Node, Sits};
 
 /// A thing that goes into a compartment.
@@ -78,7 +78,7 @@ fn bay_plan(place: &Compartment, brick: Option<Cuboid>, nodes: &[&Node]) -> BayP
     let sizes: Vec<[f64; 3]> =
         nodes.iter().filter_map(|n| n.size.as_ref().map(|s| [s.length_mm, s.width_mm, s.height_mm])).collect();
     let in_the_way: Vec<Cuboid> = place.in_the_way().map(Cuboid::from).collect();
-    let found: Bay = bay(&place.space, brick, &in_the_way, &sizes);
+    let found = bay(&place.space, brick, &in_the_way, &sizes);
     let thing = |(node, at): (&&Node, Option<Cuboid>)| BayThing {
         node: node.id.clone(),
         name: node.part.part().map(|part| part.offer().name.clone()).unwrap_or_default(),

@@ -7,7 +7,7 @@ use crate::physics::device::apart::{is_proved, usual};
 pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
     let device = &making.plan.device;
     let planned = if device.apart.is_empty() { usual() } else { device.apart.clone() };
-    let first_final = planned.iter().position(|s| !s.reversible);
+    let first_final = planned.iter().position(|s| s.reversible != Some(true));
     let step = |(i, of): (usize, &crate::plan::ApartStep)| {
         let mut asks = vec![];
         if of.pulls_wire {
@@ -21,7 +21,9 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
                 "Tested on a bench supply: it runs, and you know its minimum and maximum voltage?",
             ));
         }
-        let why = if is_final {
+        let why = if is_final && of.reversible.is_none() {
+            "Nobody has said whether this can be undone. Take it as if it cannot."
+        } else if is_final {
             "From here the device cannot be put back as it was."
         } else if of.pulls_wire {
             "What was where is forgotten within an hour; a swapped lead shows itself by smoke."

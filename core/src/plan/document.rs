@@ -30,7 +30,8 @@ pub const FORMAT: &str = "dense-brick/plan";
 /// charger; all of it may be absent.
 /// 13 adds the device's contacts with what was read there, the compartment that a part sits in, and the plug, charger and charge indicator
 /// of a pack that is taken as a whole; all of it may be absent.
-pub const VERSION: u32 = 13;
+/// 14 lets a step of the disassembly leave open whether it can be undone.
+pub const VERSION: u32 = 14;
 
 /// Reads the version of a plan: any known one becomes today's, a newer one is refused.
 pub(super) fn upgraded<'de, D: Deserializer<'de>>(deserializer: D) -> Result<u32, D::Error> {
@@ -75,6 +76,13 @@ pub enum ReadError {
     Fields(Vec<FieldError>),
 }
 
+fn shape(field: &str, e: &serde_json::Error) -> ReadError {
+    // The place stands before the reason already.
+    let told = e.to_string();
+    let reason = told.split(" at line ").next().unwrap_or_default().to_owned();
+    ReadError::Shape { field: field.to_owned(), line: e.line(), column: e.column(), reason }
+}
+
 // A plan that is read has taken over what follows from what it says once: nobody has to ask for that again.
 impl<'de> Deserialize<'de> for Plan {
     fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Plan, D::Error> {
@@ -93,13 +101,7 @@ impl Serialize for Plan {
 impl Plan {
     /// Reads a plan from its JSON text and checks it.
     pub fn from_json(text: &str) -> Result<Plan, ReadError> {
-        let shape = |field: String, e: &serde_json::Error| {
-            // The place stands before the reason already.
-            let told = e.to_string();
-            let reason = told.split(" at line ").next().unwrap_or_default().to_owned();
-            ReadError::Shape { field, line: e.line(), column: e.column(), reason }
-        };
-        let raw: serde_json::Value = serde_json::from_str(text).map_err(|e| shape("/".to_owned(), &e))?;
+        let raw: serde_json::Value = serde_json::from_str(text).map_err(|e| shape("/", &e))?;
         let format = raw.get("format").and_then(|v| v.as_str()).unwrap_or("nothing");
         if format != FORMAT {
             return Err(ReadError::Format { found: format.to_owned() });
@@ -109,13 +111,18 @@ impl Plan {
         {
             return Err(ReadError::Newer { found });
         }
-        let reader = &mut serde_json::Deserializer::from_str(text);
-        let plan: Plan = serde_path_to_error::deserialize::<_, Plan>(reader).map_err(|error| {
-            let path = error.path().to_string().replace(['.', '['], "/").replace(']', "");
-            shape(format!("/{path}"), error.inner())
-        })?;
+        let plan = Plan::from_shape(text)?;
         plan.check().map_err(ReadError::Fields)?;
         Ok(plan)
+    }
+
+    /// Reads a plan that this program has written: its shape alone, its values are not checked.
+    pub fn from_shape(text: &str) -> Result<Plan, ReadError> {
+        let reader = &mut serde_json::Deserializer::from_str(text);
+        serde_path_to_error::deserialize(reader).map_err(|error| {
+            let path = error.path().to_string().replace(['.', '['], "/").replace(']', "");
+            shape(&format!("/{path}"), error.inner())
+        })
     }
 
     /// The plan as the text of a `*.brick.json` file.

@@ -336,18 +336,14 @@ pub struct ApartStep {
     #[serde(default)]
     pub pulls_wire: bool,
     /// Whether the device can be put back as it was.
-    #[serde(default = "yes")]
-    pub reversible: bool,
+    #[serde(default)]
+    pub reversible: Option<bool>,
     /// What the meter said of that wire before it was pulled.
     #[serde(default)]
     pub live: Option<Live>,
     /// Whether it is done.
     #[serde(default)]
     pub done: bool,
-}
-
-fn yes() -> bool {
-    true
 }
 
 /// When a wire has voltage on it.

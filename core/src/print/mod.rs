@@ -3,4 +3,5 @@
 
 pub mod diagram;
 pub mod exports;
+pub mod json;
 pub mod sheets;

@@ -129,3 +129,56 @@ pub async fn the_diagram_is_whole_at_every_width_and_grows_under_two_fingers(b: 
     b.until("all of it again", async || Ok((drawn(b).await?[0] <= 1.001).then_some(()))).await?;
     b.size(1280, 800).await
 }
+
+pub async fn who_goes_on_does_not_wait_for_the_rest_of_a_long_page(b: &Browser) -> Result<()> {
+    let plan = plan_path(b, "Hedge shears").await?;
+    b.open(&format!("{plan}/path")).await?;
+    b.css("[data-testid='counts']").await?;
+    // Goes on as soon as the head of the long page is there, to a page that has to be fetched, and counts the sections that are
+    // made until that is there.
+    let script = "const done = arguments[0];
+        const link = to => [...document.querySelectorAll('.rail a')].find(a => a.textContent.includes(to));
+        const folds = () => [...document.querySelectorAll('main details.fold')];
+        const told = { sections: 0, made: 0 };
+        let left = false;
+        new MutationObserver((_, observer) => {
+            told.sections = Math.max(told.sections, folds().length);
+            told.made = Math.max(told.made, folds().filter(fold => fold.childElementCount > 1).length);
+            if (!left && told.sections) { left = true; link('Parts list').click() }
+            if (left && !folds().length) { observer.disconnect(); done(told) }
+        }).observe(document.querySelector('main'), {childList: true, subtree: true});
+        link('Device').click()";
+    b.slow_network(400).await?;
+    let told = b.client.execute_async(script, vec![]).await;
+    b.slow_network(0).await?;
+    let told = told?;
+    ensure!(told["sections"].as_u64().is_some_and(|n| n > 5) && told["made"] == 0, "{told}");
+
+    // Who comes back gets all of it.
+    stage(b, "Device").await?;
+    b.until("every section to be made", async || {
+        let bare = "return [...document.querySelectorAll('main details.fold')].filter(fold => fold.childElementCount < 2).length";
+        Ok((b.script(bare).await? == 0).then_some(()))
+    })
+    .await
+}
+
+pub async fn what_clears_a_finding_stays_in_its_place_while_it_is_looked_for_again(b: &Browser) -> Result<()> {
+    copy_of(b, "Hedge shears").await?;
+    stage(b, "Device").await?;
+    b.css(".finding :not([inert]) > [data-testid='fix']").await?;
+    let watch = "const fixes = () => document.querySelectorAll('.finding [data-testid=fix]').length;
+        window.told = { before: fixes(), least: fixes(), put_away: false };
+        new MutationObserver(() => {
+            told.least = Math.min(told.least, fixes());
+            told.put_away ||= document.querySelector('.finding [inert]') !== null;
+        }).observe(document.querySelector('.findings'), {childList: true, subtree: true, attributes: true})";
+    b.script(watch).await?;
+    b.type_into("[data-at='/device/original/age_days']", "Age", "800 days").await?;
+    saved(b).await?;
+    b.gone(".finding [inert]").await?;
+    let told = b.script("return told").await?;
+    ensure!(told["put_away"] == true, "they could be pressed while they were of the plan before: {told}");
+    ensure!(told["before"].as_u64().is_some_and(|n| n > 0) && told["least"] == told["before"], "{told}");
+    Ok(())
+}

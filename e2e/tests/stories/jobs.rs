@@ -341,7 +341,7 @@ async fn perform(b: &Browser, act: &Act) -> Result<()> {
         Type(within, label, text) => b.type_into(within, label, text).await?,
         Label(words) => {
             b.type_into(MAIN, "Everything printed on it", words).await?;
-            b.click("[data-fixes^='device.label-words'] button").await?;
+            b.click("[data-fixes^='device.label-words']:not([inert]) button").await?;
             b.gone("[data-fixes^='device.label-words']").await?;
         }
         Click(selector) => b.click(selector).await?,
@@ -447,7 +447,7 @@ async fn clear_stops(b: &Browser) -> Result<()> {
         saved(b).await?;
         let found: Vec<(String, u32)> = serde_json::from_str(b.script(stops).await?.as_str().unwrap_or("[]"))?;
         let Some((key, _)) = found.first().cloned() else { return Ok(()) };
-        b.click(&format!("[data-finding='{key}'] [data-testid='fix']"))
+        b.click(&format!("[data-finding='{key}'] :not([inert]) > [data-testid='fix']"))
             .await
             .with_context(|| format!("a fix of {key}"))?;
         b.gone(&format!("[data-finding='{key}'].stop")).await?;

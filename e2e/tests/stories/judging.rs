@@ -75,7 +75,7 @@ pub async fn every_stop_is_cleared_by_its_buttons_undone_exported_and_assessed_a
             break;
         };
         ensure!(b.text(&format!("[data-finding='{key}'] p")).await?.len() > 20, "{key} does not say why");
-        b.click(&format!("[data-finding='{key}'] [data-testid='fix']")).await?;
+        b.click(&format!("[data-finding='{key}'] :not([inert]) > [data-testid='fix']")).await?;
         let gone = format!("[data-finding='{key}']");
         b.until(&format!("{key} to go"), async || Ok((b.count(&gone).await? == 0).then_some(()))).await?;
         steps += 1;

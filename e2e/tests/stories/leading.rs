@@ -77,7 +77,7 @@ async fn follow(b: &Browser, (kind, chemistry, cells, draws): (&str, &str, &str,
 /// What a beginner does where the next step leads.
 async fn step(b: &Browser, class: &str, at: &str, (chemistry, cells, draws): (&str, &str, &str)) -> Result<()> {
     if class.contains("clear_stop") {
-        b.click(".finding.stop [data-testid='fix']").await?;
+        b.click(".finding.stop :not([inert]) > [data-testid='fix']").await?;
         return Ok(());
     }
     match at {

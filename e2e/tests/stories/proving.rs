@@ -15,7 +15,7 @@ pub(super) async fn clear_stops(b: &Browser) -> Result<()> {
         let Some(key) = stops.as_array().and_then(|k| k.first()).and_then(Value::as_str).map(str::to_owned) else {
             break;
         };
-        b.click(&format!("[data-finding='{key}'] [data-testid='fix']")).await?;
+        b.click(&format!("[data-finding='{key}'] :not([inert]) > [data-testid='fix']")).await?;
         b.gone(&format!("[data-finding='{key}']")).await?;
     }
     saved(b).await?;

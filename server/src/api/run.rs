@@ -8,10 +8,12 @@ use brick_core::physics::device::log;
 use brick_core::physics::run::{OwnCell, ToldDischarge, own_cell};
 use brick_core::plan::{Change, FieldError, FittedCell};
 use brick_core::print::exports::run_csv;
+use brick_core::print::json::Written;
 use rocket::http::Status;
 use rocket::serde::json::Json;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
+use serde_json::value::RawValue;
 use sqlx::PgPool;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -41,11 +43,11 @@ pub struct RunRequest {
 #[utoipa::path(context_path = "/api", request_body = RunRequest,
     responses((status = 200, body = RunReport), (status = 422, body = Problem)))]
 #[post("/run", data = "<request>")]
-pub async fn run_plan(request: Result<Body<RunRequest>, Problem>) -> Result<Json<RunReport>, Problem> {
+pub async fn run_plan(request: Result<Body<RunRequest>, Problem>) -> Result<Json<Box<RawValue>>, Problem> {
     let RunRequest { plan, variants, starts, recorded } = request?.0;
-    let answer = work(move || -> Result<RunReport, Problem> {
+    let answer = work(move || -> Result<_, Problem> {
         let readings = recorded.map(|text| readings(&text)).transpose()?;
-        Ok(runs(&plan, &variants, starts, readings.as_deref())?)
+        runs(&plan, &variants, starts, readings.as_deref())?.written().map_err(|e| Problem::fault(&e))
     });
     answer.await.map(Json)
 }

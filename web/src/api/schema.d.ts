@@ -1556,7 +1556,10 @@ export interface components {
         };
         /** @description How far the disassembly is. */
         Apart: {
-            /** @description Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none. */
+            /**
+             * @description Id of the last step before the first one that cannot be undone, or of which nobody has said; absent where every step can be
+             *     undone, or none.
+             */
             last_reversible?: string | null;
             /** @description What to do before each step that is not done, by the step's id. */
             prompts: components["schemas"]["Prompt"][];
@@ -1571,7 +1574,7 @@ export interface components {
             /** @description Whether a wire or connector comes off. */
             pulls_wire?: boolean;
             /** @description Whether the device can be put back as it was. */
-            reversible?: boolean;
+            reversible?: boolean | null;
             /** @description What is done. */
             what: string;
         };

@@ -6,20 +6,21 @@ import { useFixes } from '../state/fixes'
 import { usePlan } from '../state/plan'
 import { useReference } from '../state/reference'
 import { openWorking } from '../state/working'
+import FixButton from '../ui/FixButton.vue'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 
 const props = defineProps<{ finding: Finding; consequences?: Finding[]; here: boolean }>()
 const emit = defineEmits<{ accept: [finding: Finding]; away: [] }>()
 
-const { edit, unaccept, figure } = usePlan()
+const { unaccept, figure } = usePlan()
 const { source } = useReference()
 
 /** Whether all of it is shown; of another stage only the short form is, until it is asked for. */
 const unfolded = ref(false)
 const short = computed(() => !props.here && !unfolded.value)
 
-const { fixes } = useFixes(() => props.finding.key)
+const { fixes, current } = useFixes(() => props.finding.key)
 const wanted = computed(
   () => !props.finding.accepted && (props.finding.severity !== 'note' || !!fixes.value?.length),
 )
@@ -63,10 +64,13 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
       </details>
       <p v-if="finding.accepted" class="reason">Accepted: {{ finding.accepted }}</p>
       <div v-if="wanted && (fixes?.length || finding.severity === 'caution')" class="fixes">
-        <template v-for="fix in offered" :key="fix.label">
-          <v-btn size="small" class="fix" data-testid="fix" @click="edit(fix.changes)">{{ fix.label }}</v-btn>
-          <span v-if="fix.brings.length" class="brings">side effect: {{ brings(fix) }}</span>
-        </template>
+        <!-- They stay while those of the last change are looked for, so that nothing jumps; but nobody can press them. -->
+        <div v-if="offered.length" class="offered" :inert="!current">
+          <template v-for="fix in offered" :key="fix.label">
+            <FixButton class="fix" :fix="fix" />
+            <span v-if="fix.brings.length" class="brings">side effect: {{ brings(fix) }}</span>
+          </template>
+        </div>
         <v-btn v-if="hidden > 0" size="small" variant="text" class="fix" @click="unfolded = true">
           {{ hidden }} more
         </v-btn>
@@ -168,6 +172,10 @@ const brings = (fix: Fix) => fix.brings.map((phrase) => phrase.text.toLowerCase(
   align-items: center;
   gap: 6px;
   margin: 7px 0 4px;
+}
+
+.offered {
+  display: contents;
 }
 
 .fix {

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import type { Finding } from '../api/types'
 import { alongList } from '../state/keys'
 import { usePlan } from '../state/plan'
+import { steady } from '../state/steady'
 import AcceptDialog from './AcceptDialog.vue'
 import FindingCard from './FindingCard.vue'
 
@@ -18,10 +19,11 @@ const accepting = ref<Finding | null>(null)
 
 const findings = computed<Finding[]>(() => assessment.value?.findings ?? [])
 /** What follows from another finding is folded under that; what belongs to the stage at hand comes first. */
-const causes = computed(() => {
+const causes = steady(() => {
   const all = findings.value.filter((f) => !f.follows)
   const here = (f: Finding) => f.stage === route.name
-  return [...all.filter(here), ...all.filter((f) => !here(f))]
+  const sorted = [...all.filter(here), ...all.filter((f) => !here(f))]
+  return sorted.map((finding) => ({ finding, consequences: consequences(finding) }))
 })
 watch(asked, (key) => {
   if (key) raised.value = true
@@ -39,7 +41,7 @@ function consequences(cause: Finding): Finding[] {
 }
 
 const title = computed(() => {
-  const open = causes.value.filter((f) => !f.accepted)
+  const open = causes.value.map((c) => c.finding).filter((f) => !f.accepted)
   const count = (severity: string) => open.filter((f) => f.severity === severity).length
   const said = [
     ['stop', 'stops', count('stop')],
@@ -62,10 +64,10 @@ const title = computed(() => {
         No findings with what is known so far. Every stage still lists what to find out.
       </p>
       <FindingCard
-        v-for="finding in causes"
+        v-for="{ finding, consequences: followers } in causes"
         :key="finding.key"
         :finding="finding"
-        :consequences="consequences(finding)"
+        :consequences="followers"
         :here="finding.stage === route.name || finding.key === asked"
         @accept="accepting = $event"
         @away="raised = false"

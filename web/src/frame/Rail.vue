@@ -9,6 +9,7 @@ import { folded, sections, type Section } from '../state/folds'
 import PhraseText from '../ui/PhraseText.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { usePlan } from '../state/plan'
+import { steady } from '../state/steady'
 import { pageNames, stageNames } from './stages'
 
 const { assessment } = usePlan()
@@ -25,7 +26,7 @@ const weakest = computed(() => {
   return path?.links.find((l) => l.id === path.weakest)?.label.toLowerCase()
 })
 
-const rows = computed(() =>
+const rows = steady(() =>
   stageNames.map(({ name, title }) => {
     const report = assessment.value?.stages.find((s) => s.stage === name)
     const verdict: Verdict | Severity =

@@ -17,7 +17,7 @@ const json = (body: unknown, status = 200) =>
 
 beforeEach(() => {
   sent = []
-  vi.stubGlobal('fetch', async (request: Request) => {
+  const answered = async (request: Request) => {
     const url = new URL(request.url).pathname
     if (request.method === 'GET') {
       const id = url.split('/').at(-1)
@@ -39,14 +39,15 @@ beforeEach(() => {
         fail: () => reject(new Error('away')),
       })
     })
-  })
+  }
+  vi.stubGlobal('fetch', vi.fn(answered))
 })
 
 const settle = () => new Promise((resolve) => setTimeout(resolve, 20))
 const assessment = () => ({ figures: [], findings: [], stages: [], follows: [] })
 const abouts = () => sent.map((one) => one.body.questions.map((q) => q.about))
 
-test('what several panels ask at one moment is one call, and late answers are dropped', async () => {
+test('figures go first and alone, what several panels ask follows as one call, and late answers are dropped', async () => {
   const { open, set } = usePlan()
   const scope = effectScope()
   const opening = open('first')
@@ -60,20 +61,47 @@ test('what several panels ask at one moment is one call, and late answers are dr
   ])!
   await settle()
   expect(abouts()).toEqual([['bill', 'later']])
+  const calls = vi.mocked(fetch).mock.calls.length
 
   set('/name', 'second')
+  // Before anything is drawn again.
+  expect(vi.mocked(fetch).mock.calls.length).toBe(calls + 1)
   await settle()
-  expect(abouts()).toEqual([
-    ['bill', 'later'],
-    ['assessment', 'bill', 'later'],
-  ])
+  expect(abouts()).toEqual([['bill', 'later'], ['assessment']])
+  sent[1]!.answer(assessment)
+  await settle()
+  expect(abouts().slice(2)).toEqual([['bill', 'later']])
   // The new plan is answered first, the old one afterwards: it must not come through.
-  sent[1]!.answer((about) => (about === 'assessment' ? assessment() : `${about} of the second`))
+  sent[2]!.answer((about) => `${about} of the second`)
   await settle()
   sent[0]!.answer((about) => `${about} of the first`)
   await settle()
   expect([bill!.answer.value, later!.answer.value]).toEqual(['bill of the second', 'later of the second'])
   expect([bill!.stale.value, bill!.problem.value]).toEqual([false, null])
+  scope.stop()
+})
+
+test('of edits in quick succession only the last is asked about by the panels', async () => {
+  const { set } = usePlan()
+  const scope = effectScope()
+  const bill = scope.run(() => useAnswer(() => ({ about: 'bill' })))!
+  await settle()
+  sent.splice(0).forEach((one) => one.answer(() => 'the bill'))
+  await settle()
+  set('/name', '1')
+  await settle()
+  set('/name', '12')
+  await settle()
+  expect(sent.map((one) => [one.body.plan.name, one.body.questions.length])).toEqual([
+    ['1', 1],
+    ['12', 1],
+  ])
+  sent.splice(0).forEach((one) => one.answer(assessment))
+  await settle()
+  expect(sent.map((one) => [one.body.plan.name, one.body.questions[0]?.about])).toEqual([['12', 'bill']])
+  sent[0]!.answer(() => 'the bill of 12')
+  await settle()
+  expect([bill.answer.value, bill.stale.value]).toEqual(['the bill of 12', false])
   scope.stop()
 })
 
@@ -89,8 +117,11 @@ test('an answer that outlives its plan is marked, and why there is no new one is
   set('/name', 'third')
   await nextTick()
   expect(bill.stale.value).toBe(true)
-  await settle()
-  sent.splice(0).forEach((one) => one.fail())
+  for (const about of ['assessment', 'bill']) {
+    await settle()
+    expect(abouts()).toEqual([[about]])
+    sent.splice(0).forEach((one) => one.fail())
+  }
   await settle()
   expect(bill.answer.value).toBe('the bill')
   expect([bill.stale.value, bill.problem.value?.status]).toEqual([true, 0])

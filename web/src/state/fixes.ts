@@ -16,12 +16,13 @@ function all() {
   return kept
 }
 
-/** Fixes of a finding of the plan as it stands; null while they are looked for. */
+/** Fixes of a finding, null until they are found; those of the plan before its last change stand until then, and are not current. */
 export function useFixes(finding: () => string) {
   const found = all()
-  const fixes = computed(() => {
-    if (!found || found.stale.value) return null
-    return found.answer.value?.find((one) => one.finding === finding())?.fixes ?? null
-  })
-  return { fixes, problem: computed(() => found?.problem.value ?? null) }
+  const fixes = computed(() => found?.answer.value?.find((one) => one.finding === finding())?.fixes ?? null)
+  return {
+    fixes,
+    current: computed(() => !!found && !found.stale.value),
+    problem: computed(() => found?.problem.value ?? null),
+  }
 }

@@ -24,29 +24,6 @@ export function strike(name: string): void {
   sections.value = sections.value.filter((s) => s.name !== name)
 }
 
-const waiting: (() => void)[] = []
-let working = false
-
-/** Fills sections one after another, each in a frame of its own: the head of a long page is there at once, and nothing stalls. */
-export function inTurn(fill: () => void): void {
-  waiting.push(fill)
-  if (working) return
-  working = true
-  soon()
-}
-
-/** Whether something on the page still waits for its turn. */
-export const fills = () => working
-
-/** After what is there has been painted. */
-const soon = () => requestAnimationFrame(() => setTimeout(next))
-
-function next(): void {
-  waiting.shift()?.()
-  if (waiting.length) soon()
-  else working = false
-}
-
 /** Opens every fold that an element is in. */
 export function openAround(element: Element): void {
   const folds: HTMLDetailsElement[] = []

@@ -2,7 +2,8 @@
 import { nextTick } from 'vue'
 import type { Router } from 'vue-router'
 import type { Plan } from '../api/types'
-import { fills, openAround } from './folds'
+import { openAround } from './folds'
+import { fills } from './inTurn'
 
 const stageOfKind: Record<string, string> = {
   board: 'protection',

@@ -15,7 +15,7 @@ import type {
 import { newKey } from '../api/key'
 import { type Draft, draftOf, dropDraft, keepDraft } from './drafts'
 import { kept, valueAt, withChanges } from './pointer'
-import { ask } from './questions'
+import { figuresFirst } from './questions'
 import { turns } from './turns'
 
 /** Quiet time after an edit before it is saved. */
@@ -63,7 +63,7 @@ async function assess(): Promise<void> {
   if (!plan.value) return
   const isLast = assessing.take()
   const now = plan.value
-  const answer = await ask<'assessment'>(now, { about: 'assessment' })
+  const answer = await figuresFirst(now)
   if (!isLast()) return
   if (answer.ok) {
     if (assessment.value) before.value = new Map(assessment.value.figures.map((f) => [f.id, f.value]))
@@ -151,10 +151,11 @@ async function refresh(): Promise<void> {
 
 function put(next: Plan): void {
   plan.value = next
+  // First, so that core works while the rest is done.
+  void assess()
   if (next === saved.value) dropDraft(id.value)
   else keepDraft(id.value, draft(next))
   saveSoon(PAUSE_MS)
-  void assess()
 }
 
 /** Whether a change leaves the plan as it is: a field that is left without a word typed. */

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Assessment, Change, Figure } from '../api/types'
 import { usePlan } from './plan'
 import { withChanges } from './pointer'
-import { ask } from './questions'
+import { figuresOf } from './questions'
 
 /** Ids of the figures opened one from another; the last is shown. */
 const trail = ref<string[]>([])
@@ -16,7 +16,7 @@ const { plan, figure } = usePlan()
 export async function openWorking(id: string, changes: Change[] = []): Promise<void> {
   trial.value = null
   if (changes.length && plan.value) {
-    const answer = await ask<'assessment'>(withChanges(plan.value, changes), { about: 'assessment' })
+    const answer = await figuresOf(withChanges(plan.value, changes))
     if (!answer.ok) return
     trial.value = answer.value
   }

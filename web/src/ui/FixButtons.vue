@@ -1,18 +1,15 @@
 <script setup lang="ts">
 // What clears one finding, as buttons beside the field that it is about.
 import { useFixes } from '../state/fixes'
-import { usePlan } from '../state/plan'
+import FixButton from './FixButton.vue'
 
 const props = defineProps<{ finding: string }>()
-const { edit } = usePlan()
-const { fixes } = useFixes(() => props.finding)
+const { fixes, current } = useFixes(() => props.finding)
 </script>
 
 <template>
-  <div v-if="fixes?.length" class="fixes" :data-fixes="finding">
-    <v-btn v-for="fix in fixes" :key="fix.label" size="small" @click="edit(fix.changes)">{{
-      fix.label
-    }}</v-btn>
+  <div v-if="fixes?.length" class="fixes" :data-fixes="finding" :inert="!current">
+    <FixButton v-for="fix in fixes" :key="fix.label" :fix="fix" />
   </div>
 </template>
 

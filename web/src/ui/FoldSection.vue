@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // A section of a long page: its head folds it, and folded it says in one line what is in it.
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { enlist, folded, inTurn, strike } from '../state/folds'
+import { enlist, folded, strike } from '../state/folds'
+import { useTurn } from '../state/inTurn'
 
 const props = defineProps<{
   name: string
@@ -15,12 +16,11 @@ const props = defineProps<{
 const root = ref<HTMLDetailsElement>()
 const open = computed(() => !(folded.get(props.name) ?? props.away))
 
-/** Whether its content has been made: the head of a page does not wait for it. */
-const filled = ref(false)
+/** Whether its content is made: the head of a page does not wait for it. */
+const filled = useTurn()
 
 onMounted(() => {
   if (root.value) enlist({ name: props.name, title: props.title, root: root.value })
-  inTurn(() => (filled.value = true))
 })
 onBeforeUnmount(() => strike(props.name))
 </script>

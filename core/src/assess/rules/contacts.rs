@@ -30,7 +30,7 @@ pub fn check(f: &mut Findings<'_, '_>) {
 }
 
 /// What a charge circuit puts on a contact, as read.
-pub fn fed_by_charger(contact: &Contact) -> Option<&Known> {
+fn fed_by_charger(contact: &Contact) -> Option<&Known> {
     contact.charging_v.as_ref().filter(|read| read.band().0 > FED_V)
 }
 

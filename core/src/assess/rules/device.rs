@@ -430,7 +430,7 @@ fn taken_apart(f: &mut Findings<'_, '_>) {
             },
         );
     }
-    if let Some(step) = done().find(|s| !s.reversible).filter(|_| !is_proved(d)) {
+    if let Some(step) = done().find(|s| s.reversible == Some(false)).filter(|_| !is_proved(d)) {
         f.add(
             Severity::Caution,
             Says {

@@ -11,7 +11,8 @@ use crate::plan::{ApartStep, Device};
 /// How far the disassembly is.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
 pub struct Apart {
-    /// Id of the last step before the first one that cannot be undone; absent where every step can be undone, or none.
+    /// Id of the last step before the first one that cannot be undone, or of which nobody has said; absent where every step can be
+    /// undone, or none.
     pub last_reversible: Option<String>,
     /// What to do before each step that is not done, by the step's id.
     pub prompts: Vec<Prompt>,
@@ -32,7 +33,7 @@ pub fn usual() -> Vec<ApartStep> {
         id: id.to_owned(),
         what: what.to_owned(),
         pulls_wire,
-        reversible,
+        reversible: Some(reversible),
         live: None,
         done: false,
     };
@@ -57,7 +58,7 @@ pub fn is_photographed(device: &Device, step: &ApartStep) -> bool {
 
 /// What is to be done before each step, and where the way back ends.
 pub fn outlook(device: &Device) -> Apart {
-    let first_final = device.apart.iter().position(|s| !s.reversible);
+    let first_final = device.apart.iter().position(|s| s.reversible != Some(true));
     let last_reversible = first_final.and_then(|i| i.checked_sub(1)).map(|i| device.apart[i].id.clone());
     let prompts = device
         .apart
@@ -77,7 +78,10 @@ fn says(device: &Device, step: &ApartStep) -> Vec<&'static str> {
     if step.pulls_wire && step.live.is_none() {
         says.push("Meter it first: always live, live when on, or not connected?");
     }
-    if !step.reversible && !is_proved(device) {
+    if step.reversible.is_none() {
+        says.push("Say whether it can be undone; until then it counts as one that cannot.");
+    }
+    if step.reversible == Some(false) && !is_proved(device) {
         says.push("There is no way back from here: test the device on a bench supply first.");
     }
     says
@@ -103,9 +107,19 @@ mod tests {
         harmless.pop();
         assert_eq!(outlook(&device(harmless)).last_reversible, None, "every step can be undone");
         let mut at_once = usual();
-        at_once[0].reversible = false;
+        at_once[0].reversible = Some(false);
         assert_eq!(outlook(&device(at_once)).last_reversible, None, "there is none before the first");
         assert_eq!(outlook(&device(vec![])), Apart::default());
+    }
+
+    #[test]
+    fn a_step_of_which_nobody_has_said_whether_it_can_be_undone_asks_and_counts_as_final() {
+        let mut steps = usual();
+        steps[1].reversible = None;
+        let apart = outlook(&device(steps));
+        assert_eq!(apart.last_reversible.as_deref(), Some("battery-out"));
+        let asks = apart.prompts.iter().find(|p| p.step == "open").expect("a prompt");
+        assert!(asks.says[0].contains("whether it can be undone"), "{asks:?}");
     }
 
     #[test]

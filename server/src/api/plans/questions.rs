@@ -18,17 +18,20 @@ use brick_core::diagnose::{Diagnosis, Evidence, diagnose};
 use brick_core::physics::converter::SetUpStep;
 use brick_core::plan::FieldError;
 use brick_core::print::diagram::{Diagram, Shown, diagram};
+use brick_core::print::json::Written;
 use brick_core::{Assessment, Catalogue, Plan, all_fixes, assess};
 use rocket::futures::future::join_all;
 use rocket::serde::json::Json;
 use rocket::{State, post};
-use serde::{Deserialize, Serialize};
+use serde::ser::Error as _;
+use serde::{Deserialize, Serialize, Serializer};
+use serde_json::value::RawValue;
 use sqlx::PgPool;
 use utoipa::ToSchema;
 
 use crate::Problem;
 use crate::api::brick::edit::{BrickSheet, sheet_of};
-use crate::api::http::body::Body;
+use crate::api::http::body::{Body, plan_at};
 use crate::store::parts::Catalogues;
 use crate::work::work;
 
@@ -111,30 +114,39 @@ pub enum Question {
 #[serde(tag = "about", content = "answer", rename_all = "snake_case")]
 pub enum Answer {
     /// Arrangements.
+    #[serde(serialize_with = "as_written")]
     Arrangements(LayoutOffers),
     /// Tests of parts.
     ArrivalTests(Vec<PartTests>),
     /// Figures, findings, path, stages.
+    #[serde(serialize_with = "as_written")]
     Assessment(Box<Assessment>),
     /// Balance of the groups.
+    #[serde(serialize_with = "as_written")]
     Balance(Balance),
     /// The parts list.
+    #[serde(serialize_with = "as_written")]
     Bill(Bill),
     /// Places of the board.
     BoardPlaces(Vec<BoardPlace>),
     /// The brick.
     Brick(BrickSheet),
     /// The charge.
+    #[serde(serialize_with = "as_written")]
     Charge(ChargeReport),
     /// Who acts first.
+    #[serde(serialize_with = "as_written")]
     Coordination(Coordination),
     /// Causes, and what to read or ask next.
     Diagnosis(Diagnosis),
     /// The wiring diagram.
+    #[serde(serialize_with = "as_written")]
     Diagram(Option<Diagram>),
     /// The charge, simulated.
+    #[serde(serialize_with = "as_written")]
     Fill(FillReport),
     /// Fixes of every finding.
+    #[serde(serialize_with = "as_written")]
     Fixes(Vec<FindingFixes>),
     /// Foreseeable misuse.
     Later(Vec<Misuse>),
@@ -147,8 +159,10 @@ pub enum Answer {
     /// Setting up.
     SetUp(Vec<SetUpStep>),
     /// Parts for a place.
+    #[serde(serialize_with = "as_written")]
     Suggestions(Vec<Suggestion>),
     /// Voltages.
+    #[serde(serialize_with = "as_written")]
     VoltageOptions(VoltageOptions),
 }
 
@@ -156,6 +170,7 @@ pub enum Answer {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct NetworkSheet {
     /// Currents, heat, and the ways to take the current off.
+    #[serde(serialize_with = "as_written")]
     network: NetworkReport,
     /// For each metal the lightest strip that would do.
     strips: Vec<StripOffer>,
@@ -166,7 +181,8 @@ pub struct NetworkSheet {
 #[serde(deny_unknown_fields)]
 pub struct Questions {
     /// The plan.
-    plan: Plan,
+    #[schema(value_type = Plan)]
+    plan: Box<RawValue>,
     /// Number of the edit that it stands at, to tell the answers of one edit from those of the next.
     #[serde(default)]
     edit: u32,
@@ -206,7 +222,7 @@ pub async fn answer_questions(
         let message = format!("1 to {QUESTIONS_MAX} questions; these are {}", questions.len());
         return Err(Problem::fields(vec![FieldError { field: "/questions".to_owned(), message }]));
     }
-    plan.check()?;
+    let plan = plan_at("/plan", &plan)?;
     let (plan, catalogue) = (Arc::new(plan), catalogues.now(pool).await?);
     let replies = questions.into_iter().map(|question| {
         let (plan, catalogue) = (plan.clone(), catalogue.clone());
@@ -218,6 +234,10 @@ pub async fn answer_questions(
         }
     });
     Ok(Json(Answers { edit, replies: join_all(replies).await }))
+}
+
+fn as_written<T: Written, S: Serializer>(report: &T, serializer: S) -> Result<S::Ok, S::Error> {
+    report.written().map_err(S::Error::custom)?.serialize(serializer)
 }
 
 fn answer(plan: &Plan, catalogue: &Catalogue, question: Question) -> Result<Answer, Vec<FieldError>> {

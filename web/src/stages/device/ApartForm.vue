@@ -24,7 +24,7 @@ function add(): void {
   const taken = new Set(steps.value.map((s) => s.id))
   let number = 1
   while (taken.has(`step-${number}`)) number++
-  const fresh: ApartStep = { id: `step-${number}`, what: 'Pull a wire', pulls_wire: true, reversible: true }
+  const fresh: ApartStep = { id: `step-${number}`, what: 'Pull a wire', pulls_wire: true }
   set(list, [...steps.value, fresh])
 }
 
@@ -96,7 +96,7 @@ const summary = computed(() => {
               { value: true, title: 'yes' },
               { value: false, title: 'no' },
             ]"
-            :model-value="step.reversible ?? true"
+            :model-value="step.reversible ?? null"
             @update:model-value="set(`${list}/${i}/reversible`, $event)"
           />
           <v-select
