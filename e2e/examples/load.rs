@@ -79,8 +79,14 @@ async fn main() -> Result<()> {
     }
     report("fifty clients, 4S2P, one edit a second each", times);
     let base = format!("http://127.0.0.1:{port}");
-    report("keystroke to new figures in the browser", keystrokes(&base).await?);
-    report("from one stage to the next, on the screen", view_changes(&base).await?);
+    let plain = Browser::start_without_graphics(&base).await?;
+    report("keystroke to new figures in the browser", keystrokes(&plain).await?);
+    report("from one stage to the next, on the screen", view_changes(&plain).await?);
+    plain.close().await?;
+    let emulated = Browser::start(&base).await?;
+    report("keystroke, graphics card emulated", keystrokes(&emulated).await?);
+    report("stage to stage, graphics card emulated", view_changes(&emulated).await?);
+    emulated.close().await?;
     let flawed = flawed(&http, &base, &small).await?;
     let (figures, fixes, requests) = flawed_edits(&base, &flawed).await?;
     report("edit with many findings: its figures", figures);
@@ -104,9 +110,8 @@ async fn edit(http: &Http, address: &str, plan: &str) -> Result<Duration> {
 }
 
 /// Types a parallel count again and again and waits for the nameplate to follow.
-async fn keystrokes(base: &str) -> Result<Vec<Duration>> {
+async fn keystrokes(b: &Browser) -> Result<Vec<Duration>> {
     const KEYSTROKES: usize = 60;
-    let b = Browser::start(base).await?;
     b.open("/").await?;
     let link = b.xpath("//a[contains(@class,'open')][.//b[text()='Hedge shears']]").await?;
     let address = link.attr("href").await?.context("a plan without an address")?;
@@ -126,14 +131,12 @@ async fn keystrokes(base: &str) -> Result<Vec<Duration>> {
         times.push(Duration::from_secs_f64(took_ms / 1000.0));
         tokio::time::sleep(Duration::from_millis(300)).await;
     }
-    b.close().await?;
     Ok(times)
 }
 
 /// Goes along the rail again and again: from the click to the head of the stage on the screen, its first visit among them.
-async fn view_changes(base: &str) -> Result<Vec<Duration>> {
+async fn view_changes(b: &Browser) -> Result<Vec<Duration>> {
     const ROUNDS: usize = 7;
-    let b = Browser::start(base).await?;
     b.open("/").await?;
     let link = b.xpath("//a[contains(@class,'open')][.//b[text()='Hedge shears']]").await?;
     b.open(&link.attr("href").await?.context("a plan without an address")?).await?;
@@ -156,7 +159,6 @@ async fn view_changes(base: &str) -> Result<Vec<Duration>> {
         times.push(Duration::from_secs_f64(took_ms / 1000.0));
         tokio::time::sleep(Duration::from_millis(300)).await;
     }
-    b.close().await?;
     Ok(times)
 }
 

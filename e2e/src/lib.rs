@@ -50,6 +50,11 @@ impl Browser {
         Browser::launch(base, &[]).await
     }
 
+    /// The same without the graphics card that is emulated for what is drawn in space: as a machine without one draws.
+    pub async fn start_without_graphics(base: &str) -> Result<Browser> {
+        Browser::launch(base, &["--disable-gpu".to_owned()]).await
+    }
+
     /// The same as a device of the workshop's network sees it: `base` is an address that is not this machine's to the browser, and
     /// leads here; its owner has trusted the certificate. What is asked from there is passed on, so that the browser must be paired.
     pub async fn start_on_network(base: &str) -> Result<Browser> {
