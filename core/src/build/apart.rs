@@ -22,7 +22,7 @@ pub(super) fn steps(making: &Making<'_>) -> Vec<BuildStep> {
             ));
         }
         let why = if is_final && of.reversible.is_none() {
-            "Nobody has said whether this can be undone. Take it as if it cannot."
+            "The plan does not say whether this can be undone. Take it as if it cannot."
         } else if is_final {
             "From here the device cannot be put back as it was."
         } else if of.pulls_wire {

@@ -77,7 +77,7 @@ async fn bad_input_is_told_apart_and_names_the_field(pool: PgPool) {
         (with("/name", json!("")), 422, "/name"),
         (with("/packs", json!([])), 422, "/packs"),
         (nan, 400, ""),
-        (huge, 400, ""),
+        (huge, 422, "/environment/use_max_c"),
         ("{".to_owned(), 400, ""),
     ];
     for (text, status, field) in cases {

@@ -11,7 +11,7 @@ use crate::plan::{ApartStep, Device};
 /// How far the disassembly is.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, ToSchema)]
 pub struct Apart {
-    /// Id of the last step before the first one that cannot be undone, or of which nobody has said; absent where every step can be
+    /// Id of the last step before the first one that cannot be undone, or of which that is not said; absent where every step can be
     /// undone, or none.
     pub last_reversible: Option<String>,
     /// What to do before each step that is not done, by the step's id.
