@@ -1557,7 +1557,7 @@ export interface components {
         /** @description How far the disassembly is. */
         Apart: {
             /**
-             * @description Id of the last step before the first one that cannot be undone, or of which nobody has said; absent where every step can be
+             * @description Id of the last step before the first one that cannot be undone, or of which that is not said; absent where every step can be
              *     undone, or none.
              */
             last_reversible?: string | null;
