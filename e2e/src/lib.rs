@@ -413,9 +413,11 @@ impl Browser {
             .await
     }
 
-    /// Runs a script in the page and returns its answer.
+    /// Runs a script in the page and returns its answer; a space that keeps a figure and its unit together is a space.
     pub async fn script(&self, script: &str) -> Result<Value> {
-        Ok(self.client.execute(script, vec![]).await?)
+        let mut answer = self.client.execute(script, vec![]).await?;
+        loosen(&mut answer);
+        Ok(answer)
     }
 
     /// A picture of the page, once its fonts are there and two frames are drawn.
@@ -424,6 +426,15 @@ impl Browser {
             document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 300))))";
         self.client.execute_async(settled, vec![]).await?;
         Ok(self.client.screenshot().await?)
+    }
+}
+
+fn loosen(answer: &mut Value) {
+    match answer {
+        Value::String(text) => *text = text.replace('\u{a0}', " "),
+        Value::Array(items) => items.iter_mut().for_each(loosen),
+        Value::Object(fields) => fields.values_mut().for_each(loosen),
+        Value::Null | Value::Bool(_) | Value::Number(_) => {}
     }
 }
 

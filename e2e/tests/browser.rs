@@ -54,8 +54,12 @@ async fn tell(number: usize, lot: &Lot, name: &str, story: impl AsyncFnOnce(&Bro
         *lot = Some(open(number).await?);
     }
     let house = lot.as_ref().context("the house is open")?;
-    DOORS.scope(house.doors.clone(), story(&house.browser)).await?;
-    calm(&house.browser, name).await
+    let browser = &house.browser;
+    // As every story finds it, whatever became of the one before.
+    browser.size(1280, 800).await?;
+    let told = DOORS.scope(house.doors.clone(), story(browser)).await;
+    let calm = calm(browser, name).await;
+    told.and(calm)
 }
 
 fn main() {
@@ -91,6 +95,7 @@ fn main() {
     story!(surveying, a_run_is_read_from_its_recharge);
     story!(surveying, a_compartment_with_its_obstructions_and_openings_is_measured);
     story!(handling, figures_are_typed_one_after_another_by_keys_alone);
+    story!(handling, the_cursor_waits_in_the_first_field_and_is_taken_from_no_other);
     story!(handling, a_long_page_is_folded_and_the_rail_leads_into_it);
     story!(handling, the_diagram_is_whole_at_every_width_and_grows_under_two_fingers);
     story!(handling, who_goes_on_does_not_wait_for_the_rest_of_a_long_page);

@@ -170,6 +170,12 @@ pub fn show(value: f64, unit: Unit) -> String {
     }
 }
 
+/// A value with its unit to the last digit, where rounding would make another number of it: 500.4 A, 999999 A.
+pub fn show_exactly(value: f64, unit: Unit) -> String {
+    let (size, symbol) = if unit == Unit::Share { (100.0, "%") } else { (1.0, unit.symbol()) };
+    format!("{} {symbol}", trimmed(value * size, 9)).trim_end().to_owned()
+}
+
 /// A range with its unit said once: "25–30 min", "0–45 °C"; twice where the sizes differ: "40 s – 2 min", "−5 °C to 35 °C".
 pub fn show_range(low: f64, high: f64, unit: Unit) -> String {
     let (from, to) = (show(low, unit), show(high, unit));

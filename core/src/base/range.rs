@@ -5,7 +5,7 @@ use thiserror::Error;
 use utoipa::ToSchema;
 
 use crate::base::limit;
-use crate::base::quantity::{Unit, show};
+use crate::base::quantity::{Unit, show, show_exactly};
 
 /// The allowed range of one kind of input, in the unit of core.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -67,7 +67,7 @@ impl Range {
         if !value.is_finite() || limit::below(value, self.min) || limit::above(value, self.max) {
             return Err(RangeError::OutOfRange {
                 label: self.label,
-                value: if value.is_finite() { show(value, self.unit) } else { "not a finite number".to_owned() },
+                value: if value.is_finite() { self.echo(value) } else { "not a finite number".to_owned() },
                 low: show(self.min, self.unit),
                 high: show(self.max, self.unit),
             });
@@ -81,6 +81,18 @@ impl Range {
             });
         }
         Ok(())
+    }
+
+    /// A refused value as it was typed: rounded it could look like one that is allowed, or like another figure.
+    fn echo(&self, value: f64) -> String {
+        let rounded = show(value, self.unit);
+        let looks_allowed = [self.min, self.max].iter().any(|&end| show(end, self.unit) == rounded);
+        let size = 10f64.powf(value.abs().max(f64::MIN_POSITIVE).log10().floor() - 2.0);
+        let three_digits = (value / size).round() * size;
+        // Times are told in the size people say them in, 26 h and not 93600 s, and lose digits by that.
+        let is_time = matches!(self.unit, Unit::S | Unit::Days);
+        let is_another = !is_time && (limit::above(value, three_digits) || limit::below(value, three_digits));
+        if looks_allowed || is_another { show_exactly(value, self.unit) } else { rounded }
     }
 
     /// A figure in the middle of the range, to show how one is written.
@@ -259,6 +271,29 @@ mod tests {
     fn the_example_of_every_range_lies_in_it() {
         for range in ALL {
             range.check(range.example()).unwrap_or_else(|e| panic!("{}: {e}", range.key));
+        }
+    }
+
+    #[test]
+    fn a_refused_value_is_told_as_it_was_typed() {
+        let told = |range: &Range, value: f64| range.check(value).map_err(|e| e.to_string()).expect_err("out of range");
+        for (range, value, said) in [
+            (&CURRENT, 999_999.0, "999999 A is"),
+            (&CURRENT, 1000.4, "1000.4 A is"),
+            (&DEVICE_VOLTS, 500.4, "500.4 V is"),
+            (&DEVICE_VOLTS, 600.0, "600 V is"),
+            (&DEVICE_VOLTS, 0.012, "12 mV is"),
+            (&EFFICIENCY, 1.004, "100.4 % is"),
+        ] {
+            let told = told(range, value);
+            assert!(told.contains(said), "{told}");
+        }
+        // Whatever its unit: what is refused never looks like an end, which is allowed.
+        for range in ALL {
+            let value = range.max * 1.000_4 + if range.max == 0.0 { 1e-4 } else { 0.0 };
+            if let Err(RangeError::OutOfRange { value, high, .. }) = range.check(value) {
+                assert_ne!(value, high, "{}", range.key);
+            }
         }
     }
 

@@ -180,7 +180,8 @@ mod tests {
 
     #[test]
     fn figures_are_understood_with_unit_prefix_and_either_decimal_mark() {
-        let cases: [(&str, &Range, f64); 15] = [
+        let cases: [(&str, &Range, f64); 16] = [
+            ("76\u{a0}mΩ", &range::DCIR, 0.076),
             ("76 m", &range::DCIR, 0.076),
             ("0.076 ohm", &range::DCIR, 0.076),
             ("0,076", &range::DCIR, 0.076),

@@ -76,6 +76,20 @@ pub enum ReadError {
     Fields(Vec<FieldError>),
 }
 
+/// The JSON pointer (RFC 6901) of a place that was being read; `/` for the document as a whole.
+pub fn pointer_of(path: &serde_path_to_error::Path) -> String {
+    use serde_path_to_error::Segment;
+    let step = |segment: &Segment| match segment {
+        Segment::Seq { index } => Some(format!("/{index}")),
+        Segment::Map { key: name } | Segment::Enum { variant: name } => {
+            Some(format!("/{}", name.replace('~', "~0").replace('/', "~1")))
+        }
+        Segment::Unknown => None,
+    };
+    let steps: String = path.iter().filter_map(step).collect();
+    if steps.is_empty() { "/".to_owned() } else { steps }
+}
+
 fn shape(field: &str, e: &serde_json::Error) -> ReadError {
     // The place stands before the reason already.
     let told = e.to_string();
@@ -119,10 +133,7 @@ impl Plan {
     /// Reads a plan that this program has written: its shape alone, its values are not checked.
     pub fn from_shape(text: &str) -> Result<Plan, ReadError> {
         let reader = &mut serde_json::Deserializer::from_str(text);
-        serde_path_to_error::deserialize(reader).map_err(|error| {
-            let path = error.path().to_string().replace(['.', '['], "/").replace(']', "");
-            shape(&format!("/{path}"), error.inner())
-        })
+        serde_path_to_error::deserialize(reader).map_err(|error| shape(&pointer_of(error.path()), error.inner()))
     }
 
     /// The plan as the text of a `*.brick.json` file.

@@ -37,7 +37,7 @@ pub(crate) use check::{CELLS_MAX, faults};
 pub use contact::{Contact, ContactKind};
 pub use device::{Acceptance, Device, DeviceKind, Draw, Environment, Load, Original};
 pub use difference::{Difference, differences};
-pub use document::{FORMAT, ReadError, VERSION};
+pub use document::{FORMAT, ReadError, VERSION, pointer_of};
 pub use feed::{CellHolder, ChangeOver, ChangesBy, EachCell, Feed, GaugeDivider, Leg, Outside, SecondPack};
 pub use graph::{CHARGE_FUSE, Connection, CurrentPath, Node, NodeKind, Part, Sits, State, StateName, Step, ThingSize};
 pub use known::{Choice, How, Known};

@@ -58,6 +58,32 @@ pub async fn figures_are_typed_one_after_another_by_keys_alone(b: &Browser) -> R
     Ok(())
 }
 
+/// Opens the form that a button opens, goes to a field as soon as it is there, and says where the cursor is a little later.
+const GOES_TO_A_FIELD: &str = "const [opens, label, done] = arguments;
+    const field = () => [...document.querySelectorAll('.v-input')].find(f => f.querySelector('label')?.textContent.trim() === label);
+    [...document.querySelectorAll('button, a')].find(b => b.textContent.trim() === opens).click();
+    const look = () => {
+        if (!field()) return requestAnimationFrame(look);
+        field().querySelector('input').focus();
+        setTimeout(() => done(document.activeElement.closest('.v-input')?.querySelector('label')?.textContent), 600);
+    };
+    requestAnimationFrame(look)";
+
+pub async fn the_cursor_waits_in_the_first_field_and_is_taken_from_no_other(b: &Browser) -> Result<()> {
+    for (page, opens, first, other) in
+        [("/packs", "Add a pack", "Name", "Capacity when new"), ("/", "New plan", "Name", "Run time you want")]
+    {
+        b.open(page).await?;
+        b.click_text(opens).await?;
+        cursor_is_at(b, first).await?;
+        b.open(page).await?;
+        b.css("h1").await?;
+        let at = b.client.execute_async(GOES_TO_A_FIELD, vec![json!(opens), json!(other)]).await?;
+        ensure!(at == json!(other), "{page}: the cursor went from “{other}” to {at}");
+    }
+    Ok(())
+}
+
 pub async fn a_long_page_is_folded_and_the_rail_leads_into_it(b: &Browser) -> Result<()> {
     copy_of(b, "Hedge shears").await?;
     stage(b, "Device").await?;

@@ -357,6 +357,15 @@ async fn many_questions_are_answered_in_one_call_each_by_itself(pool: PgPool) {
     }
     let (status, refused) = post(&client, "/api/answers", &about(json!([{"about": "weather"}]))).await;
     assert_problem(&refused, status);
+    // A field that is missing is told by the thing that lacks it.
+    for (body, field) in [
+        (json!({"questions": [{"about": "bill"}]}), "/"),
+        (json!({"plan": {}, "questions": [{"about": "bill"}]}), "/plan"),
+        (json!({"plan": {"name": 5}, "questions": [{"about": "bill"}]}), "/plan/name"),
+    ] {
+        let (_, refused) = post(&client, "/api/answers", &body).await;
+        assert_eq!(refused["errors"][0]["field"], field, "{refused}");
+    }
 }
 
 /// The catalogue is kept between questions, and never longer than it is true: whoever changed a part.

@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { api, files } from '../api/client'
 import type { Problem, StepState, What } from '../api/types'
 import ProblemList from '../ui/ProblemList.vue'
+import { vFirstField } from '../ui/firstField'
 
 defineProps<{
   state: StepState
@@ -55,7 +56,7 @@ async function photographed(event: Event): Promise<void> {
       />
     </div>
     <form v-if="noting" class="words" @submit.prevent="keepNote">
-      <v-text-field v-model="note" label="Note" maxlength="2000" autofocus />
+      <v-text-field v-model="note" v-first-field label="Note" maxlength="2000" />
       <v-btn type="submit" :disabled="!note.trim()">Save it</v-btn>
     </form>
     <ul v-if="state.notes.length" class="rows">

@@ -30,28 +30,33 @@ export function symbol(unit: Unit): string {
   return symbols[unit]
 }
 
+/** Between a number and its unit: they stay on one line. */
+export const SPACE = '\u00a0'
+
+const joined = (number: string, unit: string): string => (unit ? `${number}${SPACE}${unit}` : number)
+
 /** Volts as a careful reading gives them, to the millivolt. */
 export function showFine(value: number): string {
-  return Math.abs(value) >= 1 && Math.abs(value) < 100 ? `${trimmed(value, 3)} V` : show(value, 'v')
+  return Math.abs(value) >= 1 && Math.abs(value) < 100 ? joined(trimmed(value, 3), 'V') : show(value, 'v')
 }
 
 /** A value with its unit, in the size a person would write. */
 export function show(value: number, unit: Unit): string {
   const small = ['ohm', 'a', 'v', 'w', 'f'].includes(unit) && value !== 0 && Math.abs(value) < 0.1
-  if (unit === 'share') return `${significant(value * 100)} %`
+  if (unit === 'share') return joined(significant(value * 100), '%')
   if (unit === 's') return time(value)
   if (unit === 'days') return time(value * DAY_S)
-  if (unit === 'ohm' && Math.abs(value) >= 1e6) return `${significant(value / 1e6)} MΩ`
-  if (unit === 'ohm' && Math.abs(value) >= 1e3) return `${significant(value / 1e3)} kΩ`
-  if (unit === 'g' && Math.abs(value) >= 1e3) return `${significant(value / 1e3)} kg`
-  if (small && Math.abs(value) < 1e-4) return `${significant(value * 1e6)} µ${symbols[unit]}`
-  if (small) return `${significant(value * 1e3)} m${symbols[unit]}`
-  if (unit === 'v' && Math.abs(value) >= 1 && Math.abs(value) < 100) return `${trimmed(value, 2)} V`
+  if (unit === 'ohm' && Math.abs(value) >= 1e6) return joined(significant(value / 1e6), 'MΩ')
+  if (unit === 'ohm' && Math.abs(value) >= 1e3) return joined(significant(value / 1e3), 'kΩ')
+  if (unit === 'g' && Math.abs(value) >= 1e3) return joined(significant(value / 1e3), 'kg')
+  if (small && Math.abs(value) < 1e-4) return joined(significant(value * 1e6), `µ${symbols[unit]}`)
+  if (small) return joined(significant(value * 1e3), `m${symbols[unit]}`)
+  if (unit === 'v' && Math.abs(value) >= 1 && Math.abs(value) < 100) return joined(trimmed(value, 2), 'V')
   if (['a', 'v', 'w', 'ah', 'wh'].includes(unit) && Math.abs(value) >= 1e3) {
     const size = 10 ** (Math.floor(Math.log10(Math.abs(value))) - 2)
-    return `${trimmed(Math.sign(value) * Math.round(Math.abs(value) / size) * size, 0)} ${symbols[unit]}`
+    return joined(trimmed(Math.sign(value) * Math.round(Math.abs(value) / size) * size, 0), symbols[unit])
   }
-  return `${significant(value)} ${symbols[unit]}`.trim()
+  return joined(significant(value), symbols[unit])
 }
 
 /** A range with its unit said once, "25–30 min"; twice where the sizes differ, "40 s – 2 min". The same rule as core's. */
@@ -59,8 +64,8 @@ export function showRange(low: number, high: number, unit: Unit): string {
   const [from, to] = [show(low, unit), show(high, unit)]
   if (from === to) return to
   if (low < 0) return `${from} to ${to}`
-  const [[number, ...of], [, ...also]] = [from.split(' '), to.split(' ')]
-  return of.join(' ') === also.join(' ') ? `${number}–${to}` : `${from} – ${to}`
+  const [[number, ...of], [, ...also]] = [from.split(SPACE), to.split(SPACE)]
+  return of[0] === also[0] ? `${number}–${to}` : `${from} – ${to}`
 }
 
 const DAY_S = 86_400
@@ -71,13 +76,13 @@ function time(seconds: number): string {
   const size = Math.abs(seconds)
   // From ten on a tenth of a second, an hour, a day or a year is not said.
   const spoken = (length: number) => trimmed(seconds / length, size < 9.95 * length ? 1 : 0)
-  if (size >= 2 * YEAR_S) return `${spoken(YEAR_S)} years`
-  if (size >= 2 * DAY_S) return `${spoken(DAY_S)} days`
-  if (size >= 5970) return `${spoken(3600)} h`
-  if (size >= 90) return `${trimmed(seconds / 60, 0)} min`
-  if (size >= 9.95) return `${trimmed(seconds, 0)} s`
-  if (size >= 0.1 || seconds === 0) return `${significant(seconds)} s`
-  return `${significant(seconds * 1e3)} ms`
+  if (size >= 2 * YEAR_S) return joined(spoken(YEAR_S), 'years')
+  if (size >= 2 * DAY_S) return joined(spoken(DAY_S), 'days')
+  if (size >= 5970) return joined(spoken(3600), 'h')
+  if (size >= 90) return joined(trimmed(seconds / 60, 0), 'min')
+  if (size >= 9.95) return joined(trimmed(seconds, 0), 's')
+  if (size >= 0.1 || seconds === 0) return joined(significant(seconds), 's')
+  return joined(significant(seconds * 1e3), 'ms')
 }
 
 function significant(value: number): string {
@@ -102,7 +107,7 @@ export function plain(value: number, decimals: number): string {
 
 /** An amount of money in the plan's currency. */
 export function money(value: number, currency: string | undefined, decimals = 2): string {
-  return `${currency ?? ''} ${fixed(value, decimals)}`.trim()
+  return currency ? joined(currency, fixed(value, decimals)) : fixed(value, decimals)
 }
 
 /** The thickness of a wire, in the system this person reads. */

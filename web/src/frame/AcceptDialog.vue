@@ -5,6 +5,7 @@ import type { Finding } from '../api/types'
 import { show } from '../format/show'
 import { usePlan } from '../state/plan'
 import PhraseText from '../ui/PhraseText.vue'
+import { vFirstField } from '../ui/firstField'
 
 const finding = defineModel<Finding | null>({ required: true })
 
@@ -39,7 +40,7 @@ function done(): void {
         </template>
       </p>
       <form class="form" @submit.prevent="done">
-        <v-text-field v-model="reason" label="Why it is acceptable" autofocus maxlength="400" />
+        <v-text-field v-model="reason" v-first-field label="Why it is acceptable" maxlength="400" />
         <div class="buttons">
           <v-btn type="submit" color="primary" variant="flat" :disabled="!reason.trim()">Accept</v-btn>
           <v-btn variant="text" @click="open = false">Cancel</v-btn>

@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import { api, unpaired } from '../api/client'
 import EmergencyCard from './EmergencyCard.vue'
+import { vFirstField } from '../ui/firstField'
 
 const code = ref('')
 const trouble = ref('')
@@ -24,8 +25,8 @@ async function pair(): Promise<void> {
     <form @submit.prevent="pair">
       <v-text-field
         v-model="code"
+        v-first-field
         label="Code"
-        autofocus
         autocapitalize="characters"
         autocomplete="off"
         maxlength="12"

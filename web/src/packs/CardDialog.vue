@@ -6,6 +6,7 @@ import { useReference } from '../state/reference'
 import { useRefusals } from '../ui/refusals'
 import ProblemList from '../ui/ProblemList.vue'
 import QuantityField from '../ui/QuantityField.vue'
+import { vFirstField } from '../ui/firstField'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{
@@ -65,7 +66,7 @@ async function take(): Promise<void> {
       <p v-if="!props.old" class="soft after">
         From its label or your own measurements. Leave empty what you do not know.
       </p>
-      <v-text-field v-model="card.name" class="after" label="Name" maxlength="120" autofocus />
+      <v-text-field v-model="card.name" v-first-field class="after" label="Name" maxlength="120" />
       <div class="two">
         <v-select v-model="card.chemistry" label="Chemistry" :items="chemistries" />
         <v-text-field v-model="card.made_on" label="Made, or came, on" type="date" />

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { ChargeEnd, Logged, Mishap } from '../api/types'
 import { toNextField } from '../state/keys'
 import QuantityField from '../ui/QuantityField.vue'
+import { vFirstField } from '../ui/firstField'
 import { states } from './words'
 
 const props = defineProps<{
@@ -100,14 +101,13 @@ function group(i: number, value: number | null | undefined): void {
       />
     </div>
     <div v-if="model.what === 'rest'">
-      <div class="groups" @keydown="toNextField">
+      <div v-first-field class="groups" @keydown="toNextField">
         <QuantityField
           v-for="(v, i) in model.groups_v"
           :key="i"
           :model-value="given(v)"
           :label="`Group ${i + 1}`"
           range="read_volts"
-          :autofocus="i === 0"
           @update:model-value="group(i, $event)"
         />
       </div>

@@ -8,7 +8,7 @@ import { turns } from '../state/turns'
 export function usePack(id: Ref<string>) {
   const pack = shallowRef<OpenPack | null>(null)
   const problem = ref<Problem | null>(null)
-  const { take } = turns()
+  const { take, drop } = turns()
 
   async function load(): Promise<void> {
     const isLast = take()
@@ -27,6 +27,7 @@ export function usePack(id: Ref<string>) {
     const answer = await api.keepEntry(id.value, tried.key, entry)
     if (!answer.ok) return answer.problem
     tried = null
+    drop()
     pack.value = answer.value
     return null
   }
@@ -35,6 +36,7 @@ export function usePack(id: Ref<string>) {
     if (!pack.value) return null
     const answer = await api.changeCard(id.value, pack.value.revision, card)
     if (!answer.ok) return answer.problem
+    drop()
     pack.value = answer.value
     return null
   }

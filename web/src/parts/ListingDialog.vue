@@ -6,6 +6,7 @@ import type { Item, Listing, PartKind, Problem } from '../api/types'
 import ProblemList from '../ui/ProblemList.vue'
 import VerdictMark from '../ui/VerdictMark.vue'
 import { blankPart } from '../ui/parts'
+import { vFirstField } from '../ui/firstField'
 
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ take: [part: Item['part'], note: string] }>()
@@ -57,12 +58,12 @@ function take(): void {
       <p class="lead">Title and description, as they are. Seller's figures are checked, not trusted.</p>
       <v-textarea
         v-model="text"
+        v-first-field
         class="after"
         label="The text"
         rows="5"
         no-resize
         maxlength="20000"
-        autofocus
       />
       <div class="row after">
         <v-select v-model="sold" label="It is" :items="kinds" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Another name for a plan.
 import { computed, ref, watch } from 'vue'
+import { vFirstField } from '../ui/firstField'
 
 const open = defineModel<boolean>({ required: true })
 /** The name it has. */
@@ -30,8 +31,8 @@ function done(): void {
       <form class="naming" @submit.prevent="done">
         <v-text-field
           v-model="name"
+          v-first-field
           label="Name"
-          autofocus
           :error-messages="name && nameError ? [nameError] : []"
           hint="The device, as you call it"
           persistent-hint

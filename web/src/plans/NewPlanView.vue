@@ -12,6 +12,7 @@ import QuantityField from '../ui/QuantityField.vue'
 import { useRefusals } from '../ui/refusals'
 import PictureTiles from './PictureTiles.vue'
 import { batteries, plugs, type OldBattery, type OldPlug } from './pictures'
+import { vFirstField } from '../ui/firstField'
 
 const router = useRouter()
 const { jobs, job: sheetOf } = useReference()
@@ -145,8 +146,8 @@ async function start(to: 'propose' | 'device'): Promise<void> {
         <div class="fields">
           <v-text-field
             v-model="name"
+            v-first-field
             label="Name"
-            autofocus
             :error-messages="name && nameError ? [nameError] : []"
             hint="The device, as you call it"
             persistent-hint

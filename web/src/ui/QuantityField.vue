@@ -2,7 +2,7 @@
 // The one field for figures: read by core as typed, refused in place with what would be right.
 import { computed, ref, watch } from 'vue'
 import { api } from '../api/client'
-import { show, showFine, symbol } from '../format/show'
+import { show, showFine, SPACE, symbol } from '../format/show'
 import { useReference } from '../state/reference'
 import { tellRefusal } from './refusals'
 import { turns } from '../state/turns'
@@ -48,7 +48,9 @@ function written(value: number | null | undefined): string {
       ? showFine(value)
       : show(value, limits.value.unit)
   // The unit stands behind the field already, unless the value is written in another size.
-  return unit.value && shown.endsWith(` ${unit.value}`) ? shown.slice(0, -unit.value.length - 1) : shown
+  return unit.value && shown.endsWith(`${SPACE}${unit.value}`)
+    ? shown.slice(0, -unit.value.length - 1)
+    : shown
 }
 
 watch(

@@ -1,7 +1,7 @@
 //! Reading a JSON body: too large, no JSON, wrong shape are told apart, and the field is named.
 
 use brick_core::Plan;
-use brick_core::plan::{FieldError, ReadError};
+use brick_core::plan::{FieldError, ReadError, pointer_of};
 use rocket::data::{ByteUnit, Data, FromData, Outcome, ToByteUnit};
 use rocket::http::Status;
 use rocket::{Request, outcome::Outcome as Outcomes};
@@ -87,7 +87,7 @@ pub(in crate::api) fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Proble
     }
     let reader = &mut serde_json::Deserializer::from_str(text);
     serde_path_to_error::deserialize(reader).map_err(|error| {
-        let field = format!("/{}", error.path().to_string().replace(['.', '['], "/").replace(']', ""));
+        let field = pointer_of(error.path());
         let inner = error.into_inner();
         if inner.is_data() {
             Problem::fields(vec![FieldError { field, message: inner.to_string() }])
@@ -101,7 +101,7 @@ pub(in crate::api) fn parse<T: DeserializeOwned>(text: &str) -> Result<T, Proble
 pub(in crate::api) fn plan_at(field: &str, text: &RawValue) -> Result<Plan, Problem> {
     let plan = Plan::from_shape(text.get()).map_err(|error| match error {
         ReadError::Shape { field: inner, reason, .. } => {
-            let field = format!("{field}{}", inner.trim_end_matches("/."));
+            let field = if inner == "/" && !field.is_empty() { field.to_owned() } else { format!("{field}{inner}") };
             Problem::fields(vec![FieldError { field, message: reason }])
         }
         other => other.into(),
