@@ -80,11 +80,12 @@ async fn main() -> Result<()> {
     report("fifty clients, 4S2P, one edit a second each", times);
     let base = format!("http://127.0.0.1:{port}");
     let plain = Browser::start_without_graphics(&base).await?;
-    report("keystroke to new figures in the browser", keystrokes(&plain).await?);
+    report("keystroke to new figures in the browser", keystrokes(&plain, &FEW_FIELDS).await?);
+    report("the same on the longest page", keystrokes(&plain, &MANY_FIELDS).await?);
     report("from one stage to the next, on the screen", view_changes(&plain).await?);
     plain.close().await?;
     let emulated = Browser::start(&base).await?;
-    report("keystroke, graphics card emulated", keystrokes(&emulated).await?);
+    report("keystroke, graphics card emulated", keystrokes(&emulated, &FEW_FIELDS).await?);
     report("stage to stage, graphics card emulated", view_changes(&emulated).await?);
     emulated.close().await?;
     let flawed = flawed(&http, &base, &small).await?;
@@ -109,25 +110,36 @@ async fn edit(http: &Http, address: &str, plan: &str) -> Result<Duration> {
     Ok(started.elapsed())
 }
 
-/// Types a parallel count again and again and waits for the nameplate to follow.
-async fn keystrokes(b: &Browser) -> Result<Vec<Duration>> {
+/// A field that is typed into: its page, its place in the plan, and two texts in turn.
+struct Typed {
+    page: &'static str,
+    at: &'static str,
+    texts: [&'static str; 2],
+}
+
+const FEW_FIELDS: Typed = Typed { page: "/cells", at: "/packs/0/parallel", texts: ["3", "4"] };
+const MANY_FIELDS: Typed = Typed { page: "/device", at: "/device/lowest_v", texts: ["11.2", "11.5"] };
+
+/// Types a figure again and again and waits for the nameplate to follow.
+async fn keystrokes(b: &Browser, typed: &Typed) -> Result<Vec<Duration>> {
     const KEYSTROKES: usize = 60;
     b.open("/").await?;
     let link = b.xpath("//a[contains(@class,'open')][.//b[text()='Hedge shears']]").await?;
     let address = link.attr("href").await?.context("a plan without an address")?;
-    b.open(&address.replace("/path", "/cells")).await?;
+    b.open(&address.replace("/path", typed.page)).await?;
     b.css("[data-testid='counts']").await?;
-    let script = "const [digit, done] = arguments;
-        const field = document.querySelector('[data-at=\"/packs/0/parallel\"] input');
-        const plate = document.querySelector('[data-testid=counts]');
+    b.css(&format!("[data-at='{}'] input", typed.at)).await?;
+    let script = "const [at, text, done] = arguments;
+        const field = document.querySelector(`[data-at='${at}'] input`);
+        const plate = document.querySelector('.plate');
         const started = performance.now();
         new MutationObserver((_, o) => { o.disconnect(); requestAnimationFrame(() => done(performance.now() - started)) })
             .observe(plate, {characterData: true, childList: true, subtree: true});
-        field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}))";
+        field.focus(); field.value = text; field.dispatchEvent(new Event('input', {bubbles: true}))";
     let mut times = vec![];
     for i in 0..KEYSTROKES {
-        let digit = serde_json::json!(["3", "4"][i % 2]);
-        let took_ms = b.client.execute_async(script, vec![digit]).await?.as_f64().context("no time")?;
+        let arguments = vec![json!(typed.at), json!(typed.texts[i % 2])];
+        let took_ms = b.client.execute_async(script, arguments).await?.as_f64().context("no time")?;
         times.push(Duration::from_secs_f64(took_ms / 1000.0));
         tokio::time::sleep(Duration::from_millis(300)).await;
     }
@@ -233,7 +245,7 @@ async fn flawed_edits(base: &str, address: &str) -> Result<(Vec<Duration>, Vec<D
         };
         const observer = new MutationObserver(look);
         observer.observe(document.body, {characterData: true, childList: true, subtree: true, attributes: true});
-        field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}));
+        field.focus(); field.value = text; field.dispatchEvent(new Event('input', {bubbles: true}));
         field.dispatchEvent(new Event('change', {bubbles: true})); field.blur()";
     let (mut figures, mut fixes, mut requests) = (vec![], vec![], 0);
     for i in 0..EDITS {
