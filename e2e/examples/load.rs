@@ -245,7 +245,7 @@ async fn flawed_edits(base: &str, address: &str) -> Result<(Vec<Duration>, Vec<D
         };
         const observer = new MutationObserver(look);
         observer.observe(document.body, {characterData: true, childList: true, subtree: true, attributes: true});
-        field.focus(); field.value = text; field.dispatchEvent(new Event('input', {bubbles: true}));
+        field.focus(); field.value = digit; field.dispatchEvent(new Event('input', {bubbles: true}));
         field.dispatchEvent(new Event('change', {bubbles: true})); field.blur()";
     let (mut figures, mut fixes, mut requests) = (vec![], vec![], 0);
     for i in 0..EDITS {
